@@ -1,0 +1,51 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { checkArrangement } from '../check';
+import { readAbc } from '../formats/abc';
+import { noteAt, openNotes } from '../instrument';
+import { STYLES, playedMelody } from '../score';
+import { tunes } from '../testing/tunes';
+import { melodyNotes } from '../tune';
+import { arrange } from './index';
+
+const INSTRUMENTS = ['guitar', 'mandolin'] as const;
+const RUNS = { guitar: { low: -12, high: 13 }, mandolin: { low: -3, high: 15 } };
+
+describe.each(INSTRUMENTS)('arranging for %s', instrument => {
+  describe.each(STYLES)('in %s style', style => {
+    it('keeps the melody, adds up, and stays within the hand, always the same', () => {
+      fc.assert(
+        fc.property(tunes(RUNS[instrument]), fc.constantFrom('auto' as const, 0, 2), (generated, capo) => {
+          const { tune } = readAbc(generated.abc)[0]!;
+          const request = { id: 'x', instrument, style, capo };
+          const result = arrange(tune, request);
+          if (result.problem) {
+            // A tune within the instrument's range is never refused.
+            const notes = melodyNotes(tune).map(n => n.midi);
+            const open = openNotes({ instrument, tuning: instrument === 'guitar' ? ['E4', 'B3', 'G3', 'D3', 'A2', 'E2'] : ['E5', 'A4', 'D4', 'G3'], capo: capo === 'auto' ? 0 : capo });
+            const highest = Math.max(...open) + 17;
+            const fits = notes.length > 0 && [0, -12, 12].some(o => Math.min(...notes) + o >= Math.min(...open) && Math.max(...notes) + o <= highest);
+            expect(fits).toBe(false);
+            return;
+          }
+          const { arrangement } = result;
+          expect(checkArrangement(arrangement, tune)).toEqual([]);
+          expect(playedMelody(arrangement).map(n => noteAt(arrangement.setup, n.string, n.fret) - arrangement.octaveShift)).toEqual(melodyNotes(tune).map(n => n.midi));
+          expect([-12, 0, 12]).toContain(arrangement.octaveShift);
+          for (const [index, measure] of arrangement.measures.entries()) {
+            expect(measure.ticks).toBe(generated.lengths[index]);
+            const melody = measure.notes.filter(n => n.voice === 'melody');
+            for (const note of melody) {
+              for (const other of measure.notes) {
+                if (other.voice === 'melody' || other.start > note.start || other.start + other.ticks <= note.start) continue;
+                expect(other.string).toBeGreaterThan(note.string);
+              }
+            }
+          }
+          expect(arrange(tune, request)).toEqual(result);
+        }),
+        { numRuns: 60 },
+      );
+    });
+  });
+});

@@ -1,0 +1,400 @@
+/**
+ * Arranging: a tune becomes an arrangement that hands can play.
+ */
+import { type Chord, parseChord, transposeChord } from '../chord';
+import { type CapoPlan, planCapo, rangeProblem } from '../capo';
+import { assignPlucks, bestPath } from '../fingering';
+import { DEFAULT_HAND, type Finger, type Hand, moveCost } from '../hand';
+import { type InstrumentId, type Place, type Setup, openNotes, standardSetup } from '../instrument';
+import { keyFifths, midiOf, transposeKey } from '../pitch';
+import type { Arrangement, ScoreChord, ScoreMeasure, ScoreNote, Style } from '../score';
+import { type Shape, bestShapePath, findShapes, shapeFingers } from '../shape';
+import { TICKS_PER_WHOLE, ticksToSeconds } from '../time';
+import { type MelodyNote, type Tune, chordSpans, measureNumbers, measureStarts, melodyNotes, suggestChords } from '../tune';
+import {
+  type Companion,
+  GripMemory,
+  type HandState,
+  type ShapeFingers,
+  bassCompanions,
+  gripCompanions,
+  handStates,
+  melodyPlaces,
+} from './candidates';
+import { type CompanionOnset, companionOnsets } from './companions';
+
+export interface ArrangeRequest {
+  id: string;
+  instrument: InstrumentId;
+  style: Style;
+  /** Fret of the capo, or 'auto' for the best one. */
+  capo: number | 'auto';
+  hand?: Hand;
+}
+
+/** Why a tune can't be arranged as asked. */
+export interface ArrangeProblem {
+  message: string;
+  /** Written measures (from 0) that stand in the way. */
+  measures: number[];
+  /** What can be done about it. */
+  offers: string[];
+}
+
+export type ArrangeResult = { arrangement: Arrangement; problem?: undefined } | { arrangement?: undefined; problem: ArrangeProblem };
+
+/** A melody note with all its tied parts. */
+interface Struck {
+  parts: MelodyNote[];
+  midi: number;
+  at: number;
+  end: number;
+  places: Place[];
+}
+
+/** A moment at which something is struck, or the melody falls silent. */
+interface Layer {
+  at: number;
+  melody: Struck | undefined;
+  melodyHeld: boolean;
+  onset: CompanionOnset | undefined;
+  companionHeld: boolean;
+  states: HandState[];
+  seconds: number;
+}
+
+/**
+ * Arranges a tune for an instrument. The melody is kept note for note (the whole of it moved by an octave where
+ * the range asks for it, which the ledger says); everything struck and held together can be held by the hand.
+ * The same tune and request always give the same arrangement.
+ */
+export function arrange(source: Tune, request: ArrangeRequest): ArrangeResult {
+  const hand = request.hand ?? DEFAULT_HAND;
+  const ledger: string[] = [];
+  let tune = source;
+  if (!chordSpans(tune).length && request.style !== 'melody') {
+    tune = suggestChords(tune);
+    ledger.push('The source has no chords: these were suggested from the melody.');
+  }
+  const plan = planCapo(tune, request.instrument, hand, request.capo)[0];
+  if (!plan) {
+    const setup = standardSetup(request.instrument, request.capo === 'auto' ? 0 : request.capo);
+    const problem = rangeProblem(tune, setup);
+    return { problem: problem ?? { message: 'The melody does not fit this instrument.', measures: [], offers: [] } };
+  }
+  if (plan.octaveShift) ledger.push(`The whole tune is played an octave ${plan.octaveShift < 0 ? 'lower' : 'higher'} than written.`);
+
+  const frame = frameOf(tune, plan, hand);
+  const struck = struckNotes(tune, plan);
+  const layers = buildLayers(tune, plan.setup, hand, struck, companionOnsets(tune, request.style), frame, request.style);
+  const found = bestPath(
+    layers.map(layer => layer.states),
+    state => state.cost,
+    (from, to, index) => handEdge(plan.setup, layers[index]!, from, to),
+  );
+  // Every melody place alone stays possible at every moment, so a path exists whenever the range fits.
+  if (!found) throw new Error('no way through the tune was found although its range fits');
+  const chosen = found.path.map((state, index) => layers[index]!.states[state]!);
+
+  const measures = frame.measures.map(measure => ({ ...measure, notes: [] as ScoreNote[] }));
+  placeNotes(tune, plan.setup, layers, chosen, measures, ledger);
+  finishNotes(measures, request);
+  const droppedNotes = tune.measures.flatMap((measure, index) => (measure.events.some(e => e.lower) ? [measureNumbers(tune.measures)[index]!] : []));
+  if (droppedNotes.length) {
+    ledger.push(`The source has notes under the melody in measure${droppedNotes.length > 1 ? 's' : ''} ${droppedNotes.join(', ')}: the top one is kept, the rest is arranged anew.`);
+  }
+  const arrangement: Arrangement = {
+    id: request.id,
+    tuneId: source.id,
+    title: source.title,
+    rights: source.rights,
+    setup: plan.setup,
+    style: request.style,
+    hand,
+    quartersPerMinute: source.quartersPerMinute,
+    octaveShift: plan.octaveShift,
+    measures,
+    reasons: plan.reasons,
+    ledger,
+  };
+  if (source.composer) arrangement.composer = source.composer;
+  return { arrangement };
+}
+
+/** Measures with chords and words but no notes yet, and the shape held at each chord. */
+interface Frame {
+  measures: ScoreMeasure[];
+  /** Fingers of the chord's shape, by the tick at which the chord begins, in order. */
+  shapes: { at: number; fingers: ShapeFingers }[];
+}
+
+function frameOf(tune: Tune, plan: CapoPlan, hand: Hand): Frame {
+  const { setup } = plan;
+  const starts = measureStarts(tune.measures);
+  const shapeChords: Chord[] = [];
+  const known = new Map<string, Shape[]>();
+  const measures = tune.measures.map((measure): ScoreMeasure => {
+    const shapeFifths = keyFifths(transposeKey(measure.key, -setup.capo));
+    const chords = measure.chords.flatMap((written): ScoreChord[] => {
+      const sounding = parseChord(written.symbol);
+      if (!sounding) return [];
+      const shape = transposeChord(sounding, -setup.capo, shapeFifths);
+      shapeChords.push(shape);
+      if (!known.has(shape.symbol)) {
+        const low = findShapes(shape, setup, hand, { maxFret: 5, limit: 8 });
+        known.set(shape.symbol, low.length ? low : findShapes(shape, setup, hand, { limit: 8, minStrings: 3, maxInnerMutes: 1 }));
+      }
+      return [{ start: written.start, shape: shape.symbol, sounding: sounding.symbol }];
+    });
+    const { events: _events, chords: _chords, ...bars } = measure;
+    const words = measure.events.flatMap(event => (event.words ? [{ start: event.start, verses: event.words }] : []));
+    return { ...bars, chords, words, notes: [] };
+  });
+
+  const candidates = shapeChords.map(chord => known.get(chord.symbol) ?? []);
+  const playable = candidates.filter(list => list.length);
+  const path = bestShapePath(setup, playable);
+  const shapes: Frame['shapes'] = [];
+  let index = 0;
+  for (const [m, measure] of measures.entries()) {
+    for (const chord of measure.chords) {
+      const list = known.get(chord.shape) ?? [];
+      const shape = list.length ? list[path[index++]!] : undefined;
+      const fingers = new Map<string, Finger>();
+      if (shape) {
+        chord.frets = shape.frets;
+        chord.fingers = shapeFingers(shape);
+        for (const [i, finger] of chord.fingers.entries()) {
+          if (finger) fingers.set(`${i + 1}/${shape.frets[i]}`, finger as Finger);
+        }
+      }
+      shapes.push({ at: starts[m]! + chord.start, fingers });
+    }
+  }
+  return { measures, shapes };
+}
+
+/** Melody notes with their ties joined, at the octave of the plan. */
+function struckNotes(tune: Tune, plan: CapoPlan): Struck[] {
+  const struck: Struck[] = [];
+  for (const note of melodyNotes(tune)) {
+    const last = struck[struck.length - 1];
+    if (note.tied && last) {
+      last.parts.push(note);
+      last.end = note.at + note.ticks;
+      continue;
+    }
+    const midi = note.midi + plan.octaveShift;
+    struck.push({ parts: [note], midi, at: note.at, end: note.at + note.ticks, places: melodyPlaces(plan.setup, midi) });
+  }
+  return struck;
+}
+
+const NO_SHAPE: ShapeFingers = new Map();
+
+function buildLayers(
+  tune: Tune,
+  setup: Setup,
+  hand: Hand,
+  struck: Struck[],
+  onsets: CompanionOnset[],
+  frame: Frame,
+  style: Style,
+): Layer[] {
+  const memory = new GripMemory(setup, hand);
+  const strings = setup.tuning.length;
+  const ticks = new Set<number>();
+  for (const note of struck) ticks.add(note.at).add(note.end);
+  for (const onset of onsets) ticks.add(onset.at);
+  const times = [...ticks].sort((a, b) => a - b);
+  const layers: Layer[] = [];
+  let noteIndex = 0;
+  let onsetIndex = 0;
+  let shapeIndex = -1;
+  let current: { onset: CompanionOnset; options: Companion[] } | undefined;
+
+  for (const [index, at] of times.entries()) {
+    while (noteIndex < struck.length && struck[noteIndex]!.end <= at) noteIndex += 1;
+    const note = struck[noteIndex];
+    const melody = note && note.at <= at ? note : undefined;
+    while (frame.shapes[shapeIndex + 1] && frame.shapes[shapeIndex + 1]!.at <= at) shapeIndex += 1;
+    const shape = frame.shapes[shapeIndex]?.fingers ?? NO_SHAPE;
+    const onset = onsets[onsetIndex]?.at === at ? onsets[onsetIndex] : undefined;
+    if (onset) onsetIndex += 1;
+    if (!melody && !onset && !(current && at < current.onset.end)) continue;
+
+    let companionsAt: (place: Place | undefined) => readonly (Companion | undefined)[];
+    let companionHeld = false;
+    if (onset) {
+      if (style === 'fingerstyle') {
+        const options = bassCompanions(setup, onset.chord, onset.role, onset.accented);
+        current = { onset, options };
+        companionsAt = () => options;
+      } else {
+        const options: Companion[] = [];
+        const byPlace = new Map<Place | undefined, Companion[]>();
+        for (const place of melody?.places ?? []) {
+          const own = gripCompanions(setup, onset.chord, place, strings > 4 ? 3 : 2);
+          byPlace.set(place, own);
+          options.push(...own);
+        }
+        current = { onset, options };
+        companionsAt = place => byPlace.get(place) ?? [undefined];
+      }
+    } else if (current && at < current.onset.end) {
+      companionHeld = true;
+      const held = [...new Map(current.options.filter(o => o.places.length).map(o => [placesKey(o.places), o])).values()];
+      const free = held.map(option => ({ ...option, cost: 0 }));
+      companionsAt = () => [...free, undefined];
+    } else {
+      current = undefined;
+      companionsAt = () => [undefined];
+    }
+    const states = handStates(memory, melody?.places ?? [], companionsAt, shape);
+    const next = times[index + 1] ?? at + TICKS_PER_WHOLE / 4;
+    layers.push({
+      at,
+      melody,
+      melodyHeld: melody !== undefined && melody.at < at,
+      onset,
+      companionHeld,
+      states,
+      seconds: Math.max(0.05, ticksToSeconds(next - at, tune.quartersPerMinute)),
+    });
+  }
+  return layers;
+}
+
+function placesKey(places: readonly Place[]): string {
+  return places.map(place => `${place.string}/${place.fret}`).join(' ');
+}
+
+/** Effort of letting a bass or grip go before its time, of a hand shift, and of repeating the same bass; judgement. */
+const EDGE = { release: 0.6, shift: 0.8, shiftPerMm: 0.03, shiftFree: 18, sameBass: 1 };
+
+/** Effort of going from one hand state to the next; Infinity where a held note would be lost. */
+function handEdge(setup: Setup, layer: Layer, from: HandState, to: HandState): number {
+  let cost = 0;
+  if (layer.melodyHeld) {
+    if (from.melody !== to.melody) return Number.POSITIVE_INFINITY;
+    if (to.melody?.fret && from.fingers[to.melody.string - 1] !== to.fingers[to.melody.string - 1]) return Number.POSITIVE_INFINITY;
+  }
+  if (layer.companionHeld) {
+    const before = from.companion?.places ?? [];
+    const after = to.companion?.places;
+    if (after) {
+      if (before.length !== after.length) return Number.POSITIVE_INFINITY;
+      for (let i = 0; i < after.length; i++) {
+        const place = after[i]!;
+        if (before[i]!.string !== place.string || before[i]!.fret !== place.fret) return Number.POSITIVE_INFINITY;
+        if (place.fret && from.fingers[place.string - 1] !== to.fingers[place.string - 1]) return Number.POSITIVE_INFINITY;
+      }
+    } else if (before.length) cost += EDGE.release;
+  } else if (layer.onset?.role === 'alternate' && to.companion?.places.length === 1 && from.companion?.places.length === 1) {
+    const before = from.companion.places[0]!;
+    const after = to.companion.places[0]!;
+    if (before.string === after.string && before.fret === after.fret) cost += EDGE.sameBass;
+  }
+  let motion = 0;
+  for (let finger = 1; finger <= 4; finger++) {
+    const a = from.byFinger[finger];
+    const b = to.byFinger[finger];
+    if (a && b) {
+      const shares = a.from <= b.to && b.from <= a.to;
+      motion += moveCost(setup, shares ? (a.fret === b.fret ? 'stays' : 'slides') : 'moves', a.fret, b.fret);
+    } else if (b) motion += moveCost(setup, 'lands', 0, b.fret);
+    else if (a) motion += moveCost(setup, 'lifts', a.fret, 0);
+  }
+  if (from.position !== undefined && to.position !== undefined) {
+    const shift = Math.abs(to.position - from.position) - EDGE.shiftFree;
+    if (shift > 0) motion += EDGE.shift + EDGE.shiftPerMm * shift;
+  }
+  // A change in a tenth of a second asks for about twice the effort of one in a leisurely half second.
+  return cost + motion * Math.min(2, Math.max(0.6, 0.3 / layer.seconds));
+}
+
+/** Writes the chosen hand states down as notes. */
+function placeNotes(
+  tune: Tune,
+  setup: Setup,
+  layers: Layer[],
+  chosen: HandState[],
+  measures: ScoreMeasure[],
+  ledger: string[],
+): void {
+  const starts = measureStarts(tune.measures);
+  const numbers = measureNumbers(tune.measures);
+  const open = openNotes(setup);
+  const measureAt = (tick: number) => {
+    let index = 0;
+    while (index + 1 < tune.measures.length && starts[index + 1]! <= tick) index += 1;
+    return index;
+  };
+  for (const [index, layer] of layers.entries()) {
+    const state = chosen[index]!;
+    if (layer.melody && !layer.melodyHeld && state.melody) {
+      const { string, fret } = state.melody;
+      const finger = state.fingers[string - 1];
+      for (const [part, note] of layer.melody.parts.entries()) {
+        const event = tune.measures[note.measure]!.events[note.event]!;
+        const written: ScoreNote = { id: '', voice: 'melody', start: event.start, ticks: event.ticks, string, fret };
+        if (finger) written.finger = finger;
+        if (part > 0) written.tied = true;
+        if (event.tuplet) written.tuplet = event.tuplet;
+        if (event.slurStarts) written.slurStarts = event.slurStarts;
+        if (event.slurEnds) written.slurEnds = event.slurEnds;
+        if (part === 0 && event.graces) {
+          const frets = event.graces.map(pitch => midiOf(pitch) + layer.melody!.midi - note.midi - open[string - 1]!);
+          const playable = frets.filter(f => f >= 0 && Math.abs(f - fret) <= 4);
+          if (playable.length) written.graces = playable;
+          if (playable.length < frets.length) {
+            ledger.push(`Measure ${numbers[note.measure]}: a grace note is left out, it can't be reached on the melody's string.`);
+          }
+        }
+        measures[note.measure]!.notes.push(written);
+      }
+    }
+    const { onset } = layer;
+    const places = state.companion?.places;
+    if (!onset || layer.companionHeld) continue;
+    if (!places?.length) {
+      if (onset.accented && tune.measures.length) {
+        ledger.push(`Measure ${numbers[measureAt(layer.at)]}: no bass under the melody at a ${onset.chord.symbol} chord, none lies under the hand there.`);
+      }
+      continue;
+    }
+    let end = onset.end;
+    for (let later = index + 1; later < layers.length && layers[later]!.at < onset.end; later++) {
+      if (layers[later]!.companionHeld && !chosen[later]!.companion) {
+        end = layers[later]!.at;
+        break;
+      }
+    }
+    const measure = measureAt(layer.at);
+    const grid = TICKS_PER_WHOLE / 64;
+    const ticks = Math.max(grid, Math.floor((end - layer.at) / grid) * grid);
+    for (const [i, place] of places.entries()) {
+      const lowest = i === places.length - 1;
+      const written: ScoreNote = {
+        id: '',
+        voice: lowest ? 'bass' : 'inner',
+        start: layer.at - starts[measure]!,
+        ticks: Math.min(ticks, end - layer.at),
+        string: place.string,
+        fret: place.fret,
+      };
+      const finger = state.fingers[place.string - 1];
+      if (finger) written.finger = finger;
+      measures[measure]!.notes.push(written);
+    }
+  }
+}
+
+/** Orders the notes, names them and gives them to the plucking fingers. */
+function finishNotes(measures: ScoreMeasure[], request: ArrangeRequest): void {
+  for (const [index, measure] of measures.entries()) {
+    measure.notes.sort((a, b) => a.start - b.start || a.string - b.string);
+    for (const [i, note] of measure.notes.entries()) note.id = `${index}.${i}`;
+    assignPlucks(measure, request.instrument === 'guitar' ? 'fingers' : 'pick');
+  }
+}

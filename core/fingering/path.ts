@@ -1,0 +1,53 @@
+/**
+ * Best path through layers of candidates, by dynamic programming (after Sayegh, "Fingering for String
+ * Instruments with the Optimum Path Paradigm", Computer Music Journal 13(3), 1989). Exact for the given costs.
+ *
+ * @param layers candidates of each step
+ * @param nodeCost cost of a candidate by itself
+ * @param edgeCost cost of going from a candidate of `layer - 1` to one of `layer`; Infinity forbids it
+ * @returns the index of the chosen candidate in every layer and the total, or undefined when no path exists.
+ *   Among equals the earliest candidate wins, so the answer is always the same.
+ */
+export function bestPath<T>(
+  layers: readonly (readonly T[])[],
+  nodeCost: (candidate: T, layer: number) => number,
+  edgeCost: (from: T, to: T, layer: number) => number,
+): { path: number[]; total: number } | undefined {
+  if (!layers.length) return { path: [], total: 0 };
+  let costs = layers[0]!.map(candidate => nodeCost(candidate, 0));
+  const origins: Int32Array[] = [];
+  for (let layer = 1; layer < layers.length; layer++) {
+    const previous = layers[layer - 1]!;
+    const current = layers[layer]!;
+    const next = new Array<number>(current.length).fill(Number.POSITIVE_INFINITY);
+    const origin = new Int32Array(current.length).fill(-1);
+    for (let j = 0; j < current.length; j++) {
+      const to = current[j]!;
+      const own = nodeCost(to, layer);
+      let best = Number.POSITIVE_INFINITY;
+      let bestOrigin = -1;
+      for (let i = 0; i < previous.length; i++) {
+        const reached = costs[i]!;
+        if (reached + own >= best) continue;
+        const total = reached + own + edgeCost(previous[i]!, to, layer);
+        if (total < best) {
+          best = total;
+          bestOrigin = i;
+        }
+      }
+      next[j] = best;
+      origin[j] = bestOrigin;
+    }
+    origins.push(origin);
+    costs = next;
+  }
+  let end = -1;
+  for (let i = 0; i < costs.length; i++) {
+    if (Number.isFinite(costs[i]!) && (end < 0 || costs[i]! < costs[end]!)) end = i;
+  }
+  if (end < 0) return undefined;
+  const path = new Array<number>(layers.length);
+  path[layers.length - 1] = end;
+  for (let layer = layers.length - 1; layer > 0; layer--) path[layer - 1] = origins[layer - 1]![path[layer]!]!;
+  return { path, total: costs[end]! };
+}

@@ -1,0 +1,5 @@
+/**
+ * The fretting hand: reach in millimetres, grips, their effort, and how fingers move between them.
+ */
+export * from './model';
+export * from './moves';

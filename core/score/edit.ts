@@ -1,0 +1,182 @@
+import { type Draft, type Patch, applyPatches, enablePatches, produceWithPatches } from 'immer';
+import { type Finger, gripEffort, gripFault, totalEffort } from '../hand';
+import { highestFret, noteAt, openNotes, placesOf } from '../instrument';
+import { gripOf, smothered, soundingAt } from './grip';
+import { type Arrangement, type ScoreNote, findNote } from './model';
+
+enablePatches();
+
+/** An arrangement with its past and future; every step can be taken back. */
+export interface History {
+  present: Arrangement;
+  past: Step[];
+  future: Step[];
+}
+interface Step {
+  label: string;
+  patches: Patch[];
+  inverse: Patch[];
+}
+
+/** Steps kept for undo. */
+const DEPTH = 500;
+
+export function startHistory(arrangement: Arrangement): History {
+  return { present: arrangement, past: [], future: [] };
+}
+
+/** Applies a change. A recipe that changes nothing leaves the history as it was. */
+export function change(history: History, label: string, recipe: (draft: Draft<Arrangement>) => void): History {
+  const [present, patches, inverse] = produceWithPatches(history.present, recipe);
+  if (!patches.length) return history;
+  return { present, past: [...history.past.slice(-DEPTH + 1), { label, patches, inverse }], future: [] };
+}
+
+export function undo(history: History): History {
+  const step = history.past[history.past.length - 1];
+  if (!step) return history;
+  return {
+    present: applyPatches(history.present, step.inverse),
+    past: history.past.slice(0, -1),
+    future: [...history.future, step],
+  };
+}
+
+export function redo(history: History): History {
+  const step = history.future[history.future.length - 1];
+  if (!step) return history;
+  return {
+    present: applyPatches(history.present, step.patches),
+    past: [...history.past, step],
+    future: history.future.slice(0, -1),
+  };
+}
+
+/** A place where a note of the same pitch could be played. */
+export interface PlaceOption {
+  string: number;
+  fret: number;
+  /** The easiest finger there beside what sounds with it. */
+  finger?: Finger;
+  /** Effort of what is then held together, summed over the moments it sounds with. */
+  cost: number;
+  /** Why the hand can't do it; undefined when it can. */
+  fault?: string;
+  here: boolean;
+}
+
+/** Every place where a note's pitch can be played, with what each costs; the easiest first. */
+export function placeOptions(arrangement: Arrangement, id: string): PlaceOption[] {
+  const found = findNote(arrangement, id);
+  if (!found) return [];
+  const { note } = found;
+  return placesOf(arrangement.setup, noteAt(arrangement.setup, note.string, note.fret))
+    .map(place => {
+      const best = bestFinger(arrangement, found.measure, { ...note, ...place });
+      const option: PlaceOption = { ...place, cost: best.cost, here: place.string === note.string && place.fret === note.fret };
+      if (best.finger) option.finger = best.finger;
+      if (best.fault) option.fault = best.fault;
+      return option;
+    })
+    .sort((a, b) => Number(a.fault !== undefined) - Number(b.fault !== undefined) || a.cost - b.cost);
+}
+
+/** The finger that holds a note with least effort beside everything that sounds with it. */
+function bestFinger(arrangement: Arrangement, measureIndex: number, note: ScoreNote): { finger?: Finger; cost: number; fault?: string } {
+  const { setup, hand } = arrangement;
+  const others = arrangement.measures[measureIndex]!.notes.filter(n => n.id !== note.id);
+  const clash = others.find(n => n.string === note.string && n.start < note.start + note.ticks && note.start < n.start + n.ticks);
+  const starts = [note.start, ...others.map(n => n.start).filter(start => start > note.start && start < note.start + note.ticks)];
+  const moments = [...new Set(starts)].map(start => soundingAt({ notes: others }, start));
+  let best: { finger?: Finger; cost: number; fault?: string } | undefined;
+  const fingers: (Finger | undefined)[] = note.fret === 0 ? [undefined] : [1, 2, 3, 4];
+  for (const finger of fingers) {
+    let cost = 0;
+    let fault = clash ? `string ${note.string} already sounds at this moment` : undefined;
+    for (const moment of moments) {
+      const { finger: _old, ...bare } = note;
+      const notes = [...moment.filter(n => n.string !== note.string), finger ? { ...bare, finger } : bare];
+      const grip = gripOf(notes);
+      const covered = smothered(notes, grip);
+      fault ??= gripFault(setup, hand, grip) ?? (covered && `finger ${covered.finger} lies on string ${covered.string}, which must sound`);
+      cost += totalEffort(gripEffort(setup, hand, grip));
+    }
+    const rated = { cost, ...(finger && { finger }), ...(fault && { fault }) };
+    const better = !best || (!fault && best.fault) || (Boolean(fault) === Boolean(best.fault) && cost < best.cost);
+    if (better) best = rated;
+  }
+  return best!;
+}
+
+/** Sets a note's place and the finger that suits it best; its tied parts follow. The note is pinned. */
+function place(arrangement: Draft<Arrangement>, id: string, string: number, fret: number): void {
+  const found = findNote(arrangement as Arrangement, id);
+  if (!found) return;
+  for (const part of tiedParts(arrangement as Arrangement, id)) {
+    const note = part.note as Draft<ScoreNote>;
+    note.string = string;
+    note.fret = fret;
+    note.pinned = true;
+    const { finger } = bestFinger(arrangement as Arrangement, part.measure, note as ScoreNote);
+    if (finger) note.finger = finger;
+    else delete note.finger;
+  }
+}
+
+/** A note with the tied notes before and after it. */
+function tiedParts(arrangement: Arrangement, id: string): { measure: number; note: ScoreNote }[] {
+  const sameString = arrangement.measures.flatMap((measure, index) =>
+    [...measure.notes].sort((a, b) => a.start - b.start).map(note => ({ measure: index, note })),
+  );
+  const target = sameString.find(part => part.note.id === id)!;
+  const line = sameString.filter(part => part.note.string === target.note.string);
+  const index = line.indexOf(target);
+  let from = index;
+  while (line[from]!.note.tied && from > 0) from -= 1;
+  let to = index;
+  while (line[to + 1]?.note.tied) to += 1;
+  return line.slice(from, to + 1);
+}
+
+/** Changes the fret of a note (and so its pitch). Frets beyond the neck are refused with the reason. */
+export function setFret(history: History, id: string, fret: number): History | { error: string } {
+  const found = findNote(history.present, id);
+  if (!found) return { error: 'there is no note here' };
+  const limit = highestFret(history.present.setup);
+  if (!Number.isInteger(fret) || fret < 0 || fret > limit) return { error: `fret ${fret} is not on this neck: it has frets 0 to ${limit} from the capo` };
+  return change(history, `string ${found.note.string} to fret ${fret}`, draft => place(draft, id, found.note.string, fret));
+}
+
+/** Moves a note to another string at the same pitch. */
+export function moveToString(history: History, id: string, string: number): History | { error: string } {
+  const found = findNote(history.present, id);
+  if (!found) return { error: 'there is no note here' };
+  const { setup } = history.present;
+  const open = openNotes(setup)[string - 1];
+  if (open === undefined) return { error: `there is no string ${string}` };
+  const fret = noteAt(setup, found.note.string, found.note.fret) - open;
+  if (fret < 0) return { error: `string ${string} is too high for this note` };
+  if (fret > highestFret(setup)) return { error: `string ${string} has no fret ${fret}` };
+  return change(history, `to string ${string}`, draft => place(draft, id, string, fret));
+}
+
+/** Sets the left-hand finger of a note by hand. */
+export function setFinger(history: History, id: string, finger: Finger): History {
+  return change(history, `finger ${finger}`, draft => {
+    const note = findNote(draft as Arrangement, id)?.note as Draft<ScoreNote> | undefined;
+    if (!note || note.fret === 0) return;
+    note.finger = finger;
+    note.pinned = true;
+  });
+}
+
+/** Takes a note of the bass or of the inner voices out; melody notes stay. */
+export function removeNote(history: History, id: string): History | { error: string } {
+  const found = findNote(history.present, id);
+  if (!found) return { error: 'there is no note here' };
+  if (found.note.voice === 'melody') return { error: 'a melody note can be moved, not taken out' };
+  return change(history, 'note taken out', draft => {
+    const measure = draft.measures[found.measure]!;
+    measure.notes = measure.notes.filter(note => note.id !== id);
+  });
+}

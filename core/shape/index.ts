@@ -1,0 +1,5 @@
+/**
+ * Chord shapes: the search over the fretboard.
+ */
+export * from './search';
+export * from './progression';

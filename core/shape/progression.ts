@@ -1,0 +1,22 @@
+import { bestPath } from '../fingering';
+import { transitionCost } from '../hand';
+import type { Setup } from '../instrument';
+import type { Shape } from './search';
+
+/**
+ * The best way through a progression: one shape for each chord so that holding and changing together cost least.
+ *
+ * @param candidates the shapes to choose from for each chord, in playing order
+ * @returns the index of the chosen shape for each chord
+ */
+export function bestShapePath(setup: Setup, candidates: readonly (readonly Shape[])[]): number[] {
+  const memo = new Map<Shape, Map<Shape, number>>();
+  const cost = (from: Shape, to: Shape): number => {
+    let row = memo.get(from);
+    if (!row) memo.set(from, (row = new Map()));
+    let value = row.get(to);
+    if (value === undefined) row.set(to, (value = transitionCost(setup, from.grip, to.grip)));
+    return value;
+  };
+  return bestPath(candidates, shape => shape.cost, cost)?.path ?? [];
+}

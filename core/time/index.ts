@@ -1,0 +1,130 @@
+/**
+ * Musical time: integer ticks, meters, note values and the syllables counted aloud.
+ */
+
+/** Ticks in a quarter note: divisible by 2^5, 3^2, 5 and 7, so 128ths and the usual tuplets are exact. */
+export const TICKS_PER_QUARTER = 10080;
+export const TICKS_PER_WHOLE = 4 * TICKS_PER_QUARTER;
+
+/** A time signature: `beats` over `unit` (6/8 is `{ beats: 6, unit: 8 }`). */
+export interface Meter {
+  beats: number;
+  unit: number;
+}
+
+/** Length of a full measure in ticks. */
+export function measureTicks(meter: Meter): number {
+  return (meter.beats * TICKS_PER_WHOLE) / meter.unit;
+}
+
+/** Compound meters (6/8, 9/8, 12/8) beat in threes; 3/8 is counted plainly in three. */
+export function isCompound(meter: Meter): boolean {
+  return meter.unit >= 8 && meter.beats > 3 && meter.beats % 3 === 0;
+}
+
+/** Length in ticks of the beat that the foot taps: a dotted value in compound meters. */
+export function pulseTicks(meter: Meter): number {
+  return ((isCompound(meter) ? 3 : 1) * TICKS_PER_WHOLE) / meter.unit;
+}
+
+export function pulseCount(meter: Meter): number {
+  return measureTicks(meter) / pulseTicks(meter);
+}
+
+/**
+ * Beats in a measure that carry weight, as ticks from its start: the first always,
+ * the middle one of an even measure of four or more, every pulse of a compound one.
+ * Five and seven are heard as three plus the rest (common practice).
+ */
+export function strongBeats(meter: Meter): number[] {
+  const pulse = pulseTicks(meter);
+  const count = pulseCount(meter);
+  if (isCompound(meter)) return Array.from({ length: count }, (_, i) => i * pulse);
+  if (count >= 4 && count % 2 === 0) return [0, (count / 2) * pulse];
+  if (count >= 5) return [0, 3 * pulse];
+  return [0];
+}
+
+const SIMPLE_COUNT: Record<string, string> = { '1/2': '&', '1/4': 'e', '3/4': 'a', '1/3': 'trip', '2/3': 'let' };
+
+function ratio(part: number, whole: number): string {
+  let a = part;
+  let b = whole;
+  while (b) [a, b] = [b, a % b];
+  return `${part / a}/${whole / a}`;
+}
+
+/**
+ * The syllable said aloud at a place in the measure: "1 & 2 &", sixteenths "1 e & a",
+ * triplets "1 trip let"; compound meters count every eighth ("1 2 3 4 5 6").
+ * Empty where nothing is usually said.
+ *
+ * @param tick ticks from the start of the full measure (a pickup starts late in it)
+ */
+export function countSyllable(meter: Meter, tick: number): string {
+  const unit = TICKS_PER_WHOLE / meter.unit;
+  const step = isCompound(meter) ? unit : pulseTicks(meter);
+  const number = Math.floor(tick / step) + 1;
+  const inside = tick - (number - 1) * step;
+  if (inside === 0) return String(number);
+  const key = ratio(inside, step);
+  if (isCompound(meter)) return key === '1/2' ? '&' : '';
+  return SIMPLE_COUNT[key] ?? '';
+}
+
+export type NoteType = 'whole' | 'half' | 'quarter' | 'eighth' | '16th' | '32nd' | '64th' | '128th' | 'breve';
+
+/** Printed note value. `ticks` is the plain length, before any tuplet shortens it. */
+export interface NoteValue {
+  type: NoteType;
+  dots: number;
+  ticks: number;
+}
+
+/** A tuplet: `actual` notes in the time of `normal`. */
+export interface Tuplet {
+  actual: number;
+  normal: number;
+}
+
+const BASE_VALUES: [NoteType, number][] = [
+  ['breve', TICKS_PER_WHOLE * 2],
+  ['whole', TICKS_PER_WHOLE],
+  ['half', TICKS_PER_WHOLE / 2],
+  ['quarter', TICKS_PER_QUARTER],
+  ['eighth', TICKS_PER_QUARTER / 2],
+  ['16th', TICKS_PER_QUARTER / 4],
+  ['32nd', TICKS_PER_QUARTER / 8],
+  ['64th', TICKS_PER_QUARTER / 16],
+  ['128th', TICKS_PER_QUARTER / 32],
+];
+
+const NOTE_VALUES: NoteValue[] = BASE_VALUES.flatMap(([type, ticks]) =>
+  [0, 1, 2].map(dots => ({ type, dots, ticks: ticks * (2 - 2 ** -dots) })),
+)
+  .filter(value => Number.isInteger(value.ticks))
+  .sort((a, b) => b.ticks - a.ticks);
+
+/**
+ * Writes a length as printed note values, to be tied where more than one is needed, longest first.
+ *
+ * @param ticks sounding length
+ * @param tuplet the tuplet the note stands in, if any
+ * @throws RangeError when the length can't be written down to a 128th
+ */
+export function noteValues(ticks: number, tuplet?: Tuplet): NoteValue[] {
+  let rest = tuplet ? (ticks * tuplet.actual) / tuplet.normal : ticks;
+  const values: NoteValue[] = [];
+  while (rest > 0) {
+    const value = NOTE_VALUES.find(candidate => candidate.ticks <= rest);
+    if (!value) throw new RangeError(`a length of ${ticks} ticks can't be written as note values`);
+    values.push(value);
+    rest -= value.ticks;
+  }
+  return values;
+}
+
+/** Seconds for a length in ticks at a tempo in quarter notes a minute. */
+export function ticksToSeconds(ticks: number, quartersPerMinute: number): number {
+  return (ticks / TICKS_PER_QUARTER) * (60 / quartersPerMinute);
+}

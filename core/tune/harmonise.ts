@@ -1,0 +1,74 @@
+import { chordClasses, parseChord } from '../chord';
+import { bestPath } from '../fingering';
+import { type Key, type Mode, keyFifths, midiOf, mod12, noteName, pitchClassOf, spellClass } from '../pitch';
+import { measureTicks, pulseTicks, strongBeats } from '../time';
+import type { Tune, TuneMeasure } from './model';
+
+/**
+ * The chords players usually reach for in each mode, as semitones over the tonic, quality, and reluctance
+ * (0 = at once). Common practice; minor tunes take the major or minor fifth-degree chord as their melody asks.
+ */
+const USUAL_CHORDS: Record<Mode, [number, string, number][]> = {
+  major: [[0, '', 0], [5, '', 0.2], [7, '', 0.1], [9, 'm', 0.5], [2, 'm', 0.6], [4, 'm', 0.9]],
+  mixolydian: [[0, '', 0], [10, '', 0.1], [5, '', 0.3], [7, '', 0.6], [2, 'm', 0.9]],
+  minor: [[0, 'm', 0], [10, '', 0.2], [3, '', 0.4], [5, 'm', 0.4], [7, '', 0.5], [7, 'm', 0.5], [8, '', 0.5]],
+  dorian: [[0, 'm', 0], [10, '', 0.1], [5, '', 0.5], [3, '', 0.5], [7, 'm', 0.5]],
+  phrygian: [[0, 'm', 0], [1, '', 0.3], [10, 'm', 0.5], [3, '', 0.5]],
+  lydian: [[0, '', 0], [7, '', 0.2], [2, '', 0.4], [9, 'm', 0.6]],
+  locrian: [[0, 'dim', 0], [1, '', 0.3], [10, 'm', 0.4]],
+};
+
+function candidates(key: Key): { symbol: string; classes: number[]; reluctance: number; tonic: boolean }[] {
+  const tonic = pitchClassOf(key.tonic);
+  return USUAL_CHORDS[key.mode].map(([interval, quality, reluctance]) => {
+    const symbol = noteName(spellClass(tonic + interval, keyFifths(key))) + quality;
+    return { symbol, classes: chordClasses(parseChord(symbol)!), reluctance, tonic: interval === 0 };
+  });
+}
+
+/** How ill a chord fits the melody of a measure: weighted time of notes foreign to it, 0–1. */
+function misfit(measure: TuneMeasure, classes: number[]): number {
+  const strong = new Set(strongBeats(measure.meter));
+  const pulse = pulseTicks(measure.meter);
+  let foreign = 0;
+  let all = 0;
+  for (const event of measure.events) {
+    if (!event.pitch) continue;
+    const place = event.start + measure.offset;
+    const weight = event.ticks * (strong.has(place) ? 2 : place % pulse === 0 ? 1.5 : 1);
+    all += weight;
+    if (!classes.includes(mod12(midiOf(event.pitch)))) foreign += weight;
+  }
+  return all ? foreign / all : 0;
+}
+
+/**
+ * Suggests one chord a measure for a melody that has none, from the usual chords of its key: the path with the
+ * best fit, ending on the tonic and changing without haste. Pickups stay bare.
+ */
+export function suggestChords(tune: Tune): Tune {
+  const layers = tune.measures.map((measure, index) => ({
+    measure,
+    last: index === tune.measures.length - 1,
+    bare: measure.offset > 0 && measure.ticks * 2 <= measureTicks(measure.meter),
+  }));
+  const full = layers.filter(layer => !layer.bare);
+  const options = full.map(layer => candidates(layer.measure.key));
+  const found = bestPath(
+    options,
+    (chord, index) =>
+      6 * misfit(full[index]!.measure, chord.classes) +
+      chord.reluctance * 0.6 +
+      (full[index]!.last && !chord.tonic ? 1.5 : 0) +
+      (index === 0 && !chord.tonic ? 0.8 : 0),
+    (from, to) => (from.symbol === to.symbol ? 0 : 0.25),
+  );
+  let at = 0;
+  const measures = layers.map(({ measure, bare }) => {
+    if (bare || !found) return measure;
+    const symbol = options[at]![found.path[at]!]!.symbol;
+    at += 1;
+    return { ...measure, chords: [{ start: 0, symbol }] };
+  });
+  return { ...tune, measures };
+}

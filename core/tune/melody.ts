@@ -1,0 +1,72 @@
+import { parseChord } from '../chord';
+import { midiOf } from '../pitch';
+import type { Tune } from './model';
+
+/** One sounding note of the melody in one written measure. */
+export interface MelodyNote {
+  measure: number;
+  event: number;
+  /** Ticks from the start of the tune, measures laid end to end as written. */
+  at: number;
+  ticks: number;
+  midi: number;
+  /** Continues the note before it without being struck. */
+  tied: boolean;
+}
+
+/** Start of every written measure, in ticks, and the whole length last. */
+export function measureStarts(measures: readonly { ticks: number }[]): number[] {
+  const starts = [0];
+  for (const measure of measures) starts.push(starts[starts.length - 1]! + measure.ticks);
+  return starts;
+}
+
+/** The melody as written, in order. */
+export function melodyNotes(tune: Pick<Tune, 'measures'>): MelodyNote[] {
+  const starts = measureStarts(tune.measures);
+  const notes: MelodyNote[] = [];
+  let tied = false;
+  for (const [measure, written] of tune.measures.entries()) {
+    for (const [event, e] of written.events.entries()) {
+      if (!e.pitch) {
+        tied = false;
+        continue;
+      }
+      const midi = midiOf(e.pitch);
+      const previous = notes[notes.length - 1];
+      const continues = tied && previous?.midi === midi;
+      notes.push({ measure, event, at: starts[measure]! + e.start, ticks: e.ticks, midi, tied: continues });
+      tied = e.tie === true;
+    }
+  }
+  return notes;
+}
+
+/** Lowest and highest melody note (MIDI); undefined for a tune without notes. */
+export function melodyRange(tune: Pick<Tune, 'measures'>): { low: number; high: number } | undefined {
+  const notes = melodyNotes(tune).map(note => note.midi);
+  if (!notes.length) return undefined;
+  return { low: Math.min(...notes), high: Math.max(...notes) };
+}
+
+/** A chord that holds from one place to the next. Remarks that are no chord symbols are passed over. */
+export interface ChordSpan {
+  at: number;
+  ticks: number;
+  symbol: string;
+}
+
+/** The chords of a tune over its written measures; a gap before the first chord stays empty. */
+export function chordSpans(tune: Pick<Tune, 'measures'>): ChordSpan[] {
+  const starts = measureStarts(tune.measures);
+  const spans: ChordSpan[] = [];
+  for (const [measure, written] of tune.measures.entries()) {
+    for (const chord of written.chords) {
+      if (!parseChord(chord.symbol)) continue;
+      spans.push({ at: starts[measure]! + chord.start, ticks: 0, symbol: chord.symbol });
+    }
+  }
+  const end = starts[starts.length - 1]!;
+  for (const [index, span] of spans.entries()) span.ticks = (spans[index + 1]?.at ?? end) - span.at;
+  return spans;
+}

@@ -1,0 +1,8 @@
+import { defineConfig } from 'vitest/config';
+
+export default defineConfig({
+  test: {
+    include: ['{core,demo,cli,server,web}/**/*.test.ts'],
+    testTimeout: 60_000,
+  },
+});
