@@ -1,0 +1,221 @@
+/**
+ * The app's own open format: a JSON bundle of tunes, arrangements and lesson progress. See docs/formats.md.
+ */
+import Joi from 'joi';
+import { MODES } from '../../pitch';
+import { type Arrangement, STYLES } from '../../score';
+import type { Tune } from '../../tune';
+
+export const BUNDLE_FORMAT = 'velvet-porch-bundle';
+export const BUNDLE_VERSION = 1;
+
+/** How far a lesson has come: the steps that were ticked off. */
+export interface LessonProgress {
+  /** Same id as its arrangement. */
+  id: string;
+  done: string[];
+  /** Step that was open last. */
+  current?: string;
+  /** Tempo last used, in per cent of the tune's. */
+  percent?: number;
+}
+
+export interface Bundle {
+  tunes: Tune[];
+  arrangements: Arrangement[];
+  lessons: LessonProgress[];
+}
+
+const ticks = Joi.number().integer().min(0);
+const text = Joi.string().allow('');
+const id = Joi.string().min(1).max(200).required();
+const key = Joi.object({ tonic: Joi.string().pattern(/^[A-G](##|#|bb|b)?$/).required(), mode: Joi.string().valid(...MODES).required() });
+const meter = Joi.object({ beats: Joi.number().integer().min(1).max(64).required(), unit: Joi.number().valid(1, 2, 4, 8, 16, 32).required() });
+const pitch = Joi.object({
+  step: Joi.string().valid('C', 'D', 'E', 'F', 'G', 'A', 'B').required(),
+  alter: Joi.number().integer().min(-2).max(2).required(),
+  octave: Joi.number().integer().min(-1).max(9).required(),
+});
+const tuplet = Joi.object({
+  actual: Joi.number().integer().min(1).required(),
+  normal: Joi.number().integer().min(1).required(),
+  group: Joi.number().integer().required(),
+});
+const rights = Joi.string().valid('public-domain', 'own-work', 'copyright', 'unknown').required();
+const bars = {
+  meter: meter.required(),
+  key: key.required(),
+  ticks: ticks.required(),
+  offset: ticks.required(),
+  repeatStart: Joi.boolean(),
+  repeatEnd: Joi.boolean(),
+  ending: Joi.array().items(Joi.number().integer().min(1)),
+  barline: Joi.string().valid('double', 'final'),
+  section: Joi.string(),
+};
+
+const tuneSchema = Joi.object({
+  id,
+  title: text.required(),
+  composer: text,
+  rhythm: text,
+  source: text,
+  rights,
+  key: key.required(),
+  meter: meter.required(),
+  quartersPerMinute: Joi.number().min(10).max(1000).required(),
+  abc: text,
+  measures: Joi.array()
+    .items(
+      Joi.object({
+        ...bars,
+        events: Joi.array()
+          .items(
+            Joi.object({
+              start: ticks.required(),
+              ticks: ticks.min(1).required(),
+              pitch,
+              lower: Joi.array().items(pitch),
+              tie: Joi.boolean(),
+              slurStarts: ticks,
+              slurEnds: ticks,
+              graces: Joi.array().items(pitch),
+              tuplet,
+              words: Joi.array().items(text),
+            }),
+          )
+          .required(),
+        chords: Joi.array().items(Joi.object({ start: ticks.required(), symbol: Joi.string().required() })).required(),
+      }),
+    )
+    .required(),
+});
+
+const finger = Joi.number().valid(1, 2, 3, 4);
+const fret = Joi.number().integer().min(0).max(36);
+const arrangementSchema = Joi.object({
+  id,
+  tuneId: id,
+  title: text.required(),
+  composer: text,
+  rights,
+  setup: Joi.object({
+    instrument: Joi.string().valid('guitar', 'mandolin').required(),
+    tuning: Joi.array().items(Joi.string().pattern(/^[A-G](##|#|bb|b)?-?\d$/)).min(1).max(12).required(),
+    capo: Joi.number().integer().min(0).max(20).required(),
+  }).required(),
+  style: Joi.string().valid(...STYLES).required(),
+  hand: Joi.object({ size: Joi.string().valid('small', 'medium', 'large').required() }).required(),
+  quartersPerMinute: Joi.number().min(10).max(1000).required(),
+  octaveShift: Joi.number().valid(-12, 0, 12).required(),
+  reasons: Joi.array().items(text).required(),
+  ledger: Joi.array().items(text).required(),
+  measures: Joi.array()
+    .items(
+      Joi.object({
+        ...bars,
+        chords: Joi.array()
+          .items(
+            Joi.object({
+              start: ticks.required(),
+              shape: Joi.string().required(),
+              sounding: Joi.string().required(),
+              frets: Joi.array().items(fret.allow(null)),
+              fingers: Joi.array().items(finger.allow(null)),
+            }),
+          )
+          .required(),
+        words: Joi.array().items(Joi.object({ start: ticks.required(), verses: Joi.array().items(text).required() })).required(),
+        notes: Joi.array()
+          .items(
+            Joi.object({
+              id,
+              voice: Joi.string().valid('melody', 'bass', 'inner').required(),
+              start: ticks.required(),
+              ticks: ticks.min(1).required(),
+              string: Joi.number().integer().min(1).max(12).required(),
+              fret: fret.required(),
+              finger,
+              pluck: Joi.string().valid('p', 'i', 'm', 'a', 'down', 'up'),
+              tied: Joi.boolean(),
+              tuplet,
+              graces: Joi.array().items(fret),
+              slurStarts: ticks,
+              slurEnds: ticks,
+              pinned: Joi.boolean(),
+            }),
+          )
+          .required(),
+      }),
+    )
+    .required(),
+});
+
+const lessonSchema = Joi.object({
+  id,
+  done: Joi.array().items(Joi.string()).required(),
+  current: Joi.string(),
+  percent: Joi.number().min(10).max(300),
+});
+
+const SCHEMAS = { tunes: tuneSchema, arrangements: arrangementSchema, lessons: lessonSchema };
+type Kind = keyof typeof SCHEMAS;
+
+/** A record that could not be taken in, kept whole so that nothing is lost. */
+export interface RejectedRecord {
+  kind: Kind;
+  /** Its title or id, or its place in the file. */
+  name: string;
+  /** What is wrong, and where in the record. */
+  message: string;
+  record: unknown;
+}
+
+/** Checks one record against its schema. */
+export function checkRecord(kind: Kind, record: unknown): string | undefined {
+  const { error } = SCHEMAS[kind].validate(record, { convert: false, abortEarly: true });
+  return error?.message;
+}
+
+/** A bundle as text; records are written as they are, so reading it gives the same ones back. */
+export function writeBundle(bundle: Bundle): string {
+  return `${JSON.stringify({ format: BUNDLE_FORMAT, version: BUNDLE_VERSION, ...bundle }, null, 1)}\n`;
+}
+
+export type BundleResult = { bundle: Bundle; rejected: RejectedRecord[]; error?: undefined } | { error: string; bundle?: undefined };
+
+/**
+ * Reads a bundle. Records that fail their check are set aside with the reason; the others are taken in.
+ * A text that is no bundle, or one of a later version, gives an error.
+ */
+export function readBundle(source: string): BundleResult {
+  let data: unknown;
+  try {
+    data = JSON.parse(source);
+  } catch (cause) {
+    return { error: `this is not JSON: ${cause instanceof Error ? cause.message : 'it could not be read'}` };
+  }
+  const head = data as { format?: unknown; version?: unknown } & Record<Kind, unknown>;
+  if (typeof data !== 'object' || data === null || head.format !== BUNDLE_FORMAT) {
+    return { error: `this is not a Velvet Porch bundle: "format" must be "${BUNDLE_FORMAT}"` };
+  }
+  if (typeof head.version !== 'number' || head.version < 1) return { error: 'the bundle has no version' };
+  if (head.version > BUNDLE_VERSION) {
+    return { error: `the bundle is of version ${head.version}, made by a newer Velvet Porch; this one reads up to ${BUNDLE_VERSION}` };
+  }
+  const bundle: Bundle = { tunes: [], arrangements: [], lessons: [] };
+  const rejected: RejectedRecord[] = [];
+  for (const kind of Object.keys(SCHEMAS) as Kind[]) {
+    const records = head[kind] ?? [];
+    if (!Array.isArray(records)) return { error: `"${kind}" must be a list` };
+    for (const [index, record] of records.entries()) {
+      const message = checkRecord(kind, record);
+      if (message === undefined) (bundle[kind] as unknown[]).push(record);
+      else {
+        const named = record as { title?: unknown; id?: unknown } | null;
+        rejected.push({ kind, name: String(named?.title ?? named?.id ?? `number ${index + 1}`), message, record });
+      }
+    }
+  }
+  return { bundle, rejected };
+}

@@ -1,0 +1,101 @@
+import { PitchDetector } from 'pitchy';
+import { describe, expect, it } from 'vitest';
+import { arrange } from '../arrange';
+import { readAbc } from '../formats/abc';
+import { highestFret, noteAt, standardSetup } from '../instrument';
+import { frequencyOf } from '../pitch';
+import { playingOrder } from '../tune';
+import { countIn, performanceOf, renderPerformance, sampleAt } from './index';
+import type { Performance } from './index';
+
+const RATE = 44100;
+
+function single(string: number, midi: number, time = 0, end = time + 1.5): Performance {
+  return { events: [{ string, time, end, midi, frequency: frequencyOf(midi), velocity: 1 }], cues: [], clicks: [], seconds: end };
+}
+const quiet = { sampleRate: RATE, click: false, countIn: [] };
+
+describe('rendered strings, measured by the independent pitch detector pitchy', () => {
+  for (const instrument of ['guitar', 'mandolin'] as const) {
+    it(`${instrument}: every string, several frets and capos, within 2 cents`, () => {
+      const size = 16384;
+      const detector = PitchDetector.forFloat32Array(size);
+      const worst: [number, string][] = [];
+      for (const capo of [0, 3]) {
+        const setup = standardSetup(instrument, capo);
+        for (let string = 1; string <= setup.tuning.length; string++) {
+          for (const fret of [0, 1, 5, 7, highestFret(setup)]) {
+            const midi = noteAt(setup, string, fret);
+            const { samples } = renderPerformance(single(string, midi), setup, quiet);
+            const [found] = detector.findPitch(samples.slice(4410, 4410 + size), RATE);
+            const cents = 1200 * Math.log2(found / frequencyOf(midi));
+            worst.push([Math.abs(cents), `string ${string} fret ${fret} capo ${capo}`]);
+          }
+        }
+      }
+      worst.sort((a, b) => b[0] - a[0]);
+      expect(worst[0]![0], worst[0]![1]).toBeLessThan(2);
+    });
+  }
+});
+
+describe('timing in the buffer', () => {
+  it('starts each note on its sample and not before', () => {
+    const setup = standardSetup('guitar');
+    const at = 0.1234;
+    const { samples } = renderPerformance(single(2, 62, at), setup, quiet);
+    const onset = sampleAt(at, RATE);
+    expect(samples.slice(0, onset).every(s => s === 0)).toBe(true);
+    expect(Math.abs(samples[onset]!)).toBeGreaterThan(0);
+  });
+
+  it('a string plucked again stops its last note, another string rings on', () => {
+    const setup = standardSetup('guitar');
+    const energyAt = (frequency: number, samples: Float32Array, from: number) => {
+      let re = 0;
+      let im = 0;
+      for (let n = 0; n < 8192; n++) {
+        re += samples[from + n]! * Math.cos((2 * Math.PI * frequency * n) / RATE);
+        im += samples[from + n]! * Math.sin((2 * Math.PI * frequency * n) / RATE);
+      }
+      return Math.hypot(re, im);
+    };
+    const two = (second: number): Performance => ({
+      events: [...single(3, 55, 0, 2).events, ...single(second, 62, 0.5, 2).events],
+      cues: [], clicks: [], seconds: 2,
+    });
+    const same = renderPerformance(two(3), setup, quiet).samples;
+    const other = renderPerformance(two(2), setup, quiet).samples;
+    const from = sampleAt(0.6, RATE);
+    expect(energyAt(frequencyOf(55), other, from)).toBeGreaterThan(8 * energyAt(frequencyOf(55), same, from));
+  });
+
+  it('a damped note is gone within a tenth of a second', () => {
+    const { samples } = renderPerformance({ ...single(3, 55, 0, 0.5), seconds: 1 }, standardSetup('guitar'), quiet);
+    const loudest = (from: number, to: number) => Math.max(...samples.slice(sampleAt(from, RATE), sampleAt(to, RATE)).map(Math.abs));
+    expect(loudest(0.62, 1)).toBeLessThan(0.01 * loudest(0.3, 0.5));
+  });
+});
+
+describe('a performance of a tune', () => {
+  const abc = 'X:1\nT:Two\nM:3/4\nL:1/4\nQ:1/4=120\nK:G\nD|:"G"G2B|"D"A3:|';
+  const { tune } = readAbc(abc)[0]!;
+  const arrangement = arrange(tune, { id: 'a', instrument: 'guitar', style: 'melody', capo: 0 }).arrangement!;
+
+  it('plays the repeats at the tempo asked for', () => {
+    const order = playingOrder(tune.measures);
+    const played = performanceOf(arrangement, order, 50);
+    // 1 + 2 × (3 + 3) quarters at 60 a minute.
+    expect(order).toEqual([0, 1, 2, 1, 2]);
+    expect(played.seconds).toBeCloseTo(13, 9);
+    expect(played.events.map(e => e.time)).toEqual([0, 1, 3, 4, 7, 9, 10]);
+    expect(played.clicks).toHaveLength(13);
+    expect(played.clicks.filter(c => c.accented).map(c => c.time)).toEqual([1, 4, 7, 10]);
+  });
+
+  it('counts in a measure and what a pickup leaves free of one', () => {
+    const clicks = countIn(arrangement, 0, 100);
+    expect(clicks.map(c => c.time)).toEqual([-2.5, -2, -1.5, -1, -0.5]);
+    expect(clicks.filter(c => c.accented).map(c => c.time)).toEqual([-2.5, -1]);
+  });
+});

@@ -1,0 +1,128 @@
+/**
+ * One plucked string, after Karplus & Strong and Jaffe & Smith (Computer Music Journal 7(2), 1983):
+ * a burst circulates in a delay line through a low-pass filter. Interpolation makes up the part of a sample that the
+ * delay line can't; low-pass and interpolation keep all partials in line, so that the note is in tune as a whole.
+ */
+
+/** A pluck on one string. Times are in samples from the start of the buffer. */
+export interface StringPluck {
+  onset: number;
+  /** The sound is damped from here on. */
+  release: number;
+  /** Fundamental in hertz. */
+  frequency: number;
+  /** 0–1 */
+  velocity: number;
+}
+
+/** Timbre of a string; judgement, by ear. */
+export interface StringTone {
+  /** Seconds to fall by 60 dB at 110 Hz; higher notes fall faster. */
+  sustain: number;
+  /** 0 bright … 0.5 dark: weight of the outer taps of the loop's low-pass. */
+  damping: number;
+  /** Where the string is plucked, as a part of its length from the bridge. */
+  pluckPoint: number;
+  /** 0 bright … 1 dark: how soft the plucking tip is. */
+  softness: number;
+}
+
+/** Small seeded generator (mulberry32), so that the same piece always sounds the same. */
+export function seededNoise(seed: number): () => number {
+  let state = seed >>> 0;
+  return () => {
+    state = (state + 0x6d2b79f5) >>> 0;
+    let t = state;
+    t = Math.imul(t ^ (t >>> 15), t | 1);
+    t ^= t + Math.imul(t ^ (t >>> 7), t | 61);
+    return ((t ^ (t >>> 14)) >>> 0) / 2147483648 - 1;
+  };
+}
+
+/** Seconds in which a damped string falls by 60 dB. */
+const DAMPED_FALL = 0.08;
+
+/**
+ * Adds the plucks of one string to a buffer. A new pluck stops the one before it, as on a real string.
+ *
+ * @param out mono samples, −1 … 1; added to
+ * @param plucks in order of onset
+ */
+export function renderString(out: Float32Array, sampleRate: number, plucks: readonly StringPluck[], tone: StringTone, seed: number): void {
+  for (const [index, pluck] of plucks.entries()) {
+    const end = Math.min(out.length, plucks[index + 1]?.onset ?? out.length);
+    renderPluck(out, sampleRate, pluck, end, tone, seed);
+  }
+}
+
+function renderPluck(out: Float32Array, sampleRate: number, pluck: StringPluck, end: number, tone: StringTone, seed: number): void {
+  const { frequency, onset, release, velocity } = pluck;
+  // Low-pass [d/2, 1−d, d/2]: delays every partial by exactly one sample, so none goes out of tune.
+  const fall = tone.sustain * (110 / frequency) ** 0.45;
+  const perPeriod = 10 ** (-3 / (frequency * fall));
+  // The low-pass may take at most a part of the fundamental's own loss; the gain makes up the rest exactly.
+  const lossAtFundamental = 1 - Math.cos((2 * Math.PI * frequency) / sampleRate);
+  const damping = Math.min(tone.damping, (0.7 * (1 - perPeriod)) / lossAtFundamental);
+  const side = damping / 2;
+  const middle = 1 - damping;
+  const gain = perPeriod / (1 - damping * lossAtFundamental);
+  const loop = sampleRate / frequency - 1;
+  const whole = Math.floor(loop) - 1;
+  // Third-order Lagrange interpolation, most accurate for a delay between one and two samples.
+  const part = loop - whole;
+  const h0 = (-(part - 1) * (part - 2) * (part - 3)) / 6;
+  const h1 = (part * (part - 2) * (part - 3)) / 2;
+  const h2 = (-part * (part - 1) * (part - 3)) / 2;
+  const h3 = (part * (part - 1) * (part - 2)) / 6;
+  const dampedGain = 10 ** (-3 / (frequency * DAMPED_FALL));
+
+  const line = burst(whole, frequency, velocity, tone, seed);
+  let index = 0;
+  let x1 = 0;
+  let x2 = 0;
+  let y1 = 0;
+  let y2 = 0;
+  let y3 = 0;
+  const stop = Math.min(end, release + Math.ceil(sampleRate * DAMPED_FALL * 1.2));
+  for (let n = onset; n < stop; n++) {
+    const sample = line[index]!;
+    out[n]! += sample;
+    const low = side * (sample + x2) + middle * x1;
+    x2 = x1;
+    x1 = sample;
+    const tuned = h0 * low + h1 * y1 + h2 * y2 + h3 * y3;
+    y3 = y2;
+    y2 = y1;
+    y1 = low;
+    line[index] = tuned * (n < release ? gain : dampedGain);
+    index = index + 1 === whole ? 0 : index + 1;
+  }
+}
+
+/** The first period: noise softened by the fingertip and hollowed by the place of the pluck, without offset. */
+function burst(length: number, frequency: number, velocity: number, tone: StringTone, seed: number): Float64Array {
+  const noise = seededNoise(seed * 7919 + Math.round(12 * Math.log2(frequency)));
+  const raw = new Float64Array(length);
+  let smooth = 0;
+  for (let n = 0; n < length; n++) {
+    smooth += (1 - tone.softness) * (noise() - smooth);
+    raw[n] = smooth;
+  }
+  const shift = Math.max(1, Math.round(length * tone.pluckPoint));
+  const line = new Float64Array(length);
+  let mean = 0;
+  let power = 0;
+  for (let n = 0; n < length; n++) {
+    line[n] = raw[n]! - raw[(n + length - shift) % length]!;
+    mean += line[n]! / length;
+  }
+  for (let n = 0; n < length; n++) {
+    line[n]! -= mean;
+    power += line[n]! ** 2 / length;
+  }
+  const level = (velocity * 0.2) / Math.sqrt(power || 1);
+  for (let n = 0; n < length; n++) line[n]! *= level;
+  // The very first sample must be heard, so that the onset is where it was asked for.
+  if (Math.abs(line[0]!) < level * 0.05) line[0] = level * 0.05;
+  return line;
+}

@@ -1,0 +1,39 @@
+/**
+ * The demo studio: what a new visitor finds. Its name, plans and progress are made up.
+ */
+import { arrange } from '#core/arrange';
+import { readAbc } from '#core/formats';
+import type { Bundle } from '#core/formats/bundle';
+import type { InstrumentId } from '#core/instrument';
+import type { Style } from '#core/score';
+import type { Rights } from '#core/tune';
+
+/** What the demo studio has ready, by the number of its tune. */
+const READY: { tune: string; instrument: InstrumentId; style: Style }[] = [
+  { tune: '6', instrument: 'guitar', style: 'fingerstyle' },
+  { tune: '2', instrument: 'mandolin', style: 'chord-melody' },
+];
+
+/** Builds the demo studio from its tune book. */
+export function buildDemoStudio(book: string): Bundle {
+  const bundle: Bundle = { tunes: [], arrangements: [], lessons: [] };
+  for (const { tune, problems } of readAbc(book)) {
+    if (problems.length) throw new Error(`${tune.title}: ${JSON.stringify(problems)}`);
+    const number = tune.id.replace('abc-', '');
+    const rights: Rights = tune.composer ? 'own-work' : 'public-domain';
+    const record = { ...tune, id: `demo-${number}`, rights };
+    bundle.tunes.push(record);
+    for (const ready of READY.filter(r => r.tune === number)) {
+      const { arrangement, problem } = arrange(record, {
+        id: `demo-${number}-${ready.instrument}`,
+        instrument: ready.instrument,
+        style: ready.style,
+        capo: 'auto',
+      });
+      if (problem) throw new Error(`${tune.title}: ${problem.message}`);
+      bundle.arrangements.push(arrangement);
+      bundle.lessons.push({ id: arrangement.id, done: [], percent: 60 });
+    }
+  }
+  return bundle;
+}

@@ -1,0 +1,103 @@
+import { useElementSize } from '@mantine/hooks';
+import type { FingerPlacement } from '#core/hand';
+import { INSTRUMENTS, type Setup, fretDistance, stringName } from '#core/instrument';
+
+interface NeckProps {
+  setup: Setup;
+  grip: readonly FingerPlacement[];
+  /** The grip before, drawn as a ghost. */
+  ghost?: readonly FingerPlacement[];
+  /** Strings struck open. */
+  open?: readonly number[];
+  /** Frets from the nut that must be seen. */
+  frets?: number;
+}
+
+/** Physical frets that carry a mark on most necks (common practice). */
+const INLAYS: Record<string, number[]> = { guitar: [3, 5, 7, 9, 12, 15], mandolin: [5, 7, 10, 12, 15] };
+
+/** The neck to true scale: distances of frets are as on the instrument; frets are numbered from the capo. */
+export function Neck({ setup, grip, ghost = [], open = [], frets = 0 }: NeckProps) {
+  const { ref, width: measured } = useElementSize();
+  const instrument = INSTRUMENTS[setup.instrument];
+  const strings = setup.tuning.length;
+  const highest = Math.max(12, frets, setup.capo + 5, ...[...grip, ...ghost].map(p => p.fret + setup.capo + 1));
+  const last = Math.min(instrument.frets, highest);
+  const left = 62;
+  const width = Math.max(320, measured);
+  const right = width - 14;
+  const gap = 19;
+  const top = 26;
+  const height = top + (strings - 1) * gap + 30;
+  const scale = (right - left) / fretDistance(instrument.scaleLength, last);
+  const wire = (physical: number) => left + fretDistance(instrument.scaleLength, physical) * scale;
+  const middle = (physical: number) => (physical <= 0 ? left - 12 : (wire(physical) + wire(physical - 1)) / 2);
+  const y = (string: number) => top + (string - 1) * gap;
+  const bottom = y(strings);
+  const capoX = setup.capo ? wire(setup.capo) - 7 : left;
+
+  const words = grip.length
+    ? `Neck${setup.capo ? `, capo ${setup.capo}` : ''}. ${grip.map(p => `Finger ${p.finger}: ${p.from === p.to ? stringName(setup, p.from) : `strings ${p.from} to ${p.to}`}, fret ${p.fret}`).join('. ')}.`
+    : `Neck${setup.capo ? `, capo ${setup.capo}` : ''}. No finger is down.`;
+
+  return (
+    <div ref={ref}>
+      <svg className="neck" viewBox={`0 0 ${width} ${height}`} role="img" aria-label={words}>
+        <rect className="wood" x={left} y={top - 8} width={right - left} height={bottom - top + 16} rx={3} />
+        {INLAYS[instrument.id]!.filter(fret => fret <= last).map(fret => (
+          <rect key={fret} className="inlay" x={middle(fret) - 4} y={(top + bottom) / 2 - 10} width={8} height={20} rx={4} />
+        ))}
+        <rect className="nut" x={left - 5} y={top - 9} width={5} height={bottom - top + 18} />
+        {Array.from({ length: last }, (_, i) => i + 1).map(fret => (
+          <g key={fret}>
+            <line className="fret-wire" x1={wire(fret)} x2={wire(fret)} y1={top - 8} y2={bottom + 8} />
+            {fret > setup.capo && (
+              <text x={middle(fret)} y={bottom + 20}>
+                {fret - setup.capo}
+              </text>
+            )}
+          </g>
+        ))}
+        {setup.tuning.map((pitch, i) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: a string is its place
+          <g key={i}>
+            <line className="string" x1={left} x2={right} y1={y(i + 1)} y2={y(i + 1)} strokeWidth={1 + i * 0.35} />
+            <text x={left - 40} y={y(i + 1)}>
+              {i + 1} {pitch.replace(/-?\d/, '')}
+            </text>
+          </g>
+        ))}
+        {setup.capo > 0 && (
+          <g>
+            <rect className="capo" x={capoX - 5} y={top - 14} width={10} height={bottom - top + 28} rx={5} />
+            <text x={capoX} y={8}>
+              capo {setup.capo}
+            </text>
+          </g>
+        )}
+        {open.map(string => (
+          <circle key={string} className="open" cx={setup.capo ? capoX + 14 : left - 14} cy={y(string)} r={6} />
+        ))}
+        {ghost.map(p => (
+          <rect
+            key={`${p.finger}-${p.fret}-${p.from}`}
+            className="ghost"
+            x={middle(p.fret + setup.capo) - 10}
+            y={y(p.from) - 10}
+            width={20}
+            height={(p.to - p.from) * gap + 20}
+            rx={10}
+          />
+        ))}
+        {grip.map(p => (
+          <g key={`${p.finger}-${p.fret}`}>
+            <rect className="finger" x={middle(p.fret + setup.capo) - 10} y={y(p.from) - 9} width={20} height={(p.to - p.from) * gap + 18} rx={9} />
+            <text className="finger-number" x={middle(p.fret + setup.capo)} y={(y(p.from) + y(p.to)) / 2}>
+              {p.finger}
+            </text>
+          </g>
+        ))}
+      </svg>
+    </div>
+  );
+}

@@ -1,0 +1,31 @@
+import { useElementSize } from '@mantine/hooks';
+import { useEffect, useRef, useState } from 'react';
+import type { Tune } from '#core/tune';
+
+/** The melody on a stave. The engraver is loaded when it is first needed. */
+export function Stave({ tune }: { tune: Tune }) {
+  const { ref, width } = useElementSize();
+  const host = useRef<HTMLDivElement>(null);
+  const [trouble, setTrouble] = useState<string>();
+  useEffect(() => {
+    let cancelled = false;
+    if (!width) return;
+    void import('./engrave')
+      .then(async ({ engrave, loadFonts }) => {
+        await loadFonts();
+        if (!cancelled && host.current) engrave(host.current, tune, width);
+      })
+      .catch((cause: unknown) => setTrouble(cause instanceof Error ? cause.message : 'the stave could not be drawn'));
+    return () => {
+      cancelled = true;
+    };
+  }, [tune, width]);
+  return (
+    <div className="stave">
+      <div ref={ref}>
+        {trouble && <p>The stave could not be drawn: {trouble}</p>}
+        <div ref={host} role="img" aria-label={`${tune.title} on a stave`} style={{ minHeight: 120 }} />
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,218 @@
+/**
+ * The melody on a stave, engraved by VexFlow with fonts that ship with the app.
+ */
+import academico from '@vexflow-fonts/academico/academico.woff2?url';
+import bravura from '@vexflow-fonts/bravura/bravura.woff2?url';
+import {
+  Accidental,
+  Annotation,
+  AnnotationVerticalJustify,
+  Barline,
+  BarlineType,
+  Beam,
+  Curve,
+  Dot,
+  Font,
+  Formatter,
+  Fraction,
+  GraceNote,
+  GraceNoteGroup,
+  Renderer,
+  Stave,
+  StaveNote,
+  StaveTie,
+  Stem,
+  Tuplet,
+  Voice,
+  VoltaType,
+} from 'vexflow/core';
+import { chordLabel } from '#core/chord';
+import { type Pitch, keyFifths } from '#core/pitch';
+import { isCompound, noteValues } from '#core/time';
+import { type Tune, type TuneMeasure, sectionsOf } from '#core/tune';
+
+const MAJOR_BY_FIFTHS = ['Cb', 'Gb', 'Db', 'Ab', 'Eb', 'Bb', 'F', 'C', 'G', 'D', 'A', 'E', 'B', 'F#', 'C#'];
+const DURATIONS: Record<string, string> = {
+  breve: '1/2', whole: 'w', half: 'h', quarter: 'q', eighth: '8', '16th': '16', '32nd': '32', '64th': '64', '128th': '128',
+};
+const ALTERS = ['bb', 'b', '', '#', '##'];
+const TEXT = { family: 'Atkinson Hyperlegible Next Variable', size: 12 };
+const CHORD = { family: 'Bricolage Grotesque Variable', size: 13, weight: 'bold' };
+
+let fonts: Promise<unknown> | undefined;
+
+/** Loads the engraver's fonts, once. */
+export function loadFonts(): Promise<unknown> {
+  fonts ??= Promise.all([Font.load('Bravura', bravura), Font.load('Academico', academico)]).then(() => document.fonts.ready);
+  return fonts;
+}
+
+function keyOf(pitch: Pitch): string {
+  return `${pitch.step.toLowerCase()}${ALTERS[pitch.alter + 2]}/${pitch.octave}`;
+}
+
+interface EngravedMeasure {
+  notes: StaveNote[];
+  tuplets: Tuplet[];
+  ties: [StaveNote, StaveNote][];
+  /** Notes at which slurs begin and end. */
+  slurs: { note: StaveNote; starts: number; ends: number }[];
+  /** Last note ties into the next measure. */
+  tiesOn: boolean;
+}
+
+function engraveMeasure(measure: TuneMeasure): EngravedMeasure {
+  const notes: StaveNote[] = [];
+  const ties: [StaveNote, StaveNote][] = [];
+  const slurs: EngravedMeasure['slurs'] = [];
+  const tuplets = new Map<number, { notes: StaveNote[]; actual: number; normal: number }>();
+  const chords = [...measure.chords];
+  let tiesOn = false;
+  let previous: StaveNote | undefined;
+  for (const event of measure.events) {
+    const values = noteValues(event.ticks, event.tuplet);
+    for (const [i, value] of values.entries()) {
+      const pitches = event.pitch ? [...(event.lower ?? []), event.pitch] : [];
+      const note = new StaveNote({
+        keys: pitches.length ? pitches.map(keyOf) : ['b/4'],
+        duration: `${DURATIONS[value.type]}${'d'.repeat(value.dots)}${pitches.length ? '' : 'r'}`,
+        autoStem: true,
+      });
+      for (let d = 0; d < value.dots; d++) Dot.buildAndAttach([note], { all: true });
+      if (i === 0) {
+        while (chords.length && chords[0]!.start < event.start + event.ticks) {
+          const annotation = new Annotation(chordLabel(chords.shift()!.symbol)).setVerticalJustification(AnnotationVerticalJustify.TOP);
+          annotation.setFont(CHORD);
+          note.addModifier(annotation, 0);
+        }
+        for (const syllable of event.words ?? []) {
+          const annotation = new Annotation(syllable).setVerticalJustification(AnnotationVerticalJustify.BOTTOM);
+          annotation.setFont(TEXT);
+          note.addModifier(annotation, 0);
+        }
+        if (event.graces?.length) {
+          const graces = event.graces.map(pitch => new GraceNote({ keys: [keyOf(pitch)], duration: '8', slash: true }));
+          note.addModifier(new GraceNoteGroup(graces, true), 0);
+        }
+        if (event.slurStarts || event.slurEnds) slurs.push({ note, starts: event.slurStarts ?? 0, ends: event.slurEnds ?? 0 });
+      }
+      if (i > 0 && previous && pitches.length) ties.push([previous, note]);
+      else if (tiesOn && previous) ties.push([previous, note]);
+      tiesOn = false;
+      if (event.tuplet) {
+        const group = tuplets.get(event.tuplet.group) ?? { notes: [], actual: event.tuplet.actual, normal: event.tuplet.normal };
+        group.notes.push(note);
+        tuplets.set(event.tuplet.group, group);
+      }
+      notes.push(note);
+      previous = note;
+    }
+    tiesOn = event.tie === true;
+  }
+  return {
+    notes,
+    ties,
+    slurs,
+    tuplets: [...tuplets.values()].map(t => new Tuplet(t.notes, { numNotes: t.actual, notesOccupied: t.normal })),
+    tiesOn,
+  };
+}
+
+function barlineAfter(measure: TuneMeasure, last: boolean): BarlineType {
+  if (measure.repeatEnd) return Barline.type.REPEAT_END;
+  if (measure.barline === 'final' || last) return Barline.type.END;
+  if (measure.barline === 'double') return Barline.type.DOUBLE;
+  return Barline.type.SINGLE;
+}
+
+/** Draws a tune into an element, replacing what it held. */
+export function engrave(host: HTMLElement, tune: Tune, width: number): void {
+  const { measures } = tune;
+  const verses = Math.max(0, ...measures.flatMap(m => m.events.map(e => e.words?.length ?? 0)));
+  const rowHeight = 128 + verses * 16;
+  const sections = new Map(sectionsOf(measures).map(s => [s.from, s.name]));
+  const least = measures.map(m => {
+    const letters = m.events.reduce((sum, e) => sum + Math.max(0, ...(e.words ?? []).map(w => w.length)), 0);
+    return 30 + Math.max(m.events.length * 27, letters * 8 + m.events.length * 5);
+  });
+  const rows: number[][] = [];
+  let used = Number.POSITIVE_INFINITY;
+  const head = 70 + Math.abs(keyFifths(tune.key)) * 11;
+  for (const [index, need] of least.entries()) {
+    if (used + need > width - 8) {
+      rows.push([]);
+      used = head + (index === 0 ? 30 : 0);
+    }
+    rows[rows.length - 1]!.push(index);
+    used += need;
+  }
+
+  host.replaceChildren();
+  const renderer = new Renderer(host as HTMLDivElement, Renderer.Backends.SVG);
+  renderer.resize(width, rows.length * rowHeight + 10);
+  const context = renderer.getContext();
+  let slurFrom: StaveNote[] = [];
+  let pending: StaveNote | undefined;
+
+  for (const [r, row] of rows.entries()) {
+    const headWidth = head + (r === 0 ? 30 : 0);
+    const needed = row.reduce((sum, i) => sum + least[i]!, 0);
+    const stretch = Math.min((width - 8 - headWidth) / needed, r === rows.length - 1 ? 1.5 : 9);
+    let x = 4;
+    for (const [place, index] of row.entries()) {
+      const measure = measures[index]!;
+      const before = measures[index - 1];
+      const noteWidth = least[index]! * stretch;
+      const stave = new Stave(x, r * rowHeight + 18, noteWidth + (place === 0 ? headWidth : 0));
+      const keyName = MAJOR_BY_FIFTHS[keyFifths(measure.key) + 7] ?? 'C';
+      if (place === 0) stave.addClef('treble').addKeySignature(keyName);
+      else if (before && keyFifths(before.key) !== keyFifths(measure.key)) stave.addKeySignature(keyName);
+      if (!before || before.meter.beats !== measure.meter.beats || before.meter.unit !== measure.meter.unit) {
+        stave.addTimeSignature(`${measure.meter.beats}/${measure.meter.unit}`);
+      }
+      if (measure.repeatStart) stave.setBegBarType(Barline.type.REPEAT_BEGIN);
+      stave.setEndBarType(barlineAfter(measure, index === measures.length - 1));
+      if (sections.get(index)) stave.setSection(sections.get(index)!, 0, 0, 13, false);
+      if (measure.ending) {
+        const starts = before?.ending?.join() !== measure.ending.join();
+        const ends = measures[index + 1]?.ending?.join() !== measure.ending.join();
+        const type = starts ? (ends ? VoltaType.BEGIN_END : VoltaType.BEGIN) : ends ? VoltaType.END : VoltaType.MID;
+        stave.setVoltaType(type, `${measure.ending.join(' ')}.`, -4);
+      }
+      stave.setContext(context).draw();
+
+      const engraved = engraveMeasure(measure);
+      if (engraved.notes.length) {
+        const voice = new Voice({ numBeats: measure.meter.beats, beatValue: measure.meter.unit }).setStrict(false).addTickables(engraved.notes);
+        Accidental.applyAccidentals([voice], keyName);
+        const groups = isCompound(measure.meter) ? [new Fraction(3, 8)] : measure.meter.unit === 2 ? [new Fraction(1, 2)] : [new Fraction(1, 4)];
+        const beams = Beam.generateBeams(engraved.notes, { groups, stemDirection: undefined as unknown as number });
+        new Formatter().joinVoices([voice]).formatToStave([voice], stave);
+        voice.draw(context, stave);
+        for (const beam of beams) beam.setContext(context).draw();
+        for (const tuplet of engraved.tuplets) tuplet.setContext(context).draw();
+        const ties = [...engraved.ties];
+        if (pending) ties.push([pending, engraved.notes[0]!]);
+        for (const [firstNote, lastNote] of ties) {
+          const sameRow = firstNote.getStave()?.getY() === lastNote.getStave()?.getY();
+          // A tie over the end of a row is drawn in two halves.
+          const parts = sameRow ? [{ firstNote, lastNote }] : [{ firstNote }, { lastNote }];
+          for (const part of parts) new StaveTie({ ...part, firstIndexes: [0], lastIndexes: [0] }).setContext(context).draw();
+        }
+        for (const slur of engraved.slurs) {
+          for (let i = 0; i < slur.ends; i++) {
+            const from = slurFrom.pop();
+            if (from && from.getStave()?.getY() === slur.note.getStave()?.getY()) {
+              const down = from.getStemDirection() === Stem.DOWN;
+              new Curve(from, slur.note, { invert: down, cps: [{ x: 0, y: 8 }, { x: 0, y: 8 }] }).setContext(context).draw();
+            }
+          }
+          for (let i = 0; i < slur.starts; i++) slurFrom.push(slur.note);
+        }
+        pending = engraved.tiesOn ? engraved.notes[engraved.notes.length - 1] : undefined;
+      }
+      x += stave.getWidth();
+    }
+  }
+  slurFrom = [];
+}

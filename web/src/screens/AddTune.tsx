@@ -1,0 +1,189 @@
+import { Alert, Button, Checkbox, Group, Select, Text, Textarea, Title } from '@mantine/core';
+import { useDebouncedCallback } from '@mantine/hooks';
+import { notifications } from '@mantine/notifications';
+import { type DragEvent, useEffect, useRef, useState } from 'react';
+import { useLocation, useNavigate, useParams } from 'react-router';
+import type { AbcTune } from '#core/formats';
+import { keyName } from '#core/pitch';
+import { type Rights, formOf, melodyNotes } from '#core/tune';
+import { useSaveTune, useTune } from '../data/queries';
+import { newId, readSetting, saveSetting } from '../data/repository';
+import { Masthead } from '../parts/Masthead';
+import { RIGHTS_CHOICES } from '../parts/rights';
+import { arranger } from '../work/workers';
+
+const DRAFT = 'draft-abc';
+const EXAMPLE = `X:1
+T:Title
+M:6/8
+L:1/8
+K:D
+|: A | "D"d2A F2A | "A"c2A E2A :|`;
+
+/** A tune goes in: pasted, typed or dropped as ABC; read while it is typed. Also corrects the source of a tune. */
+export function AddTune() {
+  const { tuneId } = useParams();
+  const existing = useTune(tuneId);
+  const navigate = useNavigate();
+  const location = useLocation();
+  const given = (location.state as { text?: string } | null)?.text;
+  const [text, setText] = useState<string | undefined>(given);
+  const [book, setBook] = useState<AbcTune[]>();
+  const [chosen, setChosen] = useState<Set<number>>(new Set([0]));
+  const [rights, setRights] = useState<Rights>('unknown');
+  const [trouble, setTrouble] = useState<string>();
+  const field = useRef<HTMLTextAreaElement>(null);
+  const turn = useRef(0);
+  const save = useSaveTune();
+
+  // What was typed last is kept, also when the window closes before it became a tune.
+  useEffect(() => {
+    if (text !== undefined) return;
+    if (tuneId) {
+      if (existing.data) {
+        setText(existing.data.tune.abc ?? '');
+        setRights(existing.data.tune.rights);
+      }
+    } else void readSetting(DRAFT, '').then(setText);
+  }, [text, tuneId, existing.data]);
+
+  const read = useDebouncedCallback(async (source: string) => {
+    const mine = ++turn.current;
+    try {
+      const result = source.trim() ? await arranger().readAbc(source) : undefined;
+      if (mine !== turn.current) return;
+      setTrouble(undefined);
+      setBook(result);
+      setChosen(new Set(result?.length ? [0] : []));
+    } catch (cause) {
+      setTrouble(cause instanceof Error ? cause.message : 'the text could not be read');
+    }
+  }, 250);
+  useEffect(() => {
+    if (text === undefined) return;
+    read(text);
+    if (!tuneId) void saveSetting(DRAFT, text);
+  }, [text, read, tuneId]);
+
+  const goTo = (line: number, column: number) => {
+    const area = field.current;
+    if (!area || text === undefined) return;
+    const offset = text.split('\n').slice(0, line - 1).reduce((sum, l) => sum + l.length + 1, 0) + column - 1;
+    area.focus();
+    area.setSelectionRange(offset, offset + 1);
+  };
+  const drop = async (event: DragEvent) => {
+    event.preventDefault();
+    const file = event.dataTransfer.files[0];
+    if (file) setText(await file.text());
+  };
+  const usable = (entry: AbcTune) => melodyNotes(entry.tune).length > 0;
+  const selected = (book ?? []).filter((entry, i) => chosen.has(i) && usable(entry));
+
+  const keep = async () => {
+    let first: string | undefined;
+    for (const { tune } of tuneId ? selected.slice(0, 1) : selected) {
+      const id = tuneId ?? newId();
+      first ??= id;
+      await save.mutateAsync({ ...tune, id, rights });
+    }
+    if (!tuneId) await saveSetting(DRAFT, '');
+    if (selected.length > 1) notifications.show({ message: `${selected.length} tunes are on the shelf.` });
+    navigate(selected.length > 1 ? '/' : `/tune/${first}`);
+  };
+
+  return (
+    // biome-ignore lint/a11y/noStaticElementInteractions: a file may be dropped anywhere; typing and pasting do the same
+    <div className="frame" onDragOver={e => e.preventDefault()} onDrop={e => void drop(e)}>
+      <Masthead title={tuneId ? `Source of ${existing.data?.tune.title ?? 'the tune'}` : 'Add a tune'} under="in ABC notation" rail={{ tune: tuneId ? `/tune/${tuneId}` : '/add' }} />
+      <main className="page">
+        <div style={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fit, minmax(320px, 1fr))', gap: 24 }}>
+          <div className="abc-field">
+            <Textarea
+              ref={field}
+              label="Tune or tune book"
+              description="Paste ABC here, or drop a file. What you type is kept."
+              placeholder={EXAMPLE}
+              autosize
+              minRows={16}
+              maxRows={28}
+              spellCheck={false}
+              value={text ?? ''}
+              onChange={e => setText(e.currentTarget.value)}
+            />
+          </div>
+          <div className="panel" aria-live="polite">
+            <Title order={2}>What was understood</Title>
+            {trouble && <Alert color="cranberry">{trouble}</Alert>}
+            {!book && <Text c="dimmed">Nothing yet.</Text>}
+            {book?.length === 0 && (
+              <Alert color="cranberry" title="There is no tune in this text">
+                A tune begins with a line such as <code>X:1</code> and its heading ends with a key, such as <code>K:G</code>.
+              </Alert>
+            )}
+            {book && book.length > 1 && (
+              <Text size="sm" mb={6}>
+                A book of {book.length} tunes: choose which to take.
+              </Text>
+            )}
+            <div style={{ maxHeight: 380, overflowY: 'auto' }}>
+              {book?.map((entry, i) => (
+                // biome-ignore lint/suspicious/noArrayIndexKey: a tune of a book is its place
+                <div key={i} style={{ padding: '8px 0', borderBottom: '1px solid var(--line)' }}>
+                  <Checkbox
+                    checked={chosen.has(i)}
+                    disabled={!usable(entry)}
+                    label={<strong>{entry.tune.title}</strong>}
+                    onChange={e => {
+                      const next = new Set(tuneId ? [] : chosen);
+                      if (e.currentTarget.checked) next.add(i);
+                      else next.delete(i);
+                      setChosen(next);
+                    }}
+                  />
+                  <Understood entry={entry} onGoTo={goTo} />
+                </div>
+              ))}
+            </div>
+            <Group mt="md" align="end">
+              <Select label="Rights" data={RIGHTS_CHOICES} value={rights} onChange={value => value && setRights(value as Rights)} allowDeselect={false} />
+              <Button color="marigold" autoContrast disabled={!selected.length} loading={save.isPending} onClick={() => void keep()}>
+                {tuneId ? 'Keep the new source' : selected.length > 1 ? `Put ${selected.length} tunes on the shelf` : 'Put it on the shelf'}
+              </Button>
+            </Group>
+            {selected.some(entry => entry.problems.some(p => p.severity === 'error')) && (
+              <Text size="sm" c="var(--cranberry)" mt="xs">
+                Something may be missing: see the places above. You can mend them here, or go on with what was understood.
+              </Text>
+            )}
+          </div>
+        </div>
+      </main>
+    </div>
+  );
+}
+
+function Understood({ entry, onGoTo }: { entry: AbcTune; onGoTo: (line: number, column: number) => void }) {
+  const { tune, problems } = entry;
+  const chords = tune.measures.reduce((sum, m) => sum + m.chords.length, 0);
+  return (
+    <>
+      <Text size="sm" c="dimmed">
+        {keyName(tune.key)}, {tune.meter.beats}/{tune.meter.unit}, {tune.measures.length} measures, {melodyNotes(tune).length} notes, {chords} chord symbols
+        {tune.measures.length > 0 && `, form ${formOf(tune.measures).join(' ')}`}
+      </Text>
+      <ul className="problems">
+        {problems.map((p, i) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: the list is made anew each time
+          <li key={i}>
+            <button type="button" onClick={() => onGoTo(p.line, p.column)} style={{ all: 'unset', cursor: 'pointer', textDecoration: 'underline', fontFamily: 'var(--mono)' }}>
+              line {p.line}, column {p.column}
+            </button>
+            : <span style={{ color: p.severity === 'error' ? 'var(--cranberry)' : 'inherit' }}>{p.severity === 'error' ? 'Error: ' : 'Note: '}</span>
+            {p.message}
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+}

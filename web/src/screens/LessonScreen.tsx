@@ -1,0 +1,165 @@
+import { Button, Checkbox, Group, Loader, Text, Title } from '@mantine/core';
+import { useLocalStorage } from '@mantine/hooks';
+import { useEffect, useMemo } from 'react';
+import { Link, useNavigate, useParams } from 'react-router';
+import { INSTRUMENTS } from '#core/instrument';
+import { gripAt, gripBefore, lessonSteps } from '#core/lesson';
+import { type Arrangement, soundingAt } from '#core/score';
+import { measureNumbers } from '#core/tune';
+import type { LessonProgress } from '#core/formats/bundle';
+import { useArrangement, useLesson, useSaveLesson } from '../data/queries';
+import { Masthead } from '../parts/Masthead';
+import { Neck } from '../parts/Neck';
+import { Ribbon } from '../parts/Ribbon';
+import { type PlaySettings, Transport } from '../parts/Transport';
+import { usePlayer } from '../work/player';
+import { soundMaker } from '../work/workers';
+import { NotFound } from './NotFound';
+
+export function LessonScreen() {
+  const { arrangementId } = useParams();
+  const stored = useArrangement(arrangementId!);
+  const progress = useLesson(arrangementId!);
+  if (stored.isPending || progress.isPending) return <Loader m="xl" />;
+  if (!stored.data || !progress.data) return <NotFound what="arrangement" />;
+  return <Lesson arrangement={stored.data.arrangement} progress={progress.data} />;
+}
+
+/** A tune is learned at about 60 % of its tempo first (common practice). */
+const FIRST_PERCENT = 60;
+
+function Lesson({ arrangement, progress }: { arrangement: Arrangement; progress: LessonProgress }) {
+  const { stepId } = useParams();
+  const navigate = useNavigate();
+  const steps = useMemo(() => lessonSteps(arrangement), [arrangement]);
+  const numbers = useMemo(() => measureNumbers(arrangement.measures), [arrangement]);
+  const index = Math.max(0, steps.findIndex(s => s.id === (stepId ?? progress.current)));
+  const step = steps[index]!;
+  const save = useSaveLesson();
+  const [player, playing] = usePlayer();
+  const [play, setPlay] = useLocalStorage<Omit<PlaySettings, 'percent'>>({ key: 'lesson-play', defaultValue: { click: true, countIn: true, loop: true } });
+  const settings: PlaySettings = { ...play, percent: progress.percent ?? FIRST_PERCENT };
+  const base = `/arrangement/${arrangement.id}`;
+
+  const { id: stepOpen } = step;
+  const { mutate } = save;
+  useEffect(() => {
+    if (progress.current !== stepOpen) mutate({ ...progress, current: stepOpen });
+  }, [stepOpen, progress, mutate]);
+
+  const go = (to: number) => {
+    const next = steps[to];
+    if (!next) return;
+    player.stop();
+    navigate(`${base}/lesson/${next.id}`);
+  };
+  const tick = (id: string, done: boolean) => save.mutate({ ...progress, done: done ? [...new Set([...progress.done, id])] : progress.done.filter(d => d !== id) });
+  const toggle = () => {
+    if (playing.status !== 'stopped') {
+      player.stop();
+      return;
+    }
+    void player.play(
+      sampleRate => soundMaker().renderArrangement({ arrangement, order: step.measures, percent: settings.percent, click: settings.click, countIn: settings.countIn, sampleRate }),
+      settings.loop,
+    );
+  };
+  const cue = playing.cue;
+  const first = { measure: step.measures[0]!, tick: arrangement.measures[step.measures[0]!]!.notes.reduce((least, n) => Math.min(least, n.start), Number.POSITIVE_INFINITY) };
+  const here = cue ?? { measure: first.measure, tick: Number.isFinite(first.tick) ? first.tick : 0 };
+  const { setup } = arrangement;
+
+  return (
+    <div className="frame">
+      <Masthead
+        title={arrangement.title}
+        under={`Lesson · ${INSTRUMENTS[setup.instrument].name.toLowerCase()}${setup.capo ? ` · capo ${setup.capo}` : ''} · ${progress.done.length} of ${steps.length} steps done`}
+        rail={{ tune: `/tune/${arrangement.tuneId}`, workbench: base, lesson: `${base}/lesson`, handout: `${base}/handout` }}
+      />
+      <div className="lesson">
+        <nav className="steps" aria-label="Steps">
+          <ol>
+            {steps.map(s => (
+              <li key={s.id} className={`${s.kind}${s.id === step.id ? ' now' : ''}`}>
+                <Checkbox size="sm" color="spruce" checked={progress.done.includes(s.id)} onChange={e => tick(s.id, e.currentTarget.checked)} aria-label={`${s.title} done`} />
+                <Link to={`${base}/lesson/${s.id}`} aria-current={s.id === step.id ? 'step' : undefined}>
+                  {s.title}
+                </Link>
+              </li>
+            ))}
+          </ol>
+        </nav>
+        <main className="page" style={{ paddingTop: 16 }}>
+          <Group justify="space-between" mb="xs">
+            <div>
+              <Title order={2}>{step.title}</Title>
+              <Text>{step.advice}</Text>
+            </div>
+            <Group gap="xs">
+              <Button variant="default" size="md" disabled={index === 0} onClick={() => go(index - 1)}>
+                Back
+              </Button>
+              <Button
+                size="md"
+                color="marigold"
+                autoContrast
+                onClick={() => {
+                  tick(step.id, true);
+                  go(index + 1);
+                }}
+              >
+                {index === steps.length - 1 ? 'Done' : 'Done, next step'}
+              </Button>
+            </Group>
+          </Group>
+          {step.count && (
+            <p className="count-line" aria-label={`Count: ${step.count}`}>
+              {step.count}
+            </p>
+          )}
+          <Ribbon arrangement={arrangement} names="both" show={step.measures} playing={cue && { measure: cue.measure, tick: cue.tick }} />
+          <Neck
+            setup={setup}
+            grip={gripAt(arrangement, here.measure, here.tick)}
+            ghost={gripBefore(arrangement, here.measure, here.tick)}
+            open={soundingAt(arrangement.measures[here.measure]!, here.tick).filter(n => n.fret === 0).map(n => n.string)}
+          />
+          {step.moments && (
+            <table className="moments">
+              <thead>
+                <tr>
+                  <th>Count</th>
+                  <th>{setup.instrument === 'mandolin' ? 'Pick' : 'Plucking hand'}</th>
+                  <th>Fretting hand</th>
+                </tr>
+              </thead>
+              <tbody>
+                {step.moments.map(m => (
+                  <tr key={m.start} className={cue && cue.tick === m.start ? 'now' : ''}>
+                    <td>{m.count || '·'}</td>
+                    <td>{m.pluck}</td>
+                    <td>{m.fingers}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          )}
+          {step.alike && step.alike.length > 0 && <Text mt="sm">The same as measure {step.alike.map(i => numbers[i]).join(', ')}.</Text>}
+          <Text size="sm" c="dimmed" mt="md">
+            Warm up first and rest often. Stop at pain, numbness or tingling, and see a doctor or physiotherapist if it stays. Keep playback at a safe loudness.
+          </Text>
+        </main>
+      </div>
+      <Transport
+        state={playing}
+        settings={settings}
+        quartersPerMinute={arrangement.quartersPerMinute}
+        onSettings={({ percent, ...rest }) => {
+          setPlay(rest);
+          if (percent !== progress.percent) save.mutate({ ...progress, percent });
+        }}
+        onToggle={toggle}
+      />
+    </div>
+  );
+}

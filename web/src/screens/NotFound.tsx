@@ -1,0 +1,35 @@
+import { Button } from '@mantine/core';
+import { Link, isRouteErrorResponse, useRouteError } from 'react-router';
+import { Masthead } from '../parts/Masthead';
+
+/** Shown where a link leads to nothing (any more). */
+export function NotFound({ what }: { what: 'page' | 'tune' | 'arrangement' }) {
+  return (
+    <div className="frame">
+      <Masthead title="Velvet Porch" />
+      <main className="page">
+        <h2>There is no such {what} here</h2>
+        <p>{what === 'page' ? 'The address leads nowhere.' : `The ${what} was taken off the shelf, or it is in another browser: data stays where it was made unless it is exported.`}</p>
+        <Button component={Link} to="/">
+          To the shelf
+        </Button>
+      </main>
+    </div>
+  );
+}
+
+/** Shown when a screen breaks: nothing stored is touched. */
+export function Trouble() {
+  const error = useRouteError();
+  const text = isRouteErrorResponse(error) ? error.statusText : error instanceof Error ? error.message : 'unknown trouble';
+  return (
+    <div className="frame">
+      <Masthead title="Velvet Porch" />
+      <main className="page">
+        <h2>This screen has run into trouble</h2>
+        <p>Your work is stored and untouched. What went wrong: {text}</p>
+        <Button onClick={() => window.location.reload()}>Open it again</Button>
+      </main>
+    </div>
+  );
+}

@@ -1,0 +1,163 @@
+import { Alert, Button, Group, Loader, NumberInput, Select, Text, Title } from '@mantine/core';
+import { useState } from 'react';
+import { Link, useNavigate, useParams } from 'react-router';
+import type { ArrangeProblem } from '#core/arrange';
+import { INSTRUMENTS, type InstrumentId, standardSetup } from '#core/instrument';
+import { keyFifths, keyName, pitchName, spellMidi } from '#core/pitch';
+import { STYLES, type Style } from '#core/score';
+import { type Rights, type Tune, formOf, measureNumbers, melodyRange, sectionsOf } from '#core/tune';
+import { useArrangements, useSaveTune, useStoreChange, useTune } from '../data/queries';
+import { newId, saveArrangement } from '../data/repository';
+import { Masthead } from '../parts/Masthead';
+import { RIGHTS_CHOICES } from '../parts/rights';
+import { Stave } from '../parts/Stave';
+import { usePlayer } from '../work/player';
+import { arranger, soundMaker } from '../work/workers';
+import { NotFound } from './NotFound';
+import { arrangementLabel } from './Shelf';
+
+/** The tune itself: stave, form, chords, words; heard; and the way to an arrangement. */
+export function TuneScreen() {
+  const { tuneId } = useParams();
+  const stored = useTune(tuneId);
+  if (stored.isPending) return <Loader m="xl" />;
+  if (!stored.data) return <NotFound what="tune" />;
+  return <TunePage key={tuneId} tune={stored.data.tune} />;
+}
+
+const STYLE_CHOICES: Record<Style, string> = {
+  fingerstyle: 'Fingerstyle: melody over a thumb bass',
+  'chord-melody': 'Chord melody: grips under the melody',
+  melody: 'Melody alone',
+};
+
+function TunePage({ tune }: { tune: Tune }) {
+  const navigate = useNavigate();
+  const arrangements = useArrangements(tune.id);
+  const saveTune = useSaveTune();
+  const [player, playing] = usePlayer();
+  const [instrument, setInstrument] = useState<InstrumentId>('guitar');
+  const [style, setStyle] = useState<Style>('fingerstyle');
+  const [capo, setCapo] = useState('auto');
+  const [problem, setProblem] = useState<ArrangeProblem>();
+  const range = melodyRange(tune);
+  const fifths = keyFifths(tune.key);
+  const name = (midi: number) => pitchName(spellMidi(midi, fifths), true);
+  const numbers = measureNumbers(tune.measures);
+
+  const arrange = useStoreChange(async (_: undefined) => {
+    setProblem(undefined);
+    const result = await arranger().arrange(tune, { id: newId(), instrument, style, capo: capo === 'auto' ? 'auto' : Number(capo) });
+    if (result.problem) {
+      setProblem(result.problem);
+      return;
+    }
+    await saveArrangement(result.arrangement, undefined);
+    navigate(`/arrangement/${result.arrangement.id}`);
+  });
+  const hear = () => {
+    if (playing.status !== 'stopped') player.stop();
+    else void player.play(rate => soundMaker().renderMelody(tune, standardSetup('guitar'), 100, rate), false);
+  };
+
+  return (
+    <div className="frame">
+      <Masthead
+        title={tune.title}
+        under={[tune.rhythm, keyName(tune.key), tune.source ?? tune.composer].filter(Boolean).join(' · ')}
+        rail={{ tune: `/tune/${tune.id}`, workbench: arrangements.data?.[0] && `/arrangement/${arrangements.data[0].id}` }}
+      />
+      <main className="page">
+        <Group align="end" mb="md" gap="lg">
+          <div>
+            <Title order={2} size="h4" mb={4}>
+              Form
+            </Title>
+            <ul className="form-strip" aria-label={`Form: ${formOf(tune.measures).join(' ')}`}>
+              {sectionsOf(tune.measures).flatMap(section =>
+                (section.repeated ? [1, 2] : [1]).map(time => (
+                  <li key={`${section.from}-${time}`}>
+                    {section.name}
+                    <small>
+                      {time === 1 ? `measures ${Math.max(1, numbers[section.from]!)}–${numbers[section.to - 1]}` : 'again'}
+                    </small>
+                  </li>
+                )),
+              )}
+            </ul>
+          </div>
+          <div style={{ flex: 1 }} />
+          <NumberInput
+            label="Tempo, quarters a minute"
+            w={190}
+            min={20}
+            max={400}
+            value={Math.round(tune.quartersPerMinute)}
+            onChange={value => typeof value === 'number' && value >= 20 && value <= 400 && saveTune.mutate({ ...tune, quartersPerMinute: value })}
+          />
+          <Select label="Rights" data={RIGHTS_CHOICES} value={tune.rights} allowDeselect={false} onChange={value => value && saveTune.mutate({ ...tune, rights: value as Rights })} />
+          <Button variant="default" loading={playing.status === 'preparing'} onClick={hear}>
+            {playing.status === 'playing' ? 'Stop' : 'Hear it'}
+          </Button>
+          <Button variant="default" component={Link} to={`/tune/${tune.id}/source`}>
+            Edit the source
+          </Button>
+        </Group>
+        <Stave tune={tune} />
+        {playing.error && <Alert color="cranberry">No sound: {playing.error}</Alert>}
+        {range && (
+          <Text size="sm" c="dimmed" mt={6}>
+            The melody goes from {name(range.low)} to {name(range.high)}.
+          </Text>
+        )}
+        <div style={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fit, minmax(300px, 1fr))', gap: 32, marginTop: 24 }}>
+          <section className="panel" aria-labelledby="arrange-title">
+            <h2 id="arrange-title">Arrange it</h2>
+            <div style={{ display: 'grid', gap: 10, maxWidth: 380 }}>
+              <Select label="Instrument" data={Object.values(INSTRUMENTS).map(i => ({ value: i.id, label: i.name }))} value={instrument} allowDeselect={false} onChange={v => v && setInstrument(v as InstrumentId)} />
+              <Select label="Style" data={STYLES.map(s => ({ value: s, label: STYLE_CHOICES[s] }))} value={style} allowDeselect={false} onChange={v => v && setStyle(v as Style)} />
+              <Select
+                label="Capo"
+                data={[{ value: 'auto', label: 'Find the best one' }, { value: '0', label: 'No capo' }, ...Array.from({ length: 9 }, (_, i) => ({ value: String(i + 1), label: `Fret ${i + 1}` }))]}
+                value={capo}
+                allowDeselect={false}
+                onChange={v => v && setCapo(v)}
+              />
+              <Button color="marigold" autoContrast loading={arrange.isPending} onClick={() => arrange.mutate(undefined)}>
+                Arrange
+              </Button>
+            </div>
+            {arrange.error && <Alert color="cranberry" mt="md" title="The arrangement could not be made">{arrange.error.message}</Alert>}
+            {problem && (
+              <Alert color="cranberry" mt="md" title="This tune can't be arranged so">
+                <Text size="sm">{problem.message}</Text>
+                {problem.measures.length > 0 && <Text size="sm">In the way: measure {problem.measures.map(m => numbers[m]).join(', ')}.</Text>}
+                <ul>
+                  {problem.offers.map(offer => (
+                    <li key={offer}>{offer}</li>
+                  ))}
+                </ul>
+              </Alert>
+            )}
+          </section>
+          <section className="panel">
+            <h2>Arrangements of this tune</h2>
+            {!arrangements.data?.length && <Text c="dimmed">None yet.</Text>}
+            <ul style={{ paddingLeft: 18 }}>
+              {arrangements.data?.map(({ arrangement }) => (
+                <li key={arrangement.id}>
+                  <Link to={`/arrangement/${arrangement.id}`} style={{ color: 'var(--spruce)' }}>
+                    {arrangementLabel(arrangement)}
+                  </Link>
+                </li>
+              ))}
+            </ul>
+            <Text size="sm" c="dimmed">
+              Stretches, barres and repetition strain hands: warm up, rest, and stop at pain or numbness; if it stays, see a doctor or physiotherapist.
+            </Text>
+          </section>
+        </div>
+      </main>
+    </div>
+  );
+}

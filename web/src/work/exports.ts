@@ -1,0 +1,3 @@
+/** Writers of files, loaded when something is exported; without the ABC reader, which is heavy. */
+export { writeMidi } from '#core/formats/midi';
+export { writeMusicXml } from '#core/formats/musicxml';
