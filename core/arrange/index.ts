@@ -87,14 +87,7 @@ export function arrange(source: Tune, request: ArrangeRequest): ArrangeResult {
   const frame = frameOf(tune, plan, hand);
   const struck = struckNotes(tune, plan);
   const layers = buildLayers(tune, plan.setup, hand, struck, companionOnsets(tune, request.style), frame, request.style);
-  const found = bestPath(
-    layers.map(layer => layer.states),
-    state => state.cost,
-    (from, to, index) => handEdge(plan.setup, layers[index]!, from, to),
-  );
-  // Every melody place alone stays possible at every moment, so a path exists whenever the range fits.
-  if (!found) throw new Error('no way through the tune was found although its range fits');
-  const chosen = found.path.map((state, index) => layers[index]!.states[state]!);
+  const chosen = alikeWhereAlike(tune, layers, prefer => chooseStates(plan.setup, layers, prefer));
 
   const measures = frame.measures.map(measure => ({ ...measure, notes: [] as ScoreNote[] }));
   placeNotes(tune, plan.setup, layers, chosen, measures, ledger);
@@ -119,6 +112,55 @@ export function arrange(source: Tune, request: ArrangeRequest): ArrangeResult {
   };
   if (source.composer) arrangement.composer = source.composer;
   return { arrangement };
+}
+
+/** The cheapest way of the hands through the layers; `prefer` lowers the cost of a state. */
+function chooseStates(setup: Setup, layers: Layer[], prefer: (state: HandState, layer: number) => number): HandState[] {
+  const found = bestPath(
+    layers.map(layer => layer.states),
+    (state, index) => state.cost - prefer(state, index),
+    (from, to, index) => handEdge(setup, layers[index]!, from, to),
+  );
+  // Every melody place alone stays possible at every moment, so a path exists whenever the range fits.
+  if (!found) throw new Error('no way through the tune was found although its range fits');
+  return found.path.map((state, index) => layers[index]!.states[state]!);
+}
+
+/** How much a hand state gains by being the one used where the tune had the same measure before; judgement. */
+const ALIKE = 1.2;
+
+/**
+ * Finds the way twice: the second time measures that the tune repeats note for note lean to what the hands did the
+ * first time, so that a pupil learns them once.
+ */
+function alikeWhereAlike(
+  tune: Tune,
+  layers: Layer[],
+  choose: (prefer: (state: HandState, layer: number) => number) => HandState[],
+): HandState[] {
+  const starts = measureStarts(tune.measures);
+  const firstAlike = new Map<string, number>();
+  const original = tune.measures.map((measure, index) => {
+    const content = JSON.stringify([measure.events.map(e => [e.start, e.ticks, e.pitch, e.tie]), measure.chords, measure.offset]);
+    const first = firstAlike.get(content) ?? index;
+    firstAlike.set(content, first);
+    return first;
+  });
+  const chosen = choose(() => 0);
+  if (original.every((first, index) => first === index)) return chosen;
+  const layerAt = new Map(layers.map((layer, index) => [layer.at, index]));
+  const models = layers.map(layer => {
+    const measure = starts.findLastIndex((start, index) => start <= layer.at && index < tune.measures.length);
+    const first = original[measure]!;
+    const model = first === measure ? undefined : layerAt.get(layer.at - starts[measure]! + starts[first]!);
+    return model === undefined ? undefined : stateKey(chosen[model]!);
+  });
+  return choose((state, layer) => (models[layer] !== undefined && stateKey(state) === models[layer] ? ALIKE : 0));
+}
+
+function stateKey(state: HandState): string {
+  const place = state.melody ? `${state.melody.string}/${state.melody.fret}` : '';
+  return `${place} ${placesKey(state.companion?.places ?? [])} ${state.fingers.join()}`;
 }
 
 /** Measures with chords and words but no notes yet, and the shape held at each chord. */

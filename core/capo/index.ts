@@ -24,13 +24,17 @@ export interface CapoPlan {
 /** Highest capo proposed by itself: beyond it the hand crowds and the sound thins (common practice: about fret 7). */
 const HIGHEST_CAPO = 7;
 
+/**
+ * Effort of a melody note on each string, thinnest first: thick strings leave little room for a bass below the
+ * melody. By number of strings; judgement.
+ */
+const STRING_COST: Record<number, number[]> = { 4: [0, 0, 0.3, 0.9], 6: [0, 0, 0, 1.1, 2.4, 3.6] };
+
 /** Effort of a melody note at a place on the neck: higher frets and thick strings cost; judgement. */
 export function melodyPlaceCost(setup: Setup, string: number, fret: number): number {
-  const strings = setup.tuning.length;
-  const thick = string / strings;
-  const depth = thick > 0.67 ? (thick - 0.67) * 9 : 0;
-  const beyond = fret > 7 ? (fret - 7) * 0.35 : 0;
-  return fret * 0.14 + beyond + depth;
+  const byString = STRING_COST[setup.tuning.length] ?? [];
+  const beyond = fret > 7 ? (fret - 7) * 0.2 : 0;
+  return fret * 0.11 + beyond + (byString[string - 1] ?? 0);
 }
 
 /**
@@ -76,9 +80,6 @@ export function planCapo(tune: Tune, instrument: InstrumentId, hand: Hand, capo:
     if (names.length) {
       reasons.push(`Shapes ${names.join(', ')}: effort ${shapes.toFixed(1)} on average, ${Math.round(openBass * 100)} % of the time with the root on an open bass string.`);
     }
-    if (shift.octave) {
-      reasons.push(`The melody is played an octave ${shift.octave < 0 ? 'lower' : 'higher'} than written, where it lies better on this instrument.`);
-    }
     plans.push({ setup, octaveShift: shift.octave, shapeKey, soundingKey: firstKey, parts, cost, reasons });
   }
   return plans.sort((a, b) => a.cost - b.cost || a.setup.capo - b.setup.capo);
@@ -87,7 +88,7 @@ export function planCapo(tune: Tune, instrument: InstrumentId, hand: Hand, capo:
 function bestOctave(setup: Setup, melody: { midi: number; ticks: number }[], ticks: number): { octave: number; cost: number } | undefined {
   let best: { octave: number; cost: number } | undefined;
   for (const octave of [0, -12, 12]) {
-    let cost = octave ? 0.15 : 0;
+    let cost = octave ? 0.25 : 0;
     for (const note of melody) {
       let cheapest = Number.POSITIVE_INFINITY;
       for (const place of placesOf(setup, note.midi + octave)) {

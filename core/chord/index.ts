@@ -68,14 +68,14 @@ function degreesOf(quality: string): ChordDegree[] | undefined {
     diminished = true;
   } else if (take(/^aug|^\+(?!\d?[b#])/)) {
     fifth = degree(5, 1);
-  } else if (take(/^(?:mmaj|minmaj|mM|-maj)/)) {
+  } else if (take(/^(?:mmaj|mMaj|minmaj|mM|-maj)/)) {
     third = degree(3, -1);
     rest = `maj${rest}`;
   } else if (take(/^(?:min|mi|m(?!aj)|-)/)) {
     third = degree(3, -1);
   }
 
-  const major = take(/^(?:maj|ma|M|j)/) !== undefined;
+  const major = take(/^(?:maj|Maj|ma|M|j)/) !== undefined;
   const extension = take(/^(?:6\/9|69|6|7|9|11|13)/);
   if (extension === '6' || extension === '69' || extension === '6/9') {
     add(degree(6, 0));

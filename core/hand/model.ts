@@ -29,12 +29,32 @@ const PAIR_REACH: Record<string, { limit: number; comfortable: number }> = {
   '14': { limit: 116, comfortable: 102 },
 };
 
-/** Reach between two fingers in mm: the furthest the hand can go, and where strain begins. */
-export function reachBetween(hand: Hand, a: Finger, b: Finger): { limit: number; comfortable: number } {
-  const pair = PAIR_REACH[a < b ? `${a}${b}` : `${b}${a}`];
-  if (!pair) throw new RangeError(`fingers ${a} and ${b} are not a pair`);
-  const factor = SIZE_FACTOR[hand.size];
-  return { limit: pair.limit * factor, comfortable: pair.comfortable * factor };
+interface Reach {
+  /** The furthest the hand can go, in mm. */
+  limit: number;
+  /** Where strain begins, in mm. */
+  comfortable: number;
+}
+
+/** Reach by hand size, then by both fingers (5 · a + b): looked up all through the searches. */
+const REACH = Object.fromEntries(
+  Object.entries(SIZE_FACTOR).map(([size, factor]) => {
+    const table: Reach[] = [];
+    for (const [pair, reach] of Object.entries(PAIR_REACH)) {
+      const [a, b] = [Number(pair[0]), Number(pair[1])];
+      const scaled = { limit: reach.limit * factor, comfortable: reach.comfortable * factor };
+      table[5 * a + b] = scaled;
+      table[5 * b + a] = scaled;
+    }
+    return [size, table];
+  }),
+) as Record<HandSize, Reach[]>;
+
+/** Reach between two different fingers. */
+export function reachBetween(hand: Hand, a: Finger, b: Finger): Reach {
+  const reach = REACH[hand.size][5 * a + b];
+  if (!reach) throw new RangeError(`fingers ${a} and ${b} are not a pair`);
+  return reach;
 }
 
 /** One finger on the neck; it holds every string from `from` (thinner) to `to` (thicker) at one fret. */
@@ -74,6 +94,10 @@ export function stretchOf(setup: Setup, hand: Hand, grip: Grip): Stretch {
     for (let j = i + 1; j < grip.length; j++) {
       const a = grip[i]!;
       const b = grip[j]!;
+      if (a.finger === b.finger) {
+        result.possible = false;
+        continue;
+      }
       const span = placementSpan(setup, a, b);
       const reach = reachBetween(hand, a.finger, b.finger);
       result.strain += Math.max(0, span - reach.comfortable);
@@ -111,16 +135,25 @@ export type StringDuty =
   /** nobody plays it: a finger may lie on it */
   | 'free';
 
-/** Why a grip can't be held; undefined when it can. */
-export function gripFault(setup: Setup, hand: Hand, grip: Grip): string | undefined {
+/** Fingers that no hand could put so: one at two frets, or a lower finger above a higher one. */
+export function tangledFingers(grip: Grip): [Finger, Finger] | undefined {
   for (const [i, a] of grip.entries()) {
     for (const b of grip.slice(i + 1)) {
       const [low, high] = a.finger < b.finger ? [a, b] : [b, a];
-      if (low.finger === high.finger) return `finger ${low.finger} can't be at two frets at once`;
-      if (low.fret > high.fret) return `fingers ${low.finger} and ${high.finger} cross`;
       // At one fret the lower finger takes the thicker string.
-      if (low.fret === high.fret && low.from <= high.to) return `fingers ${low.finger} and ${high.finger} cross`;
+      const crossed = low.fret > high.fret || (low.fret === high.fret && low.from <= high.to);
+      if (low.finger === high.finger || crossed) return [low.finger, high.finger];
     }
+  }
+  return undefined;
+}
+
+/** Why a grip can't be held; undefined when it can. */
+export function gripFault(setup: Setup, hand: Hand, grip: Grip): string | undefined {
+  const tangled = tangledFingers(grip);
+  if (tangled) {
+    const [low, high] = tangled;
+    return low === high ? `finger ${low} can't be at two frets at once` : `fingers ${low} and ${high} cross`;
   }
   const stretch = stretchOf(setup, hand, grip);
   if (!stretch.possible) {

@@ -143,10 +143,10 @@ export function scaleOf(key: Key): number[] {
  * nearest place on the line of fifths, leaning to sharps by one (so raised leading notes come out as sharps).
  */
 export function spellClass(pitchClass: number, fifths: number): { step: Step; alter: number } {
-  // The seven scale notes lie at fifths-1 … fifths+5; the window of twelve leaves three flat-side and two sharp-side.
+  // The scale lies at fifths−1 … fifths+5 on the line; the window of twelve adds two on the flat side and three on the sharp.
   const base = mod12(pitchClass * 7);
   let place = base;
-  const low = fifths - 4;
+  const low = fifths - 3;
   while (place < low) place += 12;
   while (place >= low + 12) place -= 12;
   return noteAtFifths(place);

@@ -1,5 +1,5 @@
 import { type Draft, type Patch, applyPatches, enablePatches, produceWithPatches } from 'immer';
-import { type Finger, gripEffort, gripFault, totalEffort } from '../hand';
+import { type Finger, gripEffort, gripFault, tangledFingers, totalEffort } from '../hand';
 import { highestFret, noteAt, openNotes, placesOf } from '../instrument';
 import { gripOf, smothered, soundingAt } from './grip';
 import { type Arrangement, type ScoreNote, findNote } from './model';
@@ -81,6 +81,9 @@ export function placeOptions(arrangement: Arrangement, id: string): PlaceOption[
     .sort((a, b) => Number(a.fault !== undefined) - Number(b.fault !== undefined) || a.cost - b.cost);
 }
 
+/** Effort counted for fingers that cross or are needed twice. */
+const TANGLED = 100;
+
 /** The finger that holds a note with least effort beside everything that sounds with it. */
 function bestFinger(arrangement: Arrangement, measureIndex: number, note: ScoreNote): { finger?: Finger; cost: number; fault?: string } {
   const { setup, hand } = arrangement;
@@ -100,6 +103,8 @@ function bestFinger(arrangement: Arrangement, measureIndex: number, note: ScoreN
       const covered = smothered(notes, grip);
       fault ??= gripFault(setup, hand, grip) ?? (covered && `finger ${covered.finger} lies on string ${covered.string}, which must sound`);
       cost += totalEffort(gripEffort(setup, hand, grip));
+      // Where nothing can be held, a finger that is free and in its place tells the teacher more than a tangle.
+      if (tangledFingers(grip)) cost += TANGLED;
     }
     const rated = { cost, ...(finger && { finger }), ...(fault && { fault }) };
     const better = !best || (!fault && best.fault) || (Boolean(fault) === Boolean(best.fault) && cost < best.cost);

@@ -29,7 +29,7 @@ export function Transport({ state, settings, quartersPerMinute, loopLabel, onSet
   const set = (change: Partial<PlaySettings>) => onSettings({ ...settings, ...change });
   return (
     <section className="transport" aria-label="Playing">
-      <ActionIcon size={44} radius="xl" color="marigold" autoContrast variant="filled" onClick={onToggle} loading={state.status === 'preparing'} aria-label={playing ? 'Stop' : 'Play'}>
+      <ActionIcon size={44} radius="xl" color="marigold.6" variant="filled" onClick={onToggle} loading={state.status === 'preparing'} aria-label={playing ? 'Stop' : 'Play'}>
         {playing ? <IconPlayerStopFilled /> : <IconPlayerPlayFilled />}
       </ActionIcon>
       <Button

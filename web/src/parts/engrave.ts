@@ -36,7 +36,7 @@ const DURATIONS: Record<string, string> = {
   breve: '1/2', whole: 'w', half: 'h', quarter: 'q', eighth: '8', '16th': '16', '32nd': '32', '64th': '64', '128th': '128',
 };
 const ALTERS = ['bb', 'b', '', '#', '##'];
-const TEXT = { family: 'Atkinson Hyperlegible Next Variable', size: 12 };
+const TEXT = { family: 'Atkinson Hyperlegible Next Variable', size: 12, weight: 'normal', style: 'normal' };
 const CHORD = { family: 'Bricolage Grotesque Variable', size: 13, weight: 'bold' };
 
 let fonts: Promise<unknown> | undefined;
@@ -57,6 +57,7 @@ interface EngravedMeasure {
   ties: [StaveNote, StaveNote][];
   /** Notes at which slurs begin and end. */
   slurs: { note: StaveNote; starts: number; ends: number }[];
+  words: { note: StaveNote; verses: string[] }[];
   /** Last note ties into the next measure. */
   tiesOn: boolean;
 }
@@ -65,6 +66,7 @@ function engraveMeasure(measure: TuneMeasure): EngravedMeasure {
   const notes: StaveNote[] = [];
   const ties: [StaveNote, StaveNote][] = [];
   const slurs: EngravedMeasure['slurs'] = [];
+  const words: EngravedMeasure['words'] = [];
   const tuplets = new Map<number, { notes: StaveNote[]; actual: number; normal: number }>();
   const chords = [...measure.chords];
   let tiesOn = false;
@@ -85,11 +87,7 @@ function engraveMeasure(measure: TuneMeasure): EngravedMeasure {
           annotation.setFont(CHORD);
           note.addModifier(annotation, 0);
         }
-        for (const syllable of event.words ?? []) {
-          const annotation = new Annotation(syllable).setVerticalJustification(AnnotationVerticalJustify.BOTTOM);
-          annotation.setFont(TEXT);
-          note.addModifier(annotation, 0);
-        }
+        if (event.words) words.push({ note, verses: event.words });
         if (event.graces?.length) {
           const graces = event.graces.map(pitch => new GraceNote({ keys: [keyOf(pitch)], duration: '8', slash: true }));
           note.addModifier(new GraceNoteGroup(graces, true), 0);
@@ -113,6 +111,7 @@ function engraveMeasure(measure: TuneMeasure): EngravedMeasure {
     notes,
     ties,
     slurs,
+    words,
     tuplets: [...tuplets.values()].map(t => new Tuplet(t.notes, { numNotes: t.actual, notesOccupied: t.normal })),
     tiesOn,
   };
@@ -129,7 +128,7 @@ function barlineAfter(measure: TuneMeasure, last: boolean): BarlineType {
 export function engrave(host: HTMLElement, tune: Tune, width: number): void {
   const { measures } = tune;
   const verses = Math.max(0, ...measures.flatMap(m => m.events.map(e => e.words?.length ?? 0)));
-  const rowHeight = 128 + verses * 16;
+  const rowHeight = 128 + verses * 18;
   const sections = new Map(sectionsOf(measures).map(s => [s.from, s.name]));
   const least = measures.map(m => {
     const letters = m.events.reduce((sum, e) => sum + Math.max(0, ...(e.words ?? []).map(w => w.length)), 0);
@@ -190,6 +189,15 @@ export function engrave(host: HTMLElement, tune: Tune, width: number): void {
         new Formatter().joinVoices([voice]).formatToStave([voice], stave);
         voice.draw(context, stave);
         for (const beam of beams) beam.setContext(context).draw();
+        // Words stand on one line a verse, however low the notes go.
+        context.save().setFont(TEXT);
+        for (const { note, verses: sung } of engraved.words) {
+          for (const [verse, syllable] of sung.entries()) {
+            const middle = (note.getNoteHeadBeginX() + note.getNoteHeadEndX()) / 2;
+            context.fillText(syllable, middle - context.measureText(syllable).width / 2, stave.getYForLine(4) + 46 + verse * 18);
+          }
+        }
+        context.restore();
         for (const tuplet of engraved.tuplets) tuplet.setContext(context).draw();
         const ties = [...engraved.ties];
         if (pending) ties.push([pending, engraved.notes[0]!]);

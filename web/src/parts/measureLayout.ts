@@ -33,8 +33,8 @@ export function laneTops(lanes: Lanes, verses: number): LaneTops {
   const chords = words + (lanes.words ? 20 * verses : 0);
   const strings = chords + (lanes.chords === 'both' ? 38 : 22) + 18;
   const bottom = strings + (lanes.strings - 1) * STRING_GAP;
-  const fingers = bottom + 30;
-  const plucks = fingers + 36;
+  const fingers = bottom + 27;
+  const plucks = fingers + 33;
   const count = plucks + (lanes.plucks ? 20 : 0);
   return { head, words, chords, strings, fingers, plucks, count, height: count + 12 };
 }
@@ -63,7 +63,7 @@ function leastWidth(measure: ScoreMeasure): number {
   const starts = [...new Set(measure.notes.map(n => n.start))].sort((a, b) => a - b);
   let gap = measure.ticks;
   for (const [i, start] of starts.entries()) gap = Math.min(gap, (starts[i + 1] ?? measure.ticks) - start);
-  const perTick = Math.max(25 / Math.max(gap, TICKS_PER_QUARTER / 8), 34 / TICKS_PER_QUARTER);
+  const perTick = Math.max(20 / Math.max(gap, TICKS_PER_QUARTER / 8), 34 / TICKS_PER_QUARTER);
   return Math.max(70, PAD * 2 + measure.ticks * perTick);
 }
 

@@ -147,7 +147,7 @@ export function AddTune() {
             </div>
             <Group mt="md" align="end">
               <Select label="Rights" data={RIGHTS_CHOICES} value={rights} onChange={value => value && setRights(value as Rights)} allowDeselect={false} />
-              <Button color="marigold" autoContrast disabled={!selected.length} loading={save.isPending} onClick={() => void keep()}>
+              <Button color="marigold.6" disabled={!selected.length} loading={save.isPending} onClick={() => void keep()}>
                 {tuneId ? 'Keep the new source' : selected.length > 1 ? `Put ${selected.length} tunes on the shelf` : 'Put it on the shelf'}
               </Button>
             </Group>

@@ -53,7 +53,7 @@ function Handout({ arrangement }: { arrangement: Arrangement }) {
           onChange={v => v && setNames(v as ChordNames)}
           data={[{ value: 'shape', label: 'Shape names' }, { value: 'sounding', label: 'Sounding names' }, { value: 'both', label: 'Both names' }]}
         />
-        <Button color="marigold" autoContrast leftSection={<IconPrinter size={18} />} onClick={() => window.print()}>
+        <Button color="marigold.6" leftSection={<IconPrinter size={18} />} onClick={() => window.print()}>
           Print
         </Button>
       </div>

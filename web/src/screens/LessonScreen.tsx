@@ -70,7 +70,7 @@ function Lesson({ arrangement, progress }: { arrangement: Arrangement; progress:
   const { setup } = arrangement;
 
   return (
-    <div className="frame">
+    <div className="frame full">
       <Masthead
         title={arrangement.title}
         under={`Lesson · ${INSTRUMENTS[setup.instrument].name.toLowerCase()}${setup.capo ? ` · capo ${setup.capo}` : ''} · ${progress.done.length} of ${steps.length} steps done`}
@@ -101,8 +101,7 @@ function Lesson({ arrangement, progress }: { arrangement: Arrangement; progress:
               </Button>
               <Button
                 size="md"
-                color="marigold"
-                autoContrast
+                color="marigold.6"
                 onClick={() => {
                   tick(step.id, true);
                   go(index + 1);

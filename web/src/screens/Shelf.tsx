@@ -136,7 +136,7 @@ export function Shelf() {
         <Group mb="md" align="end">
           <TextInput label="Search" placeholder="title, kind, key" leftSection={<IconSearch size={16} />} value={search} onChange={e => setSearch(e.currentTarget.value)} flex={1} />
           <Select label="Kind" placeholder="all" clearable data={rhythms} value={rhythm} onChange={setRhythm} w={150} />
-          <Button component={Link} to="/add" leftSection={<IconPlus size={18} />} color="marigold" autoContrast>
+          <Button component={Link} to="/add" leftSection={<IconPlus size={18} />} color="marigold.6">
             Add a tune
           </Button>
         </Group>

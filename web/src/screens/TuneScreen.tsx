@@ -123,7 +123,7 @@ function TunePage({ tune }: { tune: Tune }) {
                 allowDeselect={false}
                 onChange={v => v && setCapo(v)}
               />
-              <Button color="marigold" autoContrast loading={arrange.isPending} onClick={() => arrange.mutate(undefined)}>
+              <Button color="marigold.6" loading={arrange.isPending} onClick={() => arrange.mutate(undefined)}>
                 Arrange
               </Button>
             </div>

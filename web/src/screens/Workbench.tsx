@@ -206,7 +206,7 @@ function Workbench({ stored, tune }: { stored: StoredArrangement; tune: Tune | u
   const placed = placeName(arrangement, here.measure, here.start);
 
   return (
-    <div className="frame">
+    <div className="frame full">
       <Masthead
         title={arrangement.title}
         under={under}

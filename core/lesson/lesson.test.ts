@@ -1,0 +1,49 @@
+import { describe, expect, it } from 'vitest';
+import { arrange } from '../arrange';
+import { readAbc } from '../formats/abc';
+import { countLine, lessonSteps } from './index';
+
+const lessonOf = (abc: string) => {
+  const { arrangement } = arrange(readAbc(abc)[0]!.tune, { id: 'l', instrument: 'guitar', style: 'fingerstyle', capo: 0 });
+  return { arrangement: arrangement!, steps: lessonSteps(arrangement!) };
+};
+const EIGHT = 'X:1\nT:Eight\nM:3/4\nL:1/4\nK:G\n"G"GBd|"C"ceg|"D"dfa|"G"g3|"G"GBd|"C"ceg|"D"fed|"G"G3|]\n';
+
+describe('lesson steps', () => {
+  const { arrangement, steps } = lessonOf(EIGHT);
+  it('teach each new measure once and name its repeats', () => {
+    const measures = steps.filter(s => s.kind === 'measure');
+    const alike = measures.flatMap(s => s.alike!);
+    expect(measures.flatMap(s => s.measures).concat(alike).sort((a, b) => a - b)).toEqual([0, 1, 2, 3, 4, 5, 6, 7]);
+  });
+  it('join what was learned so far, and end with the whole', () => {
+    const joins = steps.filter(s => s.kind === 'together').map(s => s.measures);
+    expect(joins[0]).toEqual([0, 1]);
+    expect(joins).toContainEqual([0, 1, 2, 3]);
+    expect(joins[joins.length - 1]).toEqual([0, 1, 2, 3, 4, 5, 6, 7]);
+    for (const [place, step] of steps.entries()) {
+      if (step.kind !== 'together') continue;
+      const taught = new Set(steps.slice(0, place).flatMap(s => [...s.measures, ...(s.alike ?? [])]));
+      expect(step.measures.every(m => taught.has(m))).toBe(true);
+    }
+  });
+  it('say the count, the strings and every finger', () => {
+    const first = steps[0]!;
+    expect(first.count).toBe('1 & 2 & 3 &');
+    expect(first.moments![0]!.pluck).toMatch(/^Thumb: string \d, [A-G]/);
+    for (const moment of first.moments!) {
+      const struck = arrangement.measures[0]!.notes.filter(n => n.start === moment.start);
+      for (const note of struck) expect(moment.pluck).toContain(`string ${note.string}, `);
+      for (const note of struck) if (note.finger) expect(moment.fingers).toContain(`Finger ${note.finger}`);
+    }
+  });
+  it('have ids of their own', () => {
+    expect(new Set(steps.map(s => s.id)).size).toBe(steps.length);
+  });
+});
+
+it('a pickup is counted from where it starts, a jig by its eighths', () => {
+  const { arrangement } = lessonOf('X:1\nT:J\nM:6/8\nL:1/8\nK:G\nD|"G"GAG GAB|"D"A3 A2|]\n');
+  expect(countLine(arrangement, 0)).toBe('6');
+  expect(countLine(arrangement, 1)).toBe('1 2 3 4 5 6');
+});

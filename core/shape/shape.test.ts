@@ -1,0 +1,148 @@
+import fc from 'fast-check';
+import guitarShapes from '@tombatossals/chords-db/lib/guitar.json';
+import { describe, expect, it } from 'vitest';
+import { bassClass, chordClasses, parseChord } from '../chord';
+import { DEFAULT_HAND, gripFault, gripsFor, transitionCost } from '../hand';
+import { type InstrumentId, standardSetup } from '../instrument';
+import { mod12 } from '../pitch';
+import { bestShapePath, findShapes, shapeFingers, shapeNotes, shapeText } from './index';
+
+const guitar = standardSetup('guitar');
+const mandolin = standardSetup('mandolin');
+const search = (symbol: string, setup = guitar, wishes = {}) => findShapes(parseChord(symbol)!, setup, DEFAULT_HAND, wishes);
+const texts = (symbol: string, setup = guitar, wishes = {}) => search(symbol, setup, wishes).map(s => shapeText(s.frets));
+
+describe('shapes every player knows (common practice)', () => {
+  it.each([
+    ['C', 'x32010'], ['G', '320003'], ['D', 'xx0232'], ['Am', 'x02210'], ['E', '022100'], ['Em', '022000'],
+    ['A', 'x02220'], ['Dm', 'xx0231'], ['F', '133211'], ['Bm', 'x24432'], ['C7', 'x32310'], ['Am7', 'x02010'],
+    ['Am6', 'x02212'], ['D/F#', '200232'], ['B7', 'x21202'],
+  ])('%s: %s', (symbol, shape) => {
+    expect(texts(symbol)).toContain(shape);
+  });
+  it('open C A G E D, Am Em Dm come first among shapes that sound as many strings', () => {
+    for (const [symbol, shape] of [['C', 'x32010'], ['A', 'x02220'], ['E', '022100'], ['D', 'xx0232'], ['Am', 'x02210'], ['Em', '022000'], ['Dm', 'xx0231'], ['G', '320003']] as const) {
+      const minStrings = [...shape].filter(c => c !== 'x').length;
+      expect(texts(symbol, guitar, { maxFret: 4, minStrings })[0], symbol).toBe(shape);
+    }
+  });
+  it('mandolin G 0023, C 0230, D 2002, E 1220 (strings 4 to 1)', () => {
+    for (const [symbol, shape] of [['G', '0023'], ['C', '0230'], ['D', '2002'], ['E', '1220']] as const) {
+      expect(texts(symbol, mandolin, { bass: 'any' }), symbol).toContain(shape);
+    }
+  });
+  it('the neglected lower G family: 9x666x is C#, the same notes as x4666x', () => {
+    const setup = guitar;
+    const lower = search('C#', setup, { maxInnerMutes: 1 }).find(s => shapeText(s.frets) === '9x666x');
+    const upper = search('C#', setup).find(s => shapeText(s.frets) === 'x4666x');
+    const notes = (s: typeof lower) => shapeNotes(s!, parseChord('C#')!, setup).filter(n => n !== null).map(n => n.midi).sort();
+    expect(notes(lower)).toEqual(notes(upper));
+  });
+  it('C as x32010 takes fingers 3 2 1', () => {
+    const shape = search('C').find(s => shapeText(s.frets) === 'x32010')!;
+    expect(shapeFingers(shape)).toEqual([null, 1, null, 2, 3, null]);
+  });
+});
+
+describe('every shape found', () => {
+  const roots = ['C', 'C#', 'D', 'Eb', 'E', 'F', 'F#', 'G', 'Ab', 'A', 'Bb', 'B'];
+  const qualities = ['', 'm', '7', 'm7', 'maj7', '6', '9', '13', 'sus4', 'dim7', 'aug', '5', 'm7b5', 'add9'];
+  it('has only notes of its chord, its essential ones, its bass lowest, and fits the hand', () => {
+    fc.assert(
+      fc.property(
+        fc.constantFrom(...roots), fc.constantFrom(...qualities), fc.constantFrom('guitar', 'mandolin') as fc.Arbitrary<InstrumentId>, fc.integer({ min: 0, max: 7 }),
+        (root, quality, instrument, capo) => {
+          const setup = standardSetup(instrument, capo);
+          const chord = parseChord(root + quality)!;
+          const classes = chordClasses(chord);
+          for (const shape of findShapes(chord, setup, DEFAULT_HAND)) {
+            const notes = shapeNotes(shape, chord, setup).filter(n => n !== null);
+            const sounding = notes.map(n => mod12(n.midi - capo));
+            expect(sounding.every(pc => classes.includes(pc))).toBe(true);
+            for (const degree of chord.degrees.filter(d => d.essential)) expect(sounding).toContain(mod12(classes[0]! + degree.semitones));
+            expect(mod12(Math.min(...notes.map(n => n.midi)) - capo)).toBe(bassClass(chord));
+            expect(gripFault(setup, DEFAULT_HAND, shape.grip)).toBeUndefined();
+            expect(shape.frets.every((f, i) => !f || shapeFingers(shape)[i])).toBe(true);
+          }
+        },
+      ),
+      { numRuns: 150 },
+    );
+  });
+  it('a top note that is asked for lies on top', () => {
+    for (const shape of search('C', guitar, { topNote: 67 })) {
+      expect(Math.max(...shapeNotes(shape, parseChord('C')!, guitar).flatMap(n => (n ? [n.midi] : [])))).toBe(67);
+    }
+    expect(search('C', guitar, { topNote: 67 }).length).toBeGreaterThan(0);
+  });
+});
+
+/** Qualities of the open dataset @tombatossals/chords-db as chord symbols; what is no chord symbol is passed over. */
+const SUFFIXES: Record<string, string> = { major: '', minor: 'm', '7sg': '?', alt: '?' };
+
+describe('against the open dataset @tombatossals/chords-db 0.5.1', () => {
+  it('every stored shape that the hand model allows and that plays its chord is found', () => {
+    const data = guitarShapes as unknown as { chords: Record<string, { key: string; suffix: string; positions: { frets: number[]; baseFret: number }[] }[]> };
+    const missing: string[] = [];
+    let compared = 0;
+    let beyond = 0;
+    let other = 0;
+    for (const entries of Object.values(data.chords)) {
+      for (const entry of entries) {
+        const chord = parseChord(entry.key + (SUFFIXES[entry.suffix] ?? entry.suffix));
+        if (!chord) continue;
+        const found = new Set(
+          findShapes(chord, guitar, DEFAULT_HAND, { bass: 'any', minStrings: 1, maxInnerMutes: 4, maxFret: 17 }).map(s => shapeText(s.frets)),
+        );
+        for (const position of entry.positions) {
+          const frets = position.frets.map(f => (f < 0 ? null : f === 0 ? 0 : f + position.baseFret - 1)).reverse();
+          const classes = chordClasses(chord);
+          const sounding = frets.flatMap((f, i) => (f === null ? [] : [mod12([64, 59, 55, 50, 45, 40][i]! + f)]));
+          const needed = chord.degrees.filter(d => d.essential).map(d => mod12(classes[0]! + d.semitones));
+          if (chord.bass) needed.push(bassClass(chord));
+          if (!sounding.every(pc => classes.includes(pc)) || needed.some(pc => !sounding.includes(pc))) {
+            other += 1;
+            continue;
+          }
+          const thin = frets.findIndex(f => f !== null);
+          const thick = frets.findLastIndex(f => f !== null);
+          const duties = frets.map((f, i) => (f === null ? (i > thin && i < thick ? ('muted' as const) : ('free' as const)) : f));
+          if (!gripsFor(guitar, DEFAULT_HAND, duties).length) {
+            beyond += 1;
+            continue;
+          }
+          compared += 1;
+          if (!found.has(shapeText(frets))) missing.push(`${entry.key}${entry.suffix} ${shapeText(frets)}`);
+        }
+      }
+    }
+    console.log(`dataset: ${compared} shapes compared, ${beyond} beyond the hand model, ${other} that leave notes out or add others`);
+    expect(missing).toEqual([]);
+    expect(compared).toBeGreaterThan(1500);
+  });
+});
+
+describe('the path through a progression', () => {
+  it('is the best of all, by exhaustive search', () => {
+    const symbols = ['C', 'G', 'Am', 'F', 'D', 'Em', 'E7', 'Bm'];
+    fc.assert(
+      fc.property(fc.array(fc.constantFrom(...symbols), { minLength: 1, maxLength: 5 }), progression => {
+        const candidates = progression.map(symbol => search(symbol, guitar, { maxFret: 5, limit: 4 }));
+        const total = (path: number[]) =>
+          path.reduce((sum, choice, i) => {
+            const shape = candidates[i]![choice]!;
+            const before = i > 0 ? candidates[i - 1]![path[i - 1]!]! : undefined;
+            return sum + shape.cost + (before ? transitionCost(guitar, before.grip, shape.grip) : 0);
+          }, 0);
+        let best = Number.POSITIVE_INFINITY;
+        const walk = (path: number[]) => {
+          if (path.length === candidates.length) best = Math.min(best, total(path));
+          else for (let i = 0; i < candidates[path.length]!.length; i++) walk([...path, i]);
+        };
+        walk([]);
+        expect(total(bestShapePath(guitar, candidates))).toBeCloseTo(best, 9);
+      }),
+      { numRuns: 60 },
+    );
+  });
+});

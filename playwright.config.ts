@@ -1,0 +1,25 @@
+import { defineConfig } from '@playwright/test';
+import { CHROMIUM } from './scripts/browser';
+
+const PORT = 4319;
+
+export default defineConfig({
+  testDir: 'e2e',
+  testMatch: '**/*.e2e.ts',
+  timeout: 60_000,
+  workers: 2,
+  fullyParallel: true,
+  reporter: 'list',
+  use: {
+    baseURL: `http://localhost:${PORT}`,
+    viewport: { width: 1280, height: 800 },
+    launchOptions: CHROMIUM,
+    trace: 'retain-on-failure',
+  },
+  webServer: {
+    command: 'node --import tsx server/index.ts',
+    port: PORT,
+    env: { PORT: String(PORT) },
+    reuseExistingServer: false,
+  },
+});

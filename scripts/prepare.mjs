@@ -1,0 +1,49 @@
+/** Installs what a fresh machine lacks. */
+import { execFileSync, spawnSync } from 'node:child_process';
+import { existsSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
+
+export const root = fileURLToPath(new URL('..', import.meta.url));
+
+/** Runs a command in the project's folder; returns its exit code. */
+export function run(command, args, options = {}) {
+  const result = spawnSync(command, args, { cwd: root, stdio: 'inherit', ...options });
+  if (result.error) console.error(`${command}: ${result.error.message}`);
+  return result.status ?? 1;
+}
+
+function installed(program) {
+  try {
+    execFileSync('sh', ['-c', `command -v ${program}`], { stdio: 'ignore' });
+    return true;
+  } catch {
+    return false;
+  }
+}
+
+/** The project's npm packages, at the versions of the lock file. */
+export function preparePackages() {
+  if (existsSync(`${root}node_modules/.package-lock.json`)) return;
+  if (run('npm', ['ci', '--no-audit', '--no-fund']) !== 0) {
+    console.error('The npm packages could not be installed.');
+    process.exit(1);
+  }
+}
+
+/** Programs of Debian that the tests drive: a browser, an XML checker, an independent ABC reader. */
+const PROGRAMS = { chromium: 'chromium', xmllint: 'libxml2-utils', abc2midi: 'abcmidi' };
+
+export function preparePrograms() {
+  const missing = Object.entries(PROGRAMS).filter(([program]) => !installed(program)).map(([, name]) => name);
+  if (!missing.length) return;
+  const sudo = process.getuid?.() === 0 ? [] : ['sudo'];
+  const apt = args => {
+    const [command, ...rest] = [...sudo, 'apt-get', ...args];
+    return run(command, rest, { env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } });
+  };
+  apt(['update', '-qq']);
+  if (apt(['install', '-y', '-qq', '--no-install-recommends', ...missing]) !== 0) {
+    console.error(`These Debian packages are needed for the tests and could not be installed: ${missing.join(', ')}`);
+    process.exit(1);
+  }
+}

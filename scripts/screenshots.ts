@@ -1,0 +1,46 @@
+/** One current picture of each main view, made from the demo studio, into docs/screenshots. */
+import { mkdirSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
+import { chromium } from '@playwright/test';
+import { CHROMIUM } from './browser';
+import { serveBuiltApp } from './serve';
+
+const out = fileURLToPath(new URL('../docs/screenshots/', import.meta.url));
+mkdirSync(out, { recursive: true });
+
+const GUITAR = '/arrangement/demo-6-guitar';
+const MANDOLIN = '/arrangement/demo-2-mandolin';
+const VIEWS: { name: string; path: string; width?: number; height?: number; dark?: boolean; fullPage?: boolean; wait?: string }[] = [
+  { name: 'shelf', path: '/' },
+  { name: 'add-tune', path: '/tune/demo-3/source' },
+  { name: 'tune', path: '/tune/demo-5', wait: '.stave svg' },
+  { name: 'workbench-guitar', path: GUITAR, wait: '.measure' },
+  { name: 'workbench-mandolin', path: MANDOLIN, wait: '.measure' },
+  { name: 'workbench-lamp-off', path: GUITAR, wait: '.measure', dark: true },
+  { name: 'lesson', path: `${GUITAR}/lesson`, wait: '.measure' },
+  { name: 'lesson-phone', path: `${GUITAR}/lesson`, wait: '.measure', width: 390, height: 844 },
+  { name: 'handout', path: `${GUITAR}/handout`, wait: '.measure', fullPage: true },
+];
+
+const only = process.argv.slice(2);
+const served = await serveBuiltApp();
+const browser = await chromium.launch(CHROMIUM);
+try {
+  for (const view of VIEWS.filter(v => !only.length || only.includes(v.name))) {
+    const page = await browser.newPage({ viewport: { width: view.width ?? 1280, height: view.height ?? 800 }, colorScheme: 'light' });
+    if (view.dark) await page.addInitScript(() => localStorage.setItem('mantine-color-scheme-value', 'dark'));
+    page.on('pageerror', error => console.error(`${view.name}: ${error.message}`));
+    await page.goto(`${served.url}/`);
+    await page.getByRole('link', { name: 'Greensleeves' }).first().waitFor();
+    await page.goto(`${served.url}${view.path}`);
+    if (view.wait) await page.locator(view.wait).first().waitFor();
+    await page.evaluate(() => document.fonts.ready);
+    await page.waitForTimeout(400);
+    await page.screenshot({ path: `${out}${view.name}.png`, fullPage: view.fullPage ?? false });
+    console.log(view.name);
+    await page.close();
+  }
+} finally {
+  await browser.close();
+  served.close();
+}
