@@ -10,7 +10,7 @@ import { readAbc, writeMidi, writeMusicXml } from '#core/formats';
 import { writeBundle } from '#core/formats/bundle';
 import { INSTRUMENTS, type InstrumentId } from '#core/instrument';
 import { type Arrangement, STYLES, type Style } from '#core/score';
-import { type Tune, measureNumbers } from '#core/tune';
+import { measureNumbers, type Tune } from '#core/tune';
 
 const HELP = `Usage: npm run arrange -- TUNE.abc --to OUT [options]
 
@@ -61,9 +61,12 @@ export function run(argv: string[]): string {
   if (values.help) return HELP;
   const [file, ...more] = positionals;
   if (!file || more.length) throw new UsageError('exactly one ABC file is needed');
-  if (!Object.hasOwn(INSTRUMENTS, values.instrument)) throw new UsageError(`there is no instrument "${values.instrument}"`);
-  if (!(STYLES as string[]).includes(values.style)) throw new UsageError(`there is no style "${values.style}"`);
-  if (values.capo !== 'auto' && !/^\d{1,2}$/.test(values.capo)) throw new UsageError(`--capo takes "auto" or a fret, not "${values.capo}"`);
+  if (!Object.hasOwn(INSTRUMENTS, values.instrument))
+    throw new UsageError(`there is no instrument "${values.instrument}"`);
+  if (!(STYLES as string[]).includes(values.style))
+    throw new UsageError(`there is no style "${values.style}"`);
+  if (values.capo !== 'auto' && !/^\d{1,2}$/.test(values.capo))
+    throw new UsageError(`--capo takes "auto" or a fret, not "${values.capo}"`);
   const capo = values.capo === 'auto' ? 'auto' : Number(values.capo);
   if (capo !== 'auto' && capo > 12) throw new UsageError(`--capo ${capo} is beyond fret 12`);
   if (!values.to) throw new UsageError('--to OUT is needed');
@@ -77,24 +80,40 @@ export function run(argv: string[]): string {
     throw new InputError(`${file}: the file can't be read`);
   }
   const book = readAbc(text);
-  if (!book.length) throw new InputError(`${file}:1:1: there is no tune in this file (a tune begins with X:)`);
+  if (!book.length)
+    throw new InputError(`${file}:1:1: there is no tune in this file (a tune begins with X:)`);
   const entry = values.tune === undefined ? book[0]! : book.find(e => e.tune.id === `abc-${values.tune}`);
-  if (!entry) throw new InputError(`${file}: there is no tune ${values.tune}; it has ${book.map(e => e.tune.id.slice(4)).join(', ')}`);
+  if (!entry)
+    throw new InputError(
+      `${file}: there is no tune ${values.tune}; it has ${book.map(e => e.tune.id.slice(4)).join(', ')}`,
+    );
   const { tune, problems } = entry;
   const errors = problems.filter(problem => problem.severity === 'error');
-  if (errors.length) throw new InputError(errors.map(p => `${file}:${p.line}:${p.column}: ${p.message}`).join('\n'));
+  if (errors.length)
+    throw new InputError(errors.map(p => `${file}:${p.line}:${p.column}: ${p.message}`).join('\n'));
 
-  const result = arrange(tune, { id: basename(values.to), instrument: values.instrument as InstrumentId, style: values.style as Style, capo });
+  const result = arrange(tune, {
+    id: basename(values.to),
+    instrument: values.instrument as InstrumentId,
+    style: values.style as Style,
+    capo,
+  });
   if (result.problem) {
     const numbers = measureNumbers(tune.measures);
-    const where = result.problem.measures.length ? ` (measure ${result.problem.measures.map(m => numbers[m]).join(', ')})` : '';
-    throw new InputError([`${file}: ${tune.title}: ${result.problem.message}${where}`, ...result.problem.offers].join('\n  '));
+    const where = result.problem.measures.length
+      ? ` (measure ${result.problem.measures.map(m => numbers[m]).join(', ')})`
+      : '';
+    throw new InputError(
+      [`${file}: ${tune.title}: ${result.problem.message}${where}`, ...result.problem.offers].join('\n  '),
+    );
   }
   const { arrangement } = result;
   writeFileSync(values.to, write(arrangement, tune));
   const findings = checkArrangement(arrangement, tune).length;
   const notes = arrangement.measures.reduce((sum, measure) => sum + measure.notes.length, 0);
-  const doubts = problems.length ? `, ${problems.length} doubtful place${problems.length > 1 ? 's' : ''} in the source` : '';
+  const doubts = problems.length
+    ? `, ${problems.length} doubtful place${problems.length > 1 ? 's' : ''} in the source`
+    : '';
   return `${tune.title}: ${values.instrument}, ${values.style}, capo ${arrangement.setup.capo}, ${arrangement.measures.length} measures, ${notes} notes, ${findings} findings${doubts} -> ${values.to}`;
 }
 

@@ -34,7 +34,9 @@ export function preparePackages() {
 const PROGRAMS = { chromium: 'chromium', xmllint: 'libxml2-utils', abc2midi: 'abcmidi' };
 
 export function preparePrograms() {
-  const missing = Object.entries(PROGRAMS).filter(([program]) => !installed(program)).map(([, name]) => name);
+  const missing = Object.entries(PROGRAMS)
+    .filter(([program]) => !installed(program))
+    .map(([, name]) => name);
   if (!missing.length) return;
   const sudo = process.getuid?.() === 0 ? [] : ['sudo'];
   const apt = args => {
@@ -43,7 +45,9 @@ export function preparePrograms() {
   };
   apt(['update', '-qq']);
   if (apt(['install', '-y', '-qq', '--no-install-recommends', ...missing]) !== 0) {
-    console.error(`These Debian packages are needed for the tests and could not be installed: ${missing.join(', ')}`);
+    console.error(
+      `These Debian packages are needed for the tests and could not be installed: ${missing.join(', ')}`,
+    );
     process.exit(1);
   }
 }

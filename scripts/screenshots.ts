@@ -10,7 +10,15 @@ mkdirSync(out, { recursive: true });
 
 const GUITAR = '/arrangement/demo-6-guitar';
 const MANDOLIN = '/arrangement/demo-2-mandolin';
-const VIEWS: { name: string; path: string; width?: number; height?: number; dark?: boolean; fullPage?: boolean; wait?: string }[] = [
+const VIEWS: {
+  name: string;
+  path: string;
+  width?: number;
+  height?: number;
+  dark?: boolean;
+  fullPage?: boolean;
+  wait?: string;
+}[] = [
   { name: 'shelf', path: '/' },
   { name: 'add-tune', path: '/tune/demo-3/source' },
   { name: 'tune', path: '/tune/demo-5', wait: '.stave svg' },
@@ -27,7 +35,10 @@ const served = await serveBuiltApp();
 const browser = await chromium.launch(CHROMIUM);
 try {
   for (const view of VIEWS.filter(v => !only.length || only.includes(v.name))) {
-    const page = await browser.newPage({ viewport: { width: view.width ?? 1280, height: view.height ?? 800 }, colorScheme: 'light' });
+    const page = await browser.newPage({
+      viewport: { width: view.width ?? 1280, height: view.height ?? 800 },
+      colorScheme: 'light',
+    });
     if (view.dark) await page.addInitScript(() => localStorage.setItem('mantine-color-scheme-value', 'dark'));
     page.on('pageerror', error => console.error(`${view.name}: ${error.message}`));
     await page.goto(`${served.url}/`);

@@ -9,7 +9,10 @@ export interface Served {
 
 export function serveBuiltApp(): Promise<Served> {
   const entry = fileURLToPath(new URL('../server/index.ts', import.meta.url));
-  const child = spawn(process.execPath, ['--import', 'tsx', entry], { env: { ...process.env, PORT: '0' }, stdio: ['ignore', 'pipe', 'inherit'] });
+  const child = spawn(process.execPath, ['--import', 'tsx', entry], {
+    env: { ...process.env, PORT: '0' },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
   return new Promise((resolve, reject) => {
     child.once('exit', code => reject(new Error(`the server ended with ${code}`)));
     child.stdout.on('data', (data: Buffer) => {

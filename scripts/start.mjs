@@ -4,6 +4,9 @@ import { preparePackages, root, run } from './prepare.mjs';
 preparePackages();
 if (run('npx', ['vite', 'build', 'web', '--logLevel', 'warn']) !== 0) process.exit(1);
 const { spawn } = await import('node:child_process');
-const server = spawn(process.execPath, ['--import', 'tsx', 'server/index.ts'], { cwd: root, stdio: 'inherit' });
+const server = spawn(process.execPath, ['--import', 'tsx', 'server/index.ts'], {
+  cwd: root,
+  stdio: 'inherit',
+});
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => server.kill(signal));
 server.on('exit', code => process.exit(code ?? 0));

@@ -49,5 +49,7 @@ const server = app.listen(port, error => {
     process.exit(1);
   }
   const address = server.address();
-  console.log(`Velvet Porch is open at http://localhost:${typeof address === 'object' && address ? address.port : port}`);
+  console.log(
+    `Velvet Porch is open at http://localhost:${typeof address === 'object' && address ? address.port : port}`,
+  );
 });

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { checkArrangement } from '../check';
 import { readAbc } from '../formats/abc';
 import { noteAt, openNotes } from '../instrument';
-import { STYLES, playedMelody } from '../score';
+import { playedMelody, STYLES } from '../score';
 import { tunes } from '../testing/tunes';
 import { melodyNotes } from '../tune';
 import { arrange } from './index';
@@ -22,22 +22,40 @@ describe.each(INSTRUMENTS)('arranging for %s', instrument => {
           if (result.problem) {
             // A tune within the instrument's range is never refused.
             const notes = melodyNotes(tune).map(n => n.midi);
-            const open = openNotes({ instrument, tuning: instrument === 'guitar' ? ['E4', 'B3', 'G3', 'D3', 'A2', 'E2'] : ['E5', 'A4', 'D4', 'G3'], capo: capo === 'auto' ? 0 : capo });
+            const open = openNotes({
+              instrument,
+              tuning:
+                instrument === 'guitar' ? ['E4', 'B3', 'G3', 'D3', 'A2', 'E2'] : ['E5', 'A4', 'D4', 'G3'],
+              capo: capo === 'auto' ? 0 : capo,
+            });
             const highest = Math.max(...open) + 17;
-            const fits = notes.length > 0 && [0, -12, 12].some(o => Math.min(...notes) + o >= Math.min(...open) && Math.max(...notes) + o <= highest);
+            const fits =
+              notes.length > 0 &&
+              [0, -12, 12].some(
+                o => Math.min(...notes) + o >= Math.min(...open) && Math.max(...notes) + o <= highest,
+              );
             expect(fits).toBe(false);
             return;
           }
           const { arrangement } = result;
           expect(checkArrangement(arrangement, tune)).toEqual([]);
-          expect(playedMelody(arrangement).map(n => noteAt(arrangement.setup, n.string, n.fret) - arrangement.octaveShift)).toEqual(melodyNotes(tune).map(n => n.midi));
+          expect(
+            playedMelody(arrangement).map(
+              n => noteAt(arrangement.setup, n.string, n.fret) - arrangement.octaveShift,
+            ),
+          ).toEqual(melodyNotes(tune).map(n => n.midi));
           expect([-12, 0, 12]).toContain(arrangement.octaveShift);
           for (const [index, measure] of arrangement.measures.entries()) {
             expect(measure.ticks).toBe(generated.lengths[index]);
             const melody = measure.notes.filter(n => n.voice === 'melody');
             for (const note of melody) {
               for (const other of measure.notes) {
-                if (other.voice === 'melody' || other.start > note.start || other.start + other.ticks <= note.start) continue;
+                if (
+                  other.voice === 'melody' ||
+                  other.start > note.start ||
+                  other.start + other.ticks <= note.start
+                )
+                  continue;
                 expect(other.string).toBeGreaterThan(note.string);
               }
             }

@@ -1,17 +1,17 @@
-import { type Chord, bassClass, chordClasses } from '../chord';
 import { melodyPlaceCost } from '../capo';
+import { bassClass, type Chord, chordClasses } from '../chord';
 import {
   type Finger,
   type FingerPlacement,
-  type Hand,
-  type StringDuty,
   fingerOn,
   gripEffort,
   gripsFor,
+  type Hand,
   handPosition,
+  type StringDuty,
   totalEffort,
 } from '../hand';
-import { type Place, type Setup, openNotes, placesOf } from '../instrument';
+import { openNotes, type Place, placesOf, type Setup } from '../instrument';
 import { mod12 } from '../pitch';
 
 /** Further strings sounded with the melody: a thumb bass, or the lower notes of a chord-melody grip. */
@@ -123,7 +123,11 @@ export function gripCompanions(setup: Setup, chord: Chord, melody: Place, most: 
     if (places.length) rate();
     if (places.length === most || string > strings) return;
     for (const pitchClass of classes) {
-      for (let fret = mod12(pitchClass - open[string - 1]!); fret <= melody.fret + 5 && fret <= 14; fret += 12) {
+      for (
+        let fret = mod12(pitchClass - open[string - 1]!);
+        fret <= melody.fret + 5 && fret <= 14;
+        fret += 12
+      ) {
         if (fret > 0 && melody.fret > 0 && fret < melody.fret - 5) continue;
         if (fret > 5 && melody.fret === 0) continue;
         if (open[string - 1]! + fret >= top) continue;
@@ -205,7 +209,10 @@ export function handStates(
       const rated = memory.gripsFor(all).map(({ grip, cost }) => {
         let total = base + cost * 0.5;
         for (const place of all) {
-          if (place.fret && shape.get(`${place.string}/${place.fret}`) === fingerOn(grip, place.string, place.fret)) {
+          if (
+            place.fret &&
+            shape.get(`${place.string}/${place.fret}`) === fingerOn(grip, place.string, place.fret)
+          ) {
             total -= IN_SHAPE;
           }
         }
@@ -215,7 +222,8 @@ export function handStates(
       // A single note keeps all its fingers: a held one must find the finger it was struck with.
       for (const { grip, total } of rated.slice(0, all.length > 1 ? GRIPS_PER_SET : 4)) {
         const fingers: (Finger | undefined)[] = new Array(strings).fill(undefined);
-        for (const place of all) if (place.fret) fingers[place.string - 1] = fingerOn(grip, place.string, place.fret);
+        for (const place of all)
+          if (place.fret) fingers[place.string - 1] = fingerOn(grip, place.string, place.fret);
         const byFinger: (FingerPlacement | undefined)[] = new Array(5).fill(undefined);
         for (const placement of grip) byFinger[placement.finger] = placement;
         const lead = grip[0];

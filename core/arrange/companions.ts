@@ -1,7 +1,7 @@
 import { type Chord, parseChord } from '../chord';
 import type { Style } from '../score';
-import { type Meter, TICKS_PER_WHOLE, isCompound, measureTicks, pulseCount, pulseTicks } from '../time';
-import { type Tune, chordSpans, measureStarts, melodyNotes } from '../tune';
+import { isCompound, type Meter, measureTicks, pulseCount, pulseTicks, TICKS_PER_WHOLE } from '../time';
+import { chordSpans, measureStarts, melodyNotes, type Tune } from '../tune';
 import type { BassRole } from './candidates';
 
 /** A place in time where strings are sounded with or under the melody. Ticks run over the written measures. */
@@ -46,7 +46,8 @@ export function companionOnsets(tune: Tune, style: Style): CompanionOnset[] {
       const tick = place - measure.offset;
       if (tick >= 0 && tick < measure.ticks) ticks.add(start + tick);
     }
-    for (const span of spans) if (span.at >= start && span.at < end && onGrid(span.at - start)) ticks.add(span.at);
+    for (const span of spans)
+      if (span.at >= start && span.at < end && onGrid(span.at - start)) ticks.add(span.at);
     const inMeasure: CompanionOnset[] = [];
     for (const at of [...ticks].sort((a, b) => a - b)) {
       const span = spans.find(s => s.at <= at && at < s.at + s.ticks);
@@ -54,7 +55,8 @@ export function companionOnsets(tune: Tune, style: Style): CompanionOnset[] {
       const place = at - start + measure.offset;
       const changes = span.at === at;
       const accented = changes || place === 0;
-      const role: BassRole = accented || takesRoot(measure.meter, Math.round(place / pulse)) ? 'root' : 'alternate';
+      const role: BassRole =
+        accented || takesRoot(measure.meter, Math.round(place / pulse)) ? 'root' : 'alternate';
       if (style === 'chord-melody' && !accented) continue;
       inMeasure.push({ at, end, chord: span.chord, role, accented });
     }

@@ -1,25 +1,34 @@
 /**
  * Arranging: a tune becomes an arrangement that hands can play.
  */
-import { type Chord, parseChord, transposeChord } from '../chord';
+
 import { type CapoPlan, planCapo, rangeProblem } from '../capo';
+import { type Chord, parseChord, transposeChord } from '../chord';
 import { assignPlucks, bestPath } from '../fingering';
 import { DEFAULT_HAND, type Finger, type Hand, moveCost } from '../hand';
-import { type InstrumentId, type Place, type Setup, openNotes, standardSetup } from '../instrument';
+import { type InstrumentId, openNotes, type Place, type Setup, standardSetup } from '../instrument';
 import { keyFifths, midiOf, transposeKey } from '../pitch';
 import type { Arrangement, ScoreChord, ScoreMeasure, ScoreNote, Style } from '../score';
-import { type Shape, bestShapePath, findShapes, shapeFingers } from '../shape';
+import { bestShapePath, findShapes, type Shape, shapeFingers } from '../shape';
 import { TICKS_PER_WHOLE, ticksToSeconds } from '../time';
-import { type MelodyNote, type Tune, chordSpans, measureNumbers, measureStarts, melodyNotes, suggestChords } from '../tune';
 import {
+  chordSpans,
+  type MelodyNote,
+  measureNumbers,
+  measureStarts,
+  melodyNotes,
+  suggestChords,
+  type Tune,
+} from '../tune';
+import {
+  bassCompanions,
   type Companion,
   GripMemory,
-  type HandState,
-  type ShapeFingers,
-  bassCompanions,
   gripCompanions,
+  type HandState,
   handStates,
   melodyPlaces,
+  type ShapeFingers,
 } from './candidates';
 import { type CompanionOnset, companionOnsets } from './companions';
 
@@ -41,7 +50,9 @@ export interface ArrangeProblem {
   offers: string[];
 }
 
-export type ArrangeResult = { arrangement: Arrangement; problem?: undefined } | { arrangement?: undefined; problem: ArrangeProblem };
+export type ArrangeResult =
+  | { arrangement: Arrangement; problem?: undefined }
+  | { arrangement?: undefined; problem: ArrangeProblem };
 
 /** A melody note with all its tied parts. */
 interface Struck {
@@ -80,21 +91,39 @@ export function arrange(source: Tune, request: ArrangeRequest): ArrangeResult {
   if (!plan) {
     const setup = standardSetup(request.instrument, request.capo === 'auto' ? 0 : request.capo);
     const problem = rangeProblem(tune, setup);
-    return { problem: problem ?? { message: 'The melody does not fit this instrument.', measures: [], offers: [] } };
+    return {
+      problem: problem ?? { message: 'The melody does not fit this instrument.', measures: [], offers: [] },
+    };
   }
-  if (plan.octaveShift) ledger.push(`The whole tune is played an octave ${plan.octaveShift < 0 ? 'lower' : 'higher'} than written.`);
+  if (plan.octaveShift)
+    ledger.push(
+      `The whole tune is played an octave ${plan.octaveShift < 0 ? 'lower' : 'higher'} than written.`,
+    );
 
   const frame = frameOf(tune, plan, hand);
   const struck = struckNotes(tune, plan);
-  const layers = buildLayers(tune, plan.setup, hand, struck, companionOnsets(tune, request.style), frame, request.style);
-  const chosen = alikeWhereAlike(tune, layers, prefer => chooseStates(plan.setup, layers, prefer));
+  const layers = buildLayers(
+    tune,
+    plan.setup,
+    hand,
+    struck,
+    companionOnsets(tune, request.style),
+    frame,
+    request.style,
+  );
+  const edges: (Float64Array | undefined)[] = [];
+  const chosen = alikeWhereAlike(tune, layers, prefer => chooseStates(plan.setup, layers, edges, prefer));
 
   const measures = frame.measures.map(measure => ({ ...measure, notes: [] as ScoreNote[] }));
   placeNotes(tune, plan.setup, layers, chosen, measures, ledger);
   finishNotes(measures, request);
-  const droppedNotes = tune.measures.flatMap((measure, index) => (measure.events.some(e => e.lower) ? [measureNumbers(tune.measures)[index]!] : []));
+  const droppedNotes = tune.measures.flatMap((measure, index) =>
+    measure.events.some(e => e.lower) ? [measureNumbers(tune.measures)[index]!] : [],
+  );
   if (droppedNotes.length) {
-    ledger.push(`The source has notes under the melody in measure${droppedNotes.length > 1 ? 's' : ''} ${droppedNotes.join(', ')}: the top one is kept, the rest is arranged anew.`);
+    ledger.push(
+      `The source has notes under the melody in measure${droppedNotes.length > 1 ? 's' : ''} ${droppedNotes.join(', ')}: the top one is kept, the rest is arranged anew.`,
+    );
   }
   const arrangement: Arrangement = {
     id: request.id,
@@ -114,12 +143,31 @@ export function arrange(source: Tune, request: ArrangeRequest): ArrangeResult {
   return { arrangement };
 }
 
-/** The cheapest way of the hands through the layers; `prefer` lowers the cost of a state. */
-function chooseStates(setup: Setup, layers: Layer[], prefer: (state: HandState, layer: number) => number): HandState[] {
+/**
+ * The cheapest way of the hands through the layers.
+ *
+ * @param edges efforts of going from state to state, remembered from call to call (by layer, then from · states + to)
+ * @param prefer how much a state's cost is lowered
+ */
+function chooseStates(
+  setup: Setup,
+  layers: Layer[],
+  edges: (Float64Array | undefined)[],
+  prefer: (state: HandState, layer: number) => number,
+): HandState[] {
+  const numbered = layers.map(layer => layer.states.map((state, index) => ({ state, index })));
   const found = bestPath(
-    layers.map(layer => layer.states),
-    (state, index) => state.cost - prefer(state, index),
-    (from, to, index) => handEdge(setup, layers[index]!, from, to),
+    numbered,
+    ({ state }, index) => state.cost - prefer(state, index),
+    (from, to, index) => {
+      const layer = layers[index]!;
+      const width = layer.states.length;
+      edges[index] ??= new Float64Array(width * layers[index - 1]!.states.length).fill(-1);
+      const known = edges[index];
+      const cell = from.index * width + to.index;
+      if (known[cell]! < 0) known[cell] = handEdge(setup, layer, from.state, to.state);
+      return known[cell]!;
+    },
   );
   // Every melody place alone stays possible at every moment, so a path exists whenever the range fits.
   if (!found) throw new Error('no way through the tune was found although its range fits');
@@ -141,7 +189,11 @@ function alikeWhereAlike(
   const starts = measureStarts(tune.measures);
   const firstAlike = new Map<string, number>();
   const original = tune.measures.map((measure, index) => {
-    const content = JSON.stringify([measure.events.map(e => [e.start, e.ticks, e.pitch, e.tie]), measure.chords, measure.offset]);
+    const content = JSON.stringify([
+      measure.events.map(e => [e.start, e.ticks, e.pitch, e.tie]),
+      measure.chords,
+      measure.offset,
+    ]);
     const first = firstAlike.get(content) ?? index;
     firstAlike.set(content, first);
     return first;
@@ -155,7 +207,9 @@ function alikeWhereAlike(
     const model = first === measure ? undefined : layerAt.get(layer.at - starts[measure]! + starts[first]!);
     return model === undefined ? undefined : stateKey(chosen[model]!);
   });
-  return choose((state, layer) => (models[layer] !== undefined && stateKey(state) === models[layer] ? ALIKE : 0));
+  return choose((state, layer) =>
+    models[layer] !== undefined && stateKey(state) === models[layer] ? ALIKE : 0,
+  );
 }
 
 function stateKey(state: HandState): string {
@@ -184,12 +238,17 @@ function frameOf(tune: Tune, plan: CapoPlan, hand: Hand): Frame {
       shapeChords.push(shape);
       if (!known.has(shape.symbol)) {
         const low = findShapes(shape, setup, hand, { maxFret: 5, limit: 8 });
-        known.set(shape.symbol, low.length ? low : findShapes(shape, setup, hand, { limit: 8, minStrings: 3, maxInnerMutes: 1 }));
+        known.set(
+          shape.symbol,
+          low.length ? low : findShapes(shape, setup, hand, { limit: 8, minStrings: 3, maxInnerMutes: 1 }),
+        );
       }
       return [{ start: written.start, shape: shape.symbol, sounding: sounding.symbol }];
     });
     const { events: _events, chords: _chords, ...bars } = measure;
-    const words = measure.events.flatMap(event => (event.words ? [{ start: event.start, verses: event.words }] : []));
+    const words = measure.events.flatMap(event =>
+      event.words ? [{ start: event.start, verses: event.words }] : [],
+    );
     return { ...bars, chords, words, notes: [] };
   });
 
@@ -227,7 +286,13 @@ function struckNotes(tune: Tune, plan: CapoPlan): Struck[] {
       continue;
     }
     const midi = note.midi + plan.octaveShift;
-    struck.push({ parts: [note], midi, at: note.at, end: note.at + note.ticks, places: melodyPlaces(plan.setup, midi) });
+    struck.push({
+      parts: [note],
+      midi,
+      at: note.at,
+      end: note.at + note.ticks,
+      places: melodyPlaces(plan.setup, midi),
+    });
   }
   return struck;
 }
@@ -285,7 +350,9 @@ function buildLayers(
       }
     } else if (current && at < current.onset.end) {
       companionHeld = true;
-      const held = [...new Map(current.options.filter(o => o.places.length).map(o => [placesKey(o.places), o])).values()];
+      const held = [
+        ...new Map(current.options.filter(o => o.places.length).map(o => [placesKey(o.places), o])).values(),
+      ];
       const free = held.map(option => ({ ...option, cost: 0 }));
       companionsAt = () => [...free, undefined];
     } else {
@@ -319,7 +386,8 @@ function handEdge(setup: Setup, layer: Layer, from: HandState, to: HandState): n
   let cost = 0;
   if (layer.melodyHeld) {
     if (from.melody !== to.melody) return Number.POSITIVE_INFINITY;
-    if (to.melody?.fret && from.fingers[to.melody.string - 1] !== to.fingers[to.melody.string - 1]) return Number.POSITIVE_INFINITY;
+    if (to.melody?.fret && from.fingers[to.melody.string - 1] !== to.fingers[to.melody.string - 1])
+      return Number.POSITIVE_INFINITY;
   }
   if (layer.companionHeld) {
     const before = from.companion?.places ?? [];
@@ -328,11 +396,17 @@ function handEdge(setup: Setup, layer: Layer, from: HandState, to: HandState): n
       if (before.length !== after.length) return Number.POSITIVE_INFINITY;
       for (let i = 0; i < after.length; i++) {
         const place = after[i]!;
-        if (before[i]!.string !== place.string || before[i]!.fret !== place.fret) return Number.POSITIVE_INFINITY;
-        if (place.fret && from.fingers[place.string - 1] !== to.fingers[place.string - 1]) return Number.POSITIVE_INFINITY;
+        if (before[i]!.string !== place.string || before[i]!.fret !== place.fret)
+          return Number.POSITIVE_INFINITY;
+        if (place.fret && from.fingers[place.string - 1] !== to.fingers[place.string - 1])
+          return Number.POSITIVE_INFINITY;
       }
     } else if (before.length) cost += EDGE.release;
-  } else if (layer.onset?.role === 'alternate' && to.companion?.places.length === 1 && from.companion?.places.length === 1) {
+  } else if (
+    layer.onset?.role === 'alternate' &&
+    to.companion?.places.length === 1 &&
+    from.companion?.places.length === 1
+  ) {
     const before = from.companion.places[0]!;
     const after = to.companion.places[0]!;
     if (before.string === after.string && before.fret === after.fret) cost += EDGE.sameBass;
@@ -379,18 +453,29 @@ function placeNotes(
       const finger = state.fingers[string - 1];
       for (const [part, note] of layer.melody.parts.entries()) {
         const event = tune.measures[note.measure]!.events[note.event]!;
-        const written: ScoreNote = { id: '', voice: 'melody', start: event.start, ticks: event.ticks, string, fret };
+        const written: ScoreNote = {
+          id: '',
+          voice: 'melody',
+          start: event.start,
+          ticks: event.ticks,
+          string,
+          fret,
+        };
         if (finger) written.finger = finger;
         if (part > 0) written.tied = true;
         if (event.tuplet) written.tuplet = event.tuplet;
         if (event.slurStarts) written.slurStarts = event.slurStarts;
         if (event.slurEnds) written.slurEnds = event.slurEnds;
         if (part === 0 && event.graces) {
-          const frets = event.graces.map(pitch => midiOf(pitch) + layer.melody!.midi - note.midi - open[string - 1]!);
+          const frets = event.graces.map(
+            pitch => midiOf(pitch) + layer.melody!.midi - note.midi - open[string - 1]!,
+          );
           const playable = frets.filter(f => f >= 0 && Math.abs(f - fret) <= 4);
           if (playable.length) written.graces = playable;
           if (playable.length < frets.length) {
-            ledger.push(`Measure ${numbers[note.measure]}: a grace note is left out, it can't be reached on the melody's string.`);
+            ledger.push(
+              `Measure ${numbers[note.measure]}: a grace note is left out, it can't be reached on the melody's string.`,
+            );
           }
         }
         measures[note.measure]!.notes.push(written);
@@ -401,7 +486,9 @@ function placeNotes(
     if (!onset || layer.companionHeld) continue;
     if (!places?.length) {
       if (onset.accented && tune.measures.length) {
-        ledger.push(`Measure ${numbers[measureAt(layer.at)]}: no bass under the melody at a ${onset.chord.symbol} chord, none lies under the hand there.`);
+        ledger.push(
+          `Measure ${numbers[measureAt(layer.at)]}: no bass under the melody at a ${onset.chord.symbol} chord, none lies under the hand there.`,
+        );
       }
       continue;
     }

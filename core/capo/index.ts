@@ -3,10 +3,27 @@
  */
 import { parseChord, transposeChord } from '../chord';
 import type { Hand } from '../hand';
-import { type InstrumentId, type Setup, highestFret, openNotes, placesOf, standardSetup } from '../instrument';
-import { type Key, keyFifths, keyName, mod12, pitchClassOf, pitchName, prettyAccidentals, spellMidi, transposeKey } from '../pitch';
+import {
+  highestFret,
+  type InstrumentId,
+  openNotes,
+  placesOf,
+  type Setup,
+  standardSetup,
+} from '../instrument';
+import {
+  type Key,
+  keyFifths,
+  keyName,
+  mod12,
+  pitchClassOf,
+  pitchName,
+  prettyAccidentals,
+  spellMidi,
+  transposeKey,
+} from '../pitch';
 import { findShapes } from '../shape';
-import { type Tune, chordSpans, melodyNotes, melodyRange } from '../tune';
+import { chordSpans, melodyNotes, melodyRange, type Tune } from '../tune';
 
 /** One way to set up for a tune, with what speaks for and against it. */
 export interface CapoPlan {
@@ -43,7 +60,12 @@ export function melodyPlaceCost(setup: Setup, string: number, fret: number): num
  * @param capo 'auto' to compare them all, or the fret that is wanted
  * @returns empty when the melody's range doesn't fit the instrument at any octave
  */
-export function planCapo(tune: Tune, instrument: InstrumentId, hand: Hand, capo: number | 'auto'): CapoPlan[] {
+export function planCapo(
+  tune: Tune,
+  instrument: InstrumentId,
+  hand: Hand,
+  capo: number | 'auto',
+): CapoPlan[] {
   // A mandolin is moved by position rather than by capo (common practice), so none is proposed for it.
   const frets = capo === 'auto' ? (instrument === 'guitar' ? HIGHEST_CAPO : 0) : capo;
   const plans: CapoPlan[] = [];
@@ -64,7 +86,9 @@ export function planCapo(tune: Tune, instrument: InstrumentId, hand: Hand, capo:
     let shapes = 0;
     let openBass = 0;
     const names: string[] = [];
-    const openClasses = openNotes(standardSetup(instrument)).slice(instrument === 'guitar' ? 3 : 2).map(mod12);
+    const openClasses = openNotes(standardSetup(instrument))
+      .slice(instrument === 'guitar' ? 3 : 2)
+      .map(mod12);
     for (const [symbol, ticks] of time) {
       const chord = transposeChord(parseChord(symbol)!, -fret, shapeFifths);
       names.push(prettyAccidentals(chord.symbol));
@@ -75,17 +99,25 @@ export function planCapo(tune: Tune, instrument: InstrumentId, hand: Hand, capo:
     const parts = { shapes, melody: shift.cost * 2, bass: -openBass * 0.9, capo: fret * 0.3 };
     const cost = parts.shapes + parts.melody + parts.bass + parts.capo;
     const reasons = [
-      fret ? `Capo ${fret}: ${keyName(shapeKey)} shapes sound in ${keyName(firstKey)}.` : `No capo: the shapes sound as named, in ${keyName(firstKey)}.`,
+      fret
+        ? `Capo ${fret}: ${keyName(shapeKey)} shapes sound in ${keyName(firstKey)}.`
+        : `No capo: the shapes sound as named, in ${keyName(firstKey)}.`,
     ];
     if (names.length) {
-      reasons.push(`Shapes ${names.join(', ')}: effort ${shapes.toFixed(1)} on average, ${Math.round(openBass * 100)} % of the time with the root on an open bass string.`);
+      reasons.push(
+        `Shapes ${names.join(', ')}: effort ${shapes.toFixed(1)} on average, ${Math.round(openBass * 100)} % of the time with the root on an open bass string.`,
+      );
     }
     plans.push({ setup, octaveShift: shift.octave, shapeKey, soundingKey: firstKey, parts, cost, reasons });
   }
   return plans.sort((a, b) => a.cost - b.cost || a.setup.capo - b.setup.capo);
 }
 
-function bestOctave(setup: Setup, melody: { midi: number; ticks: number }[], ticks: number): { octave: number; cost: number } | undefined {
+function bestOctave(
+  setup: Setup,
+  melody: { midi: number; ticks: number }[],
+  ticks: number,
+): { octave: number; cost: number } | undefined {
   let best: { octave: number; cost: number } | undefined;
   for (const octave of [0, -12, 12]) {
     let cost = octave ? 0.25 : 0;
@@ -102,7 +134,10 @@ function bestOctave(setup: Setup, melody: { midi: number; ticks: number }[], tic
 }
 
 /** Why a tune doesn't fit an instrument, with what can be done; undefined when it does fit. */
-export function rangeProblem(tune: Tune, setup: Setup): { message: string; measures: number[]; offers: string[] } | undefined {
+export function rangeProblem(
+  tune: Tune,
+  setup: Setup,
+): { message: string; measures: number[]; offers: string[] } | undefined {
   const range = melodyRange(tune);
   if (!range) return { message: 'The tune has no notes.', measures: [], offers: [] };
   const open = openNotes(setup);
@@ -113,17 +148,26 @@ export function rangeProblem(tune: Tune, setup: Setup): { message: string; measu
   const name = (midi: number) => pitchName(spellMidi(midi, keyFifths(tune.key)), true);
   // The octave that leaves the fewest notes outside tells which measures are in the way.
   const outside = [0, -12, 12]
-    .map(octave => melodyNotes(tune).filter(note => note.midi + octave < lowest || note.midi + octave > highest))
+    .map(octave =>
+      melodyNotes(tune).filter(note => note.midi + octave < lowest || note.midi + octave > highest),
+    )
     .sort((a, b) => a.length - b.length)[0]!;
   const measures = [...new Set(outside.map(note => note.measure))];
   const offers: string[] = [];
-  if (setup.capo > 0) offers.push(`Take the capo off: the lowest note is then ${name(lowest - setup.capo)} instead of ${name(lowest)}.`);
+  if (setup.capo > 0)
+    offers.push(
+      `Take the capo off: the lowest note is then ${name(lowest - setup.capo)} instead of ${name(lowest)}.`,
+    );
   const width = range.high - range.low;
   if (width <= highest - lowest) {
     const shift = range.low < lowest ? lowest - range.low : highest - range.high;
-    offers.push(`Transpose the tune by ${Math.abs(shift)} semitones ${shift > 0 ? 'up' : 'down'}: it then fits.`);
+    offers.push(
+      `Transpose the tune by ${Math.abs(shift)} semitones ${shift > 0 ? 'up' : 'down'}: it then fits.`,
+    );
   } else {
-    offers.push(`Move the notes of ${measures.length === 1 ? 'that measure' : 'those measures'} an octave in the source; the tune spans ${width} semitones, the instrument ${highest - lowest}.`);
+    offers.push(
+      `Move the notes of ${measures.length === 1 ? 'that measure' : 'those measures'} an octave in the source; the tune spans ${width} semitones, the instrument ${highest - lowest}.`,
+    );
   }
   return {
     message: `The melody goes from ${name(range.low)} to ${name(range.high)}; with this set-up the instrument reaches from ${name(lowest)} to ${name(highest)}, and no octave fits.`,

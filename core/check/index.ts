@@ -4,9 +4,9 @@
 import { gripFault } from '../hand';
 import { highestFret, noteAt, stringName } from '../instrument';
 import { keyFifths, pitchName, spellMidi } from '../pitch';
-import { type Arrangement, type ScoreNote, gripOf, smothered, soundingAt } from '../score';
+import { type Arrangement, gripOf, type ScoreNote, smothered, soundingAt } from '../score';
 import { countSyllable, measureTicks } from '../time';
-import { type Tune, measureNumbers, melodyNotes } from '../tune';
+import { measureNumbers, melodyNotes, type Tune } from '../tune';
 
 export interface Finding {
   /** An error can't be played; a warning can, but is doubtful. */
@@ -22,7 +22,11 @@ export interface Finding {
 }
 
 /** "Measure 7, beat 2": where a place in an arrangement is. */
-export function placeName(arrangement: Pick<Arrangement, 'measures'>, measure: number, start: number): string {
+export function placeName(
+  arrangement: Pick<Arrangement, 'measures'>,
+  measure: number,
+  start: number,
+): string {
   const written = arrangement.measures[measure]!;
   const number = measureNumbers(arrangement.measures)[measure]!;
   const place = start + written.offset;
@@ -35,7 +39,8 @@ export function placeName(arrangement: Pick<Arrangement, 'measures'>, measure: n
 /** Everything that is wrong or doubtful in an arrangement; with its tune, also what became of the melody. */
 export function checkArrangement(arrangement: Arrangement, tune?: Tune): Finding[] {
   const findings: Finding[] = [];
-  for (let index = 0; index < arrangement.measures.length; index++) checkMeasure(arrangement, index, findings);
+  for (let index = 0; index < arrangement.measures.length; index++)
+    checkMeasure(arrangement, index, findings);
   if (tune) checkMelody(arrangement, tune, findings);
   return findings.sort((a, b) => a.measure - b.measure || a.start - b.start);
 }
@@ -43,8 +48,13 @@ export function checkArrangement(arrangement: Arrangement, tune?: Tune): Finding
 function checkMeasure(arrangement: Arrangement, index: number, findings: Finding[]): void {
   const { setup, hand } = arrangement;
   const measure = arrangement.measures[index]!;
-  const report = (kind: Finding['kind'], start: number, notes: ScoreNote[], message: string, severity: Finding['severity'] = 'error') =>
-    findings.push({ severity, kind, measure: index, start, notes: notes.map(n => n.id), message });
+  const report = (
+    kind: Finding['kind'],
+    start: number,
+    notes: ScoreNote[],
+    message: string,
+    severity: Finding['severity'] = 'error',
+  ) => findings.push({ severity, kind, measure: index, start, notes: notes.map(n => n.id), message });
 
   if (measure.ticks > measureTicks(measure.meter)) {
     report('length', 0, [], `it is longer than ${measure.meter.beats}/${measure.meter.unit}`, 'warning');
@@ -54,13 +64,33 @@ function checkMeasure(arrangement: Arrangement, index: number, findings: Finding
       report('string', note.start, [note], `there is no string ${note.string}`);
       continue;
     }
-    if (note.fret < 0 || note.fret > highestFret(setup)) report('fret', note.start, [note], `${stringName(setup, note.string)} has no fret ${note.fret}`);
-    if (note.fret > 0 && !note.finger) report('finger', note.start, [note], `${stringName(setup, note.string)} fret ${note.fret} has no finger`, 'warning');
-    if (note.start < 0 || note.start + note.ticks > measure.ticks) report('length', note.start, [note], 'a note sounds over the barline without a tie');
+    if (note.fret < 0 || note.fret > highestFret(setup))
+      report('fret', note.start, [note], `${stringName(setup, note.string)} has no fret ${note.fret}`);
+    if (note.fret > 0 && !note.finger)
+      report(
+        'finger',
+        note.start,
+        [note],
+        `${stringName(setup, note.string)} fret ${note.fret} has no finger`,
+        'warning',
+      );
+    if (note.start < 0 || note.start + note.ticks > measure.ticks)
+      report('length', note.start, [note], 'a note sounds over the barline without a tie');
     const clash = measure.notes.find(
-      other => other.id !== note.id && other.string === note.string && other.start >= note.start && other.start < note.start + note.ticks && (other.start > note.start || other.id > note.id),
+      other =>
+        other.id !== note.id &&
+        other.string === note.string &&
+        other.start >= note.start &&
+        other.start < note.start + note.ticks &&
+        (other.start > note.start || other.id > note.id),
     );
-    if (clash) report('string', clash.start, [note, clash], `${stringName(setup, note.string)} is needed twice at once`);
+    if (clash)
+      report(
+        'string',
+        clash.start,
+        [note, clash],
+        `${stringName(setup, note.string)} is needed twice at once`,
+      );
   }
   const starts = [...new Set(measure.notes.map(note => note.start))].sort((a, b) => a - b);
   let lastFault = '';
@@ -68,9 +98,18 @@ function checkMeasure(arrangement: Arrangement, index: number, findings: Finding
     const notes = soundingAt(measure, start);
     const grip = gripOf(notes);
     const covered = smothered(notes, grip);
-    const fault = gripFault(setup, hand, grip) ?? (covered && `finger ${covered.finger} lies across ${stringName(setup, covered.string)}, which must sound lower`);
+    const fault =
+      gripFault(setup, hand, grip) ??
+      (covered &&
+        `finger ${covered.finger} lies across ${stringName(setup, covered.string)}, which must sound lower`);
     // The same held trouble is told once, where it begins.
-    if (fault && fault !== lastFault) report('reach', start, notes.filter(n => n.finger), fault);
+    if (fault && fault !== lastFault)
+      report(
+        'reach',
+        start,
+        notes.filter(n => n.finger),
+        fault,
+      );
     lastFault = fault ?? '';
   }
 }
@@ -81,7 +120,8 @@ function checkMelody(arrangement: Arrangement, tune: Tune, findings: Finding[]):
   const name = (midi: number) => pitchName(spellMidi(midi, fifths), true);
   const byPlace = new Map<string, ScoreNote>();
   for (const [index, measure] of arrangement.measures.entries()) {
-    for (const note of measure.notes) if (note.voice === 'melody') byPlace.set(`${index}:${note.start}`, note);
+    for (const note of measure.notes)
+      if (note.voice === 'melody') byPlace.set(`${index}:${note.start}`, note);
   }
   for (const wanted of melodyNotes(tune)) {
     const start = tune.measures[wanted.measure]!.events[wanted.event]!.start;
@@ -90,17 +130,45 @@ function checkMelody(arrangement: Arrangement, tune: Tune, findings: Finding[]):
     byPlace.delete(key);
     const midi = wanted.midi + arrangement.octaveShift;
     if (!note) {
-      findings.push({ severity: 'warning', kind: 'melody', measure: wanted.measure, start, notes: [], message: `the melody's ${name(midi)} is missing` });
+      findings.push({
+        severity: 'warning',
+        kind: 'melody',
+        measure: wanted.measure,
+        start,
+        notes: [],
+        message: `the melody's ${name(midi)} is missing`,
+      });
       continue;
     }
     const played = noteAt(arrangement.setup, note.string, note.fret);
     if (played !== midi) {
-      findings.push({ severity: 'warning', kind: 'melody', measure: wanted.measure, start, notes: [note.id], message: `the melody has ${name(midi)} here, ${name(played)} is played` });
+      findings.push({
+        severity: 'warning',
+        kind: 'melody',
+        measure: wanted.measure,
+        start,
+        notes: [note.id],
+        message: `the melody has ${name(midi)} here, ${name(played)} is played`,
+      });
     } else if (note.ticks !== wanted.ticks) {
-      findings.push({ severity: 'warning', kind: 'melody', measure: wanted.measure, start, notes: [note.id], message: 'the melody note has another length in the tune' });
+      findings.push({
+        severity: 'warning',
+        kind: 'melody',
+        measure: wanted.measure,
+        start,
+        notes: [note.id],
+        message: 'the melody note has another length in the tune',
+      });
     }
   }
   for (const [key, note] of byPlace) {
-    findings.push({ severity: 'warning', kind: 'melody', measure: Number(key.split(':')[0]), start: note.start, notes: [note.id], message: 'the tune has no melody note here' });
+    findings.push({
+      severity: 'warning',
+      kind: 'melody',
+      measure: Number(key.split(':')[0]),
+      start: note.start,
+      notes: [note.id],
+      message: 'the tune has no melody note here',
+    });
   }
 }

@@ -1,9 +1,36 @@
-import { Chord as TonalChord, Note } from 'tonal';
+import { Note, Chord as TonalChord } from 'tonal';
 import { describe, expect, it } from 'vitest';
 import { mod12 } from '../pitch';
 import { bassClass, chordClasses, degreeOf, parseChord, transposeChord } from './index';
 
-const QUALITIES = ['', 'm', '7', 'm7', 'maj7', 'M7', 'dim', 'dim7', 'm7b5', 'aug', '6', 'm6', '9', 'm9', 'maj9', 'sus2', 'sus4', '7sus4', 'add9', '7b9', '7#9', '7b5', '7#5', 'mMaj7', '5', '69'];
+const QUALITIES = [
+  '',
+  'm',
+  '7',
+  'm7',
+  'maj7',
+  'M7',
+  'dim',
+  'dim7',
+  'm7b5',
+  'aug',
+  '6',
+  'm6',
+  '9',
+  'm9',
+  'maj9',
+  'sus2',
+  'sus4',
+  '7sus4',
+  'add9',
+  '7b9',
+  '7#9',
+  '7b5',
+  '7#5',
+  'mMaj7',
+  '5',
+  '69',
+];
 const ROOTS = ['C', 'D', 'Eb', 'F#', 'G', 'Ab', 'Bb', 'B'];
 
 describe('chord symbols against tonal, a general music theory package', () => {
@@ -32,7 +59,8 @@ describe('reading', () => {
     expect(chordClasses(parseChord('C/D')!)).toEqual([0, 4, 7, 2]);
   });
   it('refuses what is no chord', () => {
-    for (const text of ['', 'N.C.', 'H7', 'slowly', 'Cfoo', 'C/H', 'x', 'Fine']) expect(parseChord(text), text).toBeUndefined();
+    for (const text of ['', 'N.C.', 'H7', 'slowly', 'Cfoo', 'C/H', 'x', 'Fine'])
+      expect(parseChord(text), text).toBeUndefined();
   });
   it('Am6 is A C E F# (common practice)', () => {
     expect(chordClasses(parseChord('Am6')!)).toEqual([9, 0, 4, 6]);
@@ -41,7 +69,8 @@ describe('reading', () => {
 });
 
 describe('shape and sounding names (common practice)', () => {
-  const sounding = (shapes: string[], capo: number, fifths: number) => shapes.map(s => transposeChord(parseChord(s)!, capo, fifths).symbol);
+  const sounding = (shapes: string[], capo: number, fifths: number) =>
+    shapes.map(s => transposeChord(parseChord(s)!, capo, fifths).symbol);
   it('a G shape sounds A at capo 2, B at 4, C at 5', () => {
     expect([2, 4, 5].map(capo => transposeChord(parseChord('G')!, capo, 0).root)).toEqual(['A', 'B', 'C']);
   });

@@ -25,7 +25,16 @@ export interface Chord {
 }
 
 const DEGREE_SEMITONES: Record<number, number> = {
-  1: 0, 2: 2, 3: 4, 4: 5, 5: 7, 6: 9, 7: 11, 9: 2, 11: 5, 13: 9,
+  1: 0,
+  2: 2,
+  3: 4,
+  4: 5,
+  5: 7,
+  6: 9,
+  7: 11,
+  9: 2,
+  11: 5,
+  13: 9,
 };
 
 function degree(number: number, alter: number, essential = true): ChordDegree {
@@ -44,7 +53,7 @@ function degreesOf(quality: string): ChordDegree[] | undefined {
     .replace(/[°º]/g, 'dim');
   const take = (pattern: RegExp): string | undefined => {
     const match = pattern.exec(rest);
-    if (!match || match.index !== 0) return undefined;
+    if (match?.index !== 0) return undefined;
     rest = rest.slice(match[0].length);
     return match[1] ?? match[0];
   };

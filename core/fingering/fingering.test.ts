@@ -6,7 +6,10 @@ import { assignPlucks, bestPath } from './index';
 
 describe('best path', () => {
   it('equals exhaustive search, and forbidden steps are never taken', () => {
-    const cost = fc.oneof({ weight: 5, arbitrary: fc.integer({ min: 0, max: 20 }) }, { weight: 1, arbitrary: fc.constant(Number.POSITIVE_INFINITY) });
+    const cost = fc.oneof(
+      { weight: 5, arbitrary: fc.integer({ min: 0, max: 20 }) },
+      { weight: 1, arbitrary: fc.constant(Number.POSITIVE_INFINITY) },
+    );
     fc.assert(
       fc.property(
         fc.array(fc.array(fc.nat(20), { minLength: 1, maxLength: 4 }), { minLength: 1, maxLength: 5 }),
@@ -21,13 +24,22 @@ describe('best path', () => {
               best = Math.min(best, total);
               return;
             }
-            for (let i = 0; i < layers[layer]!.length; i++) walk([...path, i], total + layers[layer]![i]! + (layer ? edge(path[layer - 1]!, i, layer) : 0));
+            for (let i = 0; i < layers[layer]!.length; i++)
+              walk([...path, i], total + layers[layer]![i]! + (layer ? edge(path[layer - 1]!, i, layer) : 0));
           };
           walk([], 0);
-          const found = bestPath(numbered, c => c.node, (a, b, layer) => edge(a.index, b.index, layer));
+          const found = bestPath(
+            numbered,
+            c => c.node,
+            (a, b, layer) => edge(a.index, b.index, layer),
+          );
           if (Number.isFinite(best)) {
             expect(found!.total).toBe(best);
-            const sum = found!.path.reduce((total, choice, layer) => total + layers[layer]![choice]! + (layer ? edge(found!.path[layer - 1]!, choice, layer) : 0), 0);
+            const sum = found!.path.reduce(
+              (total, choice, layer) =>
+                total + layers[layer]![choice]! + (layer ? edge(found!.path[layer - 1]!, choice, layer) : 0),
+              0,
+            );
             expect(sum).toBe(best);
           } else expect(found).toBeUndefined();
         },
@@ -37,20 +49,40 @@ describe('best path', () => {
   });
 });
 
-const note = (string: number, start: number, voice: ScoreNote['voice'] = 'melody'): ScoreNote => ({ id: `${string}-${start}`, voice, start, ticks: 100, string, fret: 0 });
-const measure = (beats: number, unit: number, notes: ScoreNote[]) => ({ meter: { beats, unit }, offset: 0, notes });
+const note = (string: number, start: number, voice: ScoreNote['voice'] = 'melody'): ScoreNote => ({
+  id: `${string}-${start}`,
+  voice,
+  start,
+  ticks: 100,
+  string,
+  fret: 0,
+});
+const measure = (beats: number, unit: number, notes: ScoreNote[]) => ({
+  meter: { beats, unit },
+  offset: 0,
+  notes,
+});
 
 describe('the plucking hand (common practice)', () => {
   const eighth = TICKS_PER_QUARTER / 2;
   it('ring finger string 1, middle 2, index 3, thumb 4 5 6', () => {
-    const m = measure(4, 4, [1, 2, 3, 4, 5, 6].map((string, i) => note(string, i * eighth, string > 3 ? 'bass' : 'melody')));
+    const m = measure(
+      4,
+      4,
+      [1, 2, 3, 4, 5, 6].map((string, i) => note(string, i * eighth, string > 3 ? 'bass' : 'melody')),
+    );
     assignPlucks(m, 'fingers');
     expect(m.notes.map(n => n.pluck)).toEqual(['a', 'm', 'i', 'p', 'p', 'p']);
   });
   it('a chord on 5 4 3 2 takes p i m a', () => {
     const m = measure(4, 4, [note(2, 0), note(3, 0, 'inner'), note(4, 0, 'inner'), note(5, 0, 'bass')]);
     assignPlucks(m, 'fingers');
-    expect(Object.fromEntries(m.notes.map(n => [n.string, n.pluck]))).toEqual({ 5: 'p', 4: 'i', 3: 'm', 2: 'a' });
+    expect(Object.fromEntries(m.notes.map(n => [n.string, n.pluck]))).toEqual({
+      5: 'p',
+      4: 'i',
+      3: 'm',
+      2: 'a',
+    });
   });
   it('thumb and finger pinch a bass and a melody on thick strings', () => {
     const m = measure(4, 4, [note(4, 0), note(6, 0, 'bass')]);
@@ -58,12 +90,20 @@ describe('the plucking hand (common practice)', () => {
     expect(m.notes.map(n => n.pluck)).toEqual(['i', 'p']);
   });
   it('a pick goes down on the beat and up off it', () => {
-    const m = measure(4, 4, Array.from({ length: 8 }, (_, i) => note(1, i * eighth)));
+    const m = measure(
+      4,
+      4,
+      Array.from({ length: 8 }, (_, i) => note(1, i * eighth)),
+    );
     assignPlucks(m, 'pick');
     expect(m.notes.map(n => n.pluck)).toEqual(['down', 'up', 'down', 'up', 'down', 'up', 'down', 'up']);
   });
   it('a jig goes down-up-down, down-up-down', () => {
-    const m = measure(6, 8, Array.from({ length: 6 }, (_, i) => note(1, i * eighth)));
+    const m = measure(
+      6,
+      8,
+      Array.from({ length: 6 }, (_, i) => note(1, i * eighth)),
+    );
     assignPlucks(m, 'pick');
     expect(m.notes.map(n => n.pluck)).toEqual(['down', 'up', 'down', 'down', 'up', 'down']);
   });

@@ -48,6 +48,7 @@ export function bestPath<T>(
   if (end < 0) return undefined;
   const path = new Array<number>(layers.length);
   path[layers.length - 1] = end;
-  for (let layer = layers.length - 1; layer > 0; layer--) path[layer - 1] = origins[layer - 1]![path[layer]!]!;
+  for (let layer = layers.length - 1; layer > 0; layer--)
+    path[layer - 1] = origins[layer - 1]![path[layer]!]!;
   return { path, total: costs[end]! };
 }

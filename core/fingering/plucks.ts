@@ -12,7 +12,10 @@ const HOME: Pluck[] = ['a', 'm', 'i', 'p', 'p', 'p'];
  * a chord asks more of one finger than it has, its notes are dealt out from the thumb up. By pick: down on the beat,
  * up off it; a jig goes down-up-down in each group of three.
  */
-export function assignPlucks(measure: Pick<ScoreMeasure, 'meter' | 'offset' | 'notes'>, hand: PluckingHand): void {
+export function assignPlucks(
+  measure: Pick<ScoreMeasure, 'meter' | 'offset' | 'notes'>,
+  hand: PluckingHand,
+): void {
   const byStart = new Map<number, ScoreNote[]>();
   for (const note of measure.notes) {
     if (note.tied) {
@@ -28,11 +31,12 @@ export function assignPlucks(measure: Pick<ScoreMeasure, 'meter' | 'offset' | 'n
       continue;
     }
     notes.sort((a, b) => a.string - b.string);
-    for (const note of notes) note.pluck = note.voice === 'bass' ? 'p' : HOME[note.string - 1] ?? 'p';
+    for (const note of notes) note.pluck = note.voice === 'bass' ? 'p' : (HOME[note.string - 1] ?? 'p');
     const distinct = new Set(notes.map(note => note.pluck));
     if (distinct.size === notes.length) continue;
     const order: Pluck[] = notes.length > 3 ? ['a', 'm', 'i', 'p'] : ['m', 'i', 'p'];
-    for (const [i, note] of notes.entries()) note.pluck = order[Math.min(3, order.length - notes.length + i)] ?? 'p';
+    for (const [i, note] of notes.entries())
+      note.pluck = order[Math.min(3, order.length - notes.length + i)] ?? 'p';
   }
 }
 
@@ -47,6 +51,7 @@ function pickStroke(measure: Pick<ScoreMeasure, 'meter' | 'offset'>, start: numb
   // Alternate strokes follow the eighths, whatever note the meter counts in.
   const eighth = Math.min(pulseTicks(measure.meter), TICKS_PER_WHOLE / 4) / 2;
   const step = place / eighth;
-  if (!Number.isInteger(step)) return place % (eighth / 2) === 0 && (place / (eighth / 2)) % 2 === 0 ? 'down' : 'up';
+  if (!Number.isInteger(step))
+    return place % (eighth / 2) === 0 && (place / (eighth / 2)) % 2 === 0 ? 'down' : 'up';
   return step % 2 === 0 ? 'down' : 'up';
 }

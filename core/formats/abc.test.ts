@@ -1,4 +1,4 @@
-import { readFileSync, readdirSync } from 'node:fs';
+import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { gunzipSync } from 'node:zlib';
 import fc from 'fast-check';
@@ -32,8 +32,17 @@ describe('what ABC can say', () => {
   const head = 'X:1\nT:T\nM:4/4\nL:1/8\nK:D\n';
 
   it('heading: title, meter, key in every mode, unit length, tempo, composer, kind', () => {
-    const { tune } = one('X:7\nT:A Title\nC:A. Maker\nR:jig\nM:6/8\nL:1/16\nQ:3/8=100\nK:F#mix\nf2f2f2 f6|]\n');
-    expect(tune).toMatchObject({ title: 'A Title', composer: 'A. Maker', rhythm: 'jig', meter: { beats: 6, unit: 8 }, key: { tonic: 'F#', mode: 'mixolydian' }, quartersPerMinute: 150 });
+    const { tune } = one(
+      'X:7\nT:A Title\nC:A. Maker\nR:jig\nM:6/8\nL:1/16\nQ:3/8=100\nK:F#mix\nf2f2f2 f6|]\n',
+    );
+    expect(tune).toMatchObject({
+      title: 'A Title',
+      composer: 'A. Maker',
+      rhythm: 'jig',
+      meter: { beats: 6, unit: 8 },
+      key: { tonic: 'F#', mode: 'mixolydian' },
+      quartersPerMinute: 150,
+    });
     expect(tune.measures[0]!.events[0]!.ticks).toBe(10080 / 2);
   });
   it('accidentals hold to the barline, ties carry them over it', () => {
@@ -55,17 +64,35 @@ describe('what ABC can say', () => {
   });
   it('words under their notes, several verses, hyphens', () => {
     const { tune } = one(`${head}A2B2 c2d2|]\nw:hea-ther on moors\nw:second verse is here\n`);
-    expect(tune.measures[0]!.events.map(e => e.words)).toEqual([['hea-', 'second'], ['ther', 'verse'], ['on', 'is'], ['moors', 'here']]);
+    expect(tune.measures[0]!.events.map(e => e.words)).toEqual([
+      ['hea-', 'second'],
+      ['ther', 'verse'],
+      ['on', 'is'],
+      ['moors', 'here'],
+    ]);
   });
   it('chord symbols, and remarks that are none', () => {
     const { tune, problems } = one(`${head}"D"A4 "Bm7"B4|"^slowly"A4 "foo"A4|]`);
-    expect(tune.measures[0]!.chords).toEqual([{ start: 0, symbol: 'D' }, { start: 20160, symbol: 'Bm7' }]);
-    expect(problems).toEqual([{ severity: 'warning', line: 6, column: expect.any(Number), message: expect.stringContaining('"foo" is not a chord symbol') }]);
+    expect(tune.measures[0]!.chords).toEqual([
+      { start: 0, symbol: 'D' },
+      { start: 20160, symbol: 'Bm7' },
+    ]);
+    expect(problems).toEqual([
+      {
+        severity: 'warning',
+        line: 6,
+        column: expect.any(Number),
+        message: expect.stringContaining('"foo" is not a chord symbol'),
+      },
+    ]);
   });
   it('changes of key and meter within the tune', () => {
     const { tune } = one(`${head}f8|[K:G][M:3/4]f6|]`);
     expect(melodyNotes(tune).map(n => n.midi)).toEqual([78, 78]);
-    expect(tune.measures[1]).toMatchObject({ key: { tonic: 'G', mode: 'major' }, meter: { beats: 3, unit: 4 } });
+    expect(tune.measures[1]).toMatchObject({
+      key: { tonic: 'G', mode: 'major' },
+      meter: { beats: 3, unit: 4 },
+    });
     expect(melodyNotes(one(`${head}c8|[K:G]c8|]`).tune).map(n => n.midi)).toEqual([73, 72]);
   });
   it('a tune book of many tunes', () => {
@@ -80,21 +107,29 @@ describe('what ABC can say', () => {
 describe('what is wrong, and where', () => {
   const errors = (abc: string) => readAbc(abc)[0]!.problems.filter(p => p.severity === 'error');
   it('a character that is no music: line and column', () => {
-    expect(errors('X:1\nT:T\nL:1/4\nK:D\nABcd|\nAB?d|]\n')).toEqual([{ severity: 'error', line: 6, column: 3, message: '"?" is not ABC music' }]);
+    expect(errors('X:1\nT:T\nL:1/4\nK:D\nABcd|\nAB?d|]\n')).toEqual([
+      { severity: 'error', line: 6, column: 3, message: '"?" is not ABC music' },
+    ]);
   });
   it('lines are counted in the whole book', () => {
     const second = readAbc('X:1\nT:A\nK:D\nA4|]\n\nX:2\nT:B\nK:D\nA4|\nq4|]\n')[1]!;
     expect(second.problems[0]).toMatchObject({ line: 10, column: 1 });
   });
   it('a missing key, no notes, no tune at all', () => {
-    expect(errors('X:1\nT:T\nABcd|]\n').map(p => p.message).join()).toMatch(/key is missing/);
+    expect(
+      errors('X:1\nT:T\nABcd|]\n')
+        .map(p => p.message)
+        .join(),
+    ).toMatch(/key is missing/);
     expect(errors('X:1\nT:T\nK:D\n').map(p => p.message)).toEqual(['there are no notes in this tune']);
     expect(readAbc('just words\n')).toEqual([]);
     expect(readAbc('')).toEqual([]);
   });
   it('a measure that is too long', () => {
     const { problems } = readAbc('X:1\nT:T\nM:3/4\nL:1/4\nK:D\nABc|ABcd|]\n')[0]!;
-    expect(problems).toEqual([{ severity: 'warning', line: 6, column: 5, message: expect.stringContaining('measure 2') }]);
+    expect(problems).toEqual([
+      { severity: 'warning', line: 6, column: 5, message: expect.stringContaining('measure 2') },
+    ]);
   });
   it('text of any kind never throws', () => {
     fc.assert(
@@ -106,9 +141,12 @@ describe('what is wrong, and where', () => {
       { numRuns: 400 },
     );
     fc.assert(
-      fc.property(fc.array(fc.constantFrom(...'ABcd|:[]()"^_=,\'/234 z{}-<>~!.\\&%+*'), { maxLength: 80 }), chars => {
-        readAbc(`X:1\nT:T\nK:D\n${chars.join('')}\n`);
-      }),
+      fc.property(
+        fc.array(fc.constantFrom(...'ABcd|:[]()"^_=,\'/234 z{}-<>~!.\\&%+*'), { maxLength: 80 }),
+        chars => {
+          readAbc(`X:1\nT:T\nK:D\n${chars.join('')}\n`);
+        },
+      ),
       { numRuns: 800 },
     );
   });
@@ -131,7 +169,8 @@ describe("the examples that Debian's abcmidi package ships", () => {
       if (problems.some(p => p.severity === 'error')) continue;
       expect(melodyNotes(tune).length).toBeGreaterThan(0);
       const result = arrange(tune, { id: 'x', instrument: 'mandolin', style: 'fingerstyle', capo: 0 });
-      if (result.arrangement) expect(checkArrangement(result.arrangement, tune).filter(f => f.kind !== 'length')).toEqual([]);
+      if (result.arrangement)
+        expect(checkArrangement(result.arrangement, tune).filter(f => f.kind !== 'length')).toEqual([]);
       else expect(result.problem.offers.length).toBeGreaterThan(0);
     }
   });

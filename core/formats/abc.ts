@@ -3,9 +3,9 @@
  */
 import abcjs from 'abcjs';
 import { parseChord } from '../chord';
-import { type Key, type Mode, type Pitch, type Step, midiOf } from '../pitch';
-import { type Meter, TICKS_PER_WHOLE, measureTicks, noteValues } from '../time';
-import { type Tune, type TuneEvent, type TuneMeasure } from '../tune';
+import { type Key, type Mode, midiOf, type Pitch, type Step } from '../pitch';
+import { type Meter, measureTicks, noteValues, TICKS_PER_WHOLE } from '../time';
+import type { Tune, TuneEvent, TuneMeasure } from '../tune';
 
 /** Something that is wrong or doubtful in a text, with its place. */
 export interface AbcProblem {
@@ -70,14 +70,37 @@ interface AbcParsed {
 
 const STEPS: Step[] = ['C', 'D', 'E', 'F', 'G', 'A', 'B'];
 const ALTER: Record<string, number> = {
-  sharp: 1, flat: -1, natural: 0, dblsharp: 2, dblflat: -2, quartersharp: 0, quarterflat: 0,
+  sharp: 1,
+  flat: -1,
+  natural: 0,
+  dblsharp: 2,
+  dblflat: -2,
+  quartersharp: 0,
+  quarterflat: 0,
 };
 const MODES: Record<string, Mode> = {
-  '': 'major', maj: 'major', ion: 'major', m: 'minor', min: 'minor', aeo: 'minor', dor: 'dorian',
-  mix: 'mixolydian', phr: 'phrygian', lyd: 'lydian', loc: 'locrian',
+  '': 'major',
+  maj: 'major',
+  ion: 'major',
+  m: 'minor',
+  min: 'minor',
+  aeo: 'minor',
+  dor: 'dorian',
+  mix: 'mixolydian',
+  phr: 'phrygian',
+  lyd: 'lydian',
+  loc: 'locrian',
 };
 /** Tempo in beats a minute where the source gives none, by meter; common practice for learning speed up to session speed. */
-const USUAL_TEMPO: Record<string, number> = { '2/2': 160, '2/4': 100, '3/4': 108, '4/4': 112, '6/8': 150, '9/8': 150, '12/8': 150 };
+const USUAL_TEMPO: Record<string, number> = {
+  '2/2': 160,
+  '2/4': 100,
+  '3/4': 108,
+  '4/4': 112,
+  '6/8': 150,
+  '9/8': 150,
+  '12/8': 150,
+};
 
 function readMeter(element: AbcElement | undefined): Meter | undefined {
   if (!element?.type) return undefined;
@@ -85,7 +108,9 @@ function readMeter(element: AbcElement | undefined): Meter | undefined {
   if (element.type === 'cut_time') return { beats: 2, unit: 2 };
   const value = element.value?.[0];
   if (!value) return undefined;
-  const beats = value.num.split('+').reduce((sum, part) => sum + Number.parseInt(part.replace(/\D/g, ''), 10), 0);
+  const beats = value.num
+    .split('+')
+    .reduce((sum, part) => sum + Number.parseInt(part.replace(/\D/g, ''), 10), 0);
   const unit = Number.parseInt(value.den ?? '4', 10);
   return beats > 0 && [1, 2, 4, 8, 16, 32].includes(unit) ? { beats, unit } : undefined;
 }
@@ -99,8 +124,16 @@ function readKey(element: AbcElement): { key: Key; signature: Map<Step, number> 
   if (root === 'none') return { key: { tonic: 'C', mode: 'major' }, signature };
   // The two bagpipe keys: music in A Mixolydian whatever signature they print.
   if (root.toLowerCase() === 'hp') return { key: { tonic: 'A', mode: 'mixolydian' }, signature };
-  const acc = element.acc === '#' || element.acc === 'sharp' ? '#' : element.acc === 'b' || element.acc === 'flat' ? 'b' : '';
-  const mode = MODES[(element.mode ?? '').toLowerCase().slice(0, 3)] ?? MODES[(element.mode ?? '').toLowerCase()] ?? 'major';
+  const acc =
+    element.acc === '#' || element.acc === 'sharp'
+      ? '#'
+      : element.acc === 'b' || element.acc === 'flat'
+        ? 'b'
+        : '';
+  const mode =
+    MODES[(element.mode ?? '').toLowerCase().slice(0, 3)] ??
+    MODES[(element.mode ?? '').toLowerCase()] ??
+    'major';
   return { key: { tonic: root + acc, mode }, signature };
 }
 
@@ -109,7 +142,8 @@ function readEnding(text: string): number[] {
   for (const part of text.split(/[,.\s]+/)) {
     const range = /^(\d+)(?:-(\d+))?/.exec(part);
     if (!range) continue;
-    for (let pass = Number(range[1]); pass <= Number(range[2] ?? range[1]) && pass < 20; pass++) passes.push(pass);
+    for (let pass = Number(range[1]); pass <= Number(range[2] ?? range[1]) && pass < 20; pass++)
+      passes.push(pass);
   }
   return passes;
 }
@@ -132,10 +166,18 @@ export interface AbcEntry {
 
 /** Splits a tune book into its tunes; text before the first X: (directives, remarks) is left out. */
 export function splitTuneBook(book: string): AbcEntry[] {
-  const lines = book.replace(/^\uFEFF/, '').replace(/\r\n?/g, '\n').split('\n');
-  const starts = lines.flatMap((line, index) => (/^X:/.test(line) ? [index] : []));
-  if (!starts.length && lines.some(line => /^K:/.test(line))) {
-    starts.push(Math.max(0, lines.findIndex(line => line.trim() !== '')));
+  const lines = book
+    .replace(/^\uFEFF/, '')
+    .replace(/\r\n?/g, '\n')
+    .split('\n');
+  const starts = lines.flatMap((line, index) => (line.startsWith('X:') ? [index] : []));
+  if (!starts.length && lines.some(line => line.startsWith('K:'))) {
+    starts.push(
+      Math.max(
+        0,
+        lines.findIndex(line => line.trim() !== ''),
+      ),
+    );
   }
   return starts.map((start, index) => {
     const own = lines.slice(start, starts[index + 1] ?? lines.length);
@@ -155,7 +197,7 @@ export function readAbc(book: string): AbcTune[] {
 
 function readEntry(entry: AbcEntry): AbcTune {
   // abcjs starts a tune at X:, so a text without it is given one on the same line, to keep line numbers true.
-  const hasNumber = /^X:/.test(entry.text);
+  const hasNumber = entry.text.startsWith('X:');
   const source = hasNumber ? entry.text : `X:1\n${entry.text}`;
   const lineShift = entry.firstLine - (hasNumber ? 0 : 1);
   const problems: AbcProblem[] = [];
@@ -168,15 +210,28 @@ function readEntry(entry: AbcEntry): AbcTune {
   try {
     parsed = abcjs.parseOnly(`${source}\n`)[0] as unknown as AbcParsed;
   } catch (cause) {
-    report('error', 0, `the tune could not be read (${cause instanceof Error ? cause.message : 'unknown reason'})`);
+    report(
+      'error',
+      0,
+      `the tune could not be read (${cause instanceof Error ? cause.message : 'unknown reason'})`,
+    );
     parsed = { lines: [], metaText: {} };
   }
   for (const warning of parsed.warnings ?? []) {
-    const plain = warning.replace(/<[^>]*>/g, '').replace(/&lt;/g, '<').replace(/&gt;/g, '>').replace(/&amp;/g, '&');
+    const plain = warning
+      .replace(/<[^>]*>/g, '')
+      .replace(/&lt;/g, '<')
+      .replace(/&gt;/g, '>')
+      .replace(/&amp;/g, '&');
     const match = /^Music Line:(\d+):(\d+): ([\s\S]*)$/.exec(plain);
     const message = (match?.[3] ?? plain).replace(/:\s{2,}[\s\S]*$/, '').trim();
-    const offending = match ? (source.split('\n')[Number(match[1]) - 1] ?? '')[Number(match[2]) - 1] : undefined;
-    const inMusic = /character ignored|Expected '|Unknown bar|Can't parse|Unknown chord|unbalanced|not closed/i.test(message);
+    const offending = match
+      ? (source.split('\n')[Number(match[1]) - 1] ?? '')[Number(match[2]) - 1]
+      : undefined;
+    const inMusic =
+      /character ignored|Expected '|Unknown bar|Can't parse|Unknown chord|unbalanced|not closed/i.test(
+        message,
+      );
     problems.push({
       severity: inMusic ? 'error' : 'warning',
       line: match ? Number(match[1]) + lineShift : 1 + lineShift,
@@ -184,7 +239,8 @@ function readEntry(entry: AbcEntry): AbcTune {
       message: /character ignored/i.test(message) && offending ? `"${offending}" is not ABC music` : message,
     });
   }
-  if (!/^K:/m.test(source)) report('error', 0, 'the key is missing: a line such as "K:D" must end the heading');
+  if (!/^K:/m.test(source))
+    report('error', 0, 'the key is missing: a line such as "K:D" must end the heading');
 
   const measures = readMeasures(parsed, report);
   const first = measures[0];
@@ -329,7 +385,12 @@ function readMeasures(
           if (element.startEnding) {
             const passes = readEnding(element.startEnding);
             if (passes.length) ending = passes;
-            else report('warning', element.startChar, `the ending "${element.startEnding}" has no number; it is played every time`);
+            else
+              report(
+                'warning',
+                element.startChar,
+                `the ending "${element.startEnding}" has no number; it is played every time`,
+              );
           }
           break;
         }
@@ -348,7 +409,11 @@ function readMeasures(
           if (element.startTriplet) {
             const multiplier = element.tripletMultiplier ?? 1;
             tuplets += 1;
-            tuplet = { actual: element.startTriplet, normal: Math.round(element.startTriplet * multiplier), group: tuplets };
+            tuplet = {
+              actual: element.startTriplet,
+              normal: Math.round(element.startTriplet * multiplier),
+              group: tuplets,
+            };
           }
           const measure = open(element.startChar);
           const written = (element.duration ?? 0) * TICKS_PER_WHOLE;
@@ -381,7 +446,8 @@ function readMeasures(
     }
   }
   close();
-  if (severalVoices) report('warning', 0, 'the tune has several voices; the first one is taken as the melody');
+  if (severalVoices)
+    report('warning', 0, 'the tune has several voices; the first one is taken as the melody');
   if (droppedNotes === 0) checkTies(measures);
   setOffsets(measures);
   return measures;
@@ -402,7 +468,11 @@ function canBeWritten(ticks: number, tuplet?: { actual: number; normal: number }
   }
 }
 
-function readNote(element: AbcElement, event: TuneEvent, pitchOf: (p: AbcPitch, remember: boolean) => Pitch): void {
+function readNote(
+  element: AbcElement,
+  event: TuneEvent,
+  pitchOf: (p: AbcPitch, remember: boolean) => Pitch,
+): void {
   if (element.pitches?.length) {
     const read = element.pitches.map(p => ({ source: p, pitch: pitchOf(p, true) }));
     read.sort((a, b) => midiOf(a.pitch) - midiOf(b.pitch));
@@ -437,7 +507,8 @@ function setOffsets(measures: TuneMeasure[]): void {
     const missing = measureTicks(measure.meter) - measure.ticks;
     if (missing <= 0) continue;
     const previous = measures[index - 1];
-    const completes = previous && previous.offset === 0 && previous.ticks + measure.ticks === measureTicks(previous.meter);
+    const completes =
+      previous && previous.offset === 0 && previous.ticks + measure.ticks === measureTicks(previous.meter);
     const beginsPart = !previous || previous.repeatEnd || previous.barline || measure.repeatStart;
     if (completes || (beginsPart && index < measures.length - 1)) measure.offset = missing;
   }

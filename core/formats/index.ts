@@ -2,5 +2,5 @@
  * Files in and out: ABC, MusicXML, MIDI. The bundle stands apart (formats/bundle), since its checks weigh more.
  */
 export * from './abc';
-export * from './musicxml';
 export * from './midi';
+export * from './musicxml';

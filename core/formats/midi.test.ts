@@ -33,39 +33,56 @@ function notesIn(bytes: Uint8Array) {
   }
   return { data, notes };
 }
-const sorted = (notes: { at: number; midi: number; ticks?: number }[]) => notes.map(n => `${n.at} ${n.midi} ${n.ticks ?? ''}`).sort();
+const sorted = (notes: { at: number; midi: number; ticks?: number }[]) =>
+  notes.map(n => `${n.at} ${n.midi} ${n.ticks ?? ''}`).sort();
 
 describe('exported MIDI', () => {
-  it.each(book.map(e => [e.tune.title, e.tune] as const))('%s: read back, it has the same notes', (_, tune) => {
-    for (const style of ['fingerstyle', 'chord-melody'] as const) {
-      const arrangement = arrange(tune, { id: 'm', instrument: 'guitar', style, capo: 'auto' }).arrangement!;
-      const { data, notes } = notesIn(writeMidi(arrangement));
-      expect(data.header).toMatchObject({ format: 1, ticksPerBeat: 10080 });
-      expect(sorted(notes)).toEqual(sorted(midiNotes(arrangement)));
-      const tempo = data.tracks[0]!.find(e => e.type === 'setTempo') as { microsecondsPerBeat: number };
-      expect(60e6 / tempo.microsecondsPerBeat).toBeCloseTo(tune.quartersPerMinute, 2);
-    }
-  });
+  it.each(book.map(e => [e.tune.title, e.tune] as const))(
+    '%s: read back, it has the same notes',
+    (_, tune) => {
+      for (const style of ['fingerstyle', 'chord-melody'] as const) {
+        const arrangement = arrange(tune, { id: 'm', instrument: 'guitar', style, capo: 'auto' })
+          .arrangement!;
+        const { data, notes } = notesIn(writeMidi(arrangement));
+        expect(data.header).toMatchObject({ format: 1, ticksPerBeat: 10080 });
+        expect(sorted(notes)).toEqual(sorted(midiNotes(arrangement)));
+        const tempo = data.tracks[0]!.find(e => e.type === 'setTempo') as { microsecondsPerBeat: number };
+        expect(60e6 / tempo.microsecondsPerBeat).toBeCloseTo(tune.quartersPerMinute, 2);
+      }
+    },
+  );
   it('keeps a title that is not plain ASCII, in UTF-8', () => {
     const tune = { ...book[0]!.tune, title: 'Ó’Grady – ♭' };
-    const { data } = notesIn(writeMidi(arrange(tune, { id: 'm', instrument: 'mandolin', style: 'melody', capo: 0 }).arrangement!));
+    const { data } = notesIn(
+      writeMidi(arrange(tune, { id: 'm', instrument: 'mandolin', style: 'melody', capo: 0 }).arrangement!),
+    );
     const name = data.tracks[0]!.find(e => e.type === 'trackName') as { text: string };
     expect(Buffer.from(name.text, 'latin1').toString('utf8')).toBe('Ó’Grady – ♭');
   });
 });
 
 describe("the melody against Debian's abc2midi, an independent reader of ABC", () => {
-  it.each(splitTuneBook(text).map((entry, i) => [entry.title, entry, book[i]!.tune] as const))('%s', (_, entry, tune) => {
-    const folder = mkdtempSync(join(tmpdir(), 'abc-'));
-    writeFileSync(join(folder, 'in.abc'), `${entry.text}\n`);
-    const result = spawnSync('abc2midi', [join(folder, 'in.abc'), '-o', join(folder, 'out.mid'), '-NGUI', '-NGRA'], { encoding: 'utf8' });
-    expect(result.error).toBeUndefined();
-    const theirs = parseMidi(readFileSync(join(folder, 'out.mid')));
-    // Chords go to a channel of their own; the melody is on the first.
-    const melody: number[] = [];
-    for (const track of theirs.tracks) for (const e of track) if (e.type === 'noteOn' && e.velocity > 0 && e.channel === 0) melody.push(e.noteNumber);
-    const arrangement = arrange(tune, { id: 'm', instrument: 'mandolin', style: 'melody', capo: 0 }).arrangement!;
-    const ours = midiNotes(arrangement).map(n => n.midi - arrangement.octaveShift);
-    expect(ours).toEqual(melody);
-  });
+  it.each(splitTuneBook(text).map((entry, i) => [entry.title, entry, book[i]!.tune] as const))(
+    '%s',
+    (_, entry, tune) => {
+      const folder = mkdtempSync(join(tmpdir(), 'abc-'));
+      writeFileSync(join(folder, 'in.abc'), `${entry.text}\n`);
+      const result = spawnSync(
+        'abc2midi',
+        [join(folder, 'in.abc'), '-o', join(folder, 'out.mid'), '-NGUI', '-NGRA'],
+        { encoding: 'utf8' },
+      );
+      expect(result.error).toBeUndefined();
+      const theirs = parseMidi(readFileSync(join(folder, 'out.mid')));
+      // Chords go to a channel of their own; the melody is on the first.
+      const melody: number[] = [];
+      for (const track of theirs.tracks)
+        for (const e of track)
+          if (e.type === 'noteOn' && e.velocity > 0 && e.channel === 0) melody.push(e.noteNumber);
+      const arrangement = arrange(tune, { id: 'm', instrument: 'mandolin', style: 'melody', capo: 0 })
+        .arrangement!;
+      const ours = midiNotes(arrangement).map(n => n.midi - arrangement.octaveShift);
+      expect(ours).toEqual(melody);
+    },
+  );
 });

@@ -24,7 +24,15 @@ export function writeMidi(arrangement: Arrangement): Uint8Array {
   const order = playingOrder(arrangement.measures);
   const head: Timed[] = [
     { at: 0, order: 0, event: { type: 'trackName', text: utf8(arrangement.title), meta: true } },
-    { at: 0, order: 0, event: { type: 'setTempo', microsecondsPerBeat: Math.round(60e6 / arrangement.quartersPerMinute), meta: true } },
+    {
+      at: 0,
+      order: 0,
+      event: {
+        type: 'setTempo',
+        microsecondsPerBeat: Math.round(60e6 / arrangement.quartersPerMinute),
+        meta: true,
+      },
+    },
   ];
   const tracks: Record<'melody' | 'accompaniment', Timed[]> = { melody: [], accompaniment: [] };
   let at = 0;
@@ -34,16 +42,39 @@ export function writeMidi(arrangement: Arrangement): Uint8Array {
     const { meter, key } = measure;
     const now = `${meter.beats}/${meter.unit} ${key.tonic} ${key.mode}`;
     if (now !== before) {
-      head.push({ at, order: 1, event: { type: 'timeSignature', numerator: meter.beats, denominator: meter.unit, metronome: 24, thirtyseconds: 8, meta: true } });
-      head.push({ at, order: 1, event: { type: 'keySignature', key: keyFifths(key), scale: key.mode === 'minor' ? 1 : 0, meta: true } });
+      head.push({
+        at,
+        order: 1,
+        event: {
+          type: 'timeSignature',
+          numerator: meter.beats,
+          denominator: meter.unit,
+          metronome: 24,
+          thirtyseconds: 8,
+          meta: true,
+        },
+      });
+      head.push({
+        at,
+        order: 1,
+        event: { type: 'keySignature', key: keyFifths(key), scale: key.mode === 'minor' ? 1 : 0, meta: true },
+      });
       before = now;
     }
     at += measure.ticks;
   }
   for (const note of midiNotes(arrangement)) {
     const track = note.voice === 'melody' ? tracks.melody : tracks.accompaniment;
-    track.push({ at: note.at, order: 2, event: { type: 'noteOn', channel: 0, noteNumber: note.midi, velocity: VELOCITY[note.voice] } });
-    track.push({ at: note.at + note.ticks, order: 1, event: { type: 'noteOff', channel: 0, noteNumber: note.midi, velocity: 64 } });
+    track.push({
+      at: note.at,
+      order: 2,
+      event: { type: 'noteOn', channel: 0, noteNumber: note.midi, velocity: VELOCITY[note.voice] },
+    });
+    track.push({
+      at: note.at + note.ticks,
+      order: 1,
+      event: { type: 'noteOff', channel: 0, noteNumber: note.midi, velocity: 64 },
+    });
   }
   const name = (text: string, channel: number, events: Timed[]): Timed[] => [
     { at: 0, order: 0, event: { type: 'trackName', text, meta: true } },
@@ -52,14 +83,20 @@ export function writeMidi(arrangement: Arrangement): Uint8Array {
   ];
   const data: MidiData = {
     header: { format: 1, numTracks: 3, ticksPerBeat: TICKS_PER_QUARTER },
-    tracks: [finish(head), finish(name('Melody', 0, tracks.melody)), finish(name('Accompaniment', 1, tracks.accompaniment))],
+    tracks: [
+      finish(head),
+      finish(name('Melody', 0, tracks.melody)),
+      finish(name('Accompaniment', 1, tracks.accompaniment)),
+    ],
   };
   return Uint8Array.from(write(data));
 }
 
 /** Text as UTF-8 bytes, one a character, as the MIDI writer takes it. */
 function utf8(text: string): string {
-  return encodeURIComponent(text).replace(/%(..)/g, (_, hex: string) => String.fromCharCode(Number.parseInt(hex, 16)));
+  return encodeURIComponent(text).replace(/%(..)/g, (_, hex: string) =>
+    String.fromCharCode(Number.parseInt(hex, 16)),
+  );
 }
 
 /** Sorts timed events and turns their times into differences. */
@@ -75,7 +112,9 @@ function finish(events: Timed[]): MidiEvent[] {
 }
 
 /** The notes as played, ties joined, in ticks from the start. */
-export function midiNotes(arrangement: Arrangement): { at: number; ticks: number; midi: number; voice: Voice }[] {
+export function midiNotes(
+  arrangement: Arrangement,
+): { at: number; ticks: number; midi: number; voice: Voice }[] {
   const notes: { at: number; ticks: number; midi: number; voice: Voice; string: number }[] = [];
   let at = 0;
   for (const index of playingOrder(arrangement.measures)) {
@@ -83,7 +122,9 @@ export function midiNotes(arrangement: Arrangement): { at: number; ticks: number
     for (const note of [...measure.notes].sort((a, b) => a.start - b.start || a.string - b.string)) {
       const start = at + note.start;
       const midi = noteAt(arrangement.setup, note.string, note.fret);
-      const before = note.tied ? notes.findLast(n => n.string === note.string && n.at + n.ticks === start && n.midi === midi) : undefined;
+      const before = note.tied
+        ? notes.findLast(n => n.string === note.string && n.at + n.ticks === start && n.midi === midi)
+        : undefined;
       if (before) before.ticks += note.ticks;
       else notes.push({ at: start, ticks: note.ticks, midi, voice: note.voice, string: note.string });
     }

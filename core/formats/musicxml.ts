@@ -4,28 +4,57 @@
  */
 import { parseChord } from '../chord';
 import { INSTRUMENTS, noteAt } from '../instrument';
-import { type Pitch, type Step, keyFifths, parseNoteName, parsePitch, spellMidi } from '../pitch';
+import { keyFifths, type Pitch, parseNoteName, parsePitch, type Step, spellMidi } from '../pitch';
 import type { Arrangement, ScoreChord, ScoreMeasure, ScoreNote } from '../score';
-import { TICKS_PER_QUARTER, type Tuplet, measureTicks, noteValues } from '../time';
+import { measureTicks, noteValues, TICKS_PER_QUARTER, type Tuplet } from '../time';
 import { measureNumbers } from '../tune';
 import { RIGHTS_TEXT } from './rights';
-import { type Markup, element, tag } from './xml';
+import { element, type Markup, tag } from './xml';
 
 const HARMONY_KINDS: Record<string, string> = {
-  '': 'major', maj: 'major', m: 'minor', min: 'minor', '7': 'dominant', maj7: 'major-seventh', M7: 'major-seventh',
-  m7: 'minor-seventh', dim: 'diminished', dim7: 'diminished-seventh', m7b5: 'half-diminished', aug: 'augmented',
-  '+': 'augmented', '6': 'major-sixth', m6: 'minor-sixth', '9': 'dominant-ninth', maj9: 'major-ninth', m9: 'minor-ninth',
-  '11': 'dominant-11th', '13': 'dominant-13th', sus2: 'suspended-second', sus4: 'suspended-fourth', sus: 'suspended-fourth',
-  '5': 'power', mmaj7: 'major-minor',
+  '': 'major',
+  maj: 'major',
+  m: 'minor',
+  min: 'minor',
+  '7': 'dominant',
+  maj7: 'major-seventh',
+  M7: 'major-seventh',
+  m7: 'minor-seventh',
+  dim: 'diminished',
+  dim7: 'diminished-seventh',
+  m7b5: 'half-diminished',
+  aug: 'augmented',
+  '+': 'augmented',
+  '6': 'major-sixth',
+  m6: 'minor-sixth',
+  '9': 'dominant-ninth',
+  maj9: 'major-ninth',
+  m9: 'minor-ninth',
+  '11': 'dominant-11th',
+  '13': 'dominant-13th',
+  sus2: 'suspended-second',
+  sus4: 'suspended-fourth',
+  sus: 'suspended-fourth',
+  '5': 'power',
+  mmaj7: 'major-minor',
 };
 
 function pitchElement(pitch: Pitch): Markup {
-  return tag('pitch', tag('step', pitch.step), pitch.alter ? tag('alter', pitch.alter) : undefined, tag('octave', pitch.octave));
+  return tag(
+    'pitch',
+    tag('step', pitch.step),
+    pitch.alter ? tag('alter', pitch.alter) : undefined,
+    tag('octave', pitch.octave),
+  );
 }
 
 function rootElements(name: string, prefix: 'root' | 'bass'): Markup {
   const note = parseNoteName(name) as { step: Step; alter: number };
-  return tag(prefix, tag(`${prefix}-step`, note.step), note.alter ? tag(`${prefix}-alter`, note.alter) : undefined);
+  return tag(
+    prefix,
+    tag(`${prefix}-step`, note.step),
+    note.alter ? tag(`${prefix}-alter`, note.alter) : undefined,
+  );
 }
 
 function harmony(chord: ScoreChord, offset: number): Markup | undefined {
@@ -75,7 +104,14 @@ function lyrics(measure: ScoreMeasure, note: ScoreNote, open: boolean[]): Markup
     const goesOn = syllable.endsWith('-');
     const syllabic = open[verse] ? (goesOn ? 'middle' : 'end') : goesOn ? 'begin' : 'single';
     open[verse] = goesOn;
-    return [element('lyric', { number: verse + 1 }, tag('syllabic', syllabic), tag('text', syllable.replace(/-$/, '')))];
+    return [
+      element(
+        'lyric',
+        { number: verse + 1 },
+        tag('syllabic', syllabic),
+        tag('text', syllable.replace(/-$/, '')),
+      ),
+    ];
   });
 }
 
@@ -90,8 +126,10 @@ interface Context {
 /** Whether a note sounds on into a tied one. */
 function tiesOn(context: Context, note: ScoreNote): boolean {
   const end = note.start + note.ticks;
-  const follows = (other: ScoreNote) => other.tied && other.string === note.string && other.fret === note.fret && other.voice === note.voice;
-  if (end < context.measure.ticks) return context.measure.notes.some(other => other.start === end && follows(other));
+  const follows = (other: ScoreNote) =>
+    other.tied && other.string === note.string && other.fret === note.fret && other.voice === note.voice;
+  if (end < context.measure.ticks)
+    return context.measure.notes.some(other => other.start === end && follows(other));
   return context.next?.notes.some(other => other.start === 0 && follows(other)) ?? false;
 }
 
@@ -119,7 +157,17 @@ function writeLane(context: Context, lane: Lane, voice: number, staff: 1 | 2): M
     }
     if (values) {
       for (const value of values) {
-        out.push(tag('note', element('rest', {}), tag('duration', value.ticks), tag('voice', voice), tag('type', value.type), ...dots(value.dots), tag('staff', staff)));
+        out.push(
+          tag(
+            'note',
+            element('rest', {}),
+            tag('duration', value.ticks),
+            tag('voice', voice),
+            tag('type', value.type),
+            ...dots(value.dots),
+            tag('staff', staff),
+          ),
+        );
       }
     } else out.push(tag('forward', tag('duration', ticks), tag('voice', voice), tag('staff', staff)));
     cursor += ticks;
@@ -173,7 +221,9 @@ function graceNote(context: Context, note: ScoreNote, fret: number, voice: numbe
     tag('voice', voice),
     tag('type', 'eighth'),
     tag('staff', staff),
-    staff === 2 ? tag('notations', tag('technical', tag('string', note.string), tag('fret', fret))) : undefined,
+    staff === 2
+      ? tag('notations', tag('technical', tag('string', note.string), tag('fret', fret)))
+      : undefined,
   );
 }
 
@@ -205,7 +255,8 @@ function writeNote(context: Context, note: ScoreNote, w: Written): Markup {
   const slurs: Markup[] = [];
   if (w.staff === 1 && w.first) {
     for (let i = 0; i < (note.slurEnds ?? 0); i++) slurs.push(element('slur', { type: 'stop', number: 1 }));
-    for (let i = 0; i < (note.slurStarts ?? 0); i++) slurs.push(element('slur', { type: 'start', number: 1 }));
+    for (let i = 0; i < (note.slurStarts ?? 0); i++)
+      slurs.push(element('slur', { type: 'start', number: 1 }));
   }
   const notations = [
     w.tiedFrom ? element('tied', { type: 'stop' }) : undefined,
@@ -225,18 +276,28 @@ function writeNote(context: Context, note: ScoreNote, w: Written): Markup {
     tag('voice', w.voice),
     tag('type', w.type),
     ...dots(w.dots),
-    w.tuplet ? tag('time-modification', tag('actual-notes', w.tuplet.actual), tag('normal-notes', w.tuplet.normal)) : undefined,
+    w.tuplet
+      ? tag('time-modification', tag('actual-notes', w.tuplet.actual), tag('normal-notes', w.tuplet.normal))
+      : undefined,
     w.staff === 1 ? tag('stem', note.voice === 'melody' ? 'up' : 'down') : undefined,
     tag('staff', w.staff),
     notations.length ? tag('notations', ...notations) : undefined,
-    ...(w.staff === 1 && w.first && note.voice === 'melody' ? lyrics(context.measure, note, context.openWords) : []),
+    ...(w.staff === 1 && w.first && note.voice === 'melody'
+      ? lyrics(context.measure, note, context.openWords)
+      : []),
   );
 }
 
-function attributes(arrangement: Arrangement, measure: ScoreMeasure, before: ScoreMeasure | undefined): Markup | undefined {
+function attributes(
+  arrangement: Arrangement,
+  measure: ScoreMeasure,
+  before: ScoreMeasure | undefined,
+): Markup | undefined {
   const first = before === undefined;
-  const key = first || keyFifths(before.key) !== keyFifths(measure.key) || before.key.mode !== measure.key.mode;
-  const time = first || before.meter.beats !== measure.meter.beats || before.meter.unit !== measure.meter.unit;
+  const key =
+    first || keyFifths(before.key) !== keyFifths(measure.key) || before.key.mode !== measure.key.mode;
+  const time =
+    first || before.meter.beats !== measure.meter.beats || before.meter.unit !== measure.meter.unit;
   if (!key && !time) return undefined;
   const { setup } = arrangement;
   const strings = setup.tuning.length;
@@ -248,7 +309,13 @@ function attributes(arrangement: Arrangement, measure: ScoreMeasure, before: Sco
     ...(first
       ? [
           tag('staves', 2),
-          element('clef', { number: 1 }, tag('sign', 'G'), tag('line', 2), setup.instrument === 'guitar' ? tag('clef-octave-change', -1) : undefined),
+          element(
+            'clef',
+            { number: 1 },
+            tag('sign', 'G'),
+            tag('line', 2),
+            setup.instrument === 'guitar' ? tag('clef-octave-change', -1) : undefined,
+          ),
           element('clef', { number: 2 }, tag('sign', 'TAB'), tag('line', strings - 1)),
           element(
             'staff-details',
@@ -288,12 +355,19 @@ export function writeMusicXml(arrangement: Arrangement): string {
             'barline',
             { location: 'left' },
             measure.repeatStart ? tag('bar-style', 'heavy-light') : undefined,
-            measure.ending && !sameEnding(before) ? element('ending', { number: measure.ending.join(', '), type: 'start' }) : undefined,
+            measure.ending && !sameEnding(before)
+              ? element('ending', { number: measure.ending.join(', '), type: 'start' })
+              : undefined,
             measure.repeatStart ? element('repeat', { direction: 'forward' }) : undefined,
           )
         : undefined;
     const last = index === measures.length - 1;
-    const style = measure.repeatEnd || measure.barline === 'final' || last ? 'light-heavy' : measure.barline === 'double' ? 'light-light' : undefined;
+    const style =
+      measure.repeatEnd || measure.barline === 'final' || last
+        ? 'light-heavy'
+        : measure.barline === 'double'
+          ? 'light-light'
+          : undefined;
     const endingStops = measure.ending && (!sameEnding(next) || measure.repeatEnd);
     const right =
       style || endingStops
@@ -301,13 +375,25 @@ export function writeMusicXml(arrangement: Arrangement): string {
             'barline',
             { location: 'right' },
             style ? tag('bar-style', style) : undefined,
-            endingStops ? element('ending', { number: measure.ending!.join(', '), type: measure.repeatEnd || last ? 'stop' : 'discontinue' }) : undefined,
+            endingStops
+              ? element('ending', {
+                  number: measure.ending!.join(', '),
+                  type: measure.repeatEnd || last ? 'stop' : 'discontinue',
+                })
+              : undefined,
             measure.repeatEnd ? element('repeat', { direction: 'backward' }) : undefined,
           )
         : undefined;
     const directions: Markup[] = [];
     if (measure.section) {
-      directions.push(element('direction', { placement: 'above' }, tag('direction-type', tag('rehearsal', measure.section)), tag('staff', 1)));
+      directions.push(
+        element(
+          'direction',
+          { placement: 'above' },
+          tag('direction-type', tag('rehearsal', measure.section)),
+          tag('staff', 1),
+        ),
+      );
     }
     if (index === 0) {
       const perMinute = Math.round(arrangement.quartersPerMinute * 100) / 100;

@@ -14,7 +14,11 @@ function escaped(text: string): string {
 }
 
 /** An element with text, or with children that are elements already; children that are undefined are left out. */
-export function element(name: string, attributes: Attributes, ...children: (string | Markup | undefined)[]): Markup {
+export function element(
+  name: string,
+  attributes: Attributes,
+  ...children: (string | Markup | undefined)[]
+): Markup {
   const written = Object.entries(attributes)
     .filter(([, value]) => value !== undefined)
     .map(([key, value]) => ` ${key}="${escaped(String(value))}"`)

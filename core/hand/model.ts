@@ -4,7 +4,7 @@
  * The reach limits are judgement, set so that an adult's index and little finger comfortably span four frets in
  * first position of a 648 mm guitar (about 99 mm; common practice) and not five (127 mm).
  */
-import { INSTRUMENTS, type Place, type Setup, fingertipDistance, fingertipSpan, stringOffset } from '../instrument';
+import { fingertipDistance, INSTRUMENTS, type Place, type Setup, stringOffset } from '../instrument';
 
 export type HandSize = 'small' | 'medium' | 'large';
 
@@ -70,12 +70,14 @@ export type Grip = readonly FingerPlacement[];
 
 /** Distance in mm between two placed fingers; a barre counts from its nearest string. */
 export function placementSpan(setup: Setup, a: FingerPlacement, b: FingerPlacement): number {
-  const nearest = (one: FingerPlacement, other: FingerPlacement) =>
-    Math.min(Math.max(other.from, one.from), one.to);
-  const stringA = nearest(a, b);
-  const stringB = nearest(b, { ...a, from: stringA, to: stringA });
-  const span = fingertipSpan(setup, { string: stringA, fret: a.fret }, { string: stringB, fret: b.fret });
-  return Math.hypot(span.along, span.across);
+  const instrument = INSTRUMENTS[setup.instrument];
+  const stringA = Math.min(Math.max(b.from, a.from), a.to);
+  const stringB = Math.min(Math.max(stringA, b.from), b.to);
+  const da = fingertipDistance(instrument.scaleLength, a.fret + setup.capo);
+  const db = fingertipDistance(instrument.scaleLength, b.fret + setup.capo);
+  const along = db - da;
+  const across = stringOffset(instrument, stringB, db) - stringOffset(instrument, stringA, da);
+  return Math.sqrt(along * along + across * across);
 }
 
 /** How far a grip stretches: the widest pair in mm, its limit, and the strain beyond comfort summed in mm. */
@@ -278,9 +280,16 @@ export function gripEffort(setup: Setup, hand: Hand, grip: Grip): Effort {
     sameFret.set(placement.fret, (sameFret.get(placement.fret) ?? 0) + 1);
     if (isBarre(placement)) {
       const strings = placement.to - placement.from + 1;
-      add('barre', (placement.finger === 1 ? WEIGHTS.barreIndex : WEIGHTS.barreOther) + (strings - 2) * WEIGHTS.barreString);
+      add(
+        'barre',
+        (placement.finger === 1 ? WEIGHTS.barreIndex : WEIGHTS.barreOther) +
+          (strings - 2) * WEIGHTS.barreString,
+      );
       // A flattened finger below another held string on its thin side has to bend its last joint back.
-      if (placement.finger !== 1 && grip.some(p => p.finger < placement.finger && p.from < placement.from && p.fret < placement.fret)) {
+      if (
+        placement.finger !== 1 &&
+        grip.some(p => p.finger < placement.finger && p.from < placement.from && p.fret < placement.fret)
+      ) {
         add('bent joint', WEIGHTS.bentJoint);
       }
     }
@@ -295,7 +304,9 @@ export function gripEffort(setup: Setup, hand: Hand, grip: Grip): Effort {
   }
   const lowest = Math.min(...grip.map(p => p.fret));
   if (grip.length) {
-    const along = fingertipDistance(instrument.scaleLength, lowest + setup.capo) - fingertipDistance(instrument.scaleLength, 1);
+    const along =
+      fingertipDistance(instrument.scaleLength, lowest + setup.capo) -
+      fingertipDistance(instrument.scaleLength, 1);
     add('position', Math.max(0, along) * WEIGHTS.positionPerMm);
   }
   return effort;

@@ -1,4 +1,4 @@
-import { INSTRUMENTS, type Setup, fingertipDistance } from '../instrument';
+import { fingertipDistance, INSTRUMENTS, type Setup } from '../instrument';
 import type { Finger, FingerPlacement, Grip } from './model';
 
 /** What one finger does between two grips. */
@@ -30,23 +30,15 @@ const MOVE = { slide: 0.4, slidePerMm: 0.015, move: 0.9, movePerMm: 0.012, land:
 
 /** Effort of one finger's move. */
 export function moveCost(setup: Setup, kind: FingerMove['kind'], fromFret: number, toFret: number): number {
+  if (kind === 'stays') return 0;
+  if (kind === 'lands') return MOVE.land;
+  if (kind === 'lifts') return MOVE.lift;
   const { scaleLength } = INSTRUMENTS[setup.instrument];
-  const distance = () =>
-    Math.abs(
-      fingertipDistance(scaleLength, toFret + setup.capo) - fingertipDistance(scaleLength, fromFret + setup.capo),
-    );
-  switch (kind) {
-    case 'stays':
-      return 0;
-    case 'slides':
-      return MOVE.slide + MOVE.slidePerMm * distance();
-    case 'moves':
-      return MOVE.move + MOVE.movePerMm * distance();
-    case 'lands':
-      return MOVE.land;
-    case 'lifts':
-      return MOVE.lift;
-  }
+  const distance = Math.abs(
+    fingertipDistance(scaleLength, toFret + setup.capo) -
+      fingertipDistance(scaleLength, fromFret + setup.capo),
+  );
+  return kind === 'slides' ? MOVE.slide + MOVE.slidePerMm * distance : MOVE.move + MOVE.movePerMm * distance;
 }
 
 /** Effort of going from one grip to another: the sum over the fingers. */

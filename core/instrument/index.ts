@@ -4,7 +4,7 @@
  * Strings are numbered from 1 = the thinnest, as the trade counts. Frets are counted from the capo
  * (0 = open, or at the capo); a physical fret is counted from the nut. Lengths are in millimetres.
  */
-import { type Pitch, parsePitch, pitchName, midiOf, spellMidi } from '../pitch';
+import { midiOf, type Pitch, parsePitch, pitchName, spellMidi } from '../pitch';
 
 export type InstrumentId = 'guitar' | 'mandolin';
 
@@ -59,7 +59,7 @@ export function instrumentOf(id: InstrumentId): Instrument {
 export interface Setup {
   instrument: InstrumentId;
   /** Open strings without the capo, string 1 first, e.g. ["E4", "B3", "G3", "D3", "A2", "E2"]. */
-  tuning: string[];
+  tuning: readonly string[];
   /** Fret of the capo; 0 for none. */
   capo: number;
 }
@@ -82,13 +82,26 @@ export function stringCount(setup: Setup): number {
   return setup.tuning.length;
 }
 
+/** Open notes by tuning and capo. Tunings are never changed in place, so what was read once stays true. */
+const openNotesKnown = new WeakMap<readonly string[], (readonly number[])[]>();
+
 /** MIDI notes of the strings as they sound open with the capo on; index 0 is string 1. */
-export function openNotes(setup: Setup): number[] {
-  return setup.tuning.map(name => {
-    const pitch = parsePitch(name);
-    if (!pitch) throw new RangeError(`"${name}" is not a pitch`);
-    return midiOf(pitch) + setup.capo;
-  });
+export function openNotes(setup: Setup): readonly number[] {
+  let byCapo = openNotesKnown.get(setup.tuning);
+  if (!byCapo) {
+    byCapo = [];
+    openNotesKnown.set(setup.tuning, byCapo);
+  }
+  let notes = byCapo[setup.capo];
+  if (!notes) {
+    notes = setup.tuning.map(name => {
+      const pitch = parsePitch(name);
+      if (!pitch) throw new RangeError(`"${name}" is not a pitch`);
+      return midiOf(pitch) + setup.capo;
+    });
+    byCapo[setup.capo] = notes;
+  }
+  return notes;
 }
 
 /** MIDI note of a string stopped at a fret counted from the capo. */
@@ -133,19 +146,24 @@ export function fretDistance(scaleLength: number, fret: number): number {
 /** How far behind the fret wire a fingertip presses, as a part of the space between two frets. Judgement. */
 const FINGERTIP_BEHIND_WIRE = 0.3;
 
-const fingertipTables = new Map<number, number[]>();
+const fingertipTables = new Map<number, Float64Array>();
+let lastScale = 0;
+let lastTable: Float64Array = new Float64Array();
 
-/** Where a fingertip presses for a physical fret ≥ 1, in mm from the nut. */
+/** Where a fingertip presses for a physical fret ≥ 1, in mm from the nut. Looked up: searches ask for it all the time. */
 export function fingertipDistance(scaleLength: number, fret: number): number {
-  let table = fingertipTables.get(scaleLength);
-  if (!table) {
-    table = Array.from({ length: 40 }, (_, n) => {
-      const wire = fretDistance(scaleLength, n);
-      return wire - FINGERTIP_BEHIND_WIRE * (wire - fretDistance(scaleLength, n - 1));
-    });
+  if (scaleLength !== lastScale) {
+    const table =
+      fingertipTables.get(scaleLength) ??
+      Float64Array.from({ length: 40 }, (_, n) => {
+        const wire = fretDistance(scaleLength, n);
+        return wire - FINGERTIP_BEHIND_WIRE * (wire - fretDistance(scaleLength, n - 1));
+      });
     fingertipTables.set(scaleLength, table);
+    lastScale = scaleLength;
+    lastTable = table;
   }
-  return table[fret]!;
+  return lastTable[fret]!;
 }
 
 /** Distance in mm of a string from string 1, measured across the neck at `distance` mm from the nut. */

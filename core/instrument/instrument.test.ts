@@ -1,6 +1,16 @@
 import { describe, expect, it } from 'vitest';
 import { frequencyOf } from '../pitch';
-import { INSTRUMENTS, fretDistance, fingertipSpan, noteAt, openNotes, parseTuning, placesOf, standardSetup, stringName } from './index';
+import {
+  fingertipSpan,
+  fretDistance,
+  INSTRUMENTS,
+  noteAt,
+  openNotes,
+  parseTuning,
+  placesOf,
+  standardSetup,
+  stringName,
+} from './index';
 
 const guitar = standardSetup('guitar');
 const mandolin = standardSetup('mandolin');
@@ -16,7 +26,8 @@ describe('tunings (common practice)', () => {
     for (let string = 1; string < 6; string++) {
       expect(noteAt(guitar, string + 1, 3 + (string === 2 ? 4 : 5))).toBe(noteAt(guitar, string, 3));
     }
-    for (let string = 1; string < 4; string++) expect(noteAt(mandolin, string + 1, 9)).toBe(noteAt(mandolin, string, 2));
+    for (let string = 1; string < 4; string++)
+      expect(noteAt(mandolin, string + 1, 9)).toBe(noteAt(mandolin, string, 2));
   });
   it('on strings 3 and 1 the interval is 9 + f1 − f3 semitones', () => {
     const interval = (f3: number, f1: number) => noteAt(guitar, 1, f1) - noteAt(guitar, 3, f3);
@@ -31,7 +42,9 @@ describe('tunings (common practice)', () => {
   });
   it('reads a typed tuning and says which string is wrong', () => {
     expect(parseTuning('D2 A2 D3 G3 A3 D4', 6)).toEqual(['D4', 'A3', 'G3', 'D3', 'A2', 'D2']);
-    expect(parseTuning('D2 A2 H3 G3 A3 D4', 6)).toEqual({ error: 'string 4: "H3" is not a pitch such as E2' });
+    expect(parseTuning('D2 A2 H3 G3 A3 D4', 6)).toEqual({
+      error: 'string 4: "H3" is not a pitch such as E2',
+    });
     expect(parseTuning('D2 A2', 6)).toEqual({ error: '6 strings are needed, 2 were given' });
   });
   it('names strings with number and note', () => {
@@ -44,14 +57,18 @@ describe('geometry (equal temperament; Fletcher & Rossing, The Physics of Musica
   it('fret 12 halves the string, each fret divides by the twelfth root of two', () => {
     expect(fretDistance(648, 12)).toBeCloseTo(324, 9);
     for (let fret = 1; fret < 20; fret++) {
-      expect((648 - fretDistance(648, fret - 1)) / (648 - fretDistance(648, fret))).toBeCloseTo(2 ** (1 / 12), 12);
+      expect((648 - fretDistance(648, fret - 1)) / (648 - fretDistance(648, fret))).toBeCloseTo(
+        2 ** (1 / 12),
+        12,
+      );
     }
   });
   it("agrees with lutherie's 17.817 rule", () => {
     expect(fretDistance(648, 1)).toBeCloseTo(648 / 17.817, 2);
   });
   it('a stretch shrinks by 2^(−k/12) at capo k: 0.749 at 5, 0.667 at 7', () => {
-    const span = (capo: number) => fingertipSpan(standardSetup('guitar', capo), { string: 1, fret: 1 }, { string: 1, fret: 4 }).along;
+    const span = (capo: number) =>
+      fingertipSpan(standardSetup('guitar', capo), { string: 1, fret: 1 }, { string: 1, fret: 4 }).along;
     expect(span(5) / span(0)).toBeCloseTo(0.749, 3);
     expect(span(7) / span(0)).toBeCloseTo(0.667, 3);
   });

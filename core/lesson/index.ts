@@ -4,8 +4,16 @@
  */
 import { type FingerMove, type FingerPlacement, fingerMoves, isBarre } from '../hand';
 import { stringName } from '../instrument';
-import { type Arrangement, type Moment, type ScoreNote, firstAlike, gripOf, momentsOf, soundingAt } from '../score';
-import { TICKS_PER_WHOLE, countSyllable, isCompound, pulseTicks } from '../time';
+import {
+  type Arrangement,
+  firstAlike,
+  gripOf,
+  type Moment,
+  momentsOf,
+  type ScoreNote,
+  soundingAt,
+} from '../score';
+import { countSyllable, isCompound, pulseTicks, TICKS_PER_WHOLE } from '../time';
 import { measureNumbers, sectionsOf } from '../tune';
 
 /** What happens at one moment of a measure, in words. */
@@ -34,14 +42,28 @@ export interface LessonStep {
   advice: string;
 }
 
-const PLUCK_WORDS: Record<string, string> = { p: 'Thumb', i: 'Index', m: 'Middle', a: 'Ring', down: 'Down', up: 'Up' };
+const PLUCK_WORDS: Record<string, string> = {
+  p: 'Thumb',
+  i: 'Index',
+  m: 'Middle',
+  a: 'Ring',
+  down: 'Down',
+  up: 'Up',
+};
 
 /** The count of a measure said aloud on every half beat ("1 & 2 & 3 &"; compound meters count the eighths). */
 export function countLine(arrangement: Pick<Arrangement, 'measures'>, index: number): string {
   const measure = arrangement.measures[index]!;
-  const step = isCompound(measure.meter) ? TICKS_PER_WHOLE / measure.meter.unit : pulseTicks(measure.meter) / 2;
+  const step = isCompound(measure.meter)
+    ? TICKS_PER_WHOLE / measure.meter.unit
+    : pulseTicks(measure.meter) / 2;
   const starts = new Set<number>();
-  for (let place = Math.ceil(measure.offset / step) * step; place < measure.offset + measure.ticks; place += step) starts.add(place);
+  for (
+    let place = Math.ceil(measure.offset / step) * step;
+    place < measure.offset + measure.ticks;
+    place += step
+  )
+    starts.add(place);
   for (const note of measure.notes) starts.add(note.start + measure.offset);
   return [...starts]
     .sort((a, b) => a - b)
@@ -75,11 +97,13 @@ export function moveWords(arrangement: Arrangement, move: FingerMove): string {
 function pluckWords(arrangement: Arrangement, notes: readonly ScoreNote[]): string {
   const struck = notes.filter(note => !note.tied);
   if (!struck.length) return 'Let it ring on.';
-  const fretWords = (note: ScoreNote) => `${stringName(arrangement.setup, note.string)}, ${note.fret ? `fret ${note.fret}` : 'open'}`;
+  const fretWords = (note: ScoreNote) =>
+    `${stringName(arrangement.setup, note.string)}, ${note.fret ? `fret ${note.fret}` : 'open'}`;
   const ordered = [...struck].sort((a, b) => b.string - a.string);
   const stroke = ordered[0]!.pluck;
   // A pick takes all its strings in one stroke.
-  if (stroke === 'down' || stroke === 'up') return `${PLUCK_WORDS[stroke]}: ${ordered.map(fretWords).join(' with ')}.`;
+  if (stroke === 'down' || stroke === 'up')
+    return `${PLUCK_WORDS[stroke]}: ${ordered.map(fretWords).join(' with ')}.`;
   return ordered.map(note => `${PLUCK_WORDS[note.pluck ?? ''] ?? 'Pluck'}: ${fretWords(note)}.`).join(' ');
 }
 
@@ -91,7 +115,9 @@ export function gripAt(arrangement: Arrangement, measure: number, start: number)
 /** The grip of the moment before a place in written order; empty at the very beginning. */
 export function gripBefore(arrangement: Arrangement, measure: number, start: number): FingerPlacement[] {
   for (let index = measure; index >= 0; index--) {
-    const moments = momentsOf(arrangement.measures[index]!, index).filter(m => index < measure || m.start < start);
+    const moments = momentsOf(arrangement.measures[index]!, index).filter(
+      m => index < measure || m.start < start,
+    );
     const last = moments[moments.length - 1];
     if (last) return gripAt(arrangement, index, last.start);
   }
@@ -122,7 +148,8 @@ const PHRASE = 4;
 export function measureSpan(numbers: readonly number[], from: number, to: number): string {
   const first = numbers[from]!;
   const last = numbers[to]!;
-  if (first === 0) return last === 0 ? 'the pickup' : `the pickup and measure${last > 1 ? `s 1–${last}` : ' 1'}`;
+  if (first === 0)
+    return last === 0 ? 'the pickup' : `the pickup and measure${last > 1 ? `s 1–${last}` : ' 1'}`;
   return first === last ? `measure ${first}` : `measures ${first}–${last}`;
 }
 
@@ -164,17 +191,40 @@ export function lessonSteps(arrangement: Arrangement): LessonStep[] {
       const phraseStart = section.from + Math.floor((index - section.from) / PHRASE) * PHRASE;
       const capitalised = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
       if (index > phraseStart) {
-        const known = alike[index] !== index ? ` Measure ${numbers[index]} is just like measure ${numbers[alike[index]!]}.` : '';
-        together(phraseStart, index, `Together: ${measureSpan(numbers, phraseStart, index)}`, `${capitalised(measureSpan(numbers, phraseStart, index))} without a stop.${known}`);
+        const known =
+          alike[index] !== index
+            ? ` Measure ${numbers[index]} is just like measure ${numbers[alike[index]!]}.`
+            : '';
+        together(
+          phraseStart,
+          index,
+          `Together: ${measureSpan(numbers, phraseStart, index)}`,
+          `${capitalised(measureSpan(numbers, phraseStart, index))} without a stop.${known}`,
+        );
       }
       const phraseEnds = (index - section.from) % PHRASE === PHRASE - 1;
       if (phraseEnds && phraseStart > section.from) {
-        together(section.from, index, `Everything so far in ${section.name}`, `${capitalised(measureSpan(numbers, section.from, index))}: drill the change that stumbles by itself, then go on.`);
+        together(
+          section.from,
+          index,
+          `Everything so far in ${section.name}`,
+          `${capitalised(measureSpan(numbers, section.from, index))}: drill the change that stumbles by itself, then go on.`,
+        );
       }
     }
-    together(section.from, section.to - 1, `All of ${section.name}`, section.repeated ? 'Play it twice, as it is repeated.' : 'Play it through without a stop.');
+    together(
+      section.from,
+      section.to - 1,
+      `All of ${section.name}`,
+      section.repeated ? 'Play it twice, as it is repeated.' : 'Play it through without a stop.',
+    );
   }
-  together(0, measures.length - 1, 'The whole tune', 'Slowly all through with a count-in first; raise the tempo in small steps once it is clean.');
+  together(
+    0,
+    measures.length - 1,
+    'The whole tune',
+    'Slowly all through with a count-in first; raise the tempo in small steps once it is clean.',
+  );
   return steps;
 }
 

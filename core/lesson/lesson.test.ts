@@ -4,7 +4,12 @@ import { readAbc } from '../formats/abc';
 import { countLine, lessonSteps } from './index';
 
 const lessonOf = (abc: string) => {
-  const { arrangement } = arrange(readAbc(abc)[0]!.tune, { id: 'l', instrument: 'guitar', style: 'fingerstyle', capo: 0 });
+  const { arrangement } = arrange(readAbc(abc)[0]!.tune, {
+    id: 'l',
+    instrument: 'guitar',
+    style: 'fingerstyle',
+    capo: 0,
+  });
   return { arrangement: arrangement!, steps: lessonSteps(arrangement!) };
 };
 const EIGHT = 'X:1\nT:Eight\nM:3/4\nL:1/4\nK:G\n"G"GBd|"C"ceg|"D"dfa|"G"g3|"G"GBd|"C"ceg|"D"fed|"G"G3|]\n';
@@ -14,7 +19,12 @@ describe('lesson steps', () => {
   it('teach each new measure once and name its repeats', () => {
     const measures = steps.filter(s => s.kind === 'measure');
     const alike = measures.flatMap(s => s.alike!);
-    expect(measures.flatMap(s => s.measures).concat(alike).sort((a, b) => a - b)).toEqual([0, 1, 2, 3, 4, 5, 6, 7]);
+    expect(
+      measures
+        .flatMap(s => s.measures)
+        .concat(alike)
+        .sort((a, b) => a - b),
+    ).toEqual([0, 1, 2, 3, 4, 5, 6, 7]);
   });
   it('join what was learned so far, and end with the whole', () => {
     const joins = steps.filter(s => s.kind === 'together').map(s => s.measures);

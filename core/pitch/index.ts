@@ -12,15 +12,7 @@ export interface Pitch {
   octave: number;
 }
 
-export const MODES = [
-  'major',
-  'minor',
-  'dorian',
-  'mixolydian',
-  'phrygian',
-  'lydian',
-  'locrian',
-] as const;
+export const MODES = ['major', 'minor', 'dorian', 'mixolydian', 'phrygian', 'lydian', 'locrian'] as const;
 export type Mode = (typeof MODES)[number];
 
 /** A key: a tonic such as "F#" or "Bb" and a mode. */
@@ -68,7 +60,18 @@ export function frequencyOf(midi: number, a4 = 440): number {
 }
 
 const ACCIDENTALS: Record<string, number> = {
-  '': 0, '#': 1, '♯': 1, '##': 2, x: 2, '♯♯': 2, '𝄪': 2, b: -1, '♭': -1, bb: -2, '♭♭': -2, '𝄫': -2,
+  '': 0,
+  '#': 1,
+  '♯': 1,
+  '##': 2,
+  x: 2,
+  '♯♯': 2,
+  '𝄪': 2,
+  b: -1,
+  '♭': -1,
+  bb: -2,
+  '♭♭': -2,
+  '𝄫': -2,
 };
 
 /** Reads a note name without octave ("F#", "B♭"). Returns its step and alteration, or undefined. */
@@ -173,8 +176,13 @@ export function transposeKey(key: Key, semitones: number): Key {
 }
 
 const MODE_LABELS: Record<Mode, string> = {
-  major: 'major', minor: 'minor', dorian: 'Dorian', mixolydian: 'Mixolydian',
-  phrygian: 'Phrygian', lydian: 'Lydian', locrian: 'Locrian',
+  major: 'major',
+  minor: 'minor',
+  dorian: 'Dorian',
+  mixolydian: 'Mixolydian',
+  phrygian: 'Phrygian',
+  lydian: 'Lydian',
+  locrian: 'Locrian',
 };
 
 /** "A Dorian", "B♭ major". */

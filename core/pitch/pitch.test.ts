@@ -1,7 +1,20 @@
 import fc from 'fast-check';
-import { Key as TonalKey, Note } from 'tonal';
+import { Note, Key as TonalKey } from 'tonal';
 import { describe, expect, it } from 'vitest';
-import { MODES, frequencyOf, keyFifths, midiOf, parsePitch, pitchClassOf, pitchName, prettyAccidentals, scaleOf, signatureAlter, spellMidi, transposeKey } from './index';
+import {
+  frequencyOf,
+  keyFifths,
+  MODES,
+  midiOf,
+  parsePitch,
+  pitchClassOf,
+  pitchName,
+  prettyAccidentals,
+  scaleOf,
+  signatureAlter,
+  spellMidi,
+  transposeKey,
+} from './index';
 
 describe('published values', () => {
   it('A4 is MIDI 69 and 440 Hz (ISO 16:1975; MIDI 1.0)', () => {
@@ -13,7 +26,11 @@ describe('published values', () => {
     expect(frequencyOf(60)).toBeCloseTo(261.6256, 3);
   });
   it('natural harmonics: fret 12 twice, 7 three times, 5 four times the open string', () => {
-    for (const [fret, times] of [[12, 2], [7, 3], [5, 4]] as const) {
+    for (const [fret, times] of [
+      [12, 2],
+      [7, 3],
+      [5, 4],
+    ] as const) {
       // A touch at fret n leaves the n-th part of the string: L·2^(−n/12) ≈ L/times·k.
       const node = 1 - 2 ** (-fret / 12);
       expect(node * times).toBeCloseTo(Math.round(node * times), 1);
@@ -37,7 +54,10 @@ describe('against tonal, a general music theory package', () => {
       const major = TonalKey.majorKey(tonic);
       expect(keyFifths({ tonic, mode: 'major' }), tonic).toBe(major.alteration);
       expect(scaleOf({ tonic, mode: 'major' })).toEqual(major.scale.map(n => Note.chroma(n)));
-      for (const name of major.scale) expect(signatureAlter(major.alteration, name[0] as 'C'), `${name} in ${tonic}`).toBe(Note.get(name).alt);
+      for (const name of major.scale)
+        expect(signatureAlter(major.alteration, name[0] as 'C'), `${name} in ${tonic}`).toBe(
+          Note.get(name).alt,
+        );
       const minor = TonalKey.minorKey(tonic);
       expect(scaleOf({ tonic, mode: 'minor' })).toEqual(minor.natural.scale.map(n => Note.chroma(n)));
     }

@@ -1,8 +1,8 @@
-import { type Draft, type Patch, applyPatches, enablePatches, produceWithPatches } from 'immer';
+import { applyPatches, type Draft, enablePatches, type Patch, produceWithPatches } from 'immer';
 import { type Finger, gripEffort, gripFault, tangledFingers, totalEffort } from '../hand';
 import { highestFret, noteAt, openNotes, placesOf } from '../instrument';
 import { gripOf, smothered, soundingAt } from './grip';
-import { type Arrangement, type ScoreNote, findNote } from './model';
+import { type Arrangement, findNote, type ScoreNote } from './model';
 
 enablePatches();
 
@@ -26,7 +26,11 @@ export function startHistory(arrangement: Arrangement): History {
 }
 
 /** Applies a change. A recipe that changes nothing leaves the history as it was. */
-export function change(history: History, label: string, recipe: (draft: Draft<Arrangement>) => void): History {
+export function change(
+  history: History,
+  label: string,
+  recipe: (draft: Draft<Arrangement>) => void,
+): History {
   const [present, patches, inverse] = produceWithPatches(history.present, recipe);
   if (!patches.length) return history;
   return { present, past: [...history.past.slice(-DEPTH + 1), { label, patches, inverse }], future: [] };
@@ -62,6 +66,8 @@ export interface PlaceOption {
   cost: number;
   /** Why the hand can't do it; undefined when it can. */
   fault?: string;
+  /** Another note sounds on that string then: it can't be moved there. */
+  taken: boolean;
   here: boolean;
 }
 
@@ -70,10 +76,17 @@ export function placeOptions(arrangement: Arrangement, id: string): PlaceOption[
   const found = findNote(arrangement, id);
   if (!found) return [];
   const { note } = found;
+  const stringTaken = (measure: number, string: number) =>
+    clashOn(arrangement, measure, { ...note, string }) !== undefined;
   return placesOf(arrangement.setup, noteAt(arrangement.setup, note.string, note.fret))
     .map(place => {
       const best = bestFinger(arrangement, found.measure, { ...note, ...place });
-      const option: PlaceOption = { ...place, cost: best.cost, here: place.string === note.string && place.fret === note.fret };
+      const option: PlaceOption = {
+        ...place,
+        cost: best.cost,
+        taken: stringTaken(found.measure, place.string),
+        here: place.string === note.string && place.fret === note.fret,
+      };
       if (best.finger) option.finger = best.finger;
       if (best.fault) option.fault = best.fault;
       return option;
@@ -81,15 +94,33 @@ export function placeOptions(arrangement: Arrangement, id: string): PlaceOption[
     .sort((a, b) => Number(a.fault !== undefined) - Number(b.fault !== undefined) || a.cost - b.cost);
 }
 
+/** Another note that sounds on the same string while a note does. */
+function clashOn(arrangement: Arrangement, measure: number, note: ScoreNote): ScoreNote | undefined {
+  return arrangement.measures[measure]!.notes.find(
+    n =>
+      n.id !== note.id &&
+      n.string === note.string &&
+      n.start < note.start + note.ticks &&
+      note.start < n.start + n.ticks,
+  );
+}
+
 /** Effort counted for fingers that cross or are needed twice. */
 const TANGLED = 100;
 
 /** The finger that holds a note with least effort beside everything that sounds with it. */
-function bestFinger(arrangement: Arrangement, measureIndex: number, note: ScoreNote): { finger?: Finger; cost: number; fault?: string } {
+function bestFinger(
+  arrangement: Arrangement,
+  measureIndex: number,
+  note: ScoreNote,
+): { finger?: Finger; cost: number; fault?: string } {
   const { setup, hand } = arrangement;
   const others = arrangement.measures[measureIndex]!.notes.filter(n => n.id !== note.id);
-  const clash = others.find(n => n.string === note.string && n.start < note.start + note.ticks && note.start < n.start + n.ticks);
-  const starts = [note.start, ...others.map(n => n.start).filter(start => start > note.start && start < note.start + note.ticks)];
+  const clash = clashOn(arrangement, measureIndex, note);
+  const starts = [
+    note.start,
+    ...others.map(n => n.start).filter(start => start > note.start && start < note.start + note.ticks),
+  ];
   const moments = [...new Set(starts)].map(start => soundingAt({ notes: others }, start));
   let best: { finger?: Finger; cost: number; fault?: string } | undefined;
   const fingers: (Finger | undefined)[] = note.fret === 0 ? [undefined] : [1, 2, 3, 4];
@@ -101,13 +132,16 @@ function bestFinger(arrangement: Arrangement, measureIndex: number, note: ScoreN
       const notes = [...moment.filter(n => n.string !== note.string), finger ? { ...bare, finger } : bare];
       const grip = gripOf(notes);
       const covered = smothered(notes, grip);
-      fault ??= gripFault(setup, hand, grip) ?? (covered && `finger ${covered.finger} lies on string ${covered.string}, which must sound`);
+      fault ??=
+        gripFault(setup, hand, grip) ??
+        (covered && `finger ${covered.finger} lies on string ${covered.string}, which must sound`);
       cost += totalEffort(gripEffort(setup, hand, grip));
       // Where nothing can be held, a finger that is free and in its place tells the teacher more than a tangle.
       if (tangledFingers(grip)) cost += TANGLED;
     }
     const rated = { cost, ...(finger && { finger }), ...(fault && { fault }) };
-    const better = !best || (!fault && best.fault) || (Boolean(fault) === Boolean(best.fault) && cost < best.cost);
+    const better =
+      !best || (!fault && best.fault) || (Boolean(fault) === Boolean(best.fault) && cost < best.cost);
     if (better) best = rated;
   }
   return best!;
@@ -148,8 +182,11 @@ export function setFret(history: History, id: string, fret: number): History | {
   const found = findNote(history.present, id);
   if (!found) return { error: 'there is no note here' };
   const limit = highestFret(history.present.setup);
-  if (!Number.isInteger(fret) || fret < 0 || fret > limit) return { error: `fret ${fret} is not on this neck: it has frets 0 to ${limit} from the capo` };
-  return change(history, `string ${found.note.string} to fret ${fret}`, draft => place(draft, id, found.note.string, fret));
+  if (!Number.isInteger(fret) || fret < 0 || fret > limit)
+    return { error: `fret ${fret} is not on this neck: it has frets 0 to ${limit} from the capo` };
+  return change(history, `string ${found.note.string} to fret ${fret}`, draft =>
+    place(draft, id, found.note.string, fret),
+  );
 }
 
 /** Moves a note to another string at the same pitch. */
@@ -162,6 +199,8 @@ export function moveToString(history: History, id: string, string: number): Hist
   const fret = noteAt(setup, found.note.string, found.note.fret) - open;
   if (fret < 0) return { error: `string ${string} is too high for this note` };
   if (fret > highestFret(setup)) return { error: `string ${string} has no fret ${fret}` };
+  if (clashOn(history.present, found.measure, { ...found.note, string }))
+    return { error: `string ${string} already sounds at this moment` };
   return change(history, `to string ${string}`, draft => place(draft, id, string, fret));
 }
 

@@ -24,9 +24,14 @@ export function gripOf(notes: readonly ScoreNote[]): FingerPlacement[] {
 }
 
 /** A string that a barre would stop although it must sound lower; undefined when all is well. */
-export function smothered(notes: readonly ScoreNote[], grip: readonly FingerPlacement[]): { string: number; finger: Finger } | undefined {
+export function smothered(
+  notes: readonly ScoreNote[],
+  grip: readonly FingerPlacement[],
+): { string: number; finger: Finger } | undefined {
   for (const placement of grip) {
-    const note = notes.find(n => n.string >= placement.from && n.string <= placement.to && n.fret < placement.fret);
+    const note = notes.find(
+      n => n.string >= placement.from && n.string <= placement.to && n.fret < placement.fret,
+    );
     if (note) return { string: note.string, finger: placement.finger };
   }
   return undefined;

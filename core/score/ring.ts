@@ -1,6 +1,6 @@
 import { chordClasses, parseChord } from '../chord';
-import { type FingerPlacement, type Hand, gripFault } from '../hand';
-import { type Setup, openNotes } from '../instrument';
+import { type FingerPlacement, gripFault, type Hand } from '../hand';
+import { openNotes, type Setup } from '../instrument';
 import { mod12 } from '../pitch';
 import type { Arrangement, ScoreNote } from './model';
 
@@ -48,7 +48,15 @@ export function perform(arrangement: Arrangement, order: readonly number[]): Per
         continue;
       }
       const midi = open[note.string - 1]! + note.fret;
-      const entry = { note, measure: index, position, at: start, writtenEnd: start + note.ticks, ringEnd: 0, midi };
+      const entry = {
+        note,
+        measure: index,
+        position,
+        at: start,
+        writtenEnd: start + note.ticks,
+        ringEnd: 0,
+        midi,
+      };
       lastOnString[note.string] = entry;
       performed.push(entry);
     }
@@ -72,10 +80,17 @@ export function perform(arrangement: Arrangement, order: readonly number[]): Per
 }
 
 /** When a performed note is stopped by what comes after it, at the latest at `limit`. */
-function letGo(setup: Setup, hand: Hand, all: readonly PerformedNote[], index: number, limit: number): number {
+function letGo(
+  setup: Setup,
+  hand: Hand,
+  all: readonly PerformedNote[],
+  index: number,
+  limit: number,
+): number {
   const entry = all[index]!;
   const { finger, string, fret } = entry.note;
-  const placement: FingerPlacement | undefined = fret > 0 && finger ? { finger, fret, from: string, to: string } : undefined;
+  const placement: FingerPlacement | undefined =
+    fret > 0 && finger ? { finger, fret, from: string, to: string } : undefined;
   for (let later = index + 1; later < all.length; later++) {
     const next = all[later]!;
     if (next.at >= limit) break;

@@ -4,7 +4,10 @@ import type { Arrangement, ScoreMeasure } from './model';
 function content(measure: ScoreMeasure): string {
   return [...measure.notes]
     .sort((a, b) => a.start - b.start || a.string - b.string)
-    .map(n => `${n.start + measure.offset}:${n.ticks}:${n.string}/${n.fret}:${n.finger ?? ''}:${n.tied ? 't' : ''}`)
+    .map(
+      n =>
+        `${n.start + measure.offset}:${n.ticks}:${n.string}/${n.fret}:${n.finger ?? ''}:${n.tied ? 't' : ''}`,
+    )
     .join(' ');
 }
 

@@ -4,16 +4,33 @@ import { arrange } from '../arrange';
 import { checkArrangement } from '../check';
 import { readAbc } from '../formats/abc';
 import { noteAt } from '../instrument';
-import { type Arrangement, type History, change, findNote, firstAlike, moveToString, perform, placeOptions, redo, removeNote, setFinger, setFret, startHistory, undo } from './index';
+import {
+  type Arrangement,
+  change,
+  findNote,
+  firstAlike,
+  type History,
+  moveToString,
+  perform,
+  placeOptions,
+  redo,
+  removeNote,
+  setFinger,
+  setFret,
+  startHistory,
+  undo,
+} from './index';
 
 const ABC = 'X:1\nT:Edit\nM:4/4\nL:1/4\nQ:1/4=100\nK:C\n"C"cdef|"G"g2"C"e2|"C"cdef|"G"g4|]\n';
 const { tune } = readAbc(ABC)[0]!;
-const make = (): Arrangement => arrange(tune, { id: 'e', instrument: 'guitar', style: 'fingerstyle', capo: 0 }).arrangement!;
+const make = (): Arrangement =>
+  arrange(tune, { id: 'e', instrument: 'guitar', style: 'fingerstyle', capo: 0 }).arrangement!;
 const ok = (result: History | { error: string }): History => {
   if ('error' in result) throw new Error(result.error);
   return result;
 };
-const firstOf = (arrangement: Arrangement, voice: string) => arrangement.measures[0]!.notes.find(n => n.voice === voice)!;
+const firstOf = (arrangement: Arrangement, voice: string) =>
+  arrangement.measures[0]!.notes.find(n => n.voice === voice)!;
 
 describe('edits', () => {
   it('a fret changes the pitch, pins the note and can be undone and redone', () => {
@@ -24,7 +41,9 @@ describe('edits', () => {
     expect(note).toMatchObject({ fret: 3, pinned: true });
     expect(undo(edited).present).toEqual(start.present);
     expect(redo(undo(edited)).present).toEqual(edited.present);
-    expect(checkArrangement(edited.present, tune).some(f => f.kind === 'melody' && f.notes.includes(id))).toBe(true);
+    expect(
+      checkArrangement(edited.present, tune).some(f => f.kind === 'melody' && f.notes.includes(id)),
+    ).toBe(true);
   });
   it('another string keeps the pitch', () => {
     const start = startHistory(make());
@@ -32,7 +51,9 @@ describe('edits', () => {
     const moved = ok(moveToString(start, note.id, note.string + 1));
     const after = findNote(moved.present, note.id)!.note;
     expect(after.string).toBe(note.string + 1);
-    expect(noteAt(start.present.setup, after.string, after.fret)).toBe(noteAt(start.present.setup, note.string, note.fret));
+    expect(noteAt(start.present.setup, after.string, after.fret)).toBe(
+      noteAt(start.present.setup, note.string, note.fret),
+    );
   });
   it('refuses what is not on the neck and says why', () => {
     const start = startHistory(make());
@@ -61,19 +82,27 @@ describe('edits', () => {
     const original = make();
     const ids = original.measures.flatMap(m => m.notes.map(n => n.id));
     fc.assert(
-      fc.property(fc.array(fc.tuple(fc.constantFrom(...ids), fc.nat(12), fc.nat(2)), { maxLength: 12 }), edits => {
-        let history = startHistory(original);
-        for (const [id, value, kind] of edits) {
-          const result = kind === 0 ? setFret(history, id, value) : kind === 1 ? moveToString(history, id, (value % 6) + 1) : removeNote(history, id);
-          if (!('error' in result)) history = result;
-        }
-        const end = history.present;
-        const steps = history.past.length;
-        for (let i = 0; i < steps; i++) history = undo(history);
-        expect(history.present).toEqual(original);
-        for (let i = 0; i < steps; i++) history = redo(history);
-        expect(history.present).toEqual(end);
-      }),
+      fc.property(
+        fc.array(fc.tuple(fc.constantFrom(...ids), fc.nat(12), fc.nat(2)), { maxLength: 12 }),
+        edits => {
+          let history = startHistory(original);
+          for (const [id, value, kind] of edits) {
+            const result =
+              kind === 0
+                ? setFret(history, id, value)
+                : kind === 1
+                  ? moveToString(history, id, (value % 6) + 1)
+                  : removeNote(history, id);
+            if (!('error' in result)) history = result;
+          }
+          const end = history.present;
+          const steps = history.past.length;
+          for (let i = 0; i < steps; i++) history = undo(history);
+          expect(history.present).toEqual(original);
+          for (let i = 0; i < steps; i++) history = redo(history);
+          expect(history.present).toEqual(end);
+        },
+      ),
       { numRuns: 60 },
     );
   });
@@ -109,7 +138,13 @@ describe('ring', () => {
   it('ends where its finger is needed elsewhere', () => {
     for (const note of played(make())) {
       if (!note.note.finger) continue;
-      const taken = played(make()).find(n => n.at > note.at && n.note.finger === note.note.finger && n.note.fret > 0 && n.note.fret !== note.note.fret);
+      const taken = played(make()).find(
+        n =>
+          n.at > note.at &&
+          n.note.finger === note.note.finger &&
+          n.note.fret > 0 &&
+          n.note.fret !== note.note.fret,
+      );
       if (taken) expect(note.ringEnd).toBeLessThanOrEqual(taken.at);
     }
   });
@@ -121,6 +156,13 @@ describe('ring', () => {
 });
 
 it('knows measures that are played alike', () => {
-  const alike = firstAlike(arrange(readAbc('X:1\nT:A\nM:4/4\nL:1/4\nK:C\ncdef|gfed|cdef|gfed|]\n')[0]!.tune, { id: 'a', instrument: 'mandolin', style: 'melody', capo: 0 }).arrangement!);
+  const alike = firstAlike(
+    arrange(readAbc('X:1\nT:A\nM:4/4\nL:1/4\nK:C\ncdef|gfed|cdef|gfed|]\n')[0]!.tune, {
+      id: 'a',
+      instrument: 'mandolin',
+      style: 'melody',
+      capo: 0,
+    }).arrangement!,
+  );
   expect(alike).toEqual([0, 1, 0, 1]);
 });

@@ -1,5 +1,6 @@
 /**
  * Chord shapes: the search over the fretboard.
  */
-export * from './search';
+
 export * from './progression';
+export * from './search';

@@ -12,10 +12,10 @@ import type { Shape } from './search';
 export function bestShapePath(setup: Setup, candidates: readonly (readonly Shape[])[]): number[] {
   const memo = new Map<Shape, Map<Shape, number>>();
   const cost = (from: Shape, to: Shape): number => {
-    let row = memo.get(from);
-    if (!row) memo.set(from, (row = new Map()));
-    let value = row.get(to);
-    if (value === undefined) row.set(to, (value = transitionCost(setup, from.grip, to.grip)));
+    const row = memo.get(from) ?? new Map<Shape, number>();
+    memo.set(from, row);
+    const value = row.get(to) ?? transitionCost(setup, from.grip, to.grip);
+    row.set(to, value);
     return value;
   };
   return bestPath(candidates, shape => shape.cost, cost)?.path ?? [];

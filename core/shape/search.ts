@@ -1,15 +1,16 @@
-import { type Chord, bassClass, chordClasses, degreeOf } from '../chord';
+import { bassClass, type Chord, chordClasses, degreeOf } from '../chord';
 import {
   type Effort,
   type FingerPlacement,
-  type Hand,
-  type StringDuty,
   fingerOn,
   gripEffort,
   gripsFor,
+  type Hand,
+  reachBetween,
+  type StringDuty,
   totalEffort,
 } from '../hand';
-import { INSTRUMENTS, type Setup, fingertipDistance, highestFret, openNotes } from '../instrument';
+import { fingertipDistance, highestFret, INSTRUMENTS, openNotes, type Setup } from '../instrument';
 import { mod12 } from '../pitch';
 
 /** A way to hold a chord. Arrays run from string 1 (thinnest) up. */
@@ -56,7 +57,8 @@ function windowTop(setup: Setup, reach: number, lowest: number): number {
   const { scaleLength } = INSTRUMENTS[setup.instrument];
   const base = fingertipDistance(scaleLength, lowest + setup.capo);
   let fret = lowest;
-  while (fingertipDistance(scaleLength, fret + 1 + setup.capo) - base <= reach && fret < lowest + 9) fret += 1;
+  while (fingertipDistance(scaleLength, fret + 1 + setup.capo) - base <= reach && fret < lowest + 9)
+    fret += 1;
   return fret;
 }
 
@@ -127,38 +129,56 @@ export function findShapes(chord: Chord, setup: Setup, hand: Hand, wishes: Shape
     if (best) shapes.push(best);
   };
 
-  /** Walks from the thickest string to the thinnest, keeping to frets `low`…`high` with at least one at `low`. */
-  const walk = (index: number, low: number, high: number, started: boolean, inner: number, pending: number, usesLow: boolean, aboveLow: number) => {
+  /**
+   * Walks from the thickest string to the thinnest, keeping to frets `low`…`high` with at least one at `low`.
+   *
+   * @param pending silent strings since the last sounding one: they are inner ones once a thinner string sounds
+   * @param lowGroups fingers needed at least at `low`: one, or more where an open string parts the notes there
+   * @param above fingers needed at least above it: neighbouring strings at one fret may share one
+   */
+  const walk = (
+    index: number,
+    low: number,
+    high: number,
+    started: boolean,
+    inner: number,
+    pending: number,
+    lowGroups: number,
+    parted: boolean,
+    above: number,
+  ) => {
     if (index < 0) {
-      if (usesLow || low === 0) finish();
+      if (lowGroups > 0 || low === 0) finish();
       return;
     }
     const note = open[index]!;
-    // Silent string: inside only as often as allowed; it is known to be inside once a thinner one sounds.
     frets[index] = null;
-    if (!started || inner + pending + 1 <= maxInnerMutes || index < strings) {
-      walk(index - 1, low, high, started, inner, started ? pending + 1 : 0, usesLow, aboveLow);
-    }
-    if (started && inner + pending > maxInnerMutes) return;
+    walk(index - 1, low, high, started, inner, started ? pending + 1 : 0, lowGroups, parted, above);
     const innerNow = started ? inner + pending : 0;
+    if (innerNow > maxInnerMutes) return;
     if (classes.has(mod12(note))) {
       frets[index] = 0;
-      walk(index - 1, low, high, true, innerNow, 0, usesLow, aboveLow);
+      walk(index - 1, low, high, true, innerNow, 0, lowGroups, lowGroups > 0, above);
     }
     if (low > 0) {
+      const thicker = index + 1 < strings ? frets[index + 1] : null;
       for (let fret = low; fret <= high; fret++) {
         if (!classes.has(mod12(note + fret))) continue;
+        const groups = fret > low ? lowGroups : lowGroups === 0 || parted ? lowGroups + 1 : lowGroups;
+        const others = fret > low && fret !== thicker ? above + 1 : above;
+        // Four fingers; one of them must at least come down at `low`.
+        if (Math.max(1, groups) + others > 4) continue;
         frets[index] = fret;
-        walk(index - 1, low, high, true, innerNow, 0, usesLow || fret === low, aboveLow + (fret > low ? 1 : 0));
+        walk(index - 1, low, high, true, innerNow, 0, groups, fret === low ? false : parted, others);
       }
     }
     frets[index] = null;
   };
 
-  walk(strings - 1, 0, 0, false, 0, 0, false, 0);
-  const reach = 116 * 1.2;
+  walk(strings - 1, 0, 0, false, 0, 0, 0, false, 0);
+  const reach = reachBetween(hand, 1, 4).limit;
   for (let low = 1; low <= maxFret; low++) {
-    walk(strings - 1, low, Math.min(maxFret, windowTop(setup, reach, low)), false, 0, 0, false, 0);
+    walk(strings - 1, low, Math.min(maxFret, windowTop(setup, reach, low)), false, 0, 0, 0, false, 0);
   }
   shapes.sort((a, b) => a.cost - b.cost || shapeText(a.frets).localeCompare(shapeText(b.frets)));
   return wishes.limit ? shapes.slice(0, wishes.limit) : shapes;

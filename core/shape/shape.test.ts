@@ -1,5 +1,5 @@
-import fc from 'fast-check';
 import guitarShapes from '@tombatossals/chords-db/lib/guitar.json';
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { bassClass, chordClasses, parseChord } from '../chord';
 import { DEFAULT_HAND, gripFault, gripsFor, transitionCost } from '../hand';
@@ -9,25 +9,53 @@ import { bestShapePath, findShapes, shapeFingers, shapeNotes, shapeText } from '
 
 const guitar = standardSetup('guitar');
 const mandolin = standardSetup('mandolin');
-const search = (symbol: string, setup = guitar, wishes = {}) => findShapes(parseChord(symbol)!, setup, DEFAULT_HAND, wishes);
-const texts = (symbol: string, setup = guitar, wishes = {}) => search(symbol, setup, wishes).map(s => shapeText(s.frets));
+const search = (symbol: string, setup = guitar, wishes = {}) =>
+  findShapes(parseChord(symbol)!, setup, DEFAULT_HAND, wishes);
+const texts = (symbol: string, setup = guitar, wishes = {}) =>
+  search(symbol, setup, wishes).map(s => shapeText(s.frets));
 
 describe('shapes every player knows (common practice)', () => {
   it.each([
-    ['C', 'x32010'], ['G', '320003'], ['D', 'xx0232'], ['Am', 'x02210'], ['E', '022100'], ['Em', '022000'],
-    ['A', 'x02220'], ['Dm', 'xx0231'], ['F', '133211'], ['Bm', 'x24432'], ['C7', 'x32310'], ['Am7', 'x02010'],
-    ['Am6', 'x02212'], ['D/F#', '200232'], ['B7', 'x21202'],
+    ['C', 'x32010'],
+    ['G', '320003'],
+    ['D', 'xx0232'],
+    ['Am', 'x02210'],
+    ['E', '022100'],
+    ['Em', '022000'],
+    ['A', 'x02220'],
+    ['Dm', 'xx0231'],
+    ['F', '133211'],
+    ['Bm', 'x24432'],
+    ['C7', 'x32310'],
+    ['Am7', 'x02010'],
+    ['Am6', 'x02212'],
+    ['D/F#', '200232'],
+    ['B7', 'x21202'],
   ])('%s: %s', (symbol, shape) => {
     expect(texts(symbol)).toContain(shape);
   });
   it('open C A G E D, Am Em Dm come first among shapes that sound as many strings', () => {
-    for (const [symbol, shape] of [['C', 'x32010'], ['A', 'x02220'], ['E', '022100'], ['D', 'xx0232'], ['Am', 'x02210'], ['Em', '022000'], ['Dm', 'xx0231'], ['G', '320003']] as const) {
+    for (const [symbol, shape] of [
+      ['C', 'x32010'],
+      ['A', 'x02220'],
+      ['E', '022100'],
+      ['D', 'xx0232'],
+      ['Am', 'x02210'],
+      ['Em', '022000'],
+      ['Dm', 'xx0231'],
+      ['G', '320003'],
+    ] as const) {
       const minStrings = [...shape].filter(c => c !== 'x').length;
       expect(texts(symbol, guitar, { maxFret: 4, minStrings })[0], symbol).toBe(shape);
     }
   });
   it('mandolin G 0023, C 0230, D 2002, E 1220 (strings 4 to 1)', () => {
-    for (const [symbol, shape] of [['G', '0023'], ['C', '0230'], ['D', '2002'], ['E', '1220']] as const) {
+    for (const [symbol, shape] of [
+      ['G', '0023'],
+      ['C', '0230'],
+      ['D', '2002'],
+      ['E', '1220'],
+    ] as const) {
       expect(texts(symbol, mandolin, { bass: 'any' }), symbol).toContain(shape);
     }
   });
@@ -35,7 +63,11 @@ describe('shapes every player knows (common practice)', () => {
     const setup = guitar;
     const lower = search('C#', setup, { maxInnerMutes: 1 }).find(s => shapeText(s.frets) === '9x666x');
     const upper = search('C#', setup).find(s => shapeText(s.frets) === 'x4666x');
-    const notes = (s: typeof lower) => shapeNotes(s!, parseChord('C#')!, setup).filter(n => n !== null).map(n => n.midi).sort();
+    const notes = (s: typeof lower) =>
+      shapeNotes(s!, parseChord('C#')!, setup)
+        .filter(n => n !== null)
+        .map(n => n.midi)
+        .sort();
     expect(notes(lower)).toEqual(notes(upper));
   });
   it('C as x32010 takes fingers 3 2 1', () => {
@@ -50,7 +82,10 @@ describe('every shape found', () => {
   it('has only notes of its chord, its essential ones, its bass lowest, and fits the hand', () => {
     fc.assert(
       fc.property(
-        fc.constantFrom(...roots), fc.constantFrom(...qualities), fc.constantFrom('guitar', 'mandolin') as fc.Arbitrary<InstrumentId>, fc.integer({ min: 0, max: 7 }),
+        fc.constantFrom(...roots),
+        fc.constantFrom(...qualities),
+        fc.constantFrom('guitar', 'mandolin') as fc.Arbitrary<InstrumentId>,
+        fc.integer({ min: 0, max: 7 }),
         (root, quality, instrument, capo) => {
           const setup = standardSetup(instrument, capo);
           const chord = parseChord(root + quality)!;
@@ -59,7 +94,8 @@ describe('every shape found', () => {
             const notes = shapeNotes(shape, chord, setup).filter(n => n !== null);
             const sounding = notes.map(n => mod12(n.midi - capo));
             expect(sounding.every(pc => classes.includes(pc))).toBe(true);
-            for (const degree of chord.degrees.filter(d => d.essential)) expect(sounding).toContain(mod12(classes[0]! + degree.semitones));
+            for (const degree of chord.degrees.filter(d => d.essential))
+              expect(sounding).toContain(mod12(classes[0]! + degree.semitones));
             expect(mod12(Math.min(...notes.map(n => n.midi)) - capo)).toBe(bassClass(chord));
             expect(gripFault(setup, DEFAULT_HAND, shape.grip)).toBeUndefined();
             expect(shape.frets.every((f, i) => !f || shapeFingers(shape)[i])).toBe(true);
@@ -71,7 +107,9 @@ describe('every shape found', () => {
   });
   it('a top note that is asked for lies on top', () => {
     for (const shape of search('C', guitar, { topNote: 67 })) {
-      expect(Math.max(...shapeNotes(shape, parseChord('C')!, guitar).flatMap(n => (n ? [n.midi] : [])))).toBe(67);
+      expect(Math.max(...shapeNotes(shape, parseChord('C')!, guitar).flatMap(n => (n ? [n.midi] : [])))).toBe(
+        67,
+      );
     }
     expect(search('C', guitar, { topNote: 67 }).length).toBeGreaterThan(0);
   });
@@ -82,7 +120,12 @@ const SUFFIXES: Record<string, string> = { major: '', minor: 'm', '7sg': '?', al
 
 describe('against the open dataset @tombatossals/chords-db 0.5.1', () => {
   it('every stored shape that the hand model allows and that plays its chord is found', () => {
-    const data = guitarShapes as unknown as { chords: Record<string, { key: string; suffix: string; positions: { frets: number[]; baseFret: number }[] }[]> };
+    const data = guitarShapes as unknown as {
+      chords: Record<
+        string,
+        { key: string; suffix: string; positions: { frets: number[]; baseFret: number }[] }[]
+      >;
+    };
     const missing: string[] = [];
     let compared = 0;
     let beyond = 0;
@@ -92,12 +135,21 @@ describe('against the open dataset @tombatossals/chords-db 0.5.1', () => {
         const chord = parseChord(entry.key + (SUFFIXES[entry.suffix] ?? entry.suffix));
         if (!chord) continue;
         const found = new Set(
-          findShapes(chord, guitar, DEFAULT_HAND, { bass: 'any', minStrings: 1, maxInnerMutes: 4, maxFret: 17 }).map(s => shapeText(s.frets)),
+          findShapes(chord, guitar, DEFAULT_HAND, {
+            bass: 'any',
+            minStrings: 1,
+            maxInnerMutes: 4,
+            maxFret: 17,
+          }).map(s => shapeText(s.frets)),
         );
         for (const position of entry.positions) {
-          const frets = position.frets.map(f => (f < 0 ? null : f === 0 ? 0 : f + position.baseFret - 1)).reverse();
+          const frets = position.frets
+            .map(f => (f < 0 ? null : f === 0 ? 0 : f + position.baseFret - 1))
+            .reverse();
           const classes = chordClasses(chord);
-          const sounding = frets.flatMap((f, i) => (f === null ? [] : [mod12([64, 59, 55, 50, 45, 40][i]! + f)]));
+          const sounding = frets.flatMap((f, i) =>
+            f === null ? [] : [mod12([64, 59, 55, 50, 45, 40][i]! + f)],
+          );
           const needed = chord.degrees.filter(d => d.essential).map(d => mod12(classes[0]! + d.semitones));
           if (chord.bass) needed.push(bassClass(chord));
           if (!sounding.every(pc => classes.includes(pc)) || needed.some(pc => !sounding.includes(pc))) {
@@ -106,7 +158,9 @@ describe('against the open dataset @tombatossals/chords-db 0.5.1', () => {
           }
           const thin = frets.findIndex(f => f !== null);
           const thick = frets.findLastIndex(f => f !== null);
-          const duties = frets.map((f, i) => (f === null ? (i > thin && i < thick ? ('muted' as const) : ('free' as const)) : f));
+          const duties = frets.map((f, i) =>
+            f === null ? (i > thin && i < thick ? ('muted' as const) : ('free' as const)) : f,
+          );
           if (!gripsFor(guitar, DEFAULT_HAND, duties).length) {
             beyond += 1;
             continue;
@@ -116,7 +170,9 @@ describe('against the open dataset @tombatossals/chords-db 0.5.1', () => {
         }
       }
     }
-    console.log(`dataset: ${compared} shapes compared, ${beyond} beyond the hand model, ${other} that leave notes out or add others`);
+    console.log(
+      `dataset: ${compared} shapes compared, ${beyond} beyond the hand model, ${other} that leave notes out or add others`,
+    );
     expect(missing).toEqual([]);
     expect(compared).toBeGreaterThan(1500);
   });

@@ -1,6 +1,6 @@
 import { frequencyOf } from '../pitch';
 import { ticksToSeconds } from '../time';
-import { type Tune, measureStarts, melodyNotes, playingOrder } from '../tune';
+import { measureStarts, melodyNotes, playingOrder, type Tune } from '../tune';
 import type { Cue, Performance } from './performance';
 
 /** A tune's bare melody as it is heard, repeats and all, before there is any arrangement. */

@@ -1,5 +1,5 @@
-import { type Arrangement, perform } from '../score';
 import { frequencyOf } from '../pitch';
+import { type Arrangement, perform } from '../score';
 import { isCompound, measureTicks, pulseTicks, strongBeats, ticksToSeconds } from '../time';
 
 /** A note to be sounded; times in seconds from the start of the music (a count-in comes before 0). */
@@ -44,7 +44,11 @@ const GRACE_SECONDS = 0.07;
  * @param order written measures in playing order
  * @param percent of the tune's tempo, 100 = as written
  */
-export function performanceOf(arrangement: Arrangement, order: readonly number[], percent: number): Performance {
+export function performanceOf(
+  arrangement: Arrangement,
+  order: readonly number[],
+  percent: number,
+): Performance {
   const tempo = (arrangement.quartersPerMinute * percent) / 100;
   const seconds = (ticks: number) => ticksToSeconds(ticks, tempo);
   const events: SoundEvent[] = [];
@@ -55,10 +59,24 @@ export function performanceOf(arrangement: Arrangement, order: readonly number[]
     const graces = played.note.graces ?? [];
     for (const fret of graces) {
       const midi = played.midi - played.note.fret + fret;
-      events.push({ string, time, end: time + GRACE_SECONDS, midi, frequency: frequencyOf(midi), velocity: velocity * 0.8 });
+      events.push({
+        string,
+        time,
+        end: time + GRACE_SECONDS,
+        midi,
+        frequency: frequencyOf(midi),
+        velocity: velocity * 0.8,
+      });
       time += GRACE_SECONDS;
     }
-    events.push({ string, time, end: Math.max(seconds(played.ringEnd), time + 0.05), midi: played.midi, frequency: frequencyOf(played.midi), velocity });
+    events.push({
+      string,
+      time,
+      end: Math.max(seconds(played.ringEnd), time + 0.05),
+      midi: played.midi,
+      frequency: frequencyOf(played.midi),
+      velocity,
+    });
   }
   const cues: Cue[] = [];
   const clicks: Click[] = [];
@@ -66,7 +84,8 @@ export function performanceOf(arrangement: Arrangement, order: readonly number[]
   for (const [position, index] of order.entries()) {
     const measure = arrangement.measures[index]!;
     const ticks = new Set([0, ...measure.notes.map(note => note.start)]);
-    for (const tick of [...ticks].sort((a, b) => a - b)) cues.push({ time: seconds(at + tick), position, measure: index, tick });
+    for (const tick of [...ticks].sort((a, b) => a - b))
+      cues.push({ time: seconds(at + tick), position, measure: index, tick });
     const strong = isCompound(measure.meter) ? [0] : strongBeats(measure.meter);
     const pulse = pulseTicks(measure.meter);
     const first = Math.ceil(measure.offset / pulse) * pulse;
@@ -75,7 +94,12 @@ export function performanceOf(arrangement: Arrangement, order: readonly number[]
     }
     at += measure.ticks;
   }
-  return { events: events.sort((a, b) => a.time - b.time || a.string - b.string), cues, clicks, seconds: seconds(at) };
+  return {
+    events: events.sort((a, b) => a.time - b.time || a.string - b.string),
+    cues,
+    clicks,
+    seconds: seconds(at),
+  };
 }
 
 /**

@@ -1,7 +1,7 @@
 import type { Setup } from '../instrument';
 import { INSTRUMENTS } from '../instrument';
 import type { Click, Performance } from './performance';
-import { type StringPluck, type StringTone, renderString, seededNoise } from './string';
+import { renderString, type StringPluck, type StringTone, seededNoise } from './string';
 
 export interface RenderOptions {
   sampleRate: number;
@@ -65,14 +65,25 @@ export function renderPerformance(performance: Performance, setup: Setup, option
     if (!plucks.length) continue;
     if (instrument.paired) {
       for (const twin of PAIR) {
-        const detuned = plucks.map(p => ({ ...p, frequency: p.frequency * 2 ** (twin.cents / 1200), velocity: p.velocity * 0.6 }));
-        renderString(samples, sampleRate, detuned, { ...tone, pluckPoint: tone.pluckPoint + twin.pluckPoint }, string);
+        const detuned = plucks.map(p => ({
+          ...p,
+          frequency: p.frequency * 2 ** (twin.cents / 1200),
+          velocity: p.velocity * 0.6,
+        }));
+        renderString(
+          samples,
+          sampleRate,
+          detuned,
+          { ...tone, pluckPoint: tone.pluckPoint + twin.pluckPoint },
+          string,
+        );
       }
     } else renderString(samples, sampleRate, plucks, tone, string);
   }
   body(samples, sampleRate, instrument.id === 'guitar' ? [105, 205] : [210, 420]);
   const clicks = [...options.countIn, ...(options.click ? performance.clicks : [])];
-  for (const click of clicks) addClick(samples, sampleRate, musicStart + sampleAt(click.time, sampleRate), click.accented);
+  for (const click of clicks)
+    addClick(samples, sampleRate, musicStart + sampleAt(click.time, sampleRate), click.accented);
   limit(samples);
   return { samples, sampleRate, musicStart, musicEnd };
 }
@@ -110,7 +121,8 @@ function addClick(samples: Float32Array, sampleRate: number, onset: number, acce
   for (let n = 0; n < length && onset + n < samples.length; n++) {
     if (onset + n < 0) continue;
     const fade = Math.exp((-6 * n) / length);
-    samples[onset + n]! += fade * (0.22 * Math.cos((2 * Math.PI * frequency * n) / sampleRate) + 0.05 * noise());
+    samples[onset + n]! +=
+      fade * (0.22 * Math.cos((2 * Math.PI * frequency * n) / sampleRate) + 0.05 * noise());
   }
 }
 

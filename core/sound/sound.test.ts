@@ -5,13 +5,18 @@ import { readAbc } from '../formats/abc';
 import { highestFret, noteAt, standardSetup } from '../instrument';
 import { frequencyOf } from '../pitch';
 import { playingOrder } from '../tune';
-import { countIn, performanceOf, renderPerformance, sampleAt } from './index';
 import type { Performance } from './index';
+import { countIn, performanceOf, renderPerformance, sampleAt } from './index';
 
 const RATE = 44100;
 
 function single(string: number, midi: number, time = 0, end = time + 1.5): Performance {
-  return { events: [{ string, time, end, midi, frequency: frequencyOf(midi), velocity: 1 }], cues: [], clicks: [], seconds: end };
+  return {
+    events: [{ string, time, end, midi, frequency: frequencyOf(midi), velocity: 1 }],
+    cues: [],
+    clicks: [],
+    seconds: end,
+  };
 }
 const quiet = { sampleRate: RATE, click: false, countIn: [] };
 
@@ -62,7 +67,9 @@ describe('timing in the buffer', () => {
     };
     const two = (second: number): Performance => ({
       events: [...single(3, 55, 0, 2).events, ...single(second, 62, 0.5, 2).events],
-      cues: [], clicks: [], seconds: 2,
+      cues: [],
+      clicks: [],
+      seconds: 2,
     });
     const same = renderPerformance(two(3), setup, quiet).samples;
     const other = renderPerformance(two(2), setup, quiet).samples;
@@ -71,8 +78,13 @@ describe('timing in the buffer', () => {
   });
 
   it('a damped note is gone within a tenth of a second', () => {
-    const { samples } = renderPerformance({ ...single(3, 55, 0, 0.5), seconds: 1 }, standardSetup('guitar'), quiet);
-    const loudest = (from: number, to: number) => Math.max(...samples.slice(sampleAt(from, RATE), sampleAt(to, RATE)).map(Math.abs));
+    const { samples } = renderPerformance(
+      { ...single(3, 55, 0, 0.5), seconds: 1 },
+      standardSetup('guitar'),
+      quiet,
+    );
+    const loudest = (from: number, to: number) =>
+      Math.max(...samples.slice(sampleAt(from, RATE), sampleAt(to, RATE)).map(Math.abs));
     expect(loudest(0.62, 1)).toBeLessThan(0.01 * loudest(0.3, 0.5));
   });
 });

@@ -48,14 +48,27 @@ const DAMPED_FALL = 0.08;
  * @param out mono samples, −1 … 1; added to
  * @param plucks in order of onset
  */
-export function renderString(out: Float32Array, sampleRate: number, plucks: readonly StringPluck[], tone: StringTone, seed: number): void {
+export function renderString(
+  out: Float32Array,
+  sampleRate: number,
+  plucks: readonly StringPluck[],
+  tone: StringTone,
+  seed: number,
+): void {
   for (const [index, pluck] of plucks.entries()) {
     const end = Math.min(out.length, plucks[index + 1]?.onset ?? out.length);
     renderPluck(out, sampleRate, pluck, end, tone, seed);
   }
 }
 
-function renderPluck(out: Float32Array, sampleRate: number, pluck: StringPluck, end: number, tone: StringTone, seed: number): void {
+function renderPluck(
+  out: Float32Array,
+  sampleRate: number,
+  pluck: StringPluck,
+  end: number,
+  tone: StringTone,
+  seed: number,
+): void {
   const { frequency, onset, release, velocity } = pluck;
   // Low-pass [d/2, 1−d, d/2]: delays every partial by exactly one sample, so none goes out of tune.
   const fall = tone.sustain * (110 / frequency) ** 0.45;
@@ -100,7 +113,13 @@ function renderPluck(out: Float32Array, sampleRate: number, pluck: StringPluck, 
 }
 
 /** The first period: noise softened by the fingertip and hollowed by the place of the pluck, without offset. */
-function burst(length: number, frequency: number, velocity: number, tone: StringTone, seed: number): Float64Array {
+function burst(
+  length: number,
+  frequency: number,
+  velocity: number,
+  tone: StringTone,
+  seed: number,
+): Float64Array {
   const noise = seededNoise(seed * 7919 + Math.round(12 * Math.log2(frequency)));
   const raw = new Float64Array(length);
   let smooth = 0;

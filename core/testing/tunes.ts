@@ -3,8 +3,8 @@
  * accidentals and chords, together with the melody that was meant.
  */
 import fc from 'fast-check';
-import { type Key, type Mode, MODES, type Step, keyFifths, midiOf, signatureAlter } from '../pitch';
-import { type Meter, TICKS_PER_WHOLE, measureTicks } from '../time';
+import { type Key, keyFifths, MODES, type Mode, midiOf, type Step, signatureAlter } from '../pitch';
+import { type Meter, measureTicks, TICKS_PER_WHOLE } from '../time';
 
 export interface GeneratedTune {
   abc: string;
@@ -27,7 +27,13 @@ const METERS: Meter[] = [
   { beats: 5, unit: 4 },
 ];
 const MODE_ABC: Record<Mode, string> = {
-  major: '', minor: 'm', dorian: 'Dor', mixolydian: 'Mix', phrygian: 'Phr', lydian: 'Lyd', locrian: 'Loc',
+  major: '',
+  minor: 'm',
+  dorian: 'Dor',
+  mixolydian: 'Mix',
+  phrygian: 'Phr',
+  lydian: 'Lyd',
+  locrian: 'Loc',
 };
 const TONICS = ['C', 'D', 'E', 'F', 'G', 'A', 'B', 'Bb', 'Eb', 'F#'];
 const STEPS: Step[] = ['C', 'D', 'E', 'F', 'G', 'A', 'B'];
@@ -43,7 +49,7 @@ function abcNote(diatonic: number): string {
 const CHORD_KINDS = ['', 'm', '7', 'm7', 'sus4', '6', 'dim'];
 
 /** Builds a tune from a stream of numbers, so that fast-check can shrink it. */
-export function tuneFrom(choices: readonly number[], options: { low: number; high: number }): GeneratedTune {
+function tuneFrom(choices: readonly number[], options: { low: number; high: number }): GeneratedTune {
   let cursor = 0;
   const pick = (n: number) => (choices[cursor++ % choices.length] ?? 0) % n;
   const meter = METERS[pick(METERS.length)]!;
@@ -122,6 +128,8 @@ export function tuneFrom(choices: readonly number[], options: { low: number; hig
 }
 
 /** Tunes whose melody lies between two diatonic numbers (0 = C4). */
-export function tunes(options: { low: number; high: number } = { low: -2, high: 13 }): fc.Arbitrary<GeneratedTune> {
+export function tunes(
+  options: { low: number; high: number } = { low: -2, high: 13 },
+): fc.Arbitrary<GeneratedTune> {
   return fc.array(fc.nat(5039), { minLength: 40, maxLength: 160 }).map(choices => tuneFrom(choices, options));
 }

@@ -45,7 +45,13 @@ export function strongBeats(meter: Meter): number[] {
   return [0];
 }
 
-const SIMPLE_COUNT: Record<string, string> = { '1/2': '&', '1/4': 'e', '3/4': 'a', '1/3': 'trip', '2/3': 'let' };
+const SIMPLE_COUNT: Record<string, string> = {
+  '1/2': '&',
+  '1/4': 'e',
+  '3/4': 'a',
+  '1/3': 'trip',
+  '2/3': 'let',
+};
 
 function ratio(part: number, whole: number): string {
   let a = part;

@@ -1,6 +1,16 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { type Meter, TICKS_PER_QUARTER, TICKS_PER_WHOLE, countSyllable, measureTicks, noteValues, pulseCount, strongBeats, ticksToSeconds } from './index';
+import {
+  countSyllable,
+  type Meter,
+  measureTicks,
+  noteValues,
+  pulseCount,
+  strongBeats,
+  TICKS_PER_QUARTER,
+  TICKS_PER_WHOLE,
+  ticksToSeconds,
+} from './index';
 
 const eighth = TICKS_PER_QUARTER / 2;
 const said = (meter: Meter, step: number) =>

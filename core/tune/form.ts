@@ -90,5 +90,7 @@ export function sectionsOf(measures: readonly Repeating[]): Section[] {
 
 /** The form as it is heard: "A A B B". */
 export function formOf(measures: readonly Repeating[]): string[] {
-  return sectionsOf(measures).flatMap(section => (section.repeated ? [section.name, section.name] : [section.name]));
+  return sectionsOf(measures).flatMap(section =>
+    section.repeated ? [section.name, section.name] : [section.name],
+  );
 }

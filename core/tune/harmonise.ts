@@ -1,6 +1,6 @@
 import { chordClasses, parseChord } from '../chord';
 import { bestPath } from '../fingering';
-import { type Key, type Mode, keyFifths, midiOf, mod12, noteName, pitchClassOf, spellClass } from '../pitch';
+import { type Key, keyFifths, type Mode, midiOf, mod12, noteName, pitchClassOf, spellClass } from '../pitch';
 import { measureTicks, pulseTicks, strongBeats } from '../time';
 import type { Tune, TuneMeasure } from './model';
 
@@ -9,13 +9,54 @@ import type { Tune, TuneMeasure } from './model';
  * (0 = at once). Common practice; minor tunes take the major or minor fifth-degree chord as their melody asks.
  */
 const USUAL_CHORDS: Record<Mode, [number, string, number][]> = {
-  major: [[0, '', 0], [5, '', 0.2], [7, '', 0.1], [9, 'm', 0.5], [2, 'm', 0.6], [4, 'm', 0.9]],
-  mixolydian: [[0, '', 0], [10, '', 0.1], [5, '', 0.3], [7, '', 0.6], [2, 'm', 0.9]],
-  minor: [[0, 'm', 0], [10, '', 0.2], [3, '', 0.4], [5, 'm', 0.4], [7, '', 0.5], [7, 'm', 0.5], [8, '', 0.5]],
-  dorian: [[0, 'm', 0], [10, '', 0.1], [5, '', 0.5], [3, '', 0.5], [7, 'm', 0.5]],
-  phrygian: [[0, 'm', 0], [1, '', 0.3], [10, 'm', 0.5], [3, '', 0.5]],
-  lydian: [[0, '', 0], [7, '', 0.2], [2, '', 0.4], [9, 'm', 0.6]],
-  locrian: [[0, 'dim', 0], [1, '', 0.3], [10, 'm', 0.4]],
+  major: [
+    [0, '', 0],
+    [5, '', 0.2],
+    [7, '', 0.1],
+    [9, 'm', 0.5],
+    [2, 'm', 0.6],
+    [4, 'm', 0.9],
+  ],
+  mixolydian: [
+    [0, '', 0],
+    [10, '', 0.1],
+    [5, '', 0.3],
+    [7, '', 0.6],
+    [2, 'm', 0.9],
+  ],
+  minor: [
+    [0, 'm', 0],
+    [10, '', 0.2],
+    [3, '', 0.4],
+    [5, 'm', 0.4],
+    [7, '', 0.5],
+    [7, 'm', 0.5],
+    [8, '', 0.5],
+  ],
+  dorian: [
+    [0, 'm', 0],
+    [10, '', 0.1],
+    [5, '', 0.5],
+    [3, '', 0.5],
+    [7, 'm', 0.5],
+  ],
+  phrygian: [
+    [0, 'm', 0],
+    [1, '', 0.3],
+    [10, 'm', 0.5],
+    [3, '', 0.5],
+  ],
+  lydian: [
+    [0, '', 0],
+    [7, '', 0.2],
+    [2, '', 0.4],
+    [9, 'm', 0.6],
+  ],
+  locrian: [
+    [0, 'dim', 0],
+    [1, '', 0.3],
+    [10, 'm', 0.4],
+  ],
 };
 
 function candidates(key: Key): { symbol: string; classes: number[]; reluctance: number; tonic: boolean }[] {

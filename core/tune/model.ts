@@ -1,5 +1,5 @@
 import type { Key, Pitch } from '../pitch';
-import { type Meter, type Tuplet, measureTicks } from '../time';
+import { type Meter, measureTicks, type Tuplet } from '../time';
 
 /** A note or rest of the melody. Times are in ticks. */
 export interface TuneEvent {

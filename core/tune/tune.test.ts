@@ -2,7 +2,8 @@ import { describe, expect, it } from 'vitest';
 import { readAbc } from '../formats/abc';
 import { chordSpans, formOf, measureNumbers, playingOrder, sectionsOf, suggestChords } from './index';
 
-const tuneOf = (body: string, head = 'M:4/4\nL:1/4\nK:G') => readAbc(`X:1\nT:Form\n${head}\n${body}\n`)[0]!.tune;
+const tuneOf = (body: string, head = 'M:4/4\nL:1/4\nK:G') =>
+  readAbc(`X:1\nT:Form\n${head}\n${body}\n`)[0]!.tune;
 const order = (body: string) => playingOrder(tuneOf(body).measures).map(i => i + 1);
 
 describe('playing order', () => {
@@ -31,7 +32,10 @@ describe('playing order', () => {
 describe('sections and numbers', () => {
   it('uses names the source gives', () => {
     const tune = tuneOf('P:Verse\nGABc|dddd||\nP:Chorus\nGABc|G4|]');
-    expect(sectionsOf(tune.measures).map(s => [s.name, s.from, s.to])).toEqual([['Verse', 0, 2], ['Chorus', 2, 4]]);
+    expect(sectionsOf(tune.measures).map(s => [s.name, s.from, s.to])).toEqual([
+      ['Verse', 0, 2],
+      ['Chorus', 2, 4],
+    ]);
   });
   it('a pickup has no number, belongs to its section, and its complement closes the measure', () => {
     const tune = tuneOf('D|:GABc|GGG:|', 'M:4/4\nL:1/4\nK:G');
@@ -43,7 +47,10 @@ describe('sections and numbers', () => {
 
 describe('chords', () => {
   it('hold until the next one, over barlines', () => {
-    expect(chordSpans(tuneOf('"G"GABc|dd"C"ee|]')).map(s => [s.symbol, s.ticks / 10080])).toEqual([['G', 6], ['C', 2]]);
+    expect(chordSpans(tuneOf('"G"GABc|dd"C"ee|]')).map(s => [s.symbol, s.ticks / 10080])).toEqual([
+      ['G', 6],
+      ['C', 2],
+    ]);
   });
   it('suggests the common ones for a bare melody that spells them', () => {
     const tune = suggestChords(tuneOf('GBdB|cege|dfaf|G4|]', 'M:4/4\nL:1/4\nK:G'));

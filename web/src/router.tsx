@@ -10,12 +10,30 @@ export const router = createBrowserRouter([
     children: [
       { path: '/', element: <Shelf /> },
       { path: '/add', lazy: async () => ({ Component: (await import('./screens/AddTune')).AddTune }) },
-      { path: '/tune/:tuneId', lazy: async () => ({ Component: (await import('./screens/TuneScreen')).TuneScreen }) },
-      { path: '/tune/:tuneId/source', lazy: async () => ({ Component: (await import('./screens/AddTune')).AddTune }) },
-      { path: '/arrangement/:arrangementId', lazy: async () => ({ Component: (await import('./screens/Workbench')).WorkbenchScreen }) },
-      { path: '/arrangement/:arrangementId/lesson', lazy: async () => ({ Component: (await import('./screens/LessonScreen')).LessonScreen }) },
-      { path: '/arrangement/:arrangementId/lesson/:stepId', lazy: async () => ({ Component: (await import('./screens/LessonScreen')).LessonScreen }) },
-      { path: '/arrangement/:arrangementId/handout', lazy: async () => ({ Component: (await import('./screens/Handout')).HandoutScreen }) },
+      {
+        path: '/tune/:tuneId',
+        lazy: async () => ({ Component: (await import('./screens/TuneScreen')).TuneScreen }),
+      },
+      {
+        path: '/tune/:tuneId/source',
+        lazy: async () => ({ Component: (await import('./screens/AddTune')).AddTune }),
+      },
+      {
+        path: '/arrangement/:arrangementId',
+        lazy: async () => ({ Component: (await import('./screens/Workbench')).WorkbenchScreen }),
+      },
+      {
+        path: '/arrangement/:arrangementId/lesson',
+        lazy: async () => ({ Component: (await import('./screens/LessonScreen')).LessonScreen }),
+      },
+      {
+        path: '/arrangement/:arrangementId/lesson/:stepId',
+        lazy: async () => ({ Component: (await import('./screens/LessonScreen')).LessonScreen }),
+      },
+      {
+        path: '/arrangement/:arrangementId/handout',
+        lazy: async () => ({ Component: (await import('./screens/Handout')).HandoutScreen }),
+      },
       { path: '*', element: <NotFound what="page" /> },
     ],
   },

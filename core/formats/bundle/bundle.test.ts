@@ -1,5 +1,5 @@
-import fc from 'fast-check';
 import { readFileSync } from 'node:fs';
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { arrange } from '../../arrange';
 import { tunes } from '../../testing/tunes';
@@ -11,12 +11,28 @@ const studio = readFileSync(new URL('../../../demo/studio.json', import.meta.url
 describe('the bundle', () => {
   it('round trips any tune and arrangement, record for record', () => {
     fc.assert(
-      fc.property(tunes({ low: -3, high: 13 }), fc.constantFrom('guitar', 'mandolin'), (generated, instrument) => {
-        const { tune } = readAbc(generated.abc)[0]!;
-        const { arrangement } = arrange(tune, { id: 'a', instrument: instrument as 'guitar', style: 'chord-melody', capo: 0 });
-        const bundle: Bundle = { tunes: [tune], arrangements: arrangement ? [arrangement] : [], lessons: [{ id: 'a', done: ['measure-0'], percent: 60 }] };
-        expect(readBundle(writeBundle(bundle))).toEqual({ bundle: JSON.parse(JSON.stringify(bundle)), rejected: [] });
-      }),
+      fc.property(
+        tunes({ low: -3, high: 13 }),
+        fc.constantFrom('guitar', 'mandolin'),
+        (generated, instrument) => {
+          const { tune } = readAbc(generated.abc)[0]!;
+          const { arrangement } = arrange(tune, {
+            id: 'a',
+            instrument: instrument as 'guitar',
+            style: 'chord-melody',
+            capo: 0,
+          });
+          const bundle: Bundle = {
+            tunes: [tune],
+            arrangements: arrangement ? [arrangement] : [],
+            lessons: [{ id: 'a', done: ['measure-0'], percent: 60 }],
+          };
+          expect(readBundle(writeBundle(bundle))).toEqual({
+            bundle: JSON.parse(JSON.stringify(bundle)),
+            rejected: [],
+          });
+        },
+      ),
       { numRuns: 60 },
     );
   });
@@ -28,15 +44,31 @@ describe('the bundle', () => {
     const data = JSON.parse(studio) as { tunes: { title: string; measures: { ticks: unknown }[] }[] };
     data.tunes[1]!.measures[2]!.ticks = 'long';
     const result = readBundle(JSON.stringify(data));
-    expect(result.bundle!.tunes).toHaveLength(data.tunes.length - 1);
-    expect(result.rejected).toEqual([{ kind: 'tunes', name: data.tunes[1]!.title, message: expect.stringContaining('measures[2].ticks'), record: data.tunes[1] }]);
+    if (result.error !== undefined) throw new Error(result.error);
+    expect(result.bundle.tunes).toHaveLength(data.tunes.length - 1);
+    expect(result.rejected).toEqual([
+      {
+        kind: 'tunes',
+        name: data.tunes[1]!.title,
+        message: expect.stringContaining('measures[2].ticks'),
+        record: data.tunes[1],
+      },
+    ]);
   });
   it.each([
     ['not JSON', 'X:1', /not JSON/],
     ['another format', '{"format":"song"}', /not a Velvet Porch bundle/],
     ['null', 'null', /not a Velvet Porch bundle/],
-    ['a later version', JSON.stringify({ format: 'velvet-porch-bundle', version: BUNDLE_VERSION + 1 }), /newer Velvet Porch/],
-    ['no list', JSON.stringify({ format: 'velvet-porch-bundle', version: 1, tunes: {} }), /"tunes" must be a list/],
+    [
+      'a later version',
+      JSON.stringify({ format: 'velvet-porch-bundle', version: BUNDLE_VERSION + 1 }),
+      /newer Velvet Porch/,
+    ],
+    [
+      'no list',
+      JSON.stringify({ format: 'velvet-porch-bundle', version: 1, tunes: {} }),
+      /"tunes" must be a list/,
+    ],
   ])('refuses %s with the reason', (_, source, message) => {
     expect(readBundle(source).error).toMatch(message);
   });

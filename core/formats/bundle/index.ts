@@ -29,8 +29,18 @@ export interface Bundle {
 const ticks = Joi.number().integer().min(0);
 const text = Joi.string().allow('');
 const id = Joi.string().min(1).max(200).required();
-const key = Joi.object({ tonic: Joi.string().pattern(/^[A-G](##|#|bb|b)?$/).required(), mode: Joi.string().valid(...MODES).required() });
-const meter = Joi.object({ beats: Joi.number().integer().min(1).max(64).required(), unit: Joi.number().valid(1, 2, 4, 8, 16, 32).required() });
+const key = Joi.object({
+  tonic: Joi.string()
+    .pattern(/^[A-G](##|#|bb|b)?$/)
+    .required(),
+  mode: Joi.string()
+    .valid(...MODES)
+    .required(),
+});
+const meter = Joi.object({
+  beats: Joi.number().integer().min(1).max(64).required(),
+  unit: Joi.number().valid(1, 2, 4, 8, 16, 32).required(),
+});
 const pitch = Joi.object({
   step: Joi.string().valid('C', 'D', 'E', 'F', 'G', 'A', 'B').required(),
   alter: Joi.number().integer().min(-2).max(2).required(),
@@ -85,7 +95,9 @@ const tuneSchema = Joi.object({
             }),
           )
           .required(),
-        chords: Joi.array().items(Joi.object({ start: ticks.required(), symbol: Joi.string().required() })).required(),
+        chords: Joi.array()
+          .items(Joi.object({ start: ticks.required(), symbol: Joi.string().required() }))
+          .required(),
       }),
     )
     .required(),
@@ -101,10 +113,16 @@ const arrangementSchema = Joi.object({
   rights,
   setup: Joi.object({
     instrument: Joi.string().valid('guitar', 'mandolin').required(),
-    tuning: Joi.array().items(Joi.string().pattern(/^[A-G](##|#|bb|b)?-?\d$/)).min(1).max(12).required(),
+    tuning: Joi.array()
+      .items(Joi.string().pattern(/^[A-G](##|#|bb|b)?-?\d$/))
+      .min(1)
+      .max(12)
+      .required(),
     capo: Joi.number().integer().min(0).max(20).required(),
   }).required(),
-  style: Joi.string().valid(...STYLES).required(),
+  style: Joi.string()
+    .valid(...STYLES)
+    .required(),
   hand: Joi.object({ size: Joi.string().valid('small', 'medium', 'large').required() }).required(),
   quartersPerMinute: Joi.number().min(10).max(1000).required(),
   octaveShift: Joi.number().valid(-12, 0, 12).required(),
@@ -125,7 +143,9 @@ const arrangementSchema = Joi.object({
             }),
           )
           .required(),
-        words: Joi.array().items(Joi.object({ start: ticks.required(), verses: Joi.array().items(text).required() })).required(),
+        words: Joi.array()
+          .items(Joi.object({ start: ticks.required(), verses: Joi.array().items(text).required() }))
+          .required(),
         notes: Joi.array()
           .items(
             Joi.object({
@@ -182,7 +202,9 @@ export function writeBundle(bundle: Bundle): string {
   return `${JSON.stringify({ format: BUNDLE_FORMAT, version: BUNDLE_VERSION, ...bundle }, null, 1)}\n`;
 }
 
-export type BundleResult = { bundle: Bundle; rejected: RejectedRecord[]; error?: undefined } | { error: string; bundle?: undefined };
+export type BundleResult =
+  | { bundle: Bundle; rejected: RejectedRecord[]; error?: undefined }
+  | { error: string; bundle?: undefined };
 
 /**
  * Reads a bundle. Records that fail their check are set aside with the reason; the others are taken in.
@@ -201,7 +223,9 @@ export function readBundle(source: string): BundleResult {
   }
   if (typeof head.version !== 'number' || head.version < 1) return { error: 'the bundle has no version' };
   if (head.version > BUNDLE_VERSION) {
-    return { error: `the bundle is of version ${head.version}, made by a newer Velvet Porch; this one reads up to ${BUNDLE_VERSION}` };
+    return {
+      error: `the bundle is of version ${head.version}, made by a newer Velvet Porch; this one reads up to ${BUNDLE_VERSION}`,
+    };
   }
   const bundle: Bundle = { tunes: [], arrangements: [], lessons: [] };
   const rejected: RejectedRecord[] = [];
@@ -213,7 +237,12 @@ export function readBundle(source: string): BundleResult {
       if (message === undefined) (bundle[kind] as unknown[]).push(record);
       else {
         const named = record as { title?: unknown; id?: unknown } | null;
-        rejected.push({ kind, name: String(named?.title ?? named?.id ?? `number ${index + 1}`), message, record });
+        rejected.push({
+          kind,
+          name: String(named?.title ?? named?.id ?? `number ${index + 1}`),
+          message,
+          record,
+        });
       }
     }
   }

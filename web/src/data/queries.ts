@@ -5,7 +5,10 @@ import * as repository from './repository';
 
 /** Data is local: it only changes when this window changes it, or another one says so. */
 export const queryClient = new QueryClient({
-  defaultOptions: { queries: { staleTime: Number.POSITIVE_INFINITY, networkMode: 'always', retry: false }, mutations: { networkMode: 'always' } },
+  defaultOptions: {
+    queries: { staleTime: Number.POSITIVE_INFINITY, networkMode: 'always', retry: false },
+    mutations: { networkMode: 'always' },
+  },
 });
 
 export function useShelf() {
@@ -13,16 +16,28 @@ export function useShelf() {
 }
 
 export function useTune(id: string | undefined) {
-  return useQuery({ queryKey: ['tune', id], queryFn: () => repository.readTune(id!), enabled: id !== undefined });
+  return useQuery({
+    queryKey: ['tune', id],
+    queryFn: () => repository.readTune(id!),
+    enabled: id !== undefined,
+  });
 }
 
 export function useArrangements(tuneId: string | undefined) {
-  return useQuery({ queryKey: ['arrangements', tuneId], queryFn: () => repository.readArrangements(tuneId!), enabled: tuneId !== undefined });
+  return useQuery({
+    queryKey: ['arrangements', tuneId],
+    queryFn: () => repository.readArrangements(tuneId!),
+    enabled: tuneId !== undefined,
+  });
 }
 
 export function useArrangement(id: string) {
   // Read afresh whenever a screen opens: the Workbench holds its own working copy while it is open.
-  return useQuery({ queryKey: ['arrangement', id], queryFn: () => repository.readArrangement(id), gcTime: 0 });
+  return useQuery({
+    queryKey: ['arrangement', id],
+    queryFn: () => repository.readArrangement(id),
+    gcTime: 0,
+  });
 }
 
 export function useLesson(id: string) {
@@ -30,7 +45,7 @@ export function useLesson(id: string) {
 }
 
 /** Runs a change of stored data and has every screen read again. */
-export function useStoreChange<A>(change: (argument: A) => Promise<unknown>) {
+export function useStoreChange<A = void>(change: (argument: A) => Promise<unknown>) {
   const client = useQueryClient();
   return useMutation({ mutationFn: change, onSettled: () => client.invalidateQueries() });
 }

@@ -1,11 +1,12 @@
 /**
  * The one door to stored data. Screens ask for it through the queries beside this file.
  */
-import studioUrl from '../../../demo/studio.json?url';
+
 import type { Bundle, LessonProgress } from '#core/formats/bundle';
 import type { Arrangement } from '#core/score';
 import type { Tune } from '#core/tune';
-import { type StoredArrangement, type StoredLesson, type StoredTune, db } from './db';
+import studioUrl from '../../../demo/studio.json?url';
+import { db, type StoredArrangement, type StoredLesson, type StoredTune } from './db';
 
 /** Another tab has saved the record since it was read. */
 export class ConflictError extends Error {
@@ -42,7 +43,12 @@ async function putBundle(bundle: Bundle, demo: boolean): Promise<void> {
   const stored = () => ({ revision: 1, changed: changed--, ...(demo && { demo }) });
   await db.tunes.bulkPut(bundle.tunes.map(tune => ({ id: tune.id, tune, ...stored() })));
   await db.arrangements.bulkPut(
-    bundle.arrangements.map(arrangement => ({ id: arrangement.id, tuneId: arrangement.tuneId, arrangement, ...stored() })),
+    bundle.arrangements.map(arrangement => ({
+      id: arrangement.id,
+      tuneId: arrangement.tuneId,
+      arrangement,
+      ...stored(),
+    })),
   );
   await db.lessons.bulkPut(bundle.lessons.map(progress => ({ id: progress.id, progress, ...stored() })));
 }
@@ -54,7 +60,10 @@ export interface ShelfEntry {
 
 export async function readShelf(): Promise<ShelfEntry[]> {
   await opened();
-  const [tunes, arrangements] = await Promise.all([db.tunes.orderBy('changed').reverse().toArray(), db.arrangements.toArray()]);
+  const [tunes, arrangements] = await Promise.all([
+    db.tunes.orderBy('changed').reverse().toArray(),
+    db.arrangements.toArray(),
+  ]);
   return tunes.map(stored => ({ stored, arrangements: arrangements.filter(a => a.tuneId === stored.id) }));
 }
 
@@ -93,7 +102,11 @@ export async function saveTune(tune: Tune): Promise<void> {
  * @returns the new revision
  * @throws ConflictError when another window saved it in between
  */
-export async function saveArrangement(arrangement: Arrangement, expected: number | undefined, force = false): Promise<number> {
+export async function saveArrangement(
+  arrangement: Arrangement,
+  expected: number | undefined,
+  force = false,
+): Promise<number> {
   return db.transaction('rw', db.arrangements, async () => {
     const before = await db.arrangements.get(arrangement.id);
     if (!force && before && before.revision !== expected) throw new ConflictError(before);
@@ -112,7 +125,12 @@ export async function saveArrangement(arrangement: Arrangement, expected: number
 export async function saveLesson(progress: LessonProgress): Promise<void> {
   await db.transaction('rw', db.lessons, async () => {
     const before = await db.lessons.get(progress.id);
-    const stored: StoredLesson = { id: progress.id, progress, revision: (before?.revision ?? 0) + 1, changed: Date.now() };
+    const stored: StoredLesson = {
+      id: progress.id,
+      progress,
+      revision: (before?.revision ?? 0) + 1,
+      changed: Date.now(),
+    };
     await db.lessons.put(stored);
   });
 }
@@ -142,7 +160,11 @@ export async function removeDemo(): Promise<void> {
   await db.transaction('rw', db.tunes, db.arrangements, db.lessons, async () => {
     for (const { id } of await db.tunes.filter(t => t.demo === true).toArray()) {
       // A demo tune of which the teacher made something of their own is theirs now.
-      const own = await db.arrangements.where('tuneId').equals(id).filter(a => !a.demo).count();
+      const own = await db.arrangements
+        .where('tuneId')
+        .equals(id)
+        .filter(a => !a.demo)
+        .count();
       if (own) await db.tunes.update(id, { demo: false });
       else await db.tunes.delete(id);
     }
@@ -155,7 +177,11 @@ export async function removeDemo(): Promise<void> {
 /** Everything in the studio. */
 export async function readBundleOfAll(): Promise<Bundle> {
   await opened();
-  const [tunes, arrangements, lessons] = await Promise.all([db.tunes.toArray(), db.arrangements.toArray(), db.lessons.toArray()]);
+  const [tunes, arrangements, lessons] = await Promise.all([
+    db.tunes.toArray(),
+    db.arrangements.toArray(),
+    db.lessons.toArray(),
+  ]);
   return {
     tunes: tunes.map(t => t.tune),
     arrangements: arrangements.map(a => a.arrangement),

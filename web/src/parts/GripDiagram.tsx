@@ -1,5 +1,11 @@
 /** A grip as a small neck picture for paper: strings upright, thickest at the left, finger numbers in the dots. */
-export function GripDiagram({ frets, fingers }: { frets: readonly (number | null)[]; fingers: readonly (number | null)[] }) {
+export function GripDiagram({
+  frets,
+  fingers,
+}: {
+  frets: readonly (number | null)[];
+  fingers: readonly (number | null)[];
+}) {
   const strings = frets.length;
   const held = frets.filter((f): f is number => f !== null && f > 0);
   const base = held.length && Math.max(...held) > 4 ? Math.min(...held) : 1;
@@ -10,12 +16,28 @@ export function GripDiagram({ frets, fingers }: { frets: readonly (number | null
   const x = (string: number) => left + (strings - string) * gap;
   const y = (fret: number) => top + (fret - base + 0.5) * gap * 1.25;
   const bottom = top + rows * gap * 1.25;
-  const text = frets.map(f => (f === null ? 'x' : f)).reverse().join(' ');
+  const text = frets
+    .map(f => (f === null ? 'x' : f))
+    .reverse()
+    .join(' ');
   return (
-    <svg width={left + (strings - 1) * gap + 14} height={bottom + 6} role="img" aria-label={`Frets from the thickest string: ${text}`} style={{ fontFamily: 'var(--mono)' }}>
+    <svg
+      width={left + (strings - 1) * gap + 14}
+      height={bottom + 6}
+      role="img"
+      aria-label={`Frets from the thickest string: ${text}`}
+      style={{ fontFamily: 'var(--mono)' }}
+    >
       {Array.from({ length: rows + 1 }, (_, i) => (
-        // biome-ignore lint/suspicious/noArrayIndexKey: a fret is its place
-        <line key={i} x1={x(strings)} x2={x(1)} y1={top + i * gap * 1.25} y2={top + i * gap * 1.25} stroke="currentColor" strokeWidth={i === 0 && base === 1 ? 3.5 : 1} />
+        <line
+          key={i}
+          x1={x(strings)}
+          x2={x(1)}
+          y1={top + i * gap * 1.25}
+          y2={top + i * gap * 1.25}
+          stroke="currentColor"
+          strokeWidth={i === 0 && base === 1 ? 3.5 : 1}
+        />
       ))}
       {frets.map((fret, i) => {
         const string = i + 1;
@@ -32,7 +54,14 @@ export function GripDiagram({ frets, fingers }: { frets: readonly (number | null
             {fret !== null && fret > 0 && (
               <>
                 <circle cx={x(string)} cy={y(fret)} r={6.3} fill="currentColor" />
-                <text x={x(string)} y={y(fret) + 3.6} textAnchor="middle" fontSize={10.5} fontWeight={700} fill="#fff">
+                <text
+                  x={x(string)}
+                  y={y(fret) + 3.6}
+                  textAnchor="middle"
+                  fontSize={10.5}
+                  fontWeight={700}
+                  fill="#fff"
+                >
                   {finger ?? ''}
                 </text>
               </>

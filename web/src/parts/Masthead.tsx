@@ -7,7 +7,12 @@ interface MastheadProps {
   title: string;
   under?: string | undefined;
   /** Where the rail's stops lead; a stop without an address is not there yet. */
-  rail?: { tune: string; workbench?: string | undefined; lesson?: string | undefined; handout?: string | undefined };
+  rail?: {
+    tune: string;
+    workbench?: string | undefined;
+    lesson?: string | undefined;
+    handout?: string | undefined;
+  };
   children?: ReactNode;
 }
 
@@ -46,7 +51,13 @@ export function Masthead({ title, under, rail, children }: MastheadProps) {
       <div className="fill" />
       {children}
       {rail && <Link to="/">Shelf</Link>}
-      <ActionIcon variant="transparent" color="gray.3" size="lg" onClick={() => toggleColorScheme()} aria-label={lampOff ? 'Turn the lamp on (light colours)' : 'Turn the lamp off (dark colours)'}>
+      <ActionIcon
+        variant="transparent"
+        color="gray.3"
+        size="lg"
+        onClick={() => toggleColorScheme()}
+        aria-label={lampOff ? 'Turn the lamp on (light colours)' : 'Turn the lamp off (dark colours)'}
+      >
         {lampOff ? <IconLampOff /> : <IconLamp />}
       </ActionIcon>
     </header>

@@ -1,8 +1,8 @@
-import { type PointerEvent, memo } from 'react';
+import { memo, type PointerEvent } from 'react';
 import { chordLabel } from '#core/chord';
 import type { ScoreMeasure, ScoreNote } from '#core/score';
-import { TICKS_PER_WHOLE, countSyllable, isCompound, pulseTicks } from '#core/time';
-import { type Lanes, type LaneTops, type RingTail, STRING_GAP, nearestMoment, xAt } from './measureLayout';
+import { countSyllable, isCompound, pulseTicks, TICKS_PER_WHOLE } from '#core/time';
+import { type Lanes, type LaneTops, nearestMoment, type RingTail, STRING_GAP, xAt } from './measureLayout';
 
 export interface MeasureProps {
   measure: ScoreMeasure;
@@ -39,7 +39,10 @@ export const MeasureView = memo(function MeasureView(props: MeasureProps) {
   const place = (event: PointerEvent<SVGSVGElement>) => {
     const box = event.currentTarget.getBoundingClientRect();
     const string = Math.round((event.clientY - box.top - tops.strings) / STRING_GAP) + 1;
-    return { start: nearestMoment(measure, width, event.clientX - box.left), string: Math.min(lanes.strings, Math.max(1, string)) };
+    return {
+      start: nearestMoment(measure, width, event.clientX - box.left),
+      string: Math.min(lanes.strings, Math.max(1, string)),
+    };
   };
 
   const interactive = props.onChoose && {
@@ -62,15 +65,32 @@ export const MeasureView = memo(function MeasureView(props: MeasureProps) {
   };
 
   return (
-    <svg className="measure" width={width} height={tops.height} viewBox={`0 0 ${width} ${tops.height}`} role="img" aria-label={props.label} data-measure={props.index} {...interactive}>
+    <svg
+      className="measure"
+      width={width}
+      height={tops.height}
+      viewBox={`0 0 ${width} ${tops.height}`}
+      role="img"
+      aria-label={props.label}
+      data-measure={props.index}
+      {...interactive}
+    >
       {props.inRange && <rect className="in-range" x={0} y={2} width={width} height={tops.height - 4} />}
       {props.lit && <rect className="lamp" x={1} y={2} width={width - 2} height={tops.height - 4} rx={8} />}
-      {props.playingTick !== undefined && <rect className="now" x={x(props.playingTick) - 12} y={top - 14} width={24} height={bottom - top + 28} rx={8} />}
+      {props.playingTick !== undefined && (
+        <rect
+          className="now"
+          x={x(props.playingTick) - 12}
+          y={top - 14}
+          width={24}
+          height={bottom - top + 28}
+          rx={8}
+        />
+      )}
       <Head {...props} />
       {lanes.words &&
         measure.words.map(({ start, verses }) =>
           verses.map((syllable, verse) => (
-            // biome-ignore lint/suspicious/noArrayIndexKey: a verse is its place
             <text key={`${start}-${verse}`} className="word" x={x(start) - 6} y={tops.words + verse * 20}>
               {syllable}
             </text>
@@ -89,19 +109,46 @@ export const MeasureView = memo(function MeasureView(props: MeasureProps) {
         </g>
       ))}
       {Array.from({ length: lanes.strings }, (_, i) => (
-        // biome-ignore lint/suspicious/noArrayIndexKey: a string is its place
-        <line key={i} className="string" x1={0} x2={width} y1={y(i + 1)} y2={y(i + 1)} strokeWidth={0.8 + i * 0.25} />
+        <line
+          key={i}
+          className="string"
+          x1={0}
+          x2={width}
+          y1={y(i + 1)}
+          y2={y(i + 1)}
+          strokeWidth={0.8 + i * 0.25}
+        />
       ))}
       {props.tails.map(tail => (
-        <line key={`${tail.string}-${tail.from}`} className="ring" x1={tail.from ? x(tail.from) : 0} x2={Math.max(x(tail.from) + 8, x(tail.to) - 6)} y1={y(tail.string)} y2={y(tail.string)} />
+        <line
+          key={`${tail.string}-${tail.from}`}
+          className="ring"
+          x1={tail.from ? x(tail.from) : 0}
+          x2={Math.max(x(tail.from) + 8, x(tail.to) - 6)}
+          y1={y(tail.string)}
+          y2={y(tail.string)}
+        />
       ))}
       <Barlines measure={measure} width={width} top={top} bottom={bottom} />
       <Tuplets measure={measure} x={x} y={top - 16} />
       {measure.notes.map(note => (
-        <Peg key={note.id} note={note} x={x(note.start)} y={y(note.string)} faulty={props.faulty.includes(` ${note.id} `)} />
+        <Peg
+          key={note.id}
+          note={note}
+          x={x(note.start)}
+          y={y(note.string)}
+          faulty={props.faulty.includes(` ${note.id} `)}
+        />
       ))}
       {props.chosenStart !== undefined && props.chosenString !== undefined && (
-        <rect className="chosen" x={x(props.chosenStart) - 14} y={y(props.chosenString) - 13} width={28} height={26} rx={9} />
+        <rect
+          className="chosen"
+          x={x(props.chosenStart) - 14}
+          y={y(props.chosenString) - 13}
+          width={28}
+          height={26}
+          rx={9}
+        />
       )}
       <Fingers measure={measure} x={x} y={tops.fingers} />
       {lanes.plucks && <Plucks measure={measure} x={x} y={tops.plucks} />}
@@ -125,7 +172,11 @@ function Head({ measure, number, tops, width, sectionName, endingStarts }: Measu
       )}
       {measure.ending && (
         <g>
-          <path d={`M${endingStarts ? `2 ${tops.head + 10}V` : `0 `}${tops.head - 6}H${width - 4}`} fill="none" className="bar" />
+          <path
+            d={`M${endingStarts ? `2 ${tops.head + 10}V` : `0 `}${tops.head - 6}H${width - 4}`}
+            fill="none"
+            className="bar"
+          />
           {endingStarts && (
             <text className="small" x={14} y={tops.head + 7}>
               {measure.ending.join(' ')}.
@@ -142,7 +193,6 @@ function Peg({ note, x, y, faulty }: { note: ScoreNote; x: number; y: number; fa
   return (
     <g className={`${note.voice}${faulty ? ' faulty' : ''}`}>
       {note.graces?.map((fret, i) => (
-        // biome-ignore lint/suspicious/noArrayIndexKey: grace notes are told apart by their place
         <text key={i} className="small" x={x - 15 - (note.graces!.length - 1 - i) * 10} y={y - 6}>
           {fret}
         </text>
@@ -164,9 +214,20 @@ function Peg({ note, x, y, faulty }: { note: ScoreNote; x: number; y: number; fa
   );
 }
 
-function Barlines({ measure, width, top, bottom }: { measure: ScoreMeasure; width: number; top: number; bottom: number }) {
+function Barlines({
+  measure,
+  width,
+  top,
+  bottom,
+}: {
+  measure: ScoreMeasure;
+  width: number;
+  top: number;
+  bottom: number;
+}) {
   const middle = (top + bottom) / 2;
-  const dots = (x: number) => [-11, 11].map(d => <circle key={d} className="dot" cx={x} cy={middle + d} r={3} />);
+  const dots = (x: number) =>
+    [-11, 11].map(d => <circle key={d} className="dot" cx={x} cy={middle + d} r={3} />);
   return (
     <>
       {measure.repeatStart && (
@@ -184,7 +245,9 @@ function Barlines({ measure, width, top, bottom }: { measure: ScoreMeasure; widt
         </g>
       ) : (
         <g>
-          {measure.barline === 'double' && <line className="bar" x1={width - 4.5} x2={width - 4.5} y1={top} y2={bottom} strokeWidth={1.2} />}
+          {measure.barline === 'double' && (
+            <line className="bar" x1={width - 4.5} x2={width - 4.5} y1={top} y2={bottom} strokeWidth={1.2} />
+          )}
           <line className="bar" x1={width - 0.6} x2={width - 0.6} y1={top} y2={bottom} strokeWidth={1.2} />
         </g>
       )}
@@ -194,13 +257,18 @@ function Barlines({ measure, width, top, bottom }: { measure: ScoreMeasure; widt
 
 function Tuplets({ measure, x, y }: { measure: ScoreMeasure; x: (tick: number) => number; y: number }) {
   const groups = new Map<number, ScoreNote[]>();
-  for (const note of measure.notes) if (note.tuplet) groups.set(note.tuplet.group, [...(groups.get(note.tuplet.group) ?? []), note]);
+  for (const note of measure.notes)
+    if (note.tuplet) groups.set(note.tuplet.group, [...(groups.get(note.tuplet.group) ?? []), note]);
   return [...groups.entries()].map(([group, notes]) => {
     const from = x(Math.min(...notes.map(n => n.start))) - 8;
     const to = x(Math.max(...notes.map(n => n.start))) + 8;
     return (
       <g key={group}>
-        <path d={`M${from} ${y + 5}V${y}H${(from + to) / 2 - 8}M${(from + to) / 2 + 8} ${y}H${to}V${y + 5}`} fill="none" className="bar" />
+        <path
+          d={`M${from} ${y + 5}V${y}H${(from + to) / 2 - 8}M${(from + to) / 2 + 8} ${y}H${to}V${y + 5}`}
+          fill="none"
+          className="bar"
+        />
         <text className="small" x={(from + to) / 2} y={y + 4}>
           {notes[0]!.tuplet!.actual}
         </text>
@@ -241,16 +309,36 @@ function Plucks({ measure, x, y }: { measure: ScoreMeasure; x: (tick: number) =>
   ));
 }
 
-function Counts({ measure, x, y, playingTick }: { measure: ScoreMeasure; x: (tick: number) => number; y: number; playingTick: number | undefined }) {
+function Counts({
+  measure,
+  x,
+  y,
+  playingTick,
+}: {
+  measure: ScoreMeasure;
+  x: (tick: number) => number;
+  y: number;
+  playingTick: number | undefined;
+}) {
   const unit = TICKS_PER_WHOLE / measure.meter.unit;
   const step = isCompound(measure.meter) ? unit : pulseTicks(measure.meter);
   const ticks = new Set(measure.notes.map(n => n.start));
-  for (let place = Math.ceil(measure.offset / step) * step; place < measure.offset + measure.ticks; place += step) ticks.add(place - measure.offset);
+  for (
+    let place = Math.ceil(measure.offset / step) * step;
+    place < measure.offset + measure.ticks;
+    place += step
+  )
+    ticks.add(place - measure.offset);
   return [...ticks].map(tick => {
     const syllable = countSyllable(measure.meter, tick + measure.offset);
     const beat = (tick + measure.offset) % pulseTicks(measure.meter) === 0;
     return (
-      <text key={tick} className={`count${beat ? ' beat' : ''}${tick === playingTick ? ' said' : ''}`} x={x(tick)} y={y}>
+      <text
+        key={tick}
+        className={`count${beat ? ' beat' : ''}${tick === playingTick ? ' said' : ''}`}
+        x={x(tick)}
+        y={y}
+      >
         {syllable}
       </text>
     );

@@ -1,6 +1,6 @@
 import { useElementSize } from '@mantine/hooks';
 import type { FingerPlacement } from '#core/hand';
-import { INSTRUMENTS, type Setup, fretDistance, stringName } from '#core/instrument';
+import { fretDistance, INSTRUMENTS, type Setup, stringName } from '#core/instrument';
 
 interface NeckProps {
   setup: Setup;
@@ -21,7 +21,12 @@ export function Neck({ setup, grip, ghost = [], open = [], frets = 0 }: NeckProp
   const { ref, width: measured } = useElementSize();
   const instrument = INSTRUMENTS[setup.instrument];
   const strings = setup.tuning.length;
-  const highest = Math.max(12, frets, setup.capo + 5, ...[...grip, ...ghost].map(p => p.fret + setup.capo + 1));
+  const highest = Math.max(
+    12,
+    frets,
+    setup.capo + 5,
+    ...[...grip, ...ghost].map(p => p.fret + setup.capo + 1),
+  );
   const last = Math.min(instrument.frets, highest);
   const left = 62;
   const width = Math.max(320, measured);
@@ -31,7 +36,8 @@ export function Neck({ setup, grip, ghost = [], open = [], frets = 0 }: NeckProp
   const height = top + (strings - 1) * gap + 30;
   const scale = (right - left) / fretDistance(instrument.scaleLength, last);
   const wire = (physical: number) => left + fretDistance(instrument.scaleLength, physical) * scale;
-  const middle = (physical: number) => (physical <= 0 ? left - 12 : (wire(physical) + wire(physical - 1)) / 2);
+  const middle = (physical: number) =>
+    physical <= 0 ? left - 12 : (wire(physical) + wire(physical - 1)) / 2;
   const y = (string: number) => top + (string - 1) * gap;
   const bottom = y(strings);
   const capoX = setup.capo ? wire(setup.capo) - 7 : left;
@@ -45,7 +51,15 @@ export function Neck({ setup, grip, ghost = [], open = [], frets = 0 }: NeckProp
       <svg className="neck" viewBox={`0 0 ${width} ${height}`} role="img" aria-label={words}>
         <rect className="wood" x={left} y={top - 8} width={right - left} height={bottom - top + 16} rx={3} />
         {INLAYS[instrument.id]!.filter(fret => fret <= last).map(fret => (
-          <rect key={fret} className="inlay" x={middle(fret) - 4} y={(top + bottom) / 2 - 10} width={8} height={20} rx={4} />
+          <rect
+            key={fret}
+            className="inlay"
+            x={middle(fret) - 4}
+            y={(top + bottom) / 2 - 10}
+            width={8}
+            height={20}
+            rx={4}
+          />
         ))}
         <rect className="nut" x={left - 5} y={top - 9} width={5} height={bottom - top + 18} />
         {Array.from({ length: last }, (_, i) => i + 1).map(fret => (
@@ -59,9 +73,15 @@ export function Neck({ setup, grip, ghost = [], open = [], frets = 0 }: NeckProp
           </g>
         ))}
         {setup.tuning.map((pitch, i) => (
-          // biome-ignore lint/suspicious/noArrayIndexKey: a string is its place
           <g key={i}>
-            <line className="string" x1={left} x2={right} y1={y(i + 1)} y2={y(i + 1)} strokeWidth={1 + i * 0.35} />
+            <line
+              className="string"
+              x1={left}
+              x2={right}
+              y1={y(i + 1)}
+              y2={y(i + 1)}
+              strokeWidth={1 + i * 0.35}
+            />
             <text x={left - 40} y={y(i + 1)}>
               {i + 1} {pitch.replace(/-?\d/, '')}
             </text>
@@ -76,7 +96,13 @@ export function Neck({ setup, grip, ghost = [], open = [], frets = 0 }: NeckProp
           </g>
         )}
         {open.map(string => (
-          <circle key={string} className="open" cx={setup.capo ? capoX + 14 : left - 14} cy={y(string)} r={6} />
+          <circle
+            key={string}
+            className="open"
+            cx={setup.capo ? capoX + 14 : left - 14}
+            cy={y(string)}
+            r={6}
+          />
         ))}
         {ghost.map(p => (
           <rect
@@ -91,7 +117,14 @@ export function Neck({ setup, grip, ghost = [], open = [], frets = 0 }: NeckProp
         ))}
         {grip.map(p => (
           <g key={`${p.finger}-${p.fret}`}>
-            <rect className="finger" x={middle(p.fret + setup.capo) - 10} y={y(p.from) - 9} width={20} height={(p.to - p.from) * gap + 18} rx={9} />
+            <rect
+              className="finger"
+              x={middle(p.fret + setup.capo) - 10}
+              y={y(p.from) - 9}
+              width={20}
+              height={(p.to - p.from) * gap + 18}
+              rx={9}
+            />
             <text className="finger-number" x={middle(p.fret + setup.capo)} y={(y(p.from) + y(p.to)) / 2}>
               {p.finger}
             </text>

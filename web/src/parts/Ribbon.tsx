@@ -2,10 +2,10 @@ import { useElementSize } from '@mantine/hooks';
 import { useMemo, useRef } from 'react';
 import type { Finding } from '#core/check';
 import { describeMeasure } from '#core/lesson';
-import { type Arrangement, type ScoreMeasure, perform } from '#core/score';
+import { type Arrangement, perform, type ScoreMeasure } from '#core/score';
 import { measureNumbers, sectionsOf } from '#core/tune';
 import { MeasureView } from './MeasureView';
-import { type ChordNames, type RingTail, STRING_GAP, laneTops, ringTails, rowsOf } from './measureLayout';
+import { type ChordNames, laneTops, type RingTail, ringTails, rowsOf, STRING_GAP } from './measureLayout';
 
 /** A place in an arrangement that a hand points at. */
 export interface Cursor {
@@ -34,7 +34,9 @@ const NO_TAILS: RingTail[] = [];
 function useStableParts<T>(parts: T[]): T[] {
   const before = useRef<{ texts: string[]; parts: T[] }>({ texts: [], parts: [] });
   const texts = parts.map(part => JSON.stringify(part));
-  const stable = parts.map((part, i) => (texts[i] === before.current.texts[i] ? before.current.parts[i]! : part));
+  const stable = parts.map((part, i) =>
+    texts[i] === before.current.texts[i] ? before.current.parts[i]! : part,
+  );
   before.current = { texts, parts: stable };
   return stable;
 }
@@ -45,7 +47,9 @@ function labelOf(arrangement: Arrangement, index: number, number: number): strin
   const measure = arrangement.measures[index]!;
   let label = labels.get(measure);
   if (label === undefined) {
-    const moments = describeMeasure(arrangement, index).map(m => `${m.count ? `${m.count}: ` : ''}${m.pluck}`);
+    const moments = describeMeasure(arrangement, index).map(
+      m => `${m.count ? `${m.count}: ` : ''}${m.pluck}`,
+    );
     label = `${number ? `Measure ${number}` : 'Pickup'}. ${moments.join(' ')}`;
     labels.set(measure, label);
   }
@@ -62,15 +66,34 @@ export function Ribbon(props: RibbonProps) {
   const numbers = useMemo(() => measureNumbers(measures), [measures]);
   const sections = useMemo(() => new Map(sectionsOf(measures).map(s => [s.from, s.name])), [measures]);
   const sectionStarts = useMemo(() => new Set(sections.keys()), [sections]);
-  const verses = useMemo(() => Math.max(0, ...measures.flatMap(m => m.words.map(w => w.verses.length))), [measures]);
+  const verses = useMemo(
+    () => Math.max(0, ...measures.flatMap(m => m.words.map(w => w.verses.length))),
+    [measures],
+  );
   const sounding: ChordNames = arrangement.setup.capo === 0 && names === 'both' ? 'shape' : names;
   const hasChords = measures.some(m => m.chords.length);
-  const lanes = useMemo(() => ({ words: verses > 0, chords: sounding, plucks: true, strings }), [verses, sounding, strings]);
+  const lanes = useMemo(
+    () => ({ words: verses > 0, chords: sounding, plucks: true, strings }),
+    [verses, sounding, strings],
+  );
   const tops = useMemo(() => laneTops(lanes, verses), [lanes, verses]);
-  const tails = useStableParts(useMemo(() => ringTails(measures, perform(arrangement, measures.map((_, i) => i))), [arrangement, measures]));
+  const tails = useStableParts(
+    useMemo(
+      () =>
+        ringTails(
+          measures,
+          perform(
+            arrangement,
+            measures.map((_, i) => i),
+          ),
+        ),
+      [arrangement, measures],
+    ),
+  );
   const faulty = useMemo(() => {
     const ids = measures.map(() => ' ');
-    for (const finding of props.findings ?? []) if (finding.severity === 'error') for (const id of finding.notes) ids[finding.measure] += `${id} `;
+    for (const finding of props.findings ?? [])
+      if (finding.severity === 'error') for (const id of finding.notes) ids[finding.measure] += `${id} `;
     return ids;
   }, [props.findings, measures]);
   const rows = useMemo(
@@ -89,7 +112,6 @@ export function Ribbon(props: RibbonProps) {
               </text>
             )}
             {arrangement.setup.tuning.map((pitch, i) => (
-              // biome-ignore lint/suspicious/noArrayIndexKey: a string is its place
               <text key={i} className="pitch" x={NAMES_WIDTH - 10} y={tops.strings + i * STRING_GAP}>
                 {i + 1} {pitch.replace(/-?\d/, '').replace('#', '♯').replace('b', '♭')}
               </text>
@@ -121,7 +143,10 @@ export function Ribbon(props: RibbonProps) {
                 tails={tails[index] ?? NO_TAILS}
                 faulty={faulty[index]!}
                 label={labelOf(arrangement, index, numbers[index]!)}
-                endingStarts={measure.ending !== undefined && measures[index - 1]?.ending?.join() !== measure.ending.join()}
+                endingStarts={
+                  measure.ending !== undefined &&
+                  measures[index - 1]?.ending?.join() !== measure.ending.join()
+                }
                 lit={here}
                 inRange={range !== undefined && index >= range.from && index <= range.to}
                 chosenStart={here ? cursor.start : undefined}

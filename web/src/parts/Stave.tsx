@@ -15,7 +15,9 @@ export function Stave({ tune }: { tune: Tune }) {
         await loadFonts();
         if (!cancelled && host.current) engrave(host.current, tune, width);
       })
-      .catch((cause: unknown) => setTrouble(cause instanceof Error ? cause.message : 'the stave could not be drawn'));
+      .catch((cause: unknown) =>
+        setTrouble(cause instanceof Error ? cause.message : 'the stave could not be drawn'),
+      );
     return () => {
       cancelled = true;
     };

@@ -24,12 +24,28 @@ interface TransportProps {
 const SWITCH_COLORS = { label: { color: 'var(--on-velvet)' } };
 
 /** The velvet band below: play, loop, tempo, count-in, click. */
-export function Transport({ state, settings, quartersPerMinute, loopLabel, onSettings, onToggle, children }: TransportProps) {
+export function Transport({
+  state,
+  settings,
+  quartersPerMinute,
+  loopLabel,
+  onSettings,
+  onToggle,
+  children,
+}: TransportProps) {
   const playing = state.status !== 'stopped';
   const set = (change: Partial<PlaySettings>) => onSettings({ ...settings, ...change });
   return (
     <section className="transport" aria-label="Playing">
-      <ActionIcon size={44} radius="xl" color="marigold.6" variant="filled" onClick={onToggle} loading={state.status === 'preparing'} aria-label={playing ? 'Stop' : 'Play'}>
+      <ActionIcon
+        size={44}
+        radius="xl"
+        color="marigold.6"
+        variant="filled"
+        onClick={onToggle}
+        loading={state.status === 'preparing'}
+        aria-label={playing ? 'Stop' : 'Play'}
+      >
         {playing ? <IconPlayerStopFilled /> : <IconPlayerPlayFilled />}
       </ActionIcon>
       <Button
@@ -43,12 +59,35 @@ export function Transport({ state, settings, quartersPerMinute, loopLabel, onSet
       </Button>
       <div style={{ display: 'flex', alignItems: 'center', gap: 12 }}>
         <Text size="sm" w={128}>
-          Tempo <strong>{Math.round((quartersPerMinute * settings.percent) / 100)}</strong> · {settings.percent} %
+          Tempo <strong>{Math.round((quartersPerMinute * settings.percent) / 100)}</strong> ·{' '}
+          {settings.percent} %
         </Text>
-        <Slider w={150} min={40} max={120} step={5} value={settings.percent} onChange={percent => set({ percent })} label={null} color="marigold" thumbLabel="Tempo in per cent of the tune's" />
+        <Slider
+          w={150}
+          min={40}
+          max={120}
+          step={5}
+          value={settings.percent}
+          onChange={percent => set({ percent })}
+          label={null}
+          color="marigold"
+          thumbLabel="Tempo in per cent of the tune's"
+        />
       </div>
-      <Switch label="Count in" checked={settings.countIn} onChange={e => set({ countIn: e.currentTarget.checked })} styles={SWITCH_COLORS} color="spruce" />
-      <Switch label="Click" checked={settings.click} onChange={e => set({ click: e.currentTarget.checked })} styles={SWITCH_COLORS} color="spruce" />
+      <Switch
+        label="Count in"
+        checked={settings.countIn}
+        onChange={e => set({ countIn: e.currentTarget.checked })}
+        styles={SWITCH_COLORS}
+        color="spruce"
+      />
+      <Switch
+        label="Click"
+        checked={settings.click}
+        onChange={e => set({ click: e.currentTarget.checked })}
+        styles={SWITCH_COLORS}
+        color="spruce"
+      />
       {state.error && (
         <Text size="sm" role="alert">
           No sound: {state.error}

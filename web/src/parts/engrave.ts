@@ -8,7 +8,7 @@ import {
   Annotation,
   AnnotationVerticalJustify,
   Barline,
-  BarlineType,
+  type BarlineType,
   Beam,
   Curve,
   Dot,
@@ -27,13 +27,21 @@ import {
   VoltaType,
 } from 'vexflow/core';
 import { chordLabel } from '#core/chord';
-import { type Pitch, keyFifths } from '#core/pitch';
+import { keyFifths, type Pitch } from '#core/pitch';
 import { isCompound, noteValues } from '#core/time';
-import { type Tune, type TuneMeasure, sectionsOf } from '#core/tune';
+import { sectionsOf, type Tune, type TuneMeasure } from '#core/tune';
 
 const MAJOR_BY_FIFTHS = ['Cb', 'Gb', 'Db', 'Ab', 'Eb', 'Bb', 'F', 'C', 'G', 'D', 'A', 'E', 'B', 'F#', 'C#'];
 const DURATIONS: Record<string, string> = {
-  breve: '1/2', whole: 'w', half: 'h', quarter: 'q', eighth: '8', '16th': '16', '32nd': '32', '64th': '64', '128th': '128',
+  breve: '1/2',
+  whole: 'w',
+  half: 'h',
+  quarter: 'q',
+  eighth: '8',
+  '16th': '16',
+  '32nd': '32',
+  '64th': '64',
+  '128th': '128',
 };
 const ALTERS = ['bb', 'b', '', '#', '##'];
 const TEXT = { family: 'Atkinson Hyperlegible Next Variable', size: 12, weight: 'normal', style: 'normal' };
@@ -43,7 +51,9 @@ let fonts: Promise<unknown> | undefined;
 
 /** Loads the engraver's fonts, once. */
 export function loadFonts(): Promise<unknown> {
-  fonts ??= Promise.all([Font.load('Bravura', bravura), Font.load('Academico', academico)]).then(() => document.fonts.ready);
+  fonts ??= Promise.all([Font.load('Bravura', bravura), Font.load('Academico', academico)]).then(
+    () => document.fonts.ready,
+  );
   return fonts;
 }
 
@@ -83,22 +93,31 @@ function engraveMeasure(measure: TuneMeasure): EngravedMeasure {
       for (let d = 0; d < value.dots; d++) Dot.buildAndAttach([note], { all: true });
       if (i === 0) {
         while (chords.length && chords[0]!.start < event.start + event.ticks) {
-          const annotation = new Annotation(chordLabel(chords.shift()!.symbol)).setVerticalJustification(AnnotationVerticalJustify.TOP);
+          const annotation = new Annotation(chordLabel(chords.shift()!.symbol)).setVerticalJustification(
+            AnnotationVerticalJustify.TOP,
+          );
           annotation.setFont(CHORD);
           note.addModifier(annotation, 0);
         }
         if (event.words) words.push({ note, verses: event.words });
         if (event.graces?.length) {
-          const graces = event.graces.map(pitch => new GraceNote({ keys: [keyOf(pitch)], duration: '8', slash: true }));
+          const graces = event.graces.map(
+            pitch => new GraceNote({ keys: [keyOf(pitch)], duration: '8', slash: true }),
+          );
           note.addModifier(new GraceNoteGroup(graces, true), 0);
         }
-        if (event.slurStarts || event.slurEnds) slurs.push({ note, starts: event.slurStarts ?? 0, ends: event.slurEnds ?? 0 });
+        if (event.slurStarts || event.slurEnds)
+          slurs.push({ note, starts: event.slurStarts ?? 0, ends: event.slurEnds ?? 0 });
       }
       if (i > 0 && previous && pitches.length) ties.push([previous, note]);
       else if (tiesOn && previous) ties.push([previous, note]);
       tiesOn = false;
       if (event.tuplet) {
-        const group = tuplets.get(event.tuplet.group) ?? { notes: [], actual: event.tuplet.actual, normal: event.tuplet.normal };
+        const group = tuplets.get(event.tuplet.group) ?? {
+          notes: [],
+          actual: event.tuplet.actual,
+          normal: event.tuplet.normal,
+        };
         group.notes.push(note);
         tuplets.set(event.tuplet.group, group);
       }
@@ -112,7 +131,9 @@ function engraveMeasure(measure: TuneMeasure): EngravedMeasure {
     ties,
     slurs,
     words,
-    tuplets: [...tuplets.values()].map(t => new Tuplet(t.notes, { numNotes: t.actual, notesOccupied: t.normal })),
+    tuplets: [...tuplets.values()].map(
+      t => new Tuplet(t.notes, { numNotes: t.actual, notesOccupied: t.normal }),
+    ),
     tiesOn,
   };
 }
@@ -175,17 +196,32 @@ export function engrave(host: HTMLElement, tune: Tune, width: number): void {
       if (measure.ending) {
         const starts = before?.ending?.join() !== measure.ending.join();
         const ends = measures[index + 1]?.ending?.join() !== measure.ending.join();
-        const type = starts ? (ends ? VoltaType.BEGIN_END : VoltaType.BEGIN) : ends ? VoltaType.END : VoltaType.MID;
+        const type = starts
+          ? ends
+            ? VoltaType.BEGIN_END
+            : VoltaType.BEGIN
+          : ends
+            ? VoltaType.END
+            : VoltaType.MID;
         stave.setVoltaType(type, `${measure.ending.join(' ')}.`, -4);
       }
       stave.setContext(context).draw();
 
       const engraved = engraveMeasure(measure);
       if (engraved.notes.length) {
-        const voice = new Voice({ numBeats: measure.meter.beats, beatValue: measure.meter.unit }).setStrict(false).addTickables(engraved.notes);
+        const voice = new Voice({ numBeats: measure.meter.beats, beatValue: measure.meter.unit })
+          .setStrict(false)
+          .addTickables(engraved.notes);
         Accidental.applyAccidentals([voice], keyName);
-        const groups = isCompound(measure.meter) ? [new Fraction(3, 8)] : measure.meter.unit === 2 ? [new Fraction(1, 2)] : [new Fraction(1, 4)];
-        const beams = Beam.generateBeams(engraved.notes, { groups, stemDirection: undefined as unknown as number });
+        const groups = isCompound(measure.meter)
+          ? [new Fraction(3, 8)]
+          : measure.meter.unit === 2
+            ? [new Fraction(1, 2)]
+            : [new Fraction(1, 4)];
+        const beams = Beam.generateBeams(engraved.notes, {
+          groups,
+          stemDirection: undefined as unknown as number,
+        });
         new Formatter().joinVoices([voice]).formatToStave([voice], stave);
         voice.draw(context, stave);
         for (const beam of beams) beam.setContext(context).draw();
@@ -194,7 +230,11 @@ export function engrave(host: HTMLElement, tune: Tune, width: number): void {
         for (const { note, verses: sung } of engraved.words) {
           for (const [verse, syllable] of sung.entries()) {
             const middle = (note.getNoteHeadBeginX() + note.getNoteHeadEndX()) / 2;
-            context.fillText(syllable, middle - context.measureText(syllable).width / 2, stave.getYForLine(4) + 46 + verse * 18);
+            context.fillText(
+              syllable,
+              middle - context.measureText(syllable).width / 2,
+              stave.getYForLine(4) + 46 + verse * 18,
+            );
           }
         }
         context.restore();
@@ -205,14 +245,23 @@ export function engrave(host: HTMLElement, tune: Tune, width: number): void {
           const sameRow = firstNote.getStave()?.getY() === lastNote.getStave()?.getY();
           // A tie over the end of a row is drawn in two halves.
           const parts = sameRow ? [{ firstNote, lastNote }] : [{ firstNote }, { lastNote }];
-          for (const part of parts) new StaveTie({ ...part, firstIndexes: [0], lastIndexes: [0] }).setContext(context).draw();
+          for (const part of parts)
+            new StaveTie({ ...part, firstIndexes: [0], lastIndexes: [0] }).setContext(context).draw();
         }
         for (const slur of engraved.slurs) {
           for (let i = 0; i < slur.ends; i++) {
             const from = slurFrom.pop();
             if (from && from.getStave()?.getY() === slur.note.getStave()?.getY()) {
               const down = from.getStemDirection() === Stem.DOWN;
-              new Curve(from, slur.note, { invert: down, cps: [{ x: 0, y: 8 }, { x: 0, y: 8 }] }).setContext(context).draw();
+              new Curve(from, slur.note, {
+                invert: down,
+                cps: [
+                  { x: 0, y: 8 },
+                  { x: 0, y: 8 },
+                ],
+              })
+                .setContext(context)
+                .draw();
             }
           }
           for (let i = 0; i < slur.starts; i++) slurFrom.push(slur.note);

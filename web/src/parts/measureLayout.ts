@@ -13,7 +13,7 @@ export interface Lanes {
 }
 
 export const STRING_GAP = 22;
-export const PAD = 18;
+const PAD = 18;
 
 /** Heights of the lanes of a measure, top to bottom, in pixels. */
 export interface LaneTops {
@@ -73,7 +73,12 @@ export interface Row {
 }
 
 /** Breaks measures into rows that fill a width; a new section begins a new row. */
-export function rowsOf(measures: readonly ScoreMeasure[], indexes: readonly number[], sectionStarts: ReadonlySet<number>, width: number): Row[] {
+export function rowsOf(
+  measures: readonly ScoreMeasure[],
+  indexes: readonly number[],
+  sectionStarts: ReadonlySet<number>,
+  width: number,
+): Row[] {
   const rows: Row[] = [];
   let widths: number[] = [];
   let from = 0;
@@ -89,7 +94,8 @@ export function rowsOf(measures: readonly ScoreMeasure[], indexes: readonly numb
   };
   for (const [place, index] of indexes.entries()) {
     const least = Math.min(leastWidth(measures[index]!), width);
-    if (widths.length && (used + least > width || sectionStarts.has(index))) close(place, used + least > width);
+    if (widths.length && (used + least > width || sectionStarts.has(index)))
+      close(place, used + least > width);
     widths.push(least);
     used += least;
   }
@@ -105,7 +111,10 @@ export interface RingTail {
 }
 
 /** Cuts the ring of every note at the barlines. One list a written measure, as heard in written order. */
-export function ringTails(measures: readonly ScoreMeasure[], performed: readonly PerformedNote[]): RingTail[][] {
+export function ringTails(
+  measures: readonly ScoreMeasure[],
+  performed: readonly PerformedNote[],
+): RingTail[][] {
   const starts: number[] = [0];
   for (const measure of measures) starts.push(starts[starts.length - 1]! + measure.ticks);
   const tails: RingTail[][] = measures.map(() => []);

@@ -5,7 +5,7 @@ import { type DragEvent, useEffect, useRef, useState } from 'react';
 import { useLocation, useNavigate, useParams } from 'react-router';
 import type { AbcTune } from '#core/formats';
 import { keyName } from '#core/pitch';
-import { type Rights, formOf, melodyNotes } from '#core/tune';
+import { formOf, melodyNotes, type Rights } from '#core/tune';
 import { useSaveTune, useTune } from '../data/queries';
 import { newId, readSetting, saveSetting } from '../data/repository';
 import { Masthead } from '../parts/Masthead';
@@ -44,7 +44,7 @@ export function AddTune() {
         setText(existing.data.tune.abc ?? '');
         setRights(existing.data.tune.rights);
       }
-    } else void readSetting(DRAFT, '').then(setText);
+    } else void readSetting(DRAFT, '').then(draft => setText(typed => typed ?? draft));
   }, [text, tuneId, existing.data]);
 
   const read = useDebouncedCallback(async (source: string) => {
@@ -68,7 +68,13 @@ export function AddTune() {
   const goTo = (line: number, column: number) => {
     const area = field.current;
     if (!area || text === undefined) return;
-    const offset = text.split('\n').slice(0, line - 1).reduce((sum, l) => sum + l.length + 1, 0) + column - 1;
+    const offset =
+      text
+        .split('\n')
+        .slice(0, line - 1)
+        .reduce((sum, l) => sum + l.length + 1, 0) +
+      column -
+      1;
     area.focus();
     area.setSelectionRange(offset, offset + 1);
   };
@@ -95,9 +101,15 @@ export function AddTune() {
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: a file may be dropped anywhere; typing and pasting do the same
     <div className="frame" onDragOver={e => e.preventDefault()} onDrop={e => void drop(e)}>
-      <Masthead title={tuneId ? `Source of ${existing.data?.tune.title ?? 'the tune'}` : 'Add a tune'} under="in ABC notation" rail={{ tune: tuneId ? `/tune/${tuneId}` : '/add' }} />
+      <Masthead
+        title={tuneId ? `Source of ${existing.data?.tune.title ?? 'the tune'}` : 'Add a tune'}
+        under="in ABC notation"
+        rail={{ tune: tuneId ? `/tune/${tuneId}` : '/add' }}
+      />
       <main className="page">
-        <div style={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fit, minmax(320px, 1fr))', gap: 24 }}>
+        <div
+          style={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fit, minmax(320px, 1fr))', gap: 24 }}
+        >
           <div className="abc-field">
             <Textarea
               ref={field}
@@ -118,7 +130,8 @@ export function AddTune() {
             {!book && <Text c="dimmed">Nothing yet.</Text>}
             {book?.length === 0 && (
               <Alert color="cranberry" title="There is no tune in this text">
-                A tune begins with a line such as <code>X:1</code> and its heading ends with a key, such as <code>K:G</code>.
+                A tune begins with a line such as <code>X:1</code> and its heading ends with a key, such as{' '}
+                <code>K:G</code>.
               </Alert>
             )}
             {book && book.length > 1 && (
@@ -128,7 +141,6 @@ export function AddTune() {
             )}
             <div style={{ maxHeight: 380, overflowY: 'auto' }}>
               {book?.map((entry, i) => (
-                // biome-ignore lint/suspicious/noArrayIndexKey: a tune of a book is its place
                 <div key={i} style={{ padding: '8px 0', borderBottom: '1px solid var(--line)' }}>
                   <Checkbox
                     checked={chosen.has(i)}
@@ -146,14 +158,30 @@ export function AddTune() {
               ))}
             </div>
             <Group mt="md" align="end">
-              <Select label="Rights" data={RIGHTS_CHOICES} value={rights} onChange={value => value && setRights(value as Rights)} allowDeselect={false} />
-              <Button color="marigold.6" disabled={!selected.length} loading={save.isPending} onClick={() => void keep()}>
-                {tuneId ? 'Keep the new source' : selected.length > 1 ? `Put ${selected.length} tunes on the shelf` : 'Put it on the shelf'}
+              <Select
+                label="Rights"
+                data={RIGHTS_CHOICES}
+                value={rights}
+                onChange={value => value && setRights(value as Rights)}
+                allowDeselect={false}
+              />
+              <Button
+                color="marigold.6"
+                disabled={!selected.length}
+                loading={save.isPending}
+                onClick={() => void keep()}
+              >
+                {tuneId
+                  ? 'Keep the new source'
+                  : selected.length > 1
+                    ? `Put ${selected.length} tunes on the shelf`
+                    : 'Put it on the shelf'}
               </Button>
             </Group>
             {selected.some(entry => entry.problems.some(p => p.severity === 'error')) && (
               <Text size="sm" c="var(--cranberry)" mt="xs">
-                Something may be missing: see the places above. You can mend them here, or go on with what was understood.
+                Something may be missing: see the places above. You can mend them here, or go on with what was
+                understood.
               </Text>
             )}
           </div>
@@ -169,17 +197,29 @@ function Understood({ entry, onGoTo }: { entry: AbcTune; onGoTo: (line: number, 
   return (
     <>
       <Text size="sm" c="dimmed">
-        {keyName(tune.key)}, {tune.meter.beats}/{tune.meter.unit}, {tune.measures.length} measures, {melodyNotes(tune).length} notes, {chords} chord symbols
+        {keyName(tune.key)}, {tune.meter.beats}/{tune.meter.unit}, {tune.measures.length} measures,{' '}
+        {melodyNotes(tune).length} notes, {chords} chord symbols
         {tune.measures.length > 0 && `, form ${formOf(tune.measures).join(' ')}`}
       </Text>
       <ul className="problems">
         {problems.map((p, i) => (
-          // biome-ignore lint/suspicious/noArrayIndexKey: the list is made anew each time
           <li key={i}>
-            <button type="button" onClick={() => onGoTo(p.line, p.column)} style={{ all: 'unset', cursor: 'pointer', textDecoration: 'underline', fontFamily: 'var(--mono)' }}>
+            <button
+              type="button"
+              onClick={() => onGoTo(p.line, p.column)}
+              style={{
+                all: 'unset',
+                cursor: 'pointer',
+                textDecoration: 'underline',
+                fontFamily: 'var(--mono)',
+              }}
+            >
               line {p.line}, column {p.column}
             </button>
-            : <span style={{ color: p.severity === 'error' ? 'var(--cranberry)' : 'inherit' }}>{p.severity === 'error' ? 'Error: ' : 'Note: '}</span>
+            :{' '}
+            <span style={{ color: p.severity === 'error' ? 'var(--cranberry)' : 'inherit' }}>
+              {p.severity === 'error' ? 'Error: ' : 'Note: '}
+            </span>
             {p.message}
           </li>
         ))}

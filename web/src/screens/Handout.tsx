@@ -12,8 +12,8 @@ import { formOf } from '#core/tune';
 import { useArrangement } from '../data/queries';
 import { GripDiagram } from '../parts/GripDiagram';
 import { Masthead } from '../parts/Masthead';
-import { Ribbon } from '../parts/Ribbon';
 import type { ChordNames } from '../parts/measureLayout';
+import { Ribbon } from '../parts/Ribbon';
 import { NotFound } from './NotFound';
 
 export function HandoutScreen() {
@@ -25,7 +25,10 @@ export function HandoutScreen() {
 }
 
 type Paper = 'a4' | 'letter';
-const PAGE_RULE: Record<Paper, string> = { a4: '@page { size: A4; margin: 14mm 12mm; }', letter: '@page { size: Letter; margin: 14mm 12mm; }' };
+const PAGE_RULE: Record<Paper, string> = {
+  a4: '@page { size: A4; margin: 14mm 12mm; }',
+  letter: '@page { size: Letter; margin: 14mm 12mm; }',
+};
 
 /** The paper a pupil takes home. */
 function Handout({ arrangement }: { arrangement: Arrangement }) {
@@ -35,23 +38,48 @@ function Handout({ arrangement }: { arrangement: Arrangement }) {
   const base = `/arrangement/${arrangement.id}`;
   const grips = useMemo(() => {
     const found = new Map<string, ScoreChord>();
-    for (const chord of measures.flatMap(m => m.chords)) if (chord.frets && !found.has(chord.shape)) found.set(chord.shape, chord);
+    for (const chord of measures.flatMap(m => m.chords))
+      if (chord.frets && !found.has(chord.shape)) found.set(chord.shape, chord);
     return [...found.values()];
   }, [measures]);
   const instrument = INSTRUMENTS[setup.instrument];
-  const tuning = [...setup.tuning].reverse().map(p => p.replace(/-?\d/, '')).join(' ');
+  const tuning = [...setup.tuning]
+    .reverse()
+    .map(p => p.replace(/-?\d/, ''))
+    .join(' ');
   return (
     <div className="frame">
       <style>{PAGE_RULE[paper]}</style>
-      <Masthead title={arrangement.title} under="Handout" rail={{ tune: `/tune/${arrangement.tuneId}`, workbench: base, lesson: `${base}/lesson`, handout: `${base}/handout` }} />
+      <Masthead
+        title={arrangement.title}
+        under="Handout"
+        rail={{
+          tune: `/tune/${arrangement.tuneId}`,
+          workbench: base,
+          lesson: `${base}/lesson`,
+          handout: `${base}/handout`,
+        }}
+      />
       <div className="paper-tools">
-        <SegmentedControl value={paper} onChange={v => setPaper(v as Paper)} data={[{ value: 'a4', label: 'A4' }, { value: 'letter', label: 'Letter' }]} aria-label="Paper" />
+        <SegmentedControl
+          value={paper}
+          onChange={v => setPaper(v as Paper)}
+          data={[
+            { value: 'a4', label: 'A4' },
+            { value: 'letter', label: 'Letter' },
+          ]}
+          aria-label="Paper"
+        />
         <Select
           aria-label="Names of chords"
           value={names}
           allowDeselect={false}
           onChange={v => v && setNames(v as ChordNames)}
-          data={[{ value: 'shape', label: 'Shape names' }, { value: 'sounding', label: 'Sounding names' }, { value: 'both', label: 'Both names' }]}
+          data={[
+            { value: 'shape', label: 'Shape names' },
+            { value: 'sounding', label: 'Sounding names' },
+            { value: 'both', label: 'Both names' },
+          ]}
         />
         <Button color="marigold.6" leftSection={<IconPrinter size={18} />} onClick={() => window.print()}>
           Print
@@ -63,7 +91,9 @@ function Handout({ arrangement }: { arrangement: Arrangement }) {
           {[
             instrument.name,
             `strings ${setup.tuning.length} to 1: ${tuning}${instrument.paired ? ' (pairs)' : ''}`,
-            setup.capo ? `capo at fret ${setup.capo}: play ${keyName(transposeKey(measures[0]!.key, -setup.capo))} shapes, sounds ${keyName(measures[0]!.key)}` : `no capo, sounds ${keyName(measures[0]!.key)}`,
+            setup.capo
+              ? `capo at fret ${setup.capo}: play ${keyName(transposeKey(measures[0]!.key, -setup.capo))} shapes, sounds ${keyName(measures[0]!.key)}`
+              : `no capo, sounds ${keyName(measures[0]!.key)}`,
             `form ${formOf(measures).join(' ')}`,
             `quarter note = ${Math.round(arrangement.quartersPerMinute)} at full tempo, begin at ${Math.round(arrangement.quartersPerMinute * 0.6)}`,
           ].join(' · ')}
@@ -81,7 +111,11 @@ function Handout({ arrangement }: { arrangement: Arrangement }) {
         )}
         <Ribbon arrangement={arrangement} names={names} />
         <footer>
-          {RIGHTS_TEXT[arrangement.rights]}. Filled round pegs are the melody, square ones the bass; a line behind a number shows how long the note rings; a number in brackets sounds on and is not plucked again. Fingers: 1 index to 4 little; p thumb, i index, m middle, a ring. Strings are counted from 1, the thinnest. Warm up, rest, and stop at pain or numbness: if it stays, see a doctor or physiotherapist.
+          {RIGHTS_TEXT[arrangement.rights]}. Filled round pegs are the melody, square ones the bass; a line
+          behind a number shows how long the note rings; a number in brackets sounds on and is not plucked
+          again. Fingers: 1 index to 4 little; p thumb, i index, m middle, a ring. Strings are counted from 1,
+          the thinnest. Warm up, rest, and stop at pain or numbness: if it stays, see a doctor or
+          physiotherapist.
         </footer>
       </article>
     </div>

@@ -2,11 +2,11 @@ import { Button, Checkbox, Group, Loader, Text, Title } from '@mantine/core';
 import { useLocalStorage } from '@mantine/hooks';
 import { useEffect, useMemo } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
+import type { LessonProgress } from '#core/formats/bundle';
 import { INSTRUMENTS } from '#core/instrument';
 import { gripAt, gripBefore, lessonSteps } from '#core/lesson';
 import { type Arrangement, soundingAt } from '#core/score';
 import { measureNumbers } from '#core/tune';
-import type { LessonProgress } from '#core/formats/bundle';
 import { useArrangement, useLesson, useSaveLesson } from '../data/queries';
 import { Masthead } from '../parts/Masthead';
 import { Neck } from '../parts/Neck';
@@ -33,11 +33,17 @@ function Lesson({ arrangement, progress }: { arrangement: Arrangement; progress:
   const navigate = useNavigate();
   const steps = useMemo(() => lessonSteps(arrangement), [arrangement]);
   const numbers = useMemo(() => measureNumbers(arrangement.measures), [arrangement]);
-  const index = Math.max(0, steps.findIndex(s => s.id === (stepId ?? progress.current)));
+  const index = Math.max(
+    0,
+    steps.findIndex(s => s.id === (stepId ?? progress.current)),
+  );
   const step = steps[index]!;
   const save = useSaveLesson();
   const [player, playing] = usePlayer();
-  const [play, setPlay] = useLocalStorage<Omit<PlaySettings, 'percent'>>({ key: 'lesson-play', defaultValue: { click: true, countIn: true, loop: true } });
+  const [play, setPlay] = useLocalStorage<Omit<PlaySettings, 'percent'>>({
+    key: 'lesson-play',
+    defaultValue: { click: true, countIn: true, loop: true },
+  });
   const settings: PlaySettings = { ...play, percent: progress.percent ?? FIRST_PERCENT };
   const base = `/arrangement/${arrangement.id}`;
 
@@ -53,19 +59,37 @@ function Lesson({ arrangement, progress }: { arrangement: Arrangement; progress:
     player.stop();
     navigate(`${base}/lesson/${next.id}`);
   };
-  const tick = (id: string, done: boolean) => save.mutate({ ...progress, done: done ? [...new Set([...progress.done, id])] : progress.done.filter(d => d !== id) });
+  const tick = (id: string, done: boolean) =>
+    save.mutate({
+      ...progress,
+      done: done ? [...new Set([...progress.done, id])] : progress.done.filter(d => d !== id),
+    });
   const toggle = () => {
     if (playing.status !== 'stopped') {
       player.stop();
       return;
     }
     void player.play(
-      sampleRate => soundMaker().renderArrangement({ arrangement, order: step.measures, percent: settings.percent, click: settings.click, countIn: settings.countIn, sampleRate }),
+      sampleRate =>
+        soundMaker().renderArrangement({
+          arrangement,
+          order: step.measures,
+          percent: settings.percent,
+          click: settings.click,
+          countIn: settings.countIn,
+          sampleRate,
+        }),
       settings.loop,
     );
   };
   const cue = playing.cue;
-  const first = { measure: step.measures[0]!, tick: arrangement.measures[step.measures[0]!]!.notes.reduce((least, n) => Math.min(least, n.start), Number.POSITIVE_INFINITY) };
+  const first = {
+    measure: step.measures[0]!,
+    tick: arrangement.measures[step.measures[0]!]!.notes.reduce(
+      (least, n) => Math.min(least, n.start),
+      Number.POSITIVE_INFINITY,
+    ),
+  };
   const here = cue ?? { measure: first.measure, tick: Number.isFinite(first.tick) ? first.tick : 0 };
   const { setup } = arrangement;
 
@@ -74,14 +98,25 @@ function Lesson({ arrangement, progress }: { arrangement: Arrangement; progress:
       <Masthead
         title={arrangement.title}
         under={`Lesson · ${INSTRUMENTS[setup.instrument].name.toLowerCase()}${setup.capo ? ` · capo ${setup.capo}` : ''} · ${progress.done.length} of ${steps.length} steps done`}
-        rail={{ tune: `/tune/${arrangement.tuneId}`, workbench: base, lesson: `${base}/lesson`, handout: `${base}/handout` }}
+        rail={{
+          tune: `/tune/${arrangement.tuneId}`,
+          workbench: base,
+          lesson: `${base}/lesson`,
+          handout: `${base}/handout`,
+        }}
       />
       <div className="lesson">
         <nav className="steps" aria-label="Steps">
           <ol>
             {steps.map(s => (
               <li key={s.id} className={`${s.kind}${s.id === step.id ? ' now' : ''}`}>
-                <Checkbox size="sm" color="spruce" checked={progress.done.includes(s.id)} onChange={e => tick(s.id, e.currentTarget.checked)} aria-label={`${s.title} done`} />
+                <Checkbox
+                  size="sm"
+                  color="spruce"
+                  checked={progress.done.includes(s.id)}
+                  onChange={e => tick(s.id, e.currentTarget.checked)}
+                  aria-label={`${s.title} done`}
+                />
                 <Link to={`${base}/lesson/${s.id}`} aria-current={s.id === step.id ? 'step' : undefined}>
                   {s.title}
                 </Link>
@@ -111,17 +146,20 @@ function Lesson({ arrangement, progress }: { arrangement: Arrangement; progress:
               </Button>
             </Group>
           </Group>
-          {step.count && (
-            <p className="count-line" aria-label={`Count: ${step.count}`}>
-              {step.count}
-            </p>
-          )}
-          <Ribbon arrangement={arrangement} names="both" show={step.measures} playing={cue && { measure: cue.measure, tick: cue.tick }} />
+          {step.count && <p className="count-line">{step.count}</p>}
+          <Ribbon
+            arrangement={arrangement}
+            names="both"
+            show={step.measures}
+            playing={cue && { measure: cue.measure, tick: cue.tick }}
+          />
           <Neck
             setup={setup}
             grip={gripAt(arrangement, here.measure, here.tick)}
             ghost={gripBefore(arrangement, here.measure, here.tick)}
-            open={soundingAt(arrangement.measures[here.measure]!, here.tick).filter(n => n.fret === 0).map(n => n.string)}
+            open={soundingAt(arrangement.measures[here.measure]!, here.tick)
+              .filter(n => n.fret === 0)
+              .map(n => n.string)}
           />
           {step.moments && (
             <table className="moments">
@@ -143,9 +181,12 @@ function Lesson({ arrangement, progress }: { arrangement: Arrangement; progress:
               </tbody>
             </table>
           )}
-          {step.alike && step.alike.length > 0 && <Text mt="sm">The same as measure {step.alike.map(i => numbers[i]).join(', ')}.</Text>}
+          {step.alike && step.alike.length > 0 && (
+            <Text mt="sm">The same as measure {step.alike.map(i => numbers[i]).join(', ')}.</Text>
+          )}
           <Text size="sm" c="dimmed" mt="md">
-            Warm up first and rest often. Stop at pain, numbness or tingling, and see a doctor or physiotherapist if it stays. Keep playback at a safe loudness.
+            Warm up first and rest often. Stop at pain, numbness or tingling, and see a doctor or
+            physiotherapist if it stays. Keep playback at a safe loudness.
           </Text>
         </main>
       </div>

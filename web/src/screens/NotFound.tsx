@@ -1,5 +1,5 @@
 import { Button } from '@mantine/core';
-import { Link, isRouteErrorResponse, useRouteError } from 'react-router';
+import { isRouteErrorResponse, Link, useRouteError } from 'react-router';
 import { Masthead } from '../parts/Masthead';
 
 /** Shown where a link leads to nothing (any more). */
@@ -9,7 +9,11 @@ export function NotFound({ what }: { what: 'page' | 'tune' | 'arrangement' }) {
       <Masthead title="Velvet Porch" />
       <main className="page">
         <h2>There is no such {what} here</h2>
-        <p>{what === 'page' ? 'The address leads nowhere.' : `The ${what} was taken off the shelf, or it is in another browser: data stays where it was made unless it is exported.`}</p>
+        <p>
+          {what === 'page'
+            ? 'The address leads nowhere.'
+            : `The ${what} was taken off the shelf, or it is in another browser: data stays where it was made unless it is exported.`}
+        </p>
         <Button component={Link} to="/">
           To the shelf
         </Button>
@@ -21,7 +25,11 @@ export function NotFound({ what }: { what: 'page' | 'tune' | 'arrangement' }) {
 /** Shown when a screen breaks: nothing stored is touched. */
 export function Trouble() {
   const error = useRouteError();
-  const text = isRouteErrorResponse(error) ? error.statusText : error instanceof Error ? error.message : 'unknown trouble';
+  const text = isRouteErrorResponse(error)
+    ? error.statusText
+    : error instanceof Error
+      ? error.message
+      : 'unknown trouble';
   return (
     <div className="frame">
       <Masthead title="Velvet Porch" />

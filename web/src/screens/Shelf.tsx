@@ -1,20 +1,32 @@
 import { ActionIcon, Alert, Button, Group, Menu, Select, Text, TextInput, Title } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
-import { IconDotsVertical, IconDownload, IconPlus, IconSearch, IconTrash, IconUpload } from '@tabler/icons-react';
+import {
+  IconDotsVertical,
+  IconDownload,
+  IconPlus,
+  IconSearch,
+  IconTrash,
+  IconUpload,
+} from '@tabler/icons-react';
 import { type DragEvent, useDeferredValue, useMemo, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { INSTRUMENTS } from '#core/instrument';
 import { keyName } from '#core/pitch';
 import { formOf } from '#core/tune';
 import { useShelf, useStoreChange } from '../data/queries';
-import { type ShelfEntry, importBundle, readBundleOfAll, removeDemo, removeTune } from '../data/repository';
+import { importBundle, readBundleOfAll, removeDemo, removeTune, type ShelfEntry } from '../data/repository';
 import { Contour } from '../parts/Contour';
 import { Masthead } from '../parts/Masthead';
 import { saveFile } from '../work/files';
 
-export function arrangementLabel(a: { setup: { instrument: keyof typeof INSTRUMENTS; capo: number }; style: string }): string {
+export function arrangementLabel(a: {
+  setup: { instrument: keyof typeof INSTRUMENTS; capo: number };
+  style: string;
+}): string {
   return `${INSTRUMENTS[a.setup.instrument].name}, ${a.style.replace('-', ' ')}${a.setup.capo ? `, capo ${a.setup.capo}` : ''}`;
 }
+
+const NO_ENTRIES: ShelfEntry[] = [];
 
 /** Home: the tunes, with what was made of them. */
 export function Shelf() {
@@ -44,14 +56,20 @@ export function Shelf() {
       ),
     });
   });
-  const startEmpty = useStoreChange(async (_: undefined) => removeDemo());
+  const startEmpty = useStoreChange(removeDemo);
   const takeBundle = useStoreChange(importBundle);
 
-  const entries = shelf.data ?? [];
-  const rhythms = useMemo(() => [...new Set(entries.map(e => e.stored.tune.rhythm).filter(r => r !== undefined))].sort(), [entries]);
+  const entries = shelf.data ?? NO_ENTRIES;
+  const rhythms = useMemo(
+    () => [...new Set(entries.map(e => e.stored.tune.rhythm).filter(r => r !== undefined))].sort(),
+    [entries],
+  );
   const shown = entries.filter(
     ({ stored: { tune } }) =>
-      (!rhythm || tune.rhythm === rhythm) && `${tune.title} ${tune.composer ?? ''} ${tune.rhythm ?? ''} ${keyName(tune.key)}`.toLowerCase().includes(wanted),
+      (!rhythm || tune.rhythm === rhythm) &&
+      `${tune.title} ${tune.composer ?? ''} ${tune.rhythm ?? ''} ${keyName(tune.key)}`
+        .toLowerCase()
+        .includes(wanted),
   );
   const hasDemo = entries.some(e => e.stored.demo);
 
@@ -65,12 +83,20 @@ export function Shelf() {
       const { readBundle } = await import('#core/formats/bundle');
       const result = readBundle(text);
       if (result.error !== undefined) {
-        notifications.show({ color: 'cranberry', autoClose: false, title: `${file.name} could not be taken in`, message: result.error });
+        notifications.show({
+          color: 'cranberry',
+          autoClose: false,
+          title: `${file.name} could not be taken in`,
+          message: result.error,
+        });
         continue;
       }
       await takeBundle.mutateAsync(result.bundle);
       const { bundle, rejected } = result;
-      notifications.show({ title: file.name, message: `${bundle.tunes.length} tunes and ${bundle.arrangements.length} arrangements are on the shelf.` });
+      notifications.show({
+        title: file.name,
+        message: `${bundle.tunes.length} tunes and ${bundle.arrangements.length} arrangements are on the shelf.`,
+      });
       if (rejected.length) {
         notifications.show({
           color: 'cranberry',
@@ -83,7 +109,13 @@ export function Shelf() {
                   {r.name}: {r.message}
                 </div>
               ))}
-              <Button size="compact-sm" mt={6} onClick={() => saveFile('set-aside.json', JSON.stringify(rejected, null, 1), 'application/json')}>
+              <Button
+                size="compact-sm"
+                mt={6}
+                onClick={() =>
+                  saveFile('set-aside.json', JSON.stringify(rejected, null, 1), 'application/json')
+                }
+              >
                 Download them
               </Button>
             </>
@@ -121,21 +153,51 @@ export function Shelf() {
           </Menu.Dropdown>
         </Menu>
       </Masthead>
-      <input ref={fileInput} type="file" hidden multiple accept=".abc,.txt,.json" onChange={e => void openFiles([...(e.target.files ?? [])])} />
+      <input
+        ref={fileInput}
+        type="file"
+        hidden
+        multiple
+        accept=".abc,.txt,.json"
+        onChange={e => void openFiles([...(e.target.files ?? [])])}
+      />
       <main className="page">
         {hasDemo && (
           <Alert variant="light" color="spruce" mb="md" title="This is the demo studio">
             <Group justify="space-between">
-              <Text size="sm">Made up for trying things out; the tunes are traditional. Whatever you add stays in this browser.</Text>
-              <Button variant="default" size="compact-md" loading={startEmpty.isPending} onClick={() => startEmpty.mutate(undefined)}>
+              <Text size="sm">
+                Made up for trying things out; the tunes are traditional. Whatever you add stays in this
+                browser.
+              </Text>
+              <Button
+                variant="default"
+                size="compact-md"
+                loading={startEmpty.isPending}
+                onClick={() => startEmpty.mutate()}
+              >
                 Start empty
               </Button>
             </Group>
           </Alert>
         )}
         <Group mb="md" align="end">
-          <TextInput label="Search" placeholder="title, kind, key" leftSection={<IconSearch size={16} />} value={search} onChange={e => setSearch(e.currentTarget.value)} flex={1} />
-          <Select label="Kind" placeholder="all" clearable data={rhythms} value={rhythm} onChange={setRhythm} w={150} />
+          <TextInput
+            label="Search"
+            placeholder="title, kind, key"
+            leftSection={<IconSearch size={16} />}
+            value={search}
+            onChange={e => setSearch(e.currentTarget.value)}
+            flex={1}
+          />
+          <Select
+            label="Kind"
+            placeholder="all"
+            clearable
+            data={rhythms}
+            value={rhythm}
+            onChange={setRhythm}
+            w={150}
+          />
           <Button component={Link} to="/add" leftSection={<IconPlus size={18} />} color="marigold.6">
             Add a tune
           </Button>
@@ -148,7 +210,11 @@ export function Shelf() {
         {shelf.isSuccess && !shown.length && (
           <div style={{ textAlign: 'center', padding: 48 }}>
             <Title order={3}>{entries.length ? 'No tune is like that' : 'The shelf is empty'}</Title>
-            <Text c="dimmed">{entries.length ? 'Try fewer letters or another kind.' : 'Add a tune, or drop an ABC file here.'}</Text>
+            <Text c="dimmed">
+              {entries.length
+                ? 'Try fewer letters or another kind.'
+                : 'Add a tune, or drop an ABC file here.'}
+            </Text>
           </div>
         )}
       </main>
@@ -165,7 +231,14 @@ function TuneRow({ entry, onRemove }: { entry: ShelfEntry; onRemove: () => void 
           {tune.title}
         </Link>
         <div className="meta">
-          {[tune.rhythm, keyName(tune.key), `${tune.meter.beats}/${tune.meter.unit}`, formOf(tune.measures).join(' ')].filter(Boolean).join(' · ')}
+          {[
+            tune.rhythm,
+            keyName(tune.key),
+            `${tune.meter.beats}/${tune.meter.unit}`,
+            formOf(tune.measures).join(' '),
+          ]
+            .filter(Boolean)
+            .join(' · ')}
         </div>
       </div>
       <div className="contour-cell">

@@ -5,7 +5,7 @@ import type { ArrangeProblem } from '#core/arrange';
 import { INSTRUMENTS, type InstrumentId, standardSetup } from '#core/instrument';
 import { keyFifths, keyName, pitchName, spellMidi } from '#core/pitch';
 import { STYLES, type Style } from '#core/score';
-import { type Rights, type Tune, formOf, measureNumbers, melodyRange, sectionsOf } from '#core/tune';
+import { formOf, measureNumbers, melodyRange, type Rights, sectionsOf, type Tune } from '#core/tune';
 import { useArrangements, useSaveTune, useStoreChange, useTune } from '../data/queries';
 import { newId, saveArrangement } from '../data/repository';
 import { Masthead } from '../parts/Masthead';
@@ -45,9 +45,14 @@ function TunePage({ tune }: { tune: Tune }) {
   const name = (midi: number) => pitchName(spellMidi(midi, fifths), true);
   const numbers = measureNumbers(tune.measures);
 
-  const arrange = useStoreChange(async (_: undefined) => {
+  const arrange = useStoreChange(async () => {
     setProblem(undefined);
-    const result = await arranger().arrange(tune, { id: newId(), instrument, style, capo: capo === 'auto' ? 'auto' : Number(capo) });
+    const result = await arranger().arrange(tune, {
+      id: newId(),
+      instrument,
+      style,
+      capo: capo === 'auto' ? 'auto' : Number(capo),
+    });
     if (result.problem) {
       setProblem(result.problem);
       return;
@@ -65,7 +70,10 @@ function TunePage({ tune }: { tune: Tune }) {
       <Masthead
         title={tune.title}
         under={[tune.rhythm, keyName(tune.key), tune.source ?? tune.composer].filter(Boolean).join(' · ')}
-        rail={{ tune: `/tune/${tune.id}`, workbench: arrangements.data?.[0] && `/arrangement/${arrangements.data[0].id}` }}
+        rail={{
+          tune: `/tune/${tune.id}`,
+          workbench: arrangements.data?.[0] && `/arrangement/${arrangements.data[0].id}`,
+        }}
       />
       <main className="page">
         <Group align="end" mb="md" gap="lg">
@@ -79,7 +87,9 @@ function TunePage({ tune }: { tune: Tune }) {
                   <li key={`${section.from}-${time}`}>
                     {section.name}
                     <small>
-                      {time === 1 ? `measures ${Math.max(1, numbers[section.from]!)}–${numbers[section.to - 1]}` : 'again'}
+                      {time === 1
+                        ? `measures ${Math.max(1, numbers[section.from]!)}–${numbers[section.to - 1]}`
+                        : 'again'}
                     </small>
                   </li>
                 )),
@@ -93,9 +103,20 @@ function TunePage({ tune }: { tune: Tune }) {
             min={20}
             max={400}
             value={Math.round(tune.quartersPerMinute)}
-            onChange={value => typeof value === 'number' && value >= 20 && value <= 400 && saveTune.mutate({ ...tune, quartersPerMinute: value })}
+            onChange={value =>
+              typeof value === 'number' &&
+              value >= 20 &&
+              value <= 400 &&
+              saveTune.mutate({ ...tune, quartersPerMinute: value })
+            }
           />
-          <Select label="Rights" data={RIGHTS_CHOICES} value={tune.rights} allowDeselect={false} onChange={value => value && saveTune.mutate({ ...tune, rights: value as Rights })} />
+          <Select
+            label="Rights"
+            data={RIGHTS_CHOICES}
+            value={tune.rights}
+            allowDeselect={false}
+            onChange={value => value && saveTune.mutate({ ...tune, rights: value as Rights })}
+          />
           <Button variant="default" loading={playing.status === 'preparing'} onClick={hear}>
             {playing.status === 'playing' ? 'Stop' : 'Hear it'}
           </Button>
@@ -110,28 +131,59 @@ function TunePage({ tune }: { tune: Tune }) {
             The melody goes from {name(range.low)} to {name(range.high)}.
           </Text>
         )}
-        <div style={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fit, minmax(300px, 1fr))', gap: 32, marginTop: 24 }}>
+        <div
+          style={{
+            display: 'grid',
+            gridTemplateColumns: 'repeat(auto-fit, minmax(300px, 1fr))',
+            gap: 32,
+            marginTop: 24,
+          }}
+        >
           <section className="panel" aria-labelledby="arrange-title">
             <h2 id="arrange-title">Arrange it</h2>
             <div style={{ display: 'grid', gap: 10, maxWidth: 380 }}>
-              <Select label="Instrument" data={Object.values(INSTRUMENTS).map(i => ({ value: i.id, label: i.name }))} value={instrument} allowDeselect={false} onChange={v => v && setInstrument(v as InstrumentId)} />
-              <Select label="Style" data={STYLES.map(s => ({ value: s, label: STYLE_CHOICES[s] }))} value={style} allowDeselect={false} onChange={v => v && setStyle(v as Style)} />
+              <Select
+                label="Instrument"
+                data={Object.values(INSTRUMENTS).map(i => ({ value: i.id, label: i.name }))}
+                value={instrument}
+                allowDeselect={false}
+                onChange={v => v && setInstrument(v as InstrumentId)}
+              />
+              <Select
+                label="Style"
+                data={STYLES.map(s => ({ value: s, label: STYLE_CHOICES[s] }))}
+                value={style}
+                allowDeselect={false}
+                onChange={v => v && setStyle(v as Style)}
+              />
               <Select
                 label="Capo"
-                data={[{ value: 'auto', label: 'Find the best one' }, { value: '0', label: 'No capo' }, ...Array.from({ length: 9 }, (_, i) => ({ value: String(i + 1), label: `Fret ${i + 1}` }))]}
+                data={[
+                  { value: 'auto', label: 'Find the best one' },
+                  { value: '0', label: 'No capo' },
+                  ...Array.from({ length: 9 }, (_, i) => ({ value: String(i + 1), label: `Fret ${i + 1}` })),
+                ]}
                 value={capo}
                 allowDeselect={false}
                 onChange={v => v && setCapo(v)}
               />
-              <Button color="marigold.6" loading={arrange.isPending} onClick={() => arrange.mutate(undefined)}>
+              <Button color="marigold.6" loading={arrange.isPending} onClick={() => arrange.mutate()}>
                 Arrange
               </Button>
             </div>
-            {arrange.error && <Alert color="cranberry" mt="md" title="The arrangement could not be made">{arrange.error.message}</Alert>}
+            {arrange.error && (
+              <Alert color="cranberry" mt="md" title="The arrangement could not be made">
+                {arrange.error.message}
+              </Alert>
+            )}
             {problem && (
               <Alert color="cranberry" mt="md" title="This tune can't be arranged so">
                 <Text size="sm">{problem.message}</Text>
-                {problem.measures.length > 0 && <Text size="sm">In the way: measure {problem.measures.map(m => numbers[m]).join(', ')}.</Text>}
+                {problem.measures.length > 0 && (
+                  <Text size="sm">
+                    In the way: measure {problem.measures.map(m => numbers[m]).join(', ')}.
+                  </Text>
+                )}
                 <ul>
                   {problem.offers.map(offer => (
                     <li key={offer}>{offer}</li>
@@ -153,7 +205,8 @@ function TunePage({ tune }: { tune: Tune }) {
               ))}
             </ul>
             <Text size="sm" c="dimmed">
-              Stretches, barres and repetition strain hands: warm up, rest, and stop at pain or numbness; if it stays, see a doctor or physiotherapist.
+              Stretches, barres and repetition strain hands: warm up, rest, and stop at pain or numbness; if
+              it stays, see a doctor or physiotherapist.
             </Text>
           </section>
         </div>

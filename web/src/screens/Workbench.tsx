@@ -1,22 +1,45 @@
-import { ActionIcon, Alert, Button, Group, Kbd, Loader, Menu, Modal, SegmentedControl, Table, Text, Tooltip } from '@mantine/core';
+import {
+  ActionIcon,
+  Alert,
+  Button,
+  Group,
+  Kbd,
+  Loader,
+  Menu,
+  Modal,
+  SegmentedControl,
+  Table,
+  Text,
+  Tooltip,
+} from '@mantine/core';
 import { useDisclosure, useLocalStorage } from '@mantine/hooks';
 import { IconArrowBackUp, IconArrowForwardUp, IconDownload, IconKeyboard } from '@tabler/icons-react';
 import { type KeyboardEvent, useCallback, useDeferredValue, useMemo, useRef, useState } from 'react';
 import { useParams } from 'react-router';
-import { type Finding, checkArrangement, placeName } from '#core/check';
+import { checkArrangement, type Finding, placeName } from '#core/check';
 import { type Finger, stretchOf } from '#core/hand';
 import { INSTRUMENTS, noteAt, stringName } from '#core/instrument';
 import { gripAt, gripBefore, movesInto } from '#core/lesson';
 import { keyFifths, keyName, pitchName, spellMidi, transposeKey } from '#core/pitch';
-import { type Arrangement, type History, momentsOf, moveToString, placeOptions, removeNote, setFinger, setFret, soundingAt } from '#core/score';
-import { type Tune, measureNumbers, playingOrder } from '#core/tune';
+import {
+  type Arrangement,
+  type History,
+  momentsOf,
+  moveToString,
+  placeOptions,
+  removeNote,
+  setFinger,
+  setFret,
+  soundingAt,
+} from '#core/score';
+import { measureNumbers, playingOrder, type Tune } from '#core/tune';
 import type { StoredArrangement } from '../data/db';
 import { useArrangement, useTune } from '../data/queries';
 import { Masthead } from '../parts/Masthead';
+import type { ChordNames } from '../parts/measureLayout';
 import { Neck } from '../parts/Neck';
 import { type Cursor, Ribbon } from '../parts/Ribbon';
 import { type PlaySettings, Transport } from '../parts/Transport';
-import type { ChordNames } from '../parts/measureLayout';
 import { fileName, saveFile } from '../work/files';
 import { usePlayer } from '../work/player';
 import { useWorkingCopy } from '../work/useWorkingCopy';
@@ -47,7 +70,7 @@ function firstPlace(arrangement: Arrangement): Cursor {
 
 function Workbench({ stored, tune }: { stored: StoredArrangement; tune: Tune | undefined }) {
   const copy = useWorkingCopy(stored);
-  const { arrangement } = copy;
+  const { arrangement, history, setHistory } = copy;
   const { setup, measures } = arrangement;
   const [cursor, setCursor] = useState<Cursor>(() => firstPlace(arrangement));
   const [range, setRange] = useState<{ from: number; to: number }>();
@@ -62,34 +85,40 @@ function Workbench({ stored, tune }: { stored: StoredArrangement; tune: Tune | u
   const findings = useMemo(() => checkArrangement(settled, tune), [settled, tune]);
   const numbers = useMemo(() => measureNumbers(measures), [measures]);
 
-  const note = measures[cursor.measure]?.notes.find(n => n.start === cursor.start && n.string === cursor.string);
+  const note = measures[cursor.measure]?.notes.find(
+    n => n.start === cursor.start && n.string === cursor.string,
+  );
 
-  /** Takes an edit over, or says why it can't be done. */
+  /** Takes an edit over, or says why it can't be done. Tells whether it was. */
   const attempt = useCallback(
     (edit: (history: History) => History | { error: string }) => {
-      const result = edit(copy.history);
+      const result = edit(history);
       if ('error' in result) {
         setMessage(result.error);
-        return;
+        return false;
       }
       setMessage('');
-      copy.setHistory(result);
+      setHistory(result);
+      return true;
     },
-    [copy.history, copy.setHistory],
+    [history, setHistory],
   );
 
   const choose = useCallback((measure: number, start: number, string: number, extend: boolean) => {
     setCursor(before => {
-      setRange(extend ? { from: Math.min(before.measure, measure), to: Math.max(before.measure, measure) } : undefined);
+      setRange(
+        extend
+          ? { from: Math.min(before.measure, measure), to: Math.max(before.measure, measure) }
+          : undefined,
+      );
       return { measure, start, string };
     });
     setMessage('');
     board.current?.focus({ preventScroll: true });
   }, []);
-  const drag = useCallback(
+  const move = useCallback(
     (id: string, string: number) => {
-      attempt(history => moveToString(history, id, string));
-      setCursor(before => ({ ...before, string }));
+      if (attempt(history => moveToString(history, id, string))) setCursor(before => ({ ...before, string }));
     },
     [attempt],
   );
@@ -102,7 +131,11 @@ function Workbench({ stored, tune }: { stored: StoredArrangement; tune: Tune | u
   const step = (direction: 1 | -1, byMeasure: boolean) => {
     let { measure, start } = cursor;
     const startsOf = (m: number) => momentsOf(measures[m]!, m).map(moment => moment.start);
-    let next = byMeasure ? undefined : direction > 0 ? startsOf(measure).find(s => s > start) : startsOf(measure).findLast(s => s < start);
+    let next = byMeasure
+      ? undefined
+      : direction > 0
+        ? startsOf(measure).find(s => s > start)
+        : startsOf(measure).findLast(s => s < start);
     while (next === undefined) {
       measure += direction;
       if (measure < 0 || measure >= measures.length) return;
@@ -112,7 +145,9 @@ function Workbench({ stored, tune }: { stored: StoredArrangement; tune: Tune | u
     start = next;
     const here = measures[measure]!.notes.filter(n => n.start === start);
     // The cursor stays on its string where there is a note, else it goes to the nearest one.
-    const nearest = [...here].sort((a, b) => Math.abs(a.string - cursor.string) - Math.abs(b.string - cursor.string))[0];
+    const nearest = [...here].sort(
+      (a, b) => Math.abs(a.string - cursor.string) - Math.abs(b.string - cursor.string),
+    )[0];
     goTo({ measure, start, string: nearest?.string ?? cursor.string });
   };
 
@@ -125,9 +160,19 @@ function Workbench({ stored, tune }: { stored: StoredArrangement; tune: Tune | u
     const to = range?.to ?? cursor.measure;
     const all = playingOrder(measures);
     // A loop plays the chosen measures as written; playing on starts at the cursor's measure.
-    const order = play.loop ? Array.from({ length: to - from + 1 }, (_, i) => from + i) : all.slice(Math.max(0, all.indexOf(cursor.measure)));
+    const order = play.loop
+      ? Array.from({ length: to - from + 1 }, (_, i) => from + i)
+      : all.slice(Math.max(0, all.indexOf(cursor.measure)));
     void player.play(
-      sampleRate => soundMaker().renderArrangement({ arrangement, order, percent: play.percent, click: play.click, countIn: play.countIn, sampleRate }),
+      sampleRate =>
+        soundMaker().renderArrangement({
+          arrangement,
+          order,
+          percent: play.percent,
+          click: play.click,
+          countIn: play.countIn,
+          sampleRate,
+        }),
       play.loop,
     );
   }, [playing.status, player, range, cursor.measure, measures, play, arrangement]);
@@ -148,16 +193,23 @@ function Workbench({ stored, tune }: { stored: StoredArrangement; tune: Tune | u
       handled();
       const direction = key === 'ArrowRight' ? 1 : -1;
       if (event.shiftKey) {
-        const to = Math.min(measures.length - 1, Math.max(0, (range && range.from < cursor.measure ? cursor.measure : (range?.to ?? cursor.measure)) + direction));
+        const to = Math.min(
+          measures.length - 1,
+          Math.max(
+            0,
+            (range && range.from < cursor.measure ? cursor.measure : (range?.to ?? cursor.measure)) +
+              direction,
+          ),
+        );
         setRange({ from: Math.min(cursor.measure, to), to: Math.max(cursor.measure, to) });
       } else step(direction, event.altKey);
     } else if (key === 'ArrowUp' || key === 'ArrowDown') {
       handled();
       const string = cursor.string + (key === 'ArrowDown' ? 1 : -1);
       if (string < 1 || string > setup.tuning.length) return;
-      if (event.shiftKey && note) attempt(history => moveToString(history, note.id, string));
-      setCursor({ ...cursor, string });
-      if (!event.shiftKey) setMessage('');
+      if (event.shiftKey) {
+        if (note) move(note.id, string);
+      } else goTo({ ...cursor, string });
     } else if (key === 'Home' || key === 'End') {
       handled();
       const measure = key === 'Home' ? 0 : measures.length - 1;
@@ -166,15 +218,21 @@ function Workbench({ stored, tune }: { stored: StoredArrangement; tune: Tune | u
       handled();
       const digit = /^\d$/.test(key) ? key : event.code.slice(5);
       if (!note) {
-        setMessage(`There is no note on ${stringName(setup, cursor.string)} here: the up and down arrows lead to the strings that sound.`);
+        setMessage(
+          `There is no note on ${stringName(setup, cursor.string)} here: the up and down arrows lead to the strings that sound.`,
+        );
         return;
       }
       if (event.altKey) {
-        if (Number(digit) >= 1 && Number(digit) <= 4) attempt(history => setFinger(history, note.id, Number(digit) as Finger));
+        if (Number(digit) >= 1 && Number(digit) <= 4)
+          attempt(history => setFinger(history, note.id, Number(digit) as Finger));
         return;
       }
       const now = performance.now();
-      const goesOn = typed.current.id === note.id && now - typed.current.at < DIGITS_TOGETHER && typed.current.text.length < 2;
+      const goesOn =
+        typed.current.id === note.id &&
+        now - typed.current.at < DIGITS_TOGETHER &&
+        typed.current.text.length < 2;
       const text = goesOn ? typed.current.text + digit : digit;
       typed.current = { text, at: now, id: note.id };
       attempt(history => setFret(history, note.id, Number(text)));
@@ -201,7 +259,9 @@ function Workbench({ stored, tune }: { stored: StoredArrangement; tune: Tune | u
   ].join(' · ');
   const here = playing.cue ? { measure: playing.cue.measure, start: playing.cue.tick } : cursor;
   const grip = gripAt(arrangement, here.measure, here.start);
-  const open = soundingAt(measures[here.measure]!, here.start).filter(n => n.fret === 0).map(n => n.string);
+  const open = soundingAt(measures[here.measure]!, here.start)
+    .filter(n => n.fret === 0)
+    .map(n => n.string);
   const stretch = stretchOf(setup, arrangement.hand, grip);
   const placed = placeName(arrangement, here.measure, here.start);
 
@@ -218,12 +278,24 @@ function Workbench({ stored, tune }: { stored: StoredArrangement; tune: Tune | u
         }}
       >
         <Tooltip label="Undo (Ctrl Z)">
-          <ActionIcon variant="transparent" color="gray.3" disabled={!copy.history.past.length} onClick={copy.undo} aria-label="Undo">
+          <ActionIcon
+            variant="transparent"
+            color="gray.3"
+            disabled={!copy.history.past.length}
+            onClick={copy.undo}
+            aria-label="Undo"
+          >
             <IconArrowBackUp />
           </ActionIcon>
         </Tooltip>
         <Tooltip label="Redo (Ctrl Shift Z)">
-          <ActionIcon variant="transparent" color="gray.3" disabled={!copy.history.future.length} onClick={copy.redo} aria-label="Redo">
+          <ActionIcon
+            variant="transparent"
+            color="gray.3"
+            disabled={!copy.history.future.length}
+            onClick={copy.redo}
+            aria-label="Redo"
+          >
             <IconArrowForwardUp />
           </ActionIcon>
         </Tooltip>
@@ -252,12 +324,18 @@ function Workbench({ stored, tune }: { stored: StoredArrangement; tune: Tune | u
               ]}
             />
             <Text size="sm" role="status" aria-live="polite">
-              {message || `${placed}: ${stringName(setup, cursor.string)}${note ? `, fret ${note.fret}${note.finger ? `, finger ${note.finger}` : ''}` : ', no note'}`}
+              {message ||
+                `${placed}: ${stringName(setup, cursor.string)}${note ? `, fret ${note.fret}${note.finger ? `, finger ${note.finger}` : ''}` : ', no note'}`}
             </Text>
           </Group>
-          {/* biome-ignore lint/a11y/noStaticElementInteractions: it is a composite widget driven by keys */}
-          {/* biome-ignore lint/a11y/noNoninteractiveTabindex: keys work while the ribbon has the focus */}
-          <div ref={board} className="ribbon" tabIndex={0} role="group" aria-label="Measures. Arrows move, digits set the fret, ? shows all keys." onKeyDown={onKey}>
+          <div
+            ref={board}
+            className="ribbon"
+            tabIndex={0}
+            role="group"
+            aria-label="Measures. Arrows move, digits set the fret, ? shows all keys."
+            onKeyDown={onKey}
+          >
             <Ribbon
               arrangement={arrangement}
               names={names}
@@ -266,19 +344,26 @@ function Workbench({ stored, tune }: { stored: StoredArrangement; tune: Tune | u
               range={range}
               playing={playing.cue && { measure: playing.cue.measure, tick: playing.cue.tick }}
               onChoose={choose}
-              onDragNote={drag}
+              onDragNote={move}
             />
           </div>
         </div>
         <aside className="side panel">
           <Findings arrangement={arrangement} findings={findings} onGoTo={goTo} />
-          <NotePanel arrangement={arrangement} cursor={cursor} onMove={string => note && (attempt(h => moveToString(h, note.id, string)), setCursor({ ...cursor, string }))} />
+          <NotePanel
+            arrangement={arrangement}
+            cursor={cursor}
+            onMove={string => note && move(note.id, string)}
+          />
           <h3 style={{ marginTop: 16 }}>Into {placed.charAt(0).toLowerCase() + placed.slice(1)}</h3>
           <Text size="sm">{movesInto(arrangement, here.measure, here.start) || 'No finger is needed.'}</Text>
           {grip.length > 1 && (
             <>
               <div className="meter" style={{ marginTop: 8 }}>
-                <div className={stretch.possible ? '' : 'over'} style={{ width: `${Math.min(100, (100 * stretch.widest) / stretch.limit)}%` }} />
+                <div
+                  className={stretch.possible ? '' : 'over'}
+                  style={{ width: `${Math.min(100, (100 * stretch.widest) / stretch.limit)}%` }}
+                />
               </div>
               <Text size="sm">
                 Stretch {Math.round(stretch.widest)} of {Math.round(stretch.limit)} mm
@@ -294,27 +379,49 @@ function Workbench({ stored, tune }: { stored: StoredArrangement; tune: Tune | u
           </ul>
         </aside>
         <div className="under">
-          <Neck setup={setup} grip={grip} ghost={gripBefore(arrangement, here.measure, here.start)} open={open} />
+          <Neck
+            setup={setup}
+            grip={grip}
+            ghost={gripBefore(arrangement, here.measure, here.start)}
+            open={open}
+          />
         </div>
       </div>
       <Transport
         state={playing}
         settings={play}
         quartersPerMinute={arrangement.quartersPerMinute}
-        loopLabel={play.loop ? loopLabel(numbers, range ?? { from: cursor.measure, to: cursor.measure }) : 'Loop'}
+        loopLabel={
+          play.loop ? loopLabel(numbers, range ?? { from: cursor.measure, to: cursor.measure }) : 'Loop'
+        }
         onSettings={setPlay}
         onToggle={toggle}
       >
         <Text size="xs" c="var(--on-velvet-soft)">
           Keep it at a safe loudness.
         </Text>
-        <Button variant="transparent" c="var(--on-velvet)" leftSection={<IconKeyboard size={18} />} onClick={keys.open}>
+        <Button
+          variant="transparent"
+          c="var(--on-velvet)"
+          leftSection={<IconKeyboard size={18} />}
+          onClick={keys.open}
+        >
           Keys
         </Button>
       </Transport>
       <KeysHelp opened={keysShown} onClose={keys.close} />
-      <Modal opened={copy.conflict !== undefined} onClose={() => copy.resolveConflict('mine')} title="Changed in another window" withCloseButton={false} closeOnClickOutside={false} closeOnEscape={false}>
-        <Text>This arrangement was changed and saved in another window since it was opened here. Which one shall be kept?</Text>
+      <Modal
+        opened={copy.conflict !== undefined}
+        onClose={() => copy.resolveConflict('mine')}
+        title="Changed in another window"
+        withCloseButton={false}
+        closeOnClickOutside={false}
+        closeOnEscape={false}
+      >
+        <Text>
+          This arrangement was changed and saved in another window since it was opened here. Which one shall
+          be kept?
+        </Text>
         <Group mt="md">
           <Button onClick={() => copy.resolveConflict('mine')}>Keep this one</Button>
           <Button variant="default" onClick={() => copy.resolveConflict('theirs')}>
@@ -331,7 +438,15 @@ function loopLabel(numbers: readonly number[], range: { from: number; to: number
   return range.from === range.to ? `Loop ${name(range.from)}` : `Loop ${name(range.from)}–${name(range.to)}`;
 }
 
-function Findings({ arrangement, findings, onGoTo }: { arrangement: Arrangement; findings: Finding[]; onGoTo: (cursor: Cursor) => void }) {
+function Findings({
+  arrangement,
+  findings,
+  onGoTo,
+}: {
+  arrangement: Arrangement;
+  findings: Finding[];
+  onGoTo: (cursor: Cursor) => void;
+}) {
   if (!findings.length) {
     return (
       <Text size="sm" c="var(--spruce)" mb={14}>
@@ -350,11 +465,14 @@ function Findings({ arrangement, findings, onGoTo }: { arrangement: Arrangement;
           key={`${finding.measure}-${finding.start}-${finding.message}`}
           className={`finding ${finding.severity}`}
           onClick={() => {
-            const first = arrangement.measures[finding.measure]?.notes.find(n => finding.notes.includes(n.id));
+            const first = arrangement.measures[finding.measure]?.notes.find(n =>
+              finding.notes.includes(n.id),
+            );
             onGoTo({ measure: finding.measure, start: finding.start, string: first?.string ?? 1 });
           }}
         >
-          <strong>{placeName(arrangement, finding.measure, finding.start)}.</strong> {finding.severity === 'error' ? 'Can’t be played: ' : 'Note: '}
+          <strong>{placeName(arrangement, finding.measure, finding.start)}.</strong>{' '}
+          {finding.severity === 'error' ? 'Can’t be played: ' : 'Note: '}
           {finding.message}.
         </button>
       ))}
@@ -362,7 +480,15 @@ function Findings({ arrangement, findings, onGoTo }: { arrangement: Arrangement;
   );
 }
 
-function NotePanel({ arrangement, cursor, onMove }: { arrangement: Arrangement; cursor: Cursor; onMove: (string: number) => void }) {
+function NotePanel({
+  arrangement,
+  cursor,
+  onMove,
+}: {
+  arrangement: Arrangement;
+  cursor: Cursor;
+  onMove: (string: number) => void;
+}) {
   const { setup } = arrangement;
   const measure = arrangement.measures[cursor.measure]!;
   const note = measure.notes.find(n => n.start === cursor.start && n.string === cursor.string);
@@ -380,7 +506,7 @@ function NotePanel({ arrangement, cursor, onMove }: { arrangement: Arrangement; 
           {options.map(option => (
             <tr key={option.string} className={option.here ? 'here' : ''}>
               <td>
-                {option.here ? (
+                {option.here || option.taken ? (
                   <strong>{stringName(setup, option.string)}</strong>
                 ) : (
                   <button type="button" onClick={() => onMove(option.string)}>
@@ -388,10 +514,22 @@ function NotePanel({ arrangement, cursor, onMove }: { arrangement: Arrangement; 
                   </button>
                 )}
                 <br />
-                {option.fret ? `fret ${option.fret}${option.finger ? `, finger ${option.finger}` : ''}` : 'open'}
+                {option.fret
+                  ? `fret ${option.fret}${option.finger ? `, finger ${option.finger}` : ''}`
+                  : 'open'}
               </td>
-              <td style={{ color: option.fault ? 'var(--cranberry)' : undefined }}>{option.fault ?? (option.fret === 0 ? 'rings by itself' : '')}</td>
-              <td>{option.fault ? '' : option.here ? 'here' : option.cost === cheapest ? 'easiest' : `+${(option.cost - cheapest).toFixed(1)}`}</td>
+              <td style={{ color: option.fault ? 'var(--cranberry)' : undefined }}>
+                {option.fault ?? (option.fret === 0 ? 'rings by itself' : '')}
+              </td>
+              <td>
+                {option.fault
+                  ? ''
+                  : option.here
+                    ? 'here'
+                    : option.cost === cheapest
+                      ? 'easiest'
+                      : `+${(option.cost - cheapest).toFixed(1)}`}
+              </td>
             </tr>
           ))}
         </tbody>
@@ -404,7 +542,11 @@ function ExportMenu({ arrangement, tune }: { arrangement: Arrangement; tune: Tun
   const save = async (kind: 'musicxml' | 'mid' | 'json') => {
     if (kind === 'json') {
       const { writeBundle } = await import('#core/formats/bundle');
-      saveFile(fileName(arrangement.title, 'json'), writeBundle({ tunes: tune ? [tune] : [], arrangements: [arrangement], lessons: [] }), 'application/json');
+      saveFile(
+        fileName(arrangement.title, 'json'),
+        writeBundle({ tunes: tune ? [tune] : [], arrangements: [arrangement], lessons: [] }),
+        'application/json',
+      );
       return;
     }
     if (kind === 'mid') {
@@ -412,7 +554,11 @@ function ExportMenu({ arrangement, tune }: { arrangement: Arrangement; tune: Tun
       saveFile(fileName(arrangement.title, 'mid'), writeMidi(arrangement), 'audio/midi');
     } else {
       const { writeMusicXml } = await import('../work/exports');
-      saveFile(fileName(arrangement.title, 'musicxml'), writeMusicXml(arrangement), 'application/vnd.recordare.musicxml+xml');
+      saveFile(
+        fileName(arrangement.title, 'musicxml'),
+        writeMusicXml(arrangement),
+        'application/vnd.recordare.musicxml+xml',
+      );
     }
   };
   return (

@@ -11,6 +11,11 @@ export function saveFile(name: string, content: string | Uint8Array, type: strin
 
 /** A title as a file name. */
 export function fileName(title: string, ending: string): string {
-  const plain = title.normalize('NFKD').replace(/[^\w\s-]/g, '').trim().replace(/\s+/g, '-').toLowerCase();
+  const plain = title
+    .normalize('NFKD')
+    .replace(/[^\w\s-]/g, '')
+    .trim()
+    .replace(/\s+/g, '-')
+    .toLowerCase();
   return `${plain || 'untitled'}.${ending}`;
 }

@@ -50,7 +50,11 @@ export class Player {
       if (turn !== this.turn) return;
       this.start(context, sound, loop);
     } catch (cause) {
-      if (turn === this.turn) this.set({ status: 'stopped', error: cause instanceof Error ? cause.message : 'the sound could not be made' });
+      if (turn === this.turn)
+        this.set({
+          status: 'stopped',
+          error: cause instanceof Error ? cause.message : 'the sound could not be made',
+        });
     }
   }
 

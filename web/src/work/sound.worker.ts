@@ -25,7 +25,9 @@ export interface Sound {
 const work = {
   renderArrangement(request: SoundRequest): Sound {
     const performance = performanceOf(request.arrangement, request.order, request.percent);
-    const before = request.countIn ? countIn(request.arrangement, request.order[0] ?? 0, request.percent) : [];
+    const before = request.countIn
+      ? countIn(request.arrangement, request.order[0] ?? 0, request.percent)
+      : [];
     return finish(performance, request.arrangement.setup, request.sampleRate, request.click, before);
   },
   renderMelody(tune: Tune, setup: Setup, percent: number, sampleRate: number): Sound {

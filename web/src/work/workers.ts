@@ -1,8 +1,8 @@
 import { type Remote, wrap } from 'comlink';
-import ArrangeWorkerUrl from './arrange.worker.ts?worker&url';
-import SoundWorkerUrl from './sound.worker.ts?worker&url';
 import type { ArrangeWork } from './arrange.worker';
+import ArrangeWorkerUrl from './arrange.worker.ts?worker&url';
 import type { SoundWork } from './sound.worker';
+import SoundWorkerUrl from './sound.worker.ts?worker&url';
 
 function start<T>(url: string): Remote<T> {
   return wrap<T>(new Worker(url, { type: 'module' }));

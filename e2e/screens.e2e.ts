@@ -1,0 +1,147 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test } from '@playwright/test';
+import { addTune, arrangeOpenTune } from './studio';
+
+test('the lesson goes step by step, is ticked off, and remembers', async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('link', { name: 'Guitar, fingerstyle' }).click();
+  await page.getByRole('link', { name: 'Lesson' }).click();
+  await expect(page.getByRole('heading', { name: 'The pickup' })).toBeVisible();
+  await page.getByRole('button', { name: 'Done, next step' }).click();
+  await expect(page.getByRole('heading', { name: 'Measure 1', exact: true })).toBeVisible();
+  await expect(page.locator('.count-line')).toHaveText('1 2 3 4 5 & 6');
+  await expect(page.locator('.moments tbody tr').first()).toContainText('Thumb: string');
+  await expect(page.locator('.moments tbody tr').first()).toContainText('Finger');
+  await page.getByRole('button', { name: 'Done, next step' }).click();
+  await expect(page.getByRole('heading', { name: /Together: the pickup and measure 1/ })).toBeVisible();
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
+  await expect(page.locator('.measure .now')).toBeVisible({ timeout: 15_000 });
+  await page.reload();
+  await expect(page.getByRole('heading', { name: /Together: the pickup and measure 1/ })).toBeVisible();
+  await expect(page.getByText('2 of')).toBeVisible();
+  await expect(page.getByRole('checkbox', { name: 'The pickup done' })).toBeChecked();
+});
+
+test('bad ABC: the place, the reason, what was understood; the text is kept', async ({ page }) => {
+  await page.goto('/add');
+  const text = 'X:1\nT:Half Right\nL:1/4\nK:D\nABcd|\nAB?d|]\n';
+  await page.getByLabel('Tune or tune book').fill(text);
+  await expect(page.getByText('"?" is not ABC music')).toBeVisible();
+  await expect(page.getByText(/2 measures, 7 notes/)).toBeVisible();
+  await page.getByRole('button', { name: 'line 6, column 3' }).click();
+  const selected = await page
+    .getByLabel('Tune or tune book')
+    .evaluate((area: HTMLTextAreaElement) => area.value.slice(area.selectionStart, area.selectionEnd));
+  expect(selected).toBe('?');
+  await page.waitForTimeout(300);
+  await page.reload();
+  await expect(page.getByLabel('Tune or tune book')).toHaveValue(text);
+});
+
+test('a tune that does not fit says where and offers a way out', async ({ page }) => {
+  await addTune(page, "X:1\nT:Wide\nM:4/4\nL:1/4\nK:C\nC,,CCC|cccc|c'''c'''c'''c'''|]\n", 'Wide');
+  await page.getByRole('button', { name: 'Arrange', exact: true }).click();
+  await expect(page.getByText("This tune can't be arranged so")).toBeVisible();
+  await expect(page.getByText(/In the way: measure/)).toBeVisible();
+});
+
+test('a tune book: choose which tunes to take', async ({ page }) => {
+  await page.goto('/add');
+  await page.getByLabel('Tune or tune book').fill('X:1\nT:One\nK:D\nABcd|]\n\nX:2\nT:Two\nK:G\nGABc|]\n');
+  await expect(page.getByText('A book of 2 tunes')).toBeVisible();
+  await page.getByRole('checkbox', { name: 'Two' }).check();
+  await page.getByRole('button', { name: 'Put 2 tunes on the shelf' }).click();
+  await expect(page.getByRole('link', { name: 'One', exact: true })).toBeVisible();
+  await expect(page.getByRole('link', { name: 'Two', exact: true })).toBeVisible();
+});
+
+test('the source of a tune is corrected, and its rights recorded', async ({ page }) => {
+  await addTune(page, 'X:1\nT:To Mend\nM:4/4\nL:1/4\nK:G\nGABc|]\n', 'To Mend');
+  await page.getByRole('link', { name: 'Edit the source' }).click();
+  await page.getByLabel('Tune or tune book').fill('X:1\nT:Mended\nM:4/4\nL:1/4\nK:G\nGABc|d4|]\n');
+  await expect(page.getByText(/2 measures, 5 notes/)).toBeVisible();
+  await page.getByRole('button', { name: 'Keep the new source' }).click();
+  await expect(page.getByRole('heading', { name: 'Mended', level: 1 })).toBeVisible();
+});
+
+test('links to what is not there say so', async ({ page }) => {
+  for (const [path, what] of [
+    ['/arrangement/none', 'arrangement'],
+    ['/tune/none', 'tune'],
+    ['/nowhere/at/all', 'page'],
+  ] as const) {
+    await page.goto(path);
+    await expect(page.getByText(`There is no such ${what} here`)).toBeVisible();
+  }
+});
+
+test('taking a tune off the shelf can be undone', async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'More for Clementine' }).click();
+  await page.getByRole('menuitem', { name: 'Take off the shelf' }).click();
+  await expect(page.getByRole('link', { name: 'Clementine' })).toHaveCount(0);
+  await page.getByRole('button', { name: 'Put it back' }).click();
+  await expect(page.getByRole('link', { name: 'Clementine' })).toBeVisible();
+});
+
+test('every main view is free of accessibility faults, lamp on and off', async ({ page }) => {
+  test.slow();
+  await page.goto('/');
+  await page.getByRole('link', { name: 'Greensleeves' }).waitFor();
+  for (const scheme of ['light', 'dark']) {
+    await page.evaluate(value => localStorage.setItem('mantine-color-scheme-value', value), scheme);
+    for (const [path, ready] of [
+      ['/', '.tune-row'],
+      ['/add', 'textarea'],
+      ['/tune/demo-5', '.stave svg'],
+      ['/arrangement/demo-6-guitar', '.measure'],
+      ['/arrangement/demo-6-guitar/lesson', '.moments'],
+      ['/arrangement/demo-6-guitar/handout', '.measure'],
+    ] as const) {
+      await page.goto(path);
+      await page.locator(ready).first().waitFor();
+      const { violations } = await new AxeBuilder({ page })
+        .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
+        .analyze();
+      const told = violations.map(
+        v =>
+          `${scheme} ${path} ${v.id}: ${v.nodes
+            .slice(0, 3)
+            .map(n => `${n.html.slice(0, 120)} ${n.failureSummary?.slice(0, 160)}`)
+            .join(' | ')}`,
+      );
+      expect(told).toEqual([]);
+    }
+  }
+});
+
+test('on a phone nothing needs sideways scrolling', async ({ page }) => {
+  await page.setViewportSize({ width: 390, height: 844 });
+  await addTune(page, 'X:1\nT:Small\nM:6/8\nL:1/8\nK:G\n"G"GBd "C"ecA|"D"FAc "G"BGD|]\n', 'Small');
+  await arrangeOpenTune(page);
+  for (const path of [page.url(), `${page.url()}/lesson`, '/']) {
+    await page.goto(path);
+    await page.locator('.measure, .tune-row').first().waitFor();
+    const overflow = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
+    expect(overflow, path).toBeLessThanOrEqual(0);
+  }
+});
+
+test('two windows on one arrangement: the second save asks', async ({ page, context }) => {
+  await page.goto('/');
+  await page.getByRole('link', { name: 'Guitar, fingerstyle' }).click();
+  await page.locator('.measure').first().waitFor();
+  const other = await context.newPage();
+  await other.goto(page.url());
+  await other.locator('.ribbon').focus();
+  await other.keyboard.press('End');
+  await other.keyboard.press('3');
+  await expect(other.getByText('Saved')).toBeVisible();
+  await other.waitForTimeout(900);
+  await page.bringToFront();
+  await page.locator('.ribbon').focus();
+  await page.keyboard.press('2');
+  await expect(page.getByText('Changed in another window')).toBeVisible();
+  await page.getByRole('button', { name: 'Keep this one' }).click();
+  await expect(page.getByText('Saved')).toBeVisible();
+});

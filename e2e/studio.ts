@@ -1,0 +1,29 @@
+import { expect, type Page } from '@playwright/test';
+
+/** A tune the project has never seen elsewhere: made up for this test. */
+export const FERRY = `X:1
+T:Ferry at Noon
+R:jig
+M:6/8
+L:1/8
+Q:3/8=80
+K:G
+D|"G"GBd "C"ecA|"D7"FAc "G"BGD|"G"GBd "Am"edc|"D7"dAF "G"G2:|
+|:d|"G"gdB "C"c2e|"D7"fed cAF|"C"EGc "D7"FAd|"G"G3- G2:|
+`;
+
+/** Puts a tune on the shelf by pasting it, and opens it. */
+export async function addTune(page: Page, abc: string, title: string): Promise<void> {
+  await page.goto('/');
+  await page.getByRole('link', { name: 'Add a tune' }).click();
+  await page.getByLabel('Tune or tune book').fill(abc);
+  await expect(page.getByText(title).last()).toBeVisible();
+  await page.getByRole('button', { name: 'Put it on the shelf' }).click();
+  await expect(page.getByRole('heading', { name: title, level: 1 })).toBeVisible();
+}
+
+/** Arranges the open tune and waits for the Workbench. */
+export async function arrangeOpenTune(page: Page): Promise<void> {
+  await page.getByRole('button', { name: 'Arrange', exact: true }).click();
+  await expect(page.locator('.measure').first()).toBeVisible();
+}

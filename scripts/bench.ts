@@ -1,0 +1,201 @@
+/** Speed and size against the budgets of the architecture: a table of medians, with a ratio to a baseline of the same run. */
+import { existsSync, readdirSync, readFileSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
+import { gzipSync } from 'node:zlib';
+import { arrange } from '#core/arrange';
+import { checkArrangement } from '#core/check';
+import { parseChord } from '#core/chord';
+import { readAbc } from '#core/formats';
+import { DEFAULT_HAND } from '#core/hand';
+import { standardSetup } from '#core/instrument';
+import { bestShapePath, findShapes } from '#core/shape';
+import { performanceOf, renderPerformance } from '#core/sound';
+import { playingOrder } from '#core/tune';
+
+interface Line {
+  work: string;
+  figure: string;
+  budget: string;
+  held: boolean | undefined;
+  ratio: string;
+}
+const lines: Line[] = [];
+
+function milliseconds(work: () => unknown): number {
+  const start = performance.now();
+  work();
+  return performance.now() - start;
+}
+function median(values: number[]): number {
+  const sorted = [...values].sort((a, b) => a - b);
+  return sorted[Math.floor(sorted.length / 2)]!;
+}
+function timed(work: () => unknown, runs: number): number {
+  work();
+  return median(Array.from({ length: runs }, () => milliseconds(work)));
+}
+
+/** A fixed amount of plain arithmetic, so that figures of different machines can be compared. */
+function baseline(): number {
+  let x = 1;
+  for (let i = 0; i < 5_000_000; i++) x = (x * 48271) % 2147483647;
+  return x;
+}
+const base = timed(baseline, 9);
+
+function add(work: string, ms: number, budget: number): void {
+  lines.push({
+    work,
+    figure: `${ms.toFixed(1)} ms`,
+    budget: `${budget} ms`,
+    held: ms <= budget,
+    ratio: (ms / base).toFixed(2),
+  });
+}
+
+// Shape search over every quality and root.
+const guitar = standardSetup('guitar');
+const ROOTS = ['C', 'C#', 'D', 'Eb', 'E', 'F', 'F#', 'G', 'Ab', 'A', 'Bb', 'B'];
+const QUALITIES = [
+  '',
+  'm',
+  '7',
+  'm7',
+  'maj7',
+  '6',
+  'm6',
+  '9',
+  'm9',
+  'maj9',
+  '11',
+  '13',
+  'sus2',
+  'sus4',
+  '7sus4',
+  'add9',
+  'dim',
+  'dim7',
+  'm7b5',
+  'aug',
+  '5',
+  '7b9',
+  '7#9',
+  '69',
+];
+const chords = ROOTS.flatMap(root => QUALITIES.map(quality => parseChord(root + quality)!));
+for (const chord of chords.slice(0, 40)) findShapes(chord, guitar, DEFAULT_HAND);
+const searches = chords.map(chord => milliseconds(() => findShapes(chord, guitar, DEFAULT_HAND)));
+add(`all shapes of a chord, median of ${chords.length}`, median(searches), 10);
+add('all shapes of a chord, worst', Math.max(...searches), 40);
+
+// The best path through a progression.
+const candidates = ['C', 'Am', 'F', 'G'].map(symbol =>
+  findShapes(parseChord(symbol)!, guitar, DEFAULT_HAND, { limit: 20 }),
+);
+const progression = Array.from({ length: 32 }, (_, i) => candidates[i % 4]!);
+add(
+  'best path, 32 changes of 20 candidates',
+  timed(() => bestShapePath(guitar, progression), 15),
+  10,
+);
+
+// Arranging and checking, and how that grows.
+const PHRASE =
+  '"D"A2AB AFED|"G"B2BA BcdB|"D"A2AB AFED|"G"gfed "A"BcdB|"D"f2fd "G"g2ge|"Bm"f2fd "G"Bcde|"D"f2fd "Em"g2fg|"D"afed "A"BcdB|';
+function tuneOf(measures: number) {
+  return readAbc(`X:1\nT:Bench\nM:4/4\nL:1/8\nK:D\n${PHRASE.repeat(measures / 8)}\n`)[0]!.tune;
+}
+const work = (measures: number) => {
+  const tune = tuneOf(measures);
+  return timed(
+    () =>
+      checkArrangement(
+        arrange(tune, { id: 'b', instrument: 'guitar', style: 'fingerstyle', capo: 'auto' }).arrangement!,
+        tune,
+      ),
+    5,
+  );
+};
+const growth = [32, 64, 128, 256].map(measures => ({ measures, ms: work(measures) }));
+add('arrange, finger and check 32 measures', growth[0]!.ms, 300);
+for (const { measures, ms } of growth.slice(1))
+  add(
+    `the same, ${measures} measures (${(ms / growth[0]!.ms).toFixed(1)} × that of 32)`,
+    ms,
+    (300 * measures) / 32,
+  );
+for (const style of ['chord-melody', 'melody'] as const) {
+  const tune = tuneOf(32);
+  add(
+    `32 measures in ${style} style`,
+    timed(() => arrange(tune, { id: 'b', instrument: 'guitar', style, capo: 'auto' }), 5),
+    300,
+  );
+}
+
+// Sixty seconds of six strings.
+const tune = tuneOf(32);
+const { arrangement } = arrange(tune, { id: 'b', instrument: 'guitar', style: 'fingerstyle', capo: 0 });
+const order = playingOrder(tune.measures);
+const played = performanceOf(arrangement!, order, 100);
+const perMinute = 60 / played.seconds;
+add(
+  'render 60 s of six-string sound',
+  perMinute *
+    timed(() => renderPerformance(played, guitar, { sampleRate: 44100, click: false, countIn: [] }), 3),
+  1000,
+);
+
+// What the first screen loads.
+const dist = fileURLToPath(new URL('../dist/', import.meta.url));
+if (existsSync(`${dist}index.html`)) {
+  const assets = readdirSync(`${dist}assets`);
+  const wanted = [...readFileSync(`${dist}index.html`, 'utf8').matchAll(/assets\/([\w.-]+\.js)/g)].map(
+    m => m[1]!,
+  );
+  const loaded = new Set<string>();
+  while (wanted.length) {
+    const name = wanted.pop()!;
+    if (loaded.has(name) || !assets.includes(name)) continue;
+    loaded.add(name);
+    const code = readFileSync(`${dist}assets/${name}`, 'utf8');
+    // Only what a chunk imports at once: "import('./x.js')" comes later.
+    for (const match of code.matchAll(/(?:from|import)\s*"\.\/([\w.-]+\.js)"/g)) wanted.push(match[1]!);
+  }
+  const bytes = [...loaded].reduce(
+    (sum, name) => sum + gzipSync(readFileSync(`${dist}assets/${name}`)).length,
+    0,
+  );
+  lines.push({
+    work: 'JavaScript of the first screen, gzip',
+    figure: `${(bytes / 1000).toFixed(0)} kB`,
+    budget: '250 kB',
+    held: bytes <= 250_000,
+    ratio: '',
+  });
+} else {
+  lines.push({
+    work: 'JavaScript of the first screen, gzip',
+    figure: 'not built',
+    budget: '250 kB',
+    held: undefined,
+    ratio: '',
+  });
+}
+
+console.log(`Baseline: 5 million steps of plain arithmetic in ${base.toFixed(1)} ms. Ratios are to it.\n`);
+const cells = lines.map(l => [
+  l.work,
+  l.figure,
+  l.budget,
+  l.held === undefined ? '' : l.held ? 'held' : 'OVER',
+  l.ratio,
+]);
+const table = [['work', 'figure', 'budget', '', 'ratio'], ...cells];
+const widths = table[0]!.map((_, column) => Math.max(...table.map(row => row[column]!.length)));
+for (const row of table)
+  console.log(
+    row
+      .map((cell, column) => (column ? cell.padStart(widths[column]!) : cell.padEnd(widths[column]!)))
+      .join('  '),
+  );
