@@ -28,7 +28,7 @@ test('a new user: paste a tune, get the arrangement, hear it, change a note, pri
   await page.keyboard.press('4');
   await expect(status).not.toHaveText(before!);
   await expect(status).toContainText('fret 4');
-  await expect(page.getByText('Saved')).toBeVisible();
+  await expect(page.getByText('Saved', { exact: true })).toBeVisible();
 
   // The handout shows it on paper.
   await page.getByRole('link', { name: 'Handout' }).click();
@@ -120,15 +120,24 @@ test('a change that breaks the hand is a finding with its reason, and can be und
   await expect(page.getByText('Sits well:')).toBeVisible();
 });
 
-test('a note is moved to another string with the pointer and keeps its pitch', async ({ page }) => {
+test('a note is moved to another string, by its list of places and by dragging, and keeps its pitch', async ({
+  page,
+}) => {
   await page.goto('/');
-  await page.getByRole('link', { name: 'Mandolin, chord melody' }).click();
+  await page.getByRole('link', { name: 'Guitar, fingerstyle' }).click();
   const panel = page.getByRole('region', { name: 'This note' });
   const name = await panel.getByRole('heading').textContent();
-  const other = panel.getByRole('button').first();
-  const target = await other.textContent();
-  await other.click();
-  await expect(panel.getByRole('row', { name: new RegExp(`${target}.*here`) })).toBeVisible();
+  await panel.getByRole('button', { name: 'string 2, B' }).click();
+  await expect(panel.getByRole('row', { name: /string 2, B.*here/ })).toBeVisible();
+  await expect(panel.getByRole('heading')).toHaveText(name!);
+
+  const peg = (await page.locator('.measure .chosen').boundingBox())!;
+  const [x, y] = [peg.x + peg.width / 2, peg.y + peg.height / 2];
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  await page.mouse.move(x, y + 22, { steps: 4 });
+  await page.mouse.up();
+  await expect(panel.getByRole('row', { name: /string 3, G.*here/ })).toBeVisible();
   await expect(panel.getByRole('heading')).toHaveText(name!);
 });
 

@@ -136,12 +136,12 @@ test('two windows on one arrangement: the second save asks', async ({ page, cont
   await other.locator('.ribbon').focus();
   await other.keyboard.press('End');
   await other.keyboard.press('3');
-  await expect(other.getByText('Saved')).toBeVisible();
+  await expect(other.getByText('Saved', { exact: true })).toBeVisible();
   await other.waitForTimeout(900);
   await page.bringToFront();
   await page.locator('.ribbon').focus();
   await page.keyboard.press('2');
   await expect(page.getByText('Changed in another window')).toBeVisible();
   await page.getByRole('button', { name: 'Keep this one' }).click();
-  await expect(page.getByText('Saved')).toBeVisible();
+  await expect(page.getByText('Saved', { exact: true })).toBeVisible();
 });

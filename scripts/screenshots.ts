@@ -8,6 +8,7 @@ import { serveBuiltApp } from './serve';
 const out = fileURLToPath(new URL('../docs/screenshots/', import.meta.url));
 mkdirSync(out, { recursive: true });
 
+const SOME_WAY = [...Array(3).fill('Alt+ArrowRight'), 'ArrowRight', 'ArrowRight'];
 const GUITAR = '/arrangement/demo-6-guitar';
 const MANDOLIN = '/arrangement/demo-2-mandolin';
 const VIEWS: {
@@ -18,14 +19,16 @@ const VIEWS: {
   dark?: boolean;
   fullPage?: boolean;
   wait?: string;
+  /** Keys pressed on the ribbon first, so that the cursor stands somewhere telling. */
+  keys?: string[];
 }[] = [
   { name: 'shelf', path: '/' },
-  { name: 'add-tune', path: '/tune/demo-3/source' },
+  { name: 'add-tune', path: '/tune/demo-3/source', wait: 'text=chord symbols' },
   { name: 'tune', path: '/tune/demo-5', wait: '.stave svg' },
-  { name: 'workbench-guitar', path: GUITAR, wait: '.measure' },
-  { name: 'workbench-mandolin', path: MANDOLIN, wait: '.measure' },
+  { name: 'workbench-guitar', path: GUITAR, wait: '.measure', keys: SOME_WAY },
+  { name: 'workbench-mandolin', path: MANDOLIN, wait: '.measure', keys: SOME_WAY },
   { name: 'workbench-lamp-off', path: GUITAR, wait: '.measure', dark: true },
-  { name: 'lesson', path: `${GUITAR}/lesson`, wait: '.measure' },
+  { name: 'lesson', path: `${GUITAR}/lesson/measure-4`, wait: '.measure' },
   { name: 'lesson-phone', path: `${GUITAR}/lesson`, wait: '.measure', width: 390, height: 844 },
   { name: 'handout', path: `${GUITAR}/handout`, wait: '.measure', fullPage: true },
 ];
@@ -45,6 +48,8 @@ try {
     await page.getByRole('link', { name: 'Greensleeves' }).first().waitFor();
     await page.goto(`${served.url}${view.path}`);
     if (view.wait) await page.locator(view.wait).first().waitFor();
+    if (view.keys) await page.locator('.ribbon').focus();
+    for (const key of view.keys ?? []) await page.keyboard.press(key);
     await page.evaluate(() => document.fonts.ready);
     await page.waitForTimeout(400);
     await page.screenshot({ path: `${out}${view.name}.png`, fullPage: view.fullPage ?? false });

@@ -127,7 +127,7 @@ export function AddTune() {
           <div className="panel" aria-live="polite">
             <Title order={2}>What was understood</Title>
             {trouble && <Alert color="cranberry">{trouble}</Alert>}
-            {!book && <Text c="dimmed">Nothing yet.</Text>}
+            {!book && <Text c="dimmed">{text?.trim() ? 'Reading…' : 'Nothing yet.'}</Text>}
             {book?.length === 0 && (
               <Alert color="cranberry" title="There is no tune in this text">
                 A tune begins with a line such as <code>X:1</code> and its heading ends with a key, such as{' '}
