@@ -43,8 +43,8 @@ export interface ShapeWishes {
 /** Effort of silencing a string between sounding ones; judgement. */
 const INNER_MUTE = 0.9;
 /** Effort of a thick string that the plucking hand must leave out, and loss of a thin one; judgement. */
-const THICK_MUTE = 0.12;
-const THIN_MUTE = 1.3;
+const THICK_MUTE = 0.55;
+const THIN_MUTE = 1.8;
 
 /** "x32010": frets from the thickest string to the thinnest, as the trade writes them. */
 export function shapeText(frets: readonly (number | null)[]): string {

@@ -9,6 +9,7 @@ export interface MeasureProps {
   index: number;
   number: number;
   width: number;
+  scale: number;
   lanes: Lanes;
   tops: LaneTops;
   sectionName: string | undefined;
@@ -67,8 +68,8 @@ export const MeasureView = memo(function MeasureView(props: MeasureProps) {
   return (
     <svg
       className="measure"
-      width={width}
-      height={tops.height}
+      width={width * props.scale}
+      height={tops.height * props.scale}
       viewBox={`0 0 ${width} ${tops.height}`}
       role="img"
       aria-label={props.label}
@@ -123,8 +124,8 @@ export const MeasureView = memo(function MeasureView(props: MeasureProps) {
         <line
           key={`${tail.string}-${tail.from}`}
           className="ring"
-          x1={tail.from ? x(tail.from) : 0}
-          x2={Math.max(x(tail.from) + 8, x(tail.to) - 6)}
+          x1={tail.comesOver ? 0 : x(tail.from)}
+          x2={tail.goesOn ? width : Math.max(x(tail.from) + 8, x(tail.to) - 6)}
           y1={y(tail.string)}
           y2={y(tail.string)}
         />

@@ -23,6 +23,8 @@ interface RibbonProps {
   playing?: { measure: number; tick: number } | undefined;
   /** Written measures to show; all when left out. */
   show?: readonly number[];
+  /** Size on paper: below 1 more measures go on a line. */
+  scale?: number;
   onChoose?: (measure: number, start: number, string: number, extend: boolean) => void;
   onDragNote?: (id: string, string: number) => void;
 }
@@ -58,7 +60,7 @@ function labelOf(arrangement: Arrangement, index: number, number: number): strin
 
 /** The arrangement as rows of measures. */
 export function Ribbon(props: RibbonProps) {
-  const { arrangement, names, cursor, range, playing } = props;
+  const { arrangement, names, cursor, range, playing, scale = 1 } = props;
   const { ref, width } = useElementSize();
   const { measures } = arrangement;
   const strings = arrangement.setup.tuning.length;
@@ -97,15 +99,22 @@ export function Ribbon(props: RibbonProps) {
     return ids;
   }, [props.findings, measures]);
   const rows = useMemo(
-    () => (width > 0 ? rowsOf(measures, indexes, sectionStarts, Math.max(200, width - NAMES_WIDTH)) : []),
-    [measures, indexes, sectionStarts, width],
+    () =>
+      width > 0 ? rowsOf(measures, indexes, sectionStarts, Math.max(200, width / scale - NAMES_WIDTH)) : [],
+    [measures, indexes, sectionStarts, width, scale],
   );
 
   return (
     <div ref={ref}>
       {rows.map(row => (
         <div className="ribbon-row" key={row.from}>
-          <svg className="lane-names" width={NAMES_WIDTH} height={tops.height} aria-hidden>
+          <svg
+            className="lane-names"
+            width={NAMES_WIDTH * scale}
+            height={tops.height * scale}
+            viewBox={`0 0 ${NAMES_WIDTH} ${tops.height}`}
+            aria-hidden
+          >
             {hasChords && (
               <text x={NAMES_WIDTH - 10} y={tops.chords}>
                 chords
@@ -137,6 +146,7 @@ export function Ribbon(props: RibbonProps) {
                 index={index}
                 number={numbers[index]!}
                 width={measureWidth}
+                scale={scale}
                 lanes={lanes}
                 tops={tops}
                 sectionName={sections.get(index)}

@@ -108,6 +108,9 @@ export interface RingTail {
   string: number;
   from: number;
   to: number;
+  /** Sounds over from the measure before, or on into the next one. */
+  comesOver: boolean;
+  goesOn: boolean;
 }
 
 /** Cuts the ring of every note at the barlines. One list a written measure, as heard in written order. */
@@ -124,6 +127,8 @@ export function ringTails(
         string: note.note.string,
         from: Math.max(0, note.at - starts[m]!),
         to: Math.min(measures[m]!.ticks, note.ringEnd - starts[m]!),
+        comesOver: note.at < starts[m]!,
+        goesOn: m + 1 < measures.length && note.ringEnd > starts[m + 1]!,
       });
     }
   }

@@ -30,6 +30,9 @@ const PAGE_RULE: Record<Paper, string> = {
   letter: '@page { size: Letter; margin: 14mm 12mm; }',
 };
 
+/** Smaller than on the screen, still large at arm's length on a stand. */
+const PAPER_SCALE = 0.82;
+
 /** The paper a pupil takes home. */
 function Handout({ arrangement }: { arrangement: Arrangement }) {
   const [paper, setPaper] = useLocalStorage<Paper>({ key: 'paper', defaultValue: 'a4' });
@@ -109,7 +112,7 @@ function Handout({ arrangement }: { arrangement: Arrangement }) {
             ))}
           </div>
         )}
-        <Ribbon arrangement={arrangement} names={names} />
+        <Ribbon arrangement={arrangement} names={names} scale={PAPER_SCALE} />
         <footer>
           {RIGHTS_TEXT[arrangement.rights]}. Filled round pegs are the melody, square ones the bass; a line
           behind a number shows how long the note rings; a number in brackets sounds on and is not plucked

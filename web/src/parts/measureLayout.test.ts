@@ -1,0 +1,61 @@
+import { readFileSync } from 'node:fs';
+import { describe, expect, it } from 'vitest';
+import { arrange } from '#core/arrange';
+import { readAbc } from '#core/formats';
+import { perform } from '#core/score';
+import { laneTops, nearestMoment, ringTails, rowsOf, xAt } from './measureLayout';
+
+const book = readAbc(readFileSync(new URL('../../../demo/tunes/studio.abc', import.meta.url), 'utf8'));
+const { measures, ...rest } = arrange(book[1]!.tune, {
+  id: 'l',
+  instrument: 'guitar',
+  style: 'fingerstyle',
+  capo: 0,
+}).arrangement!;
+const all = measures.map((_, i) => i);
+
+describe('rows', () => {
+  it.each([320, 700, 1000, 1600])('fill %i px in order, without losing a measure or running over', width => {
+    const rows = rowsOf(measures, all, new Set([0, 8]), width);
+    expect(rows.reduce((sum, r) => sum + r.widths.length, 0)).toBe(measures.length);
+    expect(rows.map(r => r.from)).toEqual([...new Set(rows.map(r => r.from))].sort((a, b) => a - b));
+    for (const row of rows) expect(row.widths.reduce((a, b) => a + b, 0)).toBeLessThanOrEqual(width + 0.01);
+    expect(rows.some(r => r.from === 8)).toBe(true);
+  });
+  it('show only the measures asked for', () => {
+    expect(rowsOf(measures, [3, 4], new Set([0, 8]), 900)).toHaveLength(1);
+  });
+});
+
+describe('places in a measure', () => {
+  it('are true to time: equal lengths take equal space', () => {
+    const x = (part: number) => xAt(measures[0]!, 300, measures[0]!.ticks * part);
+    expect(x(0.5) - x(0.25)).toBeCloseTo(x(1) - x(0.75), 9);
+  });
+  it('lead back to the moment that is nearest', () => {
+    for (const note of measures[0]!.notes)
+      expect(nearestMoment(measures[0]!, 300, xAt(measures[0]!, 300, note.start) + 2)).toBe(note.start);
+  });
+});
+
+describe('ring tails', () => {
+  const performed = perform({ measures, ...rest }, all);
+  const tails = ringTails(measures, performed);
+  it('together are as long as the notes ring', () => {
+    const drawn = tails.flat().reduce((sum, t) => sum + t.to - t.from, 0);
+    expect(drawn).toBe(performed.reduce((sum, n) => sum + n.ringEnd - n.at, 0));
+  });
+  it('that come over a barline have gone on before it', () => {
+    for (const [m, list] of tails.entries()) {
+      for (const tail of list.filter(t => t.comesOver)) {
+        expect(tails[m - 1]!.some(t => t.string === tail.string && t.goesOn)).toBe(true);
+      }
+    }
+  });
+});
+
+it('lanes lie below each other in their order', () => {
+  const tops = laneTops({ words: true, chords: 'both', plucks: true, strings: 6 }, 2);
+  const order = [tops.words, tops.chords, tops.strings, tops.fingers, tops.plucks, tops.count, tops.height];
+  expect(order).toEqual([...order].sort((a, b) => a - b));
+});
