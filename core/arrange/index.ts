@@ -175,7 +175,7 @@ function chooseStates(
 }
 
 /** How much a hand state gains by being the one used where the tune had the same measure before; judgement. */
-const ALIKE = 1.2;
+const ALIKE = 3;
 
 /**
  * Finds the way twice: the second time measures that the tune repeats note for note lean to what the hands did the

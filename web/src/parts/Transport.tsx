@@ -1,7 +1,7 @@
 import { ActionIcon, Button, Slider, Switch, Text } from '@mantine/core';
 import { IconPlayerPlayFilled, IconPlayerStopFilled, IconRepeat } from '@tabler/icons-react';
 import type { ReactNode } from 'react';
-import type { PlayerState } from '../work/player';
+import type { PlayerState } from '../engine/player';
 
 export interface PlaySettings {
   /** Per cent of the tune's tempo, 40–120. */

@@ -8,9 +8,9 @@ import { keyName } from '#core/pitch';
 import { formOf, melodyNotes, type Rights } from '#core/tune';
 import { useSaveTune, useTune } from '../data/queries';
 import { newId, readSetting, saveSetting } from '../data/repository';
+import { arranger } from '../engine/workers';
 import { Masthead } from '../parts/Masthead';
 import { RIGHTS_CHOICES } from '../parts/rights';
-import { arranger } from '../work/workers';
 
 const DRAFT = 'draft-abc';
 const EXAMPLE = `X:1

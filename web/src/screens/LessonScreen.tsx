@@ -8,12 +8,12 @@ import { gripAt, gripBefore, lessonSteps } from '#core/lesson';
 import { type Arrangement, soundingAt } from '#core/score';
 import { measureNumbers } from '#core/tune';
 import { useArrangement, useLesson, useSaveLesson } from '../data/queries';
+import { usePlayer } from '../engine/player';
+import { soundMaker } from '../engine/workers';
 import { Masthead } from '../parts/Masthead';
 import { Neck } from '../parts/Neck';
 import { Ribbon } from '../parts/Ribbon';
 import { type PlaySettings, Transport } from '../parts/Transport';
-import { usePlayer } from '../work/player';
-import { soundMaker } from '../work/workers';
 import { NotFound } from './NotFound';
 
 export function LessonScreen() {

@@ -15,9 +15,9 @@ import { keyName } from '#core/pitch';
 import { formOf } from '#core/tune';
 import { useShelf, useStoreChange } from '../data/queries';
 import { importBundle, readBundleOfAll, removeDemo, removeTune, type ShelfEntry } from '../data/repository';
+import { saveFile } from '../engine/files';
 import { Contour } from '../parts/Contour';
 import { Masthead } from '../parts/Masthead';
-import { saveFile } from '../work/files';
 
 export function arrangementLabel(a: {
   setup: { instrument: keyof typeof INSTRUMENTS; capo: number };

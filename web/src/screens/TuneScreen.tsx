@@ -8,11 +8,11 @@ import { STYLES, type Style } from '#core/score';
 import { formOf, measureNumbers, melodyRange, type Rights, sectionsOf, type Tune } from '#core/tune';
 import { useArrangements, useSaveTune, useStoreChange, useTune } from '../data/queries';
 import { newId, saveArrangement } from '../data/repository';
+import { usePlayer } from '../engine/player';
+import { arranger, soundMaker } from '../engine/workers';
 import { Masthead } from '../parts/Masthead';
 import { RIGHTS_CHOICES } from '../parts/rights';
 import { Stave } from '../parts/Stave';
-import { usePlayer } from '../work/player';
-import { arranger, soundMaker } from '../work/workers';
 import { NotFound } from './NotFound';
 import { arrangementLabel } from './Shelf';
 

@@ -3,30 +3,26 @@ import {
   Alert,
   Button,
   Group,
-  Kbd,
   Loader,
-  Menu,
   Modal,
   SegmentedControl,
-  Table,
   Text,
   Tooltip,
 } from '@mantine/core';
 import { useDisclosure, useLocalStorage } from '@mantine/hooks';
-import { IconArrowBackUp, IconArrowForwardUp, IconDownload, IconKeyboard } from '@tabler/icons-react';
+import { IconArrowBackUp, IconArrowForwardUp, IconKeyboard } from '@tabler/icons-react';
 import { type KeyboardEvent, useCallback, useDeferredValue, useMemo, useRef, useState } from 'react';
 import { useParams } from 'react-router';
-import { checkArrangement, type Finding, placeName } from '#core/check';
+import { checkArrangement, placeName } from '#core/check';
 import { type Finger, stretchOf } from '#core/hand';
-import { INSTRUMENTS, noteAt, stringName } from '#core/instrument';
+import { INSTRUMENTS, stringName } from '#core/instrument';
 import { gripAt, gripBefore, movesInto } from '#core/lesson';
-import { keyFifths, keyName, pitchName, spellMidi, transposeKey } from '#core/pitch';
+import { keyName, transposeKey } from '#core/pitch';
 import {
   type Arrangement,
   type History,
   momentsOf,
   moveToString,
-  placeOptions,
   removeNote,
   setFinger,
   setFret,
@@ -35,15 +31,17 @@ import {
 import { measureNumbers, playingOrder, type Tune } from '#core/tune';
 import type { StoredArrangement } from '../data/db';
 import { useArrangement, useTune } from '../data/queries';
+import { usePlayer } from '../engine/player';
+import { useWorkingCopy } from '../engine/useWorkingCopy';
+import { soundMaker } from '../engine/workers';
+import { ExportMenu } from '../parts/ExportMenu';
+import { KeysHelp } from '../parts/KeysHelp';
 import { Masthead } from '../parts/Masthead';
 import type { ChordNames } from '../parts/measureLayout';
 import { Neck } from '../parts/Neck';
 import { type Cursor, Ribbon } from '../parts/Ribbon';
 import { type PlaySettings, Transport } from '../parts/Transport';
-import { fileName, saveFile } from '../work/files';
-import { usePlayer } from '../work/player';
-import { useWorkingCopy } from '../work/useWorkingCopy';
-import { soundMaker } from '../work/workers';
+import { Findings, NotePanel } from '../parts/WorkbenchPanels';
 import { NotFound } from './NotFound';
 
 export function WorkbenchScreen() {
@@ -436,183 +434,4 @@ function Workbench({ stored, tune }: { stored: StoredArrangement; tune: Tune | u
 function loopLabel(numbers: readonly number[], range: { from: number; to: number }): string {
   const name = (index: number) => (numbers[index] === 0 ? 'pickup' : String(numbers[index]));
   return range.from === range.to ? `Loop ${name(range.from)}` : `Loop ${name(range.from)}–${name(range.to)}`;
-}
-
-function Findings({
-  arrangement,
-  findings,
-  onGoTo,
-}: {
-  arrangement: Arrangement;
-  findings: Finding[];
-  onGoTo: (cursor: Cursor) => void;
-}) {
-  if (!findings.length) {
-    return (
-      <Text size="sm" c="var(--spruce)" mb={14}>
-        <strong>Sits well:</strong> no findings.
-      </Text>
-    );
-  }
-  return (
-    <section aria-label="Findings" style={{ marginBottom: 14 }}>
-      <h2>
-        {findings.length} finding{findings.length > 1 ? 's' : ''}
-      </h2>
-      {findings.slice(0, 40).map(finding => (
-        <button
-          type="button"
-          key={`${finding.measure}-${finding.start}-${finding.message}`}
-          className={`finding ${finding.severity}`}
-          onClick={() => {
-            const first = arrangement.measures[finding.measure]?.notes.find(n =>
-              finding.notes.includes(n.id),
-            );
-            onGoTo({ measure: finding.measure, start: finding.start, string: first?.string ?? 1 });
-          }}
-        >
-          <strong>{placeName(arrangement, finding.measure, finding.start)}.</strong>{' '}
-          {finding.severity === 'error' ? 'Can’t be played: ' : 'Note: '}
-          {finding.message}.
-        </button>
-      ))}
-    </section>
-  );
-}
-
-function NotePanel({
-  arrangement,
-  cursor,
-  onMove,
-}: {
-  arrangement: Arrangement;
-  cursor: Cursor;
-  onMove: (string: number) => void;
-}) {
-  const { setup } = arrangement;
-  const measure = arrangement.measures[cursor.measure]!;
-  const note = measure.notes.find(n => n.start === cursor.start && n.string === cursor.string);
-  const options = useMemo(() => (note ? placeOptions(arrangement, note.id) : []), [arrangement, note]);
-  if (!note) return <Text size="sm">No note on {stringName(setup, cursor.string)} here.</Text>;
-  const name = pitchName(spellMidi(noteAt(setup, note.string, note.fret), keyFifths(measure.key)), true);
-  const cheapest = Math.min(...options.filter(o => !o.fault).map(o => o.cost));
-  return (
-    <section aria-label="This note">
-      <h2>
-        This note: {name}, {note.voice}
-      </h2>
-      <table className="options">
-        <tbody>
-          {options.map(option => (
-            <tr key={option.string} className={option.here ? 'here' : ''}>
-              <td>
-                {option.here || option.taken ? (
-                  <strong>{stringName(setup, option.string)}</strong>
-                ) : (
-                  <button type="button" onClick={() => onMove(option.string)}>
-                    {stringName(setup, option.string)}
-                  </button>
-                )}
-                <br />
-                {option.fret
-                  ? `fret ${option.fret}${option.finger ? `, finger ${option.finger}` : ''}`
-                  : 'open'}
-              </td>
-              <td style={{ color: option.fault ? 'var(--cranberry)' : undefined }}>
-                {option.fault ?? (option.fret === 0 ? 'rings by itself' : '')}
-              </td>
-              <td>
-                {option.fault
-                  ? ''
-                  : option.here
-                    ? 'here'
-                    : option.cost === cheapest
-                      ? 'easiest'
-                      : `+${(option.cost - cheapest).toFixed(1)}`}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-    </section>
-  );
-}
-
-function ExportMenu({ arrangement, tune }: { arrangement: Arrangement; tune: Tune | undefined }) {
-  const save = async (kind: 'musicxml' | 'mid' | 'json') => {
-    if (kind === 'json') {
-      const { writeBundle } = await import('#core/formats/bundle');
-      saveFile(
-        fileName(arrangement.title, 'json'),
-        writeBundle({ tunes: tune ? [tune] : [], arrangements: [arrangement], lessons: [] }),
-        'application/json',
-      );
-      return;
-    }
-    if (kind === 'mid') {
-      const { writeMidi } = await import('../work/exports');
-      saveFile(fileName(arrangement.title, 'mid'), writeMidi(arrangement), 'audio/midi');
-    } else {
-      const { writeMusicXml } = await import('../work/exports');
-      saveFile(
-        fileName(arrangement.title, 'musicxml'),
-        writeMusicXml(arrangement),
-        'application/vnd.recordare.musicxml+xml',
-      );
-    }
-  };
-  return (
-    <Menu position="bottom-end">
-      <Menu.Target>
-        <Button variant="transparent" c="var(--on-velvet)" leftSection={<IconDownload size={18} />} px={6}>
-          Export
-        </Button>
-      </Menu.Target>
-      <Menu.Dropdown>
-        <Menu.Item onClick={() => void save('musicxml')}>MusicXML (notation and tab)</Menu.Item>
-        <Menu.Item onClick={() => void save('mid')}>MIDI</Menu.Item>
-        <Menu.Item onClick={() => void save('json')}>Bundle (tune and arrangement)</Menu.Item>
-      </Menu.Dropdown>
-    </Menu>
-  );
-}
-
-const KEYS: [string[], string][] = [
-  [['←', '→'], 'to the note before or after'],
-  [['Alt', '←'], 'to the measure before (→ after)'],
-  [['↑', '↓'], 'to the thinner or thicker string'],
-  [['0'], 'to 9: fret of the note (two digits quickly for 10 and up)'],
-  [['Alt', '1'], 'to 4: finger of the note'],
-  [['Shift', '↑'], 'the note to the next string, same pitch (also ↓)'],
-  [['Delete'], 'take a bass or inner note out'],
-  [['Shift', '→'], 'choose more measures for the loop (← fewer)'],
-  [['Space'], 'play or stop'],
-  [['L'], 'loop on or off'],
-  [['Ctrl', 'Z'], 'undo; with Shift redo'],
-  [['Home'], 'to the first measure; End to the last'],
-  [['?'], 'these keys'],
-];
-
-function KeysHelp({ opened, onClose }: { opened: boolean; onClose: () => void }) {
-  return (
-    <Modal opened={opened} onClose={onClose} title="Keys on the Workbench">
-      <Table>
-        <Table.Tbody>
-          {KEYS.map(([pressed, does]) => (
-            <Table.Tr key={does}>
-              <Table.Td w={130}>
-                {pressed.map((k, i) => (
-                  <span key={k}>
-                    {i > 0 && (pressed[0]!.length > 1 ? ' + ' : ' ')}
-                    <Kbd>{k}</Kbd>
-                  </span>
-                ))}
-              </Table.Td>
-              <Table.Td>{does}</Table.Td>
-            </Table.Tr>
-          ))}
-        </Table.Tbody>
-      </Table>
-    </Modal>
-  );
 }

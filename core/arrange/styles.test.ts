@@ -1,0 +1,153 @@
+import { describe, expect, it } from 'vitest';
+import { bassClass, chordClasses, parseChord } from '../chord';
+import { readAbc } from '../formats/abc';
+import { noteAt, openNotes } from '../instrument';
+import { mod12 } from '../pitch';
+import type { Arrangement, ScoreNote, Style } from '../score';
+import { TICKS_PER_QUARTER } from '../time';
+import { arrange } from './index';
+
+const arranged = (
+  body: string,
+  head: string,
+  style: Style,
+  instrument: 'guitar' | 'mandolin' = 'guitar',
+  capo: number | 'auto' = 0,
+): Arrangement => {
+  const { tune } = readAbc(`X:1\nT:T\n${head}\n${body}\n`)[0]!;
+  const { arrangement } = arrange(tune, { id: 's', instrument, style, capo });
+  return arrangement!;
+};
+const bassOf = (a: Arrangement, measure: number) =>
+  a.measures[measure]!.notes.filter(n => n.voice === 'bass').sort((x, y) => x.start - y.start);
+const classOf = (a: Arrangement, n: ScoreNote) => mod12(noteAt(a.setup, n.string, n.fret));
+const HIGH = 'M:4/4\nL:1/4\nK:C';
+
+describe('fingerstyle on guitar (common practice)', () => {
+  it.each(['C', 'G', 'Am', 'D', 'E', 'F'])(
+    'the thumb alternates under %s: root on 1 and 3, another chord note on 2 and 4',
+    symbol => {
+      const chord = parseChord(symbol)!;
+      // A long melody note above, so that only the thumb moves.
+      const top = { C: 'g4', G: 'g4', Am: 'e4', D: 'f4', E: 'e4', F: 'f4' }[symbol]!;
+      const a = arranged(`"${symbol}"${symbol === 'D' ? '^f4' : top}|]`, HIGH, 'fingerstyle');
+      const bass = bassOf(a, 0);
+      expect(bass.map(n => n.start / TICKS_PER_QUARTER)).toEqual([0, 1, 2, 3]);
+      const classes = bass.map(n => classOf(a, n));
+      expect([classes[0], classes[2]]).toEqual([bassClass(chord), bassClass(chord)]);
+      for (const other of [bass[1]!, bass[3]!]) {
+        expect(chordClasses(chord)).toContain(classOf(a, other));
+        expect(noteAt(a.setup, other.string, other.fret)).not.toBe(
+          noteAt(a.setup, bass[0]!.string, bass[0]!.fret),
+        );
+      }
+      expect(bass.every(n => n.pluck === 'p' && n.string >= 4)).toBe(true);
+    },
+  );
+  it('a slash chord puts its bass under its start', () => {
+    const a = arranged('"D/F#"a4|"G"g4|]', 'M:4/4\nL:1/4\nK:G', 'fingerstyle');
+    expect(classOf(a, bassOf(a, 0)[0]!)).toBe(6);
+  });
+  it('the bass lands where the chord changes, also off the beat', () => {
+    const a = arranged('"C"g3/2"G"g5/2|]', HIGH, 'fingerstyle');
+    expect(bassOf(a, 0).map(n => n.start / TICKS_PER_QUARTER)).toContain(1.5);
+  });
+  it('a jig gets two bass notes a measure, a waltz three', () => {
+    expect(bassOf(arranged('"G"g3 b3|]', 'M:6/8\nL:1/8\nK:G', 'fingerstyle'), 0)).toHaveLength(2);
+    expect(bassOf(arranged('"G"g3|]', 'M:3/4\nL:1/4\nK:G', 'fingerstyle'), 0)).toHaveLength(3);
+  });
+  it('a pickup before the first chord stays bare', () => {
+    const a = arranged('d|"G"g3 g|"C"c4|]', 'M:4/4\nL:1/4\nK:G', 'fingerstyle');
+    expect(a.measures[0]!.notes.every(n => n.voice === 'melody')).toBe(true);
+    expect(bassOf(a, 1).length).toBeGreaterThan(0);
+  });
+  it('a melody note held over the barline is tied, not struck again', () => {
+    const a = arranged('"C"g4-|"F"g2 a2|]', HIGH, 'fingerstyle');
+    const held = a.measures[1]!.notes.find(n => n.start === 0 && n.voice === 'melody')!;
+    expect(held.tied).toBe(true);
+    expect(held).not.toHaveProperty('pluck');
+    const first = a.measures[0]!.notes.find(n => n.voice === 'melody')!;
+    expect([held.string, held.fret, held.finger]).toEqual([first.string, first.fret, first.finger]);
+  });
+});
+
+describe('chord melody', () => {
+  it.each([
+    ['mandolin', 2],
+    ['guitar', 3],
+  ] as const)(
+    'on %s the melody lies on top of a grip at each chord change, at most %i notes below',
+    (instrument, most) => {
+      const a = arranged('"C"g2 e2|"G"d2 B2|"Am"c2"F"a2|"C"g4|]', HIGH, 'chord-melody', instrument);
+      const open = openNotes(a.setup);
+      let grips = 0;
+      for (const measure of a.measures) {
+        for (const chord of measure.chords) {
+          const notes = measure.notes.filter(n => n.start === chord.start);
+          const melody = notes.find(n => n.voice === 'melody')!;
+          const below = notes.filter(n => n.voice !== 'melody');
+          expect(below.length).toBeLessThanOrEqual(most);
+          if (below.length) grips += 1;
+          const strings = notes.map(n => n.string).sort((x, y) => x - y);
+          // One stroke takes them: neighbouring strings only.
+          expect(strings).toEqual(strings.map((_, i) => strings[0]! + i));
+          for (const n of below) {
+            expect(open[n.string - 1]! + n.fret).toBeLessThan(open[melody.string - 1]! + melody.fret);
+            expect(chordClasses(parseChord(chord.sounding)!)).toContain(classOf(a, n));
+          }
+        }
+      }
+      expect(grips).toBeGreaterThanOrEqual(4);
+    },
+  );
+  it('a mandolin is picked, all strings of a grip in one stroke', () => {
+    const a = arranged('"G"gdBd gdBd|]', 'M:4/4\nL:1/8\nK:G', 'chord-melody', 'mandolin');
+    for (const n of a.measures[0]!.notes)
+      expect(n.pluck).toBe((n.start / (TICKS_PER_QUARTER / 2)) % 2 ? 'up' : 'down');
+  });
+});
+
+describe('what the ledger and the names say', () => {
+  it('chords that were suggested, an octave that was moved, source notes left aside', () => {
+    const bare = arranged('GBdB|[Gg]4|]', 'M:4/4\nL:1/4\nK:G', 'fingerstyle');
+    expect(bare.ledger.join(' ')).toMatch(/no chords: these were suggested/);
+    expect(bare.ledger.join(' ')).toMatch(/notes under the melody in measure 2/);
+    const high = arranged('"G"b\'4|g\'4|]', 'M:4/4\nL:1/4\nK:G', 'melody');
+    expect(high.octaveShift).toBe(-12);
+    expect(high.ledger.join(' ')).toMatch(/octave lower/);
+  });
+  it('the same capo names shape and sound: G shapes at capo 2 sound A', () => {
+    const a = arranged('"A"a4|"D"f4|"E"e4|]', 'M:4/4\nL:1/4\nK:A', 'fingerstyle', 'guitar', 2);
+    expect(a.measures.map(m => m.chords[0]).map(c => [c!.shape, c!.sounding])).toEqual([
+      ['G', 'A'],
+      ['C', 'D'],
+      ['D', 'E'],
+    ]);
+    for (const measure of a.measures) {
+      for (const chord of measure.chords) {
+        const sounding = chord.frets!.flatMap((f, i) =>
+          f === null ? [] : [mod12(openNotes(a.setup)[i]! + f)],
+        );
+        expect(sounding.every(pc => chordClasses(parseChord(chord.sounding)!).includes(pc))).toBe(true);
+      }
+    }
+  });
+  it('grace notes stay on the string of their note', () => {
+    const a = arranged("{a}g4|{c''}g4|]", HIGH, 'melody');
+    const [near, far] = a.measures.map(m => m.notes[0]!);
+    expect(near!.graces).toEqual([near!.fret + 2]);
+    expect(far).not.toHaveProperty('graces');
+    expect(a.ledger.join(' ')).toMatch(/Measure 2: a grace note is left out/);
+  });
+});
+
+describe('measures that the tune repeats', () => {
+  it('are played alike wherever they come', () => {
+    const a = arranged('"C"cdef|"G"gfed|"C"cdef|"G"gfed|"C"cdef|"G"g4|]', HIGH, 'fingerstyle');
+    const content = (i: number) =>
+      a.measures[i]!.notes.map(n => `${n.start} ${n.string}/${n.fret} ${n.finger ?? ''}`);
+    expect(content(2)).toEqual(content(0));
+    expect(content(4)).toEqual(content(0));
+    expect(content(3)).toEqual(content(1));
+  });
+});

@@ -1,0 +1,211 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { standardSetup } from '../instrument';
+import {
+  DEFAULT_HAND,
+  type Finger,
+  type FingerPlacement,
+  fingerMoves,
+  gripEffort,
+  gripFault,
+  gripsFor,
+  type HandSize,
+  handPosition,
+  placementSpan,
+  type StringDuty,
+  stretchOf,
+  tangledFingers,
+  totalEffort,
+  transitionCost,
+} from './index';
+
+const guitar = standardSetup('guitar');
+const place = (finger: number, fret: number, string: number, to = string): FingerPlacement => ({
+  finger: finger as Finger,
+  fret,
+  from: string,
+  to,
+});
+/** Duties from frets written thickest string first, "x" silent, "." unplayed. */
+const duties = (text: string): StringDuty[] =>
+  [...text].reverse().map(c => (c === 'x' ? 'muted' : c === '.' ? 'free' : Number(c)));
+const fingersOf = (text: string, setup = guitar) =>
+  gripsFor(setup, DEFAULT_HAND, duties(text)).map(grip =>
+    [...grip]
+      .sort((a, b) => a.finger - b.finger)
+      .map(p => `${p.finger}@${p.fret}:${p.to}-${p.from}`)
+      .join(' '),
+  );
+
+describe('reach in millimetres', () => {
+  it('four frets in first position are comfortable for an adult, five are beyond it (common practice)', () => {
+    const four = stretchOf(guitar, DEFAULT_HAND, [place(1, 1, 3), place(4, 4, 3)]);
+    const five = stretchOf(guitar, DEFAULT_HAND, [place(1, 1, 3), place(4, 5, 3)]);
+    expect(four).toMatchObject({ possible: true, strain: 0 });
+    expect(five.possible).toBe(false);
+  });
+  it('the same five frets come within reach up the neck, and with a capo', () => {
+    expect(stretchOf(guitar, DEFAULT_HAND, [place(1, 7, 3), place(4, 11, 3)]).possible).toBe(true);
+    expect(
+      stretchOf(standardSetup('guitar', 7), DEFAULT_HAND, [place(1, 1, 3), place(4, 5, 3)]).possible,
+    ).toBe(true);
+  });
+  it('a mandolin hand covers seven frets', () => {
+    expect(
+      stretchOf(standardSetup('mandolin'), DEFAULT_HAND, [place(1, 1, 2), place(4, 7, 2)]).possible,
+    ).toBe(true);
+  });
+  it('grows with the size of the hand', () => {
+    const grip = [place(1, 1, 3), place(4, 5, 3)];
+    const reaches = (['small', 'medium', 'large'] as HandSize[]).map(
+      size => stretchOf(guitar, { size }, grip).limit,
+    );
+    expect(reaches).toEqual([...reaches].sort((a, b) => a - b));
+    expect(new Set(reaches).size).toBe(3);
+  });
+  it('a barre counts from its nearest string, and distance is the same both ways', () => {
+    const barre = place(1, 2, 1, 6);
+    expect(placementSpan(guitar, barre, place(3, 4, 5))).toBeCloseTo(
+      placementSpan(guitar, place(1, 2, 5), place(3, 4, 5)),
+      9,
+    );
+    expect(placementSpan(guitar, barre, place(3, 4, 5))).toBeCloseTo(
+      placementSpan(guitar, place(3, 4, 5), barre),
+      9,
+    );
+  });
+});
+
+describe('what a hand can not do', () => {
+  it('one finger at two frets, crossed fingers', () => {
+    expect(gripFault(guitar, DEFAULT_HAND, [place(2, 3, 1), place(2, 5, 2)])).toBe(
+      "finger 2 can't be at two frets at once",
+    );
+    expect(gripFault(guitar, DEFAULT_HAND, [place(1, 4, 1), place(2, 3, 2)])).toBe('fingers 1 and 2 cross');
+  });
+  it('at one fret the lower finger takes the thicker string', () => {
+    expect(tangledFingers([place(1, 2, 4), place(2, 2, 3)])).toBeUndefined();
+    expect(tangledFingers([place(1, 2, 3), place(2, 2, 4)])).toEqual([1, 2]);
+  });
+  it('five notes at five frets, or a barre over an open string', () => {
+    expect(fingersOf('x12345')).toEqual([]);
+    expect(fingersOf('202222').every(grip => grip.split(' ').length > 1)).toBe(true);
+  });
+});
+
+describe('fingers for a shape (common practice)', () => {
+  it('an open C has one way with 3 2 1', () =>
+    expect(fingersOf('x32010')).toContain('1@1:2-2 2@2:4-4 3@3:5-5'));
+  it('an F takes a full barre', () =>
+    expect(fingersOf('133211')).toContain('1@1:6-1 2@2:3-3 3@3:5-5 4@3:4-4'));
+  it('a D takes 1 3 2', () => expect(fingersOf('xx0232')).toContain('1@2:3-3 2@2:1-1 3@3:2-2'));
+  it('a rolled finger on two strings of a fret is one finger', () =>
+    expect(fingersOf('....22')).toContain('1@2:2-1'));
+  it('a fixed finger stays what it is', () => {
+    const grips = gripsFor(guitar, DEFAULT_HAND, duties('x32...'), new Map([[5, 3 as Finger]]));
+    expect(grips.length).toBeGreaterThan(0);
+    for (const grip of grips) expect(grip.find(p => p.from <= 5 && 5 <= p.to)!.finger).toBe(3);
+  });
+});
+
+describe('every grip that is offered', () => {
+  it('can be held, stops each string at its fret and leaves open ones open; all single-finger ways are among them', () => {
+    const duty = fc.oneof(
+      fc.constant('free' as const),
+      fc.constant('muted' as const),
+      fc.integer({ min: 0, max: 5 }),
+    );
+    fc.assert(
+      fc.property(
+        fc.array(duty, { minLength: 6, maxLength: 6 }),
+        fc.integer({ min: 0, max: 7 }),
+        (wanted, capo) => {
+          const setup = standardSetup('guitar', capo);
+          const grips = gripsFor(setup, DEFAULT_HAND, wanted);
+          for (const grip of grips) {
+            expect(gripFault(setup, DEFAULT_HAND, grip)).toBeUndefined();
+            for (const [i, d] of wanted.entries()) {
+              const covering = grip.filter(p => p.from <= i + 1 && i + 1 <= p.to);
+              const highest = Math.max(0, ...covering.map(p => p.fret));
+              if (typeof d === 'number') expect(highest).toBe(d);
+            }
+          }
+          // Without barres: each held string its own finger, tried in every order.
+          const held = wanted.flatMap((d, i) =>
+            typeof d === 'number' && d > 0 ? [{ string: i + 1, fret: d }] : [],
+          );
+          if (held.length > 4) return;
+          const texts = new Set(
+            grips.map(g =>
+              [...g]
+                .sort((a, b) => a.finger - b.finger)
+                .map(p => `${p.finger}:${p.from}-${p.to}`)
+                .join(),
+            ),
+          );
+          const assign = (index: number, grip: FingerPlacement[]) => {
+            if (index === held.length) {
+              if (gripFault(setup, DEFAULT_HAND, grip)) return;
+              expect(texts).toContain(
+                [...grip]
+                  .sort((a, b) => a.finger - b.finger)
+                  .map(p => `${p.finger}:${p.from}-${p.to}`)
+                  .join(),
+              );
+              return;
+            }
+            for (const finger of [1, 2, 3, 4]) {
+              if (grip.some(p => p.finger === finger)) continue;
+              assign(index + 1, [...grip, place(finger, held[index]!.fret, held[index]!.string)]);
+            }
+          };
+          assign(0, []);
+        },
+      ),
+      { numRuns: 400 },
+    );
+  });
+});
+
+describe('effort', () => {
+  const effort = (...grip: FingerPlacement[]) => totalEffort(gripEffort(guitar, DEFAULT_HAND, grip));
+  it('one more finger, a barre, a stretch and a higher place cost', () => {
+    expect(effort(place(1, 1, 2))).toBeLessThan(effort(place(1, 1, 2), place(2, 2, 4)));
+    expect(effort(place(1, 1, 1))).toBeLessThan(effort(place(1, 1, 1, 6)));
+    expect(effort(place(1, 1, 2), place(2, 2, 3))).toBeLessThan(effort(place(1, 1, 2), place(2, 3, 3)));
+    expect(effort(place(1, 1, 2))).toBeLessThan(effort(place(1, 9, 2)));
+  });
+  it('three fingers crowd one fret', () => {
+    expect(gripEffort(guitar, DEFAULT_HAND, [place(1, 2, 4), place(2, 2, 3), place(3, 2, 2)])).toHaveProperty(
+      'crowding',
+    );
+  });
+  it('nothing held is no effort', () => expect(effort()).toBe(0));
+});
+
+describe('finger moves', () => {
+  it('from C to Am: 1 and 2 stay, 3 moves (common practice)', () => {
+    const moves = fingerMoves(
+      [place(1, 1, 2), place(2, 2, 4), place(3, 3, 5)],
+      [place(1, 1, 2), place(2, 2, 4), place(3, 2, 3)],
+    );
+    expect(moves.map(m => `${m.finger} ${m.kind}`)).toEqual(['1 stays', '2 stays', '3 moves']);
+  });
+  it('a finger on its string slides; others lift and land', () => {
+    const moves = fingerMoves([place(1, 2, 3), place(2, 3, 5)], [place(1, 5, 3), place(4, 8, 1)]);
+    expect(moves.map(m => `${m.finger} ${m.kind}`)).toEqual(['1 slides', '2 lifts', '4 lands']);
+  });
+  it('staying costs nothing, sliding less than moving as far', () => {
+    const one = [place(1, 2, 3)];
+    expect(transitionCost(guitar, one, one)).toBe(0);
+    expect(transitionCost(guitar, one, [place(1, 4, 3)])).toBeLessThan(
+      transitionCost(guitar, one, [place(1, 4, 2)]),
+    );
+  });
+});
+
+it('one finger a fret: index at n, little finger at n + 3, is one position of the hand (common practice)', () => {
+  for (const fret of [1, 2, 5]) {
+    expect(Math.abs(handPosition(guitar, 4, fret + 3) - handPosition(guitar, 1, fret))).toBeLessThan(18);
+  }
+});
