@@ -204,7 +204,8 @@ function alikeWhereAlike(
   const models = layers.map(layer => {
     const measure = starts.findLastIndex((start, index) => start <= layer.at && index < tune.measures.length);
     const first = original[measure]!;
-    const model = first === measure ? undefined : layerAt.get(layer.at - starts[measure]! + starts[first]!);
+    // The first of its kind leans to its own way too, else it might drift from those that follow it.
+    const model = layerAt.get(layer.at - starts[measure]! + starts[first]!);
     return model === undefined ? undefined : stateKey(chosen[model]!);
   });
   return choose((state, layer) =>
