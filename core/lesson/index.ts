@@ -82,6 +82,9 @@ export function moveWords(arrangement: Arrangement, move: FingerMove): string {
   const name = `Finger ${move.finger}`;
   switch (move.kind) {
     case 'stays':
+      if (isBarre(move.to!) && move.to!.to - move.to!.from > move.from!.to - move.from!.from) {
+        return `${name} stays and lies flat across strings ${move.to!.from} to ${move.to!.to}.`;
+      }
       return `${name} stays.`;
     case 'lifts':
       return `${name} lifts.`;

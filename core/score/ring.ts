@@ -79,6 +79,24 @@ export function perform(arrangement: Arrangement, order: readonly number[]): Per
   return performed;
 }
 
+/** How many notes around one can lie under the same finger or still be held: more than two hands' worth. */
+const NEIGHBOURS = 12;
+
+/** The strings that a performed note's finger lies across: its own, and those it holds at the same fret by then. */
+function fingerSpan(all: readonly PerformedNote[], index: number): FingerPlacement | undefined {
+  const { note, at } = all[index]!;
+  if (!note.finger || note.fret === 0) return undefined;
+  const span: FingerPlacement = { finger: note.finger, fret: note.fret, from: note.string, to: note.string };
+  for (let i = Math.max(0, index - NEIGHBOURS); i < all.length && all[i]!.at <= at; i++) {
+    const other = all[i]!;
+    const together = other.at === at || other.writtenEnd > at;
+    if (!together || other.note.finger !== note.finger || other.note.fret !== note.fret) continue;
+    span.from = Math.min(span.from, other.note.string);
+    span.to = Math.max(span.to, other.note.string);
+  }
+  return span;
+}
+
 /** When a performed note is stopped by what comes after it, at the latest at `limit`. */
 function letGo(
   setup: Setup,
@@ -89,26 +107,25 @@ function letGo(
 ): number {
   const entry = all[index]!;
   const { finger, string, fret } = entry.note;
-  const placement: FingerPlacement | undefined =
-    fret > 0 && finger ? { finger, fret, from: string, to: string } : undefined;
+  const held = fingerSpan(all, index);
   for (let later = index + 1; later < all.length; later++) {
     const next = all[later]!;
     if (next.at >= limit) break;
     if (next.at === entry.at) continue;
     if (next.note.string === string) return next.at;
-    if (!placement || !next.note.finger || next.note.fret === 0) continue;
-    if (next.note.finger === finger) {
+    // A barre that comes down over a string that sounds lower stops it …
+    const other = fingerSpan(all, later);
+    if (other && other.from <= string && string <= other.to && fret < other.fret) return next.at;
+    if (!held) continue;
+    // … and one that lies over a string that must sound lower has to lift.
+    if (held.from <= next.note.string && next.note.string <= held.to && next.note.fret < fret) return next.at;
+    if (!other) continue;
+    if (other.finger === finger) {
       // The same finger may lie across further strings of its fret; anywhere else it lets go.
-      if (next.note.fret !== fret) return next.at;
-      continue;
-    }
-    const other: FingerPlacement = {
-      finger: next.note.finger,
-      fret: next.note.fret,
-      from: next.note.string,
-      to: next.note.string,
-    };
-    if (gripFault(setup, hand, [placement, other])) return next.at;
+      if (other.fret !== fret) return next.at;
+      held.from = Math.min(held.from, other.from);
+      held.to = Math.max(held.to, other.to);
+    } else if (gripFault(setup, hand, [held, other])) return next.at;
   }
   return limit;
 }

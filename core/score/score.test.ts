@@ -148,6 +148,37 @@ describe('ring', () => {
       if (taken) expect(note.ringEnd).toBeLessThanOrEqual(taken.at);
     }
   });
+  it('a barre lifts for an open string under it, and stops an open string it comes down on', () => {
+    const base = make();
+    const note = (id: string, start: number, string: number, fret: number, finger?: 1) => ({
+      id,
+      voice: 'inner' as const,
+      start: start * 10080,
+      ticks: 10080,
+      string,
+      fret,
+      ...(finger && { finger }),
+    });
+    const played = (notes: ReturnType<typeof note>[]) =>
+      perform({ ...base, measures: [{ ...base.measures[0]!, chords: [], notes }] }, [0]).map(n => [
+        n.note.id,
+        n.ringEnd / 10080,
+      ]);
+    expect(played([note('a', 0, 1, 2, 1), note('b', 0, 5, 2, 1), note('c', 2, 3, 0)])).toEqual([
+      ['a', 2],
+      ['b', 2],
+      ['c', 4],
+    ]);
+    expect(played([note('a', 0, 3, 0), note('b', 2, 1, 2, 1), note('c', 2, 5, 2, 1)])).toEqual([
+      ['a', 2],
+      ['b', 4],
+      ['c', 4],
+    ]);
+    expect(played([note('a', 0, 1, 2, 1), note('c', 2, 3, 0)])).toEqual([
+      ['a', 4],
+      ['c', 4],
+    ]);
+  });
   it('joins tied notes into one', () => {
     const tied = readAbc('X:1\nT:Tie\nM:4/4\nL:1/4\nK:C\nc4-|c4|]\n')[0]!.tune;
     const { arrangement } = arrange(tied, { id: 't', instrument: 'guitar', style: 'melody', capo: 0 });
