@@ -134,3 +134,13 @@ export function noteValues(ticks: number, tuplet?: Tuplet): NoteValue[] {
 export function ticksToSeconds(ticks: number, quartersPerMinute: number): number {
   return (ticks / TICKS_PER_QUARTER) * (60 / quartersPerMinute);
 }
+
+/** Beats that the foot taps in a minute (dotted quarters in a jig) at a tempo in quarter notes a minute. */
+export function beatsPerMinute(meter: Meter, quartersPerMinute: number): number {
+  return (quartersPerMinute * TICKS_PER_QUARTER) / pulseTicks(meter);
+}
+
+/** The other way round: quarter notes a minute for a tempo in beats. */
+export function quartersFromBeats(meter: Meter, beats: number): number {
+  return (beats * pulseTicks(meter)) / TICKS_PER_QUARTER;
+}

@@ -1,11 +1,13 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
+  beatsPerMinute,
   countSyllable,
   type Meter,
   measureTicks,
   noteValues,
   pulseCount,
+  quartersFromBeats,
   strongBeats,
   TICKS_PER_QUARTER,
   TICKS_PER_WHOLE,
@@ -66,4 +68,14 @@ describe('note values', () => {
 
 it('sixty per cent of a tempo of 120 is 72: a quarter lasts 5/6 of a second', () => {
   expect(ticksToSeconds(TICKS_PER_QUARTER, 120 * 0.6)).toBeCloseTo(60 / 72, 12);
+});
+
+it('tempo is told in the beats that the foot taps', () => {
+  const jig = { beats: 6, unit: 8 };
+  expect(beatsPerMinute(jig, 150)).toBe(100);
+  expect(beatsPerMinute({ beats: 2, unit: 2 }, 160)).toBe(80);
+  expect(beatsPerMinute({ beats: 3, unit: 4 }, 108)).toBe(108);
+  for (const meter of [jig, { beats: 5, unit: 4 }, { beats: 3, unit: 8 }]) {
+    expect(quartersFromBeats(meter, beatsPerMinute(meter, 123))).toBeCloseTo(123, 9);
+  }
 });

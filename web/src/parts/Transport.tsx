@@ -14,7 +14,8 @@ export interface PlaySettings {
 interface TransportProps {
   state: PlayerState;
   settings: PlaySettings;
-  quartersPerMinute: number;
+  /** Full tempo, in beats a minute. */
+  tempo: number;
   loopLabel?: string;
   onSettings: (settings: PlaySettings) => void;
   onToggle: () => void;
@@ -27,7 +28,7 @@ const SWITCH_COLORS = { label: { color: 'var(--on-velvet)' } };
 export function Transport({
   state,
   settings,
-  quartersPerMinute,
+  tempo,
   loopLabel,
   onSettings,
   onToggle,
@@ -59,8 +60,7 @@ export function Transport({
       </Button>
       <div style={{ display: 'flex', alignItems: 'center', gap: 12 }}>
         <Text size="sm" w={128}>
-          Tempo <strong>{Math.round((quartersPerMinute * settings.percent) / 100)}</strong> ·{' '}
-          {settings.percent} %
+          Tempo <strong>{Math.round((tempo * settings.percent) / 100)}</strong> · {settings.percent} %
         </Text>
         <Slider
           w={150}

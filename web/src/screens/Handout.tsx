@@ -8,6 +8,7 @@ import { RIGHTS_TEXT } from '#core/formats/rights';
 import { INSTRUMENTS } from '#core/instrument';
 import { keyName, transposeKey } from '#core/pitch';
 import type { Arrangement, ScoreChord } from '#core/score';
+import { beatsPerMinute } from '#core/time';
 import { formOf } from '#core/tune';
 import { useArrangement } from '../data/queries';
 import { GripDiagram } from '../parts/GripDiagram';
@@ -39,6 +40,7 @@ function Handout({ arrangement }: { arrangement: Arrangement }) {
   const [names, setNames] = useLocalStorage<ChordNames>({ key: 'chord-names', defaultValue: 'both' });
   const { setup, measures } = arrangement;
   const base = `/arrangement/${arrangement.id}`;
+  const beats = beatsPerMinute(measures[0]!.meter, arrangement.quartersPerMinute);
   const grips = useMemo(() => {
     const found = new Map<string, ScoreChord>();
     for (const chord of measures.flatMap(m => m.chords))
@@ -98,7 +100,7 @@ function Handout({ arrangement }: { arrangement: Arrangement }) {
               ? `capo at fret ${setup.capo}: play ${keyName(transposeKey(measures[0]!.key, -setup.capo))} shapes, sounds ${keyName(measures[0]!.key)}`
               : `no capo, sounds ${keyName(measures[0]!.key)}`,
             `form ${formOf(measures).join(' ')}`,
-            `quarter note = ${Math.round(arrangement.quartersPerMinute)} at full tempo, begin at ${Math.round(arrangement.quartersPerMinute * 0.6)}`,
+            `${Math.round(beats)} beats a minute at full tempo, begin at ${Math.round(beats * 0.6)}`,
           ].join(' · ')}
         </p>
         {grips.length > 0 && (

@@ -6,6 +6,7 @@ import type { LessonProgress } from '#core/formats/bundle';
 import { INSTRUMENTS } from '#core/instrument';
 import { gripAt, gripBefore, lessonSteps } from '#core/lesson';
 import { type Arrangement, soundingAt } from '#core/score';
+import { beatsPerMinute } from '#core/time';
 import { measureNumbers } from '#core/tune';
 import { useArrangement, useLesson, useSaveLesson } from '../data/queries';
 import { usePlayer } from '../engine/player';
@@ -193,7 +194,7 @@ function Lesson({ arrangement, progress }: { arrangement: Arrangement; progress:
       <Transport
         state={playing}
         settings={settings}
-        quartersPerMinute={arrangement.quartersPerMinute}
+        tempo={beatsPerMinute(arrangement.measures[0]!.meter, arrangement.quartersPerMinute)}
         onSettings={({ percent, ...rest }) => {
           setPlay(rest);
           if (percent !== progress.percent) save.mutate({ ...progress, percent });

@@ -5,6 +5,7 @@ import type { ArrangeProblem } from '#core/arrange';
 import { INSTRUMENTS, type InstrumentId, standardSetup } from '#core/instrument';
 import { keyFifths, keyName, pitchName, spellMidi } from '#core/pitch';
 import { STYLES, type Style } from '#core/score';
+import { beatsPerMinute, quartersFromBeats } from '#core/time';
 import { formOf, measureNumbers, melodyRange, type Rights, sectionsOf, type Tune } from '#core/tune';
 import { useArrangements, useSaveTune, useStoreChange, useTune } from '../data/queries';
 import { newId, saveArrangement } from '../data/repository';
@@ -98,16 +99,16 @@ function TunePage({ tune }: { tune: Tune }) {
           </div>
           <div style={{ flex: 1 }} />
           <NumberInput
-            label="Tempo, quarters a minute"
+            label="Tempo, beats a minute"
             w={190}
-            min={20}
-            max={400}
-            value={Math.round(tune.quartersPerMinute)}
+            min={10}
+            max={300}
+            value={Math.round(beatsPerMinute(tune.meter, tune.quartersPerMinute))}
             onChange={value =>
               typeof value === 'number' &&
-              value >= 20 &&
-              value <= 400 &&
-              saveTune.mutate({ ...tune, quartersPerMinute: value })
+              value >= 10 &&
+              value <= 300 &&
+              saveTune.mutate({ ...tune, quartersPerMinute: quartersFromBeats(tune.meter, value) })
             }
           />
           <Select

@@ -28,6 +28,7 @@ import {
   setFret,
   soundingAt,
 } from '#core/score';
+import { beatsPerMinute } from '#core/time';
 import { measureNumbers, playingOrder, type Tune } from '#core/tune';
 import type { StoredArrangement } from '../data/db';
 import { useArrangement, useTune } from '../data/queries';
@@ -388,7 +389,7 @@ function Workbench({ stored, tune }: { stored: StoredArrangement; tune: Tune | u
       <Transport
         state={playing}
         settings={play}
-        quartersPerMinute={arrangement.quartersPerMinute}
+        tempo={beatsPerMinute(arrangement.measures[0]!.meter, arrangement.quartersPerMinute)}
         loopLabel={
           play.loop ? loopLabel(numbers, range ?? { from: cursor.measure, to: cursor.measure }) : 'Loop'
         }
