@@ -123,52 +123,32 @@ function checkMelody(arrangement: Arrangement, tune: Tune, findings: Finding[]):
     for (const note of measure.notes)
       if (note.voice === 'melody') byPlace.set(`${index}:${note.start}`, note);
   }
+  const report = (measure: number, start: number, note: ScoreNote | undefined, message: string) =>
+    findings.push({
+      severity: 'warning',
+      kind: 'melody',
+      measure,
+      start,
+      notes: note ? [note.id] : [],
+      message,
+    });
   for (const wanted of melodyNotes(tune)) {
-    const start = tune.measures[wanted.measure]!.events[wanted.event]!.start;
-    const key = `${wanted.measure}:${start}`;
+    const { measure } = wanted;
+    const { start } = tune.measures[measure]!.events[wanted.event]!;
+    const key = `${measure}:${start}`;
     const note = byPlace.get(key);
     byPlace.delete(key);
     const midi = wanted.midi + arrangement.octaveShift;
     if (!note) {
-      findings.push({
-        severity: 'warning',
-        kind: 'melody',
-        measure: wanted.measure,
-        start,
-        notes: [],
-        message: `the melody's ${name(midi)} is missing`,
-      });
+      report(measure, start, note, `the melody's ${name(midi)} is missing`);
       continue;
     }
     const played = noteAt(arrangement.setup, note.string, note.fret);
-    if (played !== midi) {
-      findings.push({
-        severity: 'warning',
-        kind: 'melody',
-        measure: wanted.measure,
-        start,
-        notes: [note.id],
-        message: `the melody has ${name(midi)} here, ${name(played)} is played`,
-      });
-    } else if (note.ticks !== wanted.ticks) {
-      findings.push({
-        severity: 'warning',
-        kind: 'melody',
-        measure: wanted.measure,
-        start,
-        notes: [note.id],
-        message: 'the melody note has another length in the tune',
-      });
-    }
+    if (played !== midi)
+      report(measure, start, note, `the melody has ${name(midi)} here, ${name(played)} is played`);
+    else if (note.ticks !== wanted.ticks)
+      report(measure, start, note, 'the melody note has another length in the tune');
   }
-  for (const [key, note] of byPlace) {
-    findings.push({
-      severity: 'warning',
-      kind: 'melody',
-      measure: Number(key.split(':')[0]),
-      start: note.start,
-      notes: [note.id],
-      message: 'the tune has no melody note here',
-    });
-  }
+  for (const [key, note] of byPlace)
+    report(Number(key.split(':')[0]), note.start, note, 'the tune has no melody note here');
 }

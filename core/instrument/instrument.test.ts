@@ -63,6 +63,15 @@ describe('geometry (equal temperament; Fletcher & Rossing, The Physics of Musica
       );
     }
   });
+  it('natural harmonics: frets 12, 7 and 5 lie where the string divides in 2, 3 and 4 (common practice)', () => {
+    for (const [fret, parts] of [
+      [12, 2],
+      [7, 3],
+      [5, 4],
+    ] as const) {
+      expect(Math.abs(fretDistance(648, fret) - 648 / parts)).toBeLessThan(1);
+    }
+  });
   it("agrees with lutherie's 17.817 rule", () => {
     expect(fretDistance(648, 1)).toBeCloseTo(648 / 17.817, 2);
   });

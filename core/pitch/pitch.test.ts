@@ -25,17 +25,6 @@ describe('published values', () => {
     expect(frequencyOf(70) / frequencyOf(69)).toBeCloseTo(2 ** (1 / 12), 12);
     expect(frequencyOf(60)).toBeCloseTo(261.6256, 3);
   });
-  it('natural harmonics: fret 12 twice, 7 three times, 5 four times the open string', () => {
-    for (const [fret, times] of [
-      [12, 2],
-      [7, 3],
-      [5, 4],
-    ] as const) {
-      // A touch at fret n leaves the n-th part of the string: L·2^(−n/12) ≈ L/times·k.
-      const node = 1 - 2 ** (-fret / 12);
-      expect(node * times).toBeCloseTo(Math.round(node * times), 1);
-    }
-  });
 });
 
 describe('against tonal, a general music theory package', () => {

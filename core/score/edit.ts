@@ -153,6 +153,12 @@ function place(arrangement: Draft<Arrangement>, id: string, string: number, fret
   if (!found) return;
   for (const part of tiedParts(arrangement as Arrangement, id)) {
     const note = part.note as Draft<ScoreNote>;
+    if (note.graces && string !== note.string) {
+      // Grace notes go along to the other string and keep their pitch; what lies below its open note is lost.
+      const graces = note.graces.map(grace => grace + fret - note.fret).filter(grace => grace >= 0);
+      if (graces.length) note.graces = graces;
+      else delete note.graces;
+    }
     note.string = string;
     note.fret = fret;
     note.pinned = true;

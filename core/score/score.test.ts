@@ -55,6 +55,15 @@ describe('edits', () => {
       noteAt(start.present.setup, note.string, note.fret),
     );
   });
+  it('another string takes the grace notes along at their pitch', () => {
+    const graced = readAbc('X:1\nT:G\nM:4/4\nL:1/4\nK:C\n{a}g4|]\n')[0]!.tune;
+    const { arrangement } = arrange(graced, { id: 'g', instrument: 'guitar', style: 'melody', capo: 0 });
+    const note = arrangement!.measures[0]!.notes[0]!;
+    const moved = ok(moveToString(startHistory(arrangement!), note.id, note.string + 1));
+    const after = findNote(moved.present, note.id)!.note;
+    const pitches = (n: typeof note) => n.graces!.map(fret => noteAt(arrangement!.setup, n.string, fret));
+    expect(pitches(after)).toEqual(pitches(note));
+  });
   it('refuses what is not on the neck and says why', () => {
     const start = startHistory(make());
     const { id } = firstOf(start.present, 'melody');

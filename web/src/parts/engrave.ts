@@ -171,7 +171,7 @@ export function engrave(host: HTMLElement, tune: Tune, width: number): void {
   const renderer = new Renderer(host as HTMLDivElement, Renderer.Backends.SVG);
   renderer.resize(width, rows.length * rowHeight + 10);
   const context = renderer.getContext();
-  let slurFrom: StaveNote[] = [];
+  const slurFrom: StaveNote[] = [];
   let pending: StaveNote | undefined;
 
   for (const [r, row] of rows.entries()) {
@@ -271,5 +271,4 @@ export function engrave(host: HTMLElement, tune: Tune, width: number): void {
       x += stave.getWidth();
     }
   }
-  slurFrom = [];
 }
