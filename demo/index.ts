@@ -16,7 +16,7 @@ const READY: { tune: string; instrument: InstrumentId; style: Style }[] = [
 
 /** Builds the demo studio from its tune book. */
 export function buildDemoStudio(book: string): Bundle {
-  const bundle: Bundle = { tunes: [], arrangements: [], lessons: [] };
+  const bundle: Bundle = { tunes: [], arrangements: [], lessons: [], plans: [] };
   for (const { tune, problems } of readAbc(book)) {
     if (problems.length) throw new Error(`${tune.title}: ${JSON.stringify(problems)}`);
     const number = tune.id.replace('abc-', '');

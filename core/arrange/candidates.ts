@@ -11,7 +11,7 @@ import {
   type StringDuty,
   totalEffort,
 } from '../hand';
-import { openNotes, type Place, placesOf, type Setup } from '../instrument';
+import { fretsOfClass, noteAt, type Place, placesOf, type Setup } from '../instrument';
 import { mod12 } from '../pitch';
 
 /** Further strings sounded with the melody: a thumb bass, or the lower notes of a chord-melody grip. */
@@ -28,7 +28,7 @@ export interface HandState {
   grip: FingerPlacement[];
   /** Finger on each sounding string; index 0 = string 1. */
   fingers: (Finger | undefined)[];
-  /** Placement of each finger, index 1–4. */
+  /** Placement of each finger, index 1–5. */
   byFinger: (FingerPlacement | undefined)[];
   /** Where the index finger lies, in mm from the nut; undefined with open strings only. */
   position: number | undefined;
@@ -55,7 +55,6 @@ export type BassRole = 'root' | 'alternate';
  * another octave as stand-ins, on the low strings; leaving it out is the last choice.
  */
 export function bassCompanions(setup: Setup, chord: Chord, role: BassRole, accented: boolean): Companion[] {
-  const open = openNotes(setup);
   const strings = setup.tuning.length;
   const lowStrings = strings > 4 ? 3 : 2;
   const classes = chordClasses(chord);
@@ -78,7 +77,7 @@ export function bassCompanions(setup: Setup, chord: Chord, role: BassRole, accen
   const seen = new Set<string>();
   for (const [pitchClass, reluctance] of wanted) {
     for (let string = strings; string > strings - lowStrings; string--) {
-      for (let fret = mod12(pitchClass - open[string - 1]!); fret <= 7; fret += 12) {
+      for (const fret of fretsOfClass(setup, string, pitchClass, 7)) {
         const key = `${string}/${fret}`;
         if (seen.has(key)) continue;
         seen.add(key);
@@ -95,17 +94,16 @@ export function bassCompanions(setup: Setup, chord: Chord, role: BassRole, accen
  * Fewer notes and missing root or third cost; nothing under the note is the last choice.
  */
 export function gripCompanions(setup: Setup, chord: Chord, melody: Place, most: number): Companion[] {
-  const open = openNotes(setup);
   const strings = setup.tuning.length;
   const classes = chordClasses(chord);
   const root = bassClass(chord);
   const thirdDegree = chord.degrees.find(d => d.name.endsWith('3') && d.name !== '13');
   const third = thirdDegree && mod12(classes[0]! + thirdDegree.semitones);
-  const top = open[melody.string - 1]! + melody.fret;
+  const top = noteAt(setup, melody.string, melody.fret);
   const found: Companion[] = [];
   const places: Place[] = [];
 
-  const note = (place: Place) => open[place.string - 1]! + place.fret;
+  const note = (place: Place) => noteAt(setup, place.string, place.fret);
   const rate = () => {
     const present = new Set([mod12(top), ...places.map(place => mod12(note(place)))]);
     const lowest = places[places.length - 1]!;
@@ -123,14 +121,10 @@ export function gripCompanions(setup: Setup, chord: Chord, melody: Place, most: 
     if (places.length) rate();
     if (places.length === most || string > strings) return;
     for (const pitchClass of classes) {
-      for (
-        let fret = mod12(pitchClass - open[string - 1]!);
-        fret <= melody.fret + 5 && fret <= 14;
-        fret += 12
-      ) {
+      for (const fret of fretsOfClass(setup, string, pitchClass, Math.min(14, melody.fret + 5))) {
         if (fret > 0 && melody.fret > 0 && fret < melody.fret - 5) continue;
         if (fret > 5 && melody.fret === 0) continue;
-        if (open[string - 1]! + fret >= top) continue;
+        if (noteAt(setup, string, fret) >= top) continue;
         places.push({ string, fret });
         walk(string + 1);
         places.pop();
@@ -166,7 +160,7 @@ export class GripMemory {
       const duties: StringDuty[] = new Array(this.setup.tuning.length).fill('free');
       for (const place of places) duties[place.string - 1] = place.fret;
       grips = gripsFor(this.setup, this.hand, duties)
-        .map(grip => ({ grip, cost: totalEffort(gripEffort(this.setup, this.hand, grip)) }))
+        .map(grip => ({ grip, cost: totalEffort(gripEffort(this.setup, this.hand, grip, duties)) }))
         .sort((a, b) => a.cost - b.cost);
       this.known.set(key, grips);
     }
@@ -190,17 +184,16 @@ export function handStates(
   shape: ShapeFingers,
 ): HandState[] {
   const { setup } = memory;
-  const open = openNotes(setup);
   const strings = setup.tuning.length;
   const states: HandState[] = [];
   const melodyChoices: (Place | undefined)[] = melodies.length ? [...melodies] : [undefined];
   for (const melody of melodyChoices) {
-    const top = melody && open[melody.string - 1]! + melody.fret;
+    const top = melody && noteAt(setup, melody.string, melody.fret);
     for (const companion of companionsAt(melody)) {
       const places = companion?.places ?? [];
       if (
         melody &&
-        places.some(place => place.string <= melody.string || open[place.string - 1]! + place.fret >= top!)
+        places.some(place => place.string <= melody.string || noteAt(setup, place.string, place.fret) >= top!)
       ) {
         continue;
       }
@@ -224,7 +217,7 @@ export function handStates(
         const fingers: (Finger | undefined)[] = new Array(strings).fill(undefined);
         for (const place of all)
           if (place.fret) fingers[place.string - 1] = fingerOn(grip, place.string, place.fret);
-        const byFinger: (FingerPlacement | undefined)[] = new Array(5).fill(undefined);
+        const byFinger: (FingerPlacement | undefined)[] = new Array(6).fill(undefined);
         for (const placement of grip) byFinger[placement.finger] = placement;
         const lead = grip[0];
         states.push({

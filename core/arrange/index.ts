@@ -2,14 +2,21 @@
  * Arranging: a tune becomes an arrangement that hands can play.
  */
 
-import { type CapoPlan, planCapo, rangeProblem } from '../capo';
+import { type KeyPlan, planCapo, rangeProblem } from '../capo';
 import { type Chord, parseChord, transposeChord } from '../chord';
 import { assignPlucks, bestPath } from '../fingering';
 import { DEFAULT_HAND, type Finger, type Hand, moveCost } from '../hand';
-import { type InstrumentId, openNotes, type Place, type Setup, standardSetup } from '../instrument';
-import { keyFifths, midiOf, transposeKey } from '../pitch';
+import {
+  fretOfNote,
+  INSTRUMENTS,
+  type InstrumentId,
+  type Place,
+  type Setup,
+  standardSetup,
+} from '../instrument';
+import { keyFifths, keyName, midiOf, transposeKey } from '../pitch';
 import type { Arrangement, ScoreChord, ScoreMeasure, ScoreNote, Style } from '../score';
-import { bestShapePath, findShapes, type Shape, shapeFingers } from '../shape';
+import { bestShapePath, chosenShape, findShapes, type Shape, shapeFingers } from '../shape';
 import { TICKS_PER_WHOLE, ticksToSeconds } from '../time';
 import {
   chordSpans,
@@ -19,6 +26,7 @@ import {
   melodyNotes,
   suggestChords,
   type Tune,
+  transposeTune,
 } from '../tune';
 import {
   bassCompanions,
@@ -39,6 +47,12 @@ export interface ArrangeRequest {
   /** Fret of the capo, or 'auto' for the best one. */
   capo: number | 'auto';
   hand?: Hand;
+  /** Tuning, neck and partial capo; the instrument's standard when left out. */
+  setup?: Setup;
+  /** Semitones by which the tune is moved to the key that was planned. */
+  transposition?: number;
+  /** Shapes chosen by hand, as shape text by the number of the chord in the written tune (from 0). */
+  choices?: Readonly<Record<number, string>>;
 }
 
 /** Why a tune can't be arranged as asked. */
@@ -82,15 +96,19 @@ interface Layer {
 export function arrange(source: Tune, request: ArrangeRequest): ArrangeResult {
   const hand = request.hand ?? DEFAULT_HAND;
   const ledger: string[] = [];
-  let tune = source;
+  let tune = transposeTune(source, request.transposition ?? 0);
+  if (request.transposition)
+    ledger.push(
+      `The whole tune is moved ${Math.abs(request.transposition)} semitones ${request.transposition > 0 ? 'up' : 'down'}, from ${keyName(source.key)} to ${keyName(tune.key)}.`,
+    );
   if (!chordSpans(tune).length && request.style !== 'melody') {
     tune = suggestChords(tune);
     ledger.push('The source has no chords: these were suggested from the melody.');
   }
-  const plan = planCapo(tune, request.instrument, hand, request.capo)[0];
+  const wanted = request.setup ?? standardSetup(request.instrument);
+  const plan = planCapo(tune, wanted, hand, request.capo)[0];
   if (!plan) {
-    const setup = standardSetup(request.instrument, request.capo === 'auto' ? 0 : request.capo);
-    const problem = rangeProblem(tune, setup);
+    const problem = rangeProblem(tune, { ...wanted, capo: request.capo === 'auto' ? 0 : request.capo });
     return {
       problem: problem ?? { message: 'The melody does not fit this instrument.', measures: [], offers: [] },
     };
@@ -100,7 +118,7 @@ export function arrange(source: Tune, request: ArrangeRequest): ArrangeResult {
       `The whole tune is played an octave ${plan.octaveShift < 0 ? 'lower' : 'higher'} than written.`,
     );
 
-  const frame = frameOf(tune, plan, hand);
+  const frame = frameOf(tune, plan, hand, request.choices ?? {});
   const struck = struckNotes(tune, plan);
   const layers = buildLayers(
     tune,
@@ -139,6 +157,7 @@ export function arrange(source: Tune, request: ArrangeRequest): ArrangeResult {
     reasons: plan.reasons,
     ledger,
   };
+  if (request.transposition) arrangement.transposition = request.transposition;
   if (source.composer) arrangement.composer = source.composer;
   return { arrangement };
 }
@@ -225,7 +244,7 @@ interface Frame {
   shapes: { at: number; fingers: ShapeFingers }[];
 }
 
-function frameOf(tune: Tune, plan: CapoPlan, hand: Hand): Frame {
+function frameOf(tune: Tune, plan: KeyPlan, hand: Hand, choices: Readonly<Record<number, string>>): Frame {
   const { setup } = plan;
   const starts = measureStarts(tune.measures);
   const shapeChords: Chord[] = [];
@@ -253,14 +272,20 @@ function frameOf(tune: Tune, plan: CapoPlan, hand: Hand): Frame {
     return { ...bars, chords, words, notes: [] };
   });
 
-  const candidates = shapeChords.map(chord => known.get(chord.symbol) ?? []);
-  const playable = candidates.filter(list => list.length);
-  const path = bestShapePath(setup, playable);
+  const candidates = shapeChords.map((chord, index) => {
+    const chosen = choices[index] && chosenShape(choices[index], setup, hand);
+    return chosen ? [chosen] : (known.get(chord.symbol) ?? []);
+  });
+  const { path } = bestShapePath(
+    setup,
+    candidates.filter(list => list.length),
+  );
+  let chordIndex = 0;
   const shapes: Frame['shapes'] = [];
   let index = 0;
   for (const [m, measure] of measures.entries()) {
     for (const chord of measure.chords) {
-      const list = known.get(chord.shape) ?? [];
+      const list = candidates[chordIndex++]!;
       const shape = list.length ? list[path[index++]!] : undefined;
       const fingers = new Map<string, Finger>();
       if (shape) {
@@ -277,7 +302,7 @@ function frameOf(tune: Tune, plan: CapoPlan, hand: Hand): Frame {
 }
 
 /** Melody notes with their ties joined, at the octave of the plan. */
-function struckNotes(tune: Tune, plan: CapoPlan): Struck[] {
+function struckNotes(tune: Tune, plan: KeyPlan): Struck[] {
   const struck: Struck[] = [];
   for (const note of melodyNotes(tune)) {
     const last = struck[struck.length - 1];
@@ -413,7 +438,7 @@ function handEdge(setup: Setup, layer: Layer, from: HandState, to: HandState): n
     if (before.string === after.string && before.fret === after.fret) cost += EDGE.sameBass;
   }
   let motion = 0;
-  for (let finger = 1; finger <= 4; finger++) {
+  for (let finger = 1; finger <= 5; finger++) {
     const a = from.byFinger[finger];
     const b = to.byFinger[finger];
     if (a && b) {
@@ -441,7 +466,6 @@ function placeNotes(
 ): void {
   const starts = measureStarts(tune.measures);
   const numbers = measureNumbers(tune.measures);
-  const open = openNotes(setup);
   const measureAt = (tick: number) => {
     let index = 0;
     while (index + 1 < tune.measures.length && starts[index + 1]! <= tick) index += 1;
@@ -469,7 +493,7 @@ function placeNotes(
         if (event.slurEnds) written.slurEnds = event.slurEnds;
         if (part === 0 && event.graces) {
           const frets = event.graces.map(
-            pitch => midiOf(pitch) + layer.melody!.midi - note.midi - open[string - 1]!,
+            pitch => fretOfNote(setup, string, midiOf(pitch) + layer.melody!.midi - note.midi) ?? -1,
           );
           const playable = frets.filter(f => f >= 0 && Math.abs(f - fret) <= 4);
           if (playable.length) written.graces = playable;
@@ -525,6 +549,6 @@ function finishNotes(measures: ScoreMeasure[], request: ArrangeRequest): void {
   for (const [index, measure] of measures.entries()) {
     measure.notes.sort((a, b) => a.start - b.start || a.string - b.string);
     for (const [i, note] of measure.notes.entries()) note.id = `${index}.${i}`;
-    assignPlucks(measure, request.instrument === 'guitar' ? 'fingers' : 'pick');
+    assignPlucks(measure, INSTRUMENTS[request.instrument].kind === 'guitar' ? 'fingers' : 'pick');
   }
 }

@@ -138,7 +138,7 @@ function checkMelody(arrangement: Arrangement, tune: Tune, findings: Finding[]):
     const key = `${measure}:${start}`;
     const note = byPlace.get(key);
     byPlace.delete(key);
-    const midi = wanted.midi + arrangement.octaveShift;
+    const midi = wanted.midi + arrangement.octaveShift + (arrangement.transposition ?? 0);
     if (!note) {
       report(measure, start, note, `the melody's ${name(midi)} is missing`);
       continue;

@@ -1,2 +1,3 @@
 export * from './path';
+export * from './pattern';
 export * from './plucks';

@@ -52,3 +52,41 @@ export function bestPath<T>(
     path[layer - 1] = origins[layer - 1]![path[layer]!]!;
   return { path, total: costs[end]! };
 }
+
+/**
+ * The path whose hardest edge is as easy as can be and, among those, the one of least total (after Hori and Sagayama,
+ * "Minimax Viterbi algorithm for HMM-based guitar fingering decision", ISMIR 2016). Exact: the hardest edge is found
+ * first, then the least total over the edges that are no harder.
+ *
+ * @param layers candidates of each step
+ * @returns as `bestPath`
+ */
+export function bestWorstPath<T>(
+  layers: readonly (readonly T[])[],
+  nodeCost: (candidate: T, layer: number) => number,
+  edgeCost: (from: T, to: T, layer: number) => number,
+): { path: number[]; total: number } | undefined {
+  if (!layers.length) return { path: [], total: 0 };
+  let reached = layers[0]!.map(candidate =>
+    Number.isFinite(nodeCost(candidate, 0)) ? 0 : Number.POSITIVE_INFINITY,
+  );
+  for (let layer = 1; layer < layers.length; layer++) {
+    const previous = layers[layer - 1]!;
+    const before = reached;
+    reached = layers[layer]!.map(to => {
+      let hardest = Number.POSITIVE_INFINITY;
+      if (!Number.isFinite(nodeCost(to, layer))) return hardest;
+      for (let i = 0; i < previous.length; i++) {
+        if (before[i]! >= hardest) continue;
+        hardest = Math.min(hardest, Math.max(before[i]!, edgeCost(previous[i]!, to, layer)));
+      }
+      return hardest;
+    });
+  }
+  const bound = Math.min(...reached);
+  if (!Number.isFinite(bound)) return undefined;
+  return bestPath(layers, nodeCost, (from, to, layer) => {
+    const cost = edgeCost(from, to, layer);
+    return cost <= bound ? cost : Number.POSITIVE_INFINITY;
+  });
+}

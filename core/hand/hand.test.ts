@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { standardSetup } from '../instrument';
 import {
+  changeEffort,
   DEFAULT_HAND,
   type Finger,
   type FingerPlacement,
@@ -16,7 +17,6 @@ import {
   stretchOf,
   tangledFingers,
   totalEffort,
-  transitionCost,
 } from './index';
 
 const guitar = standardSetup('guitar');
@@ -168,7 +168,8 @@ describe('every grip that is offered', () => {
 });
 
 describe('effort', () => {
-  const effort = (...grip: FingerPlacement[]) => totalEffort(gripEffort(guitar, DEFAULT_HAND, grip));
+  const FREE: StringDuty[] = new Array(6).fill('free');
+  const effort = (...grip: FingerPlacement[]) => totalEffort(gripEffort(guitar, DEFAULT_HAND, grip, FREE));
   it('one more finger, a barre, a stretch and a higher place cost', () => {
     expect(effort(place(1, 1, 2))).toBeLessThan(effort(place(1, 1, 2), place(2, 2, 4)));
     expect(effort(place(1, 1, 1))).toBeLessThan(effort(place(1, 1, 1, 6)));
@@ -176,9 +177,9 @@ describe('effort', () => {
     expect(effort(place(1, 1, 2))).toBeLessThan(effort(place(1, 9, 2)));
   });
   it('three fingers crowd one fret', () => {
-    expect(gripEffort(guitar, DEFAULT_HAND, [place(1, 2, 4), place(2, 2, 3), place(3, 2, 2)])).toHaveProperty(
-      'crowding',
-    );
+    expect(
+      gripEffort(guitar, DEFAULT_HAND, [place(1, 2, 4), place(2, 2, 3), place(3, 2, 2)], FREE),
+    ).toHaveProperty('crowding');
   });
   it('nothing held is no effort', () => expect(effort()).toBe(0));
 });
@@ -197,9 +198,9 @@ describe('finger moves', () => {
   });
   it('staying costs nothing, sliding less than moving as far', () => {
     const one = [place(1, 2, 3)];
-    expect(transitionCost(guitar, one, one)).toBe(0);
-    expect(transitionCost(guitar, one, [place(1, 4, 3)])).toBeLessThan(
-      transitionCost(guitar, one, [place(1, 4, 2)]),
+    expect(changeEffort(guitar, one, one)).toBe(0);
+    expect(changeEffort(guitar, one, [place(1, 4, 3)])).toBeLessThan(
+      changeEffort(guitar, one, [place(1, 4, 2)]),
     );
   });
 });

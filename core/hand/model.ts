@@ -4,55 +4,85 @@
  * The reach limits are judgement, set so that an adult's index and little finger comfortably span four frets in
  * first position of a 648 mm guitar (about 99 mm; common practice) and not five (127 mm).
  */
-import { fingertipDistance, INSTRUMENTS, type Place, type Setup, stringOffset } from '../instrument';
+import { fingertipDistance, instrumentOf, type Place, type Setup, stringOffset } from '../instrument';
 
-export type HandSize = 'small' | 'medium' | 'large';
+export const HAND_SIZES = ['small', 'medium', 'large'] as const;
+export type HandSize = (typeof HAND_SIZES)[number];
 
-/** Fretting fingers: 1 index … 4 little. */
-export type Finger = 1 | 2 | 3 | 4;
+/** Fretting fingers: 1 index … 4 little, and 5 for the thumb over the neck (printed T). */
+export type Finger = 1 | 2 | 3 | 4 | 5;
+
+export const THUMB = 5;
 
 export interface Hand {
   size: HandSize;
+  /** Measured from the tip of the index to the tip of the little finger, stretched, in mm; it then counts instead of the size. */
+  span?: number;
+  /** A beginner's hand opens less and tires sooner on barres; absent for a trained one. */
+  beginner?: boolean;
+  /** Whether the thumb may come over the neck to the thickest string. */
+  thumb?: boolean;
 }
 
 export const DEFAULT_HAND: Hand = { size: 'medium' };
 
-const SIZE_FACTOR: Record<HandSize, number> = { small: 0.9, medium: 1, large: 1.12 };
+/** Index to little finger, stretched flat, of the hand that the table below is for (an adult's; judgement). */
+const MEDIUM_SPAN = 155;
 
-/** Furthest and comfortable reach between two fingers of a medium hand, in mm, by pair. */
+/** Judgement: a small hand opens a tenth less, a large one an eighth more, a beginner's twelfth less than when trained. */
+const SIZE_FACTOR: Record<HandSize, number> = { small: 0.9, medium: 1, large: 1.12 };
+const BEGINNER_FACTOR = 0.92;
+
+/** Furthest and comfortable reach between two fingers of a medium hand, in mm, by pair; judgement. */
 const PAIR_REACH: Record<string, { limit: number; comfortable: number }> = {
   '12': { limit: 72, comfortable: 40 },
-  '23': { limit: 56, comfortable: 36 },
-  '34': { limit: 58, comfortable: 36 },
-  '13': { limit: 96, comfortable: 74 },
-  '24': { limit: 90, comfortable: 72 },
+  '23': { limit: 62, comfortable: 36 },
+  '34': { limit: 68, comfortable: 36 },
+  '13': { limit: 98, comfortable: 74 },
+  '24': { limit: 92, comfortable: 72 },
   '14': { limit: 116, comfortable: 102 },
+  // The thumb lies across the neck from the index and middle finger; counted along the neck only.
+  '15': { limit: 46, comfortable: 24 },
+  '25': { limit: 52, comfortable: 32 },
+  '35': { limit: 68, comfortable: 48 },
+  '45': { limit: 88, comfortable: 66 },
 };
 
-interface Reach {
+export interface Reach {
   /** The furthest the hand can go, in mm. */
   limit: number;
   /** Where strain begins, in mm. */
   comfortable: number;
 }
 
-/** Reach by hand size, then by both fingers (5 · a + b): looked up all through the searches. */
-const REACH = Object.fromEntries(
-  Object.entries(SIZE_FACTOR).map(([size, factor]) => {
-    const table: Reach[] = [];
+/** How much wider than a medium trained hand a hand opens. */
+export function handFactor(hand: Hand): number {
+  const size = hand.span === undefined ? SIZE_FACTOR[hand.size] : hand.span / MEDIUM_SPAN;
+  return size * (hand.beginner ? BEGINNER_FACTOR : 1);
+}
+
+/** Reach tables by factor, then by both fingers (6 · a + b): looked up all through the searches. */
+const reachKnown = new Map<number, Reach[]>();
+
+function reachTable(hand: Hand): Reach[] {
+  const factor = handFactor(hand);
+  let table = reachKnown.get(factor);
+  if (!table) {
+    table = [];
     for (const [pair, reach] of Object.entries(PAIR_REACH)) {
       const [a, b] = [Number(pair[0]), Number(pair[1])];
       const scaled = { limit: reach.limit * factor, comfortable: reach.comfortable * factor };
-      table[5 * a + b] = scaled;
-      table[5 * b + a] = scaled;
+      table[6 * a + b] = scaled;
+      table[6 * b + a] = scaled;
     }
-    return [size, table];
-  }),
-) as Record<HandSize, Reach[]>;
+    reachKnown.set(factor, table);
+  }
+  return table;
+}
 
 /** Reach between two different fingers. */
 export function reachBetween(hand: Hand, a: Finger, b: Finger): Reach {
-  const reach = REACH[hand.size][5 * a + b];
+  const reach = reachTable(hand)[6 * a + b];
   if (!reach) throw new RangeError(`fingers ${a} and ${b} are not a pair`);
   return reach;
 }
@@ -68,14 +98,25 @@ export interface FingerPlacement {
 /** Fingers that hold one set of notes together. */
 export type Grip = readonly FingerPlacement[];
 
-/** Distance in mm between two placed fingers; a barre counts from its nearest string. */
+/** "1" … "4", or "T" for the thumb. */
+export function fingerLabel(finger: number): string {
+  return finger === THUMB ? 'T' : String(finger);
+}
+
+/** "finger 3" or "the thumb". */
+export function fingerName(finger: number): string {
+  return finger === THUMB ? 'the thumb' : `finger ${finger}`;
+}
+
+/** Distance in mm between two placed fingers; a barre counts from its nearest string, the thumb along the neck only. */
 export function placementSpan(setup: Setup, a: FingerPlacement, b: FingerPlacement): number {
-  const instrument = INSTRUMENTS[setup.instrument];
-  const stringA = Math.min(Math.max(b.from, a.from), a.to);
-  const stringB = Math.min(Math.max(stringA, b.from), b.to);
+  const instrument = instrumentOf(setup);
   const da = fingertipDistance(instrument.scaleLength, a.fret + setup.capo);
   const db = fingertipDistance(instrument.scaleLength, b.fret + setup.capo);
   const along = db - da;
+  if (a.finger === THUMB || b.finger === THUMB) return Math.abs(along);
+  const stringA = Math.min(Math.max(b.from, a.from), a.to);
+  const stringB = Math.min(Math.max(stringA, b.from), b.to);
   const across = stringOffset(instrument, stringB, db) - stringOffset(instrument, stringA, da);
   return Math.sqrt(along * along + across * across);
 }
@@ -90,7 +131,8 @@ export interface Stretch {
 }
 
 export function stretchOf(setup: Setup, hand: Hand, grip: Grip): Stretch {
-  const result: Stretch = { widest: 0, limit: reachBetween(hand, 1, 4).limit, strain: 0, possible: true };
+  const table = reachTable(hand);
+  const result: Stretch = { widest: 0, limit: table[6 * 1 + 4]!.limit, strain: 0, possible: true };
   let worst = -1;
   for (let i = 0; i < grip.length; i++) {
     for (let j = i + 1; j < grip.length; j++) {
@@ -101,7 +143,7 @@ export function stretchOf(setup: Setup, hand: Hand, grip: Grip): Stretch {
         continue;
       }
       const span = placementSpan(setup, a, b);
-      const reach = reachBetween(hand, a.finger, b.finger);
+      const reach = table[6 * a.finger + b.finger]!;
       result.strain += Math.max(0, span - reach.comfortable);
       if (span > reach.limit) result.possible = false;
       if (span / reach.limit > worst) {
@@ -116,16 +158,22 @@ export function stretchOf(setup: Setup, hand: Hand, grip: Grip): Stretch {
 }
 
 /**
- * Where the index finger would lie for a finger placed at a fret, in mm from the nut: the hand's position.
- * Neighbouring fingers lie about a fret apart, but never closer than 26 mm nor wider than 34 mm
- * (so on a mandolin's short frets each finger minds about two).
+ * How far apart neighbouring fingers lie by themselves, in mm, where the hand lies at a physical fret: about a fret,
+ * but never closer than 26 mm nor wider than 34 mm (so on a mandolin's short frets each finger minds about two).
  */
-export function handPosition(setup: Setup, finger: Finger, fret: number): number {
-  const { scaleLength } = INSTRUMENTS[setup.instrument];
-  const physical = fret + setup.capo;
+export function fingerSpacing(setup: Setup, physical: number): number {
+  const { scaleLength } = instrumentOf(setup);
   const width = fingertipDistance(scaleLength, physical + 1) - fingertipDistance(scaleLength, physical);
-  const spacing = Math.min(34, Math.max(26, width));
-  return fingertipDistance(scaleLength, physical) - (finger - 1) * spacing;
+  return Math.min(34, Math.max(26, width));
+}
+
+/** Where the index finger would lie for a finger placed at a fret, in mm from the nut: the hand's position. */
+export function handPosition(setup: Setup, finger: Finger, fret: number): number {
+  const physical = fret + setup.capo;
+  const at = fingertipDistance(instrumentOf(setup).scaleLength, physical);
+  // The thumb over the neck lies about opposite the index.
+  const fingersAbove = finger === THUMB ? 0 : finger - 1;
+  return at - fingersAbove * fingerSpacing(setup, physical);
 }
 
 /** What a string must do while a grip is held. */
@@ -142,31 +190,46 @@ export function tangledFingers(grip: Grip): [Finger, Finger] | undefined {
   for (const [i, a] of grip.entries()) {
     for (const b of grip.slice(i + 1)) {
       const [low, high] = a.finger < b.finger ? [a, b] : [b, a];
+      if (low.finger === high.finger) return [low.finger, high.finger];
+      if (high.finger === THUMB) continue;
       // At one fret the lower finger takes the thicker string.
       const crossed = low.fret > high.fret || (low.fret === high.fret && low.from <= high.to);
-      if (low.finger === high.finger || crossed) return [low.finger, high.finger];
+      if (crossed) return [low.finger, high.finger];
     }
   }
   return undefined;
 }
+
+/** Strings that an index barre may cover while the thumb is over the neck: the palm no longer lies behind it. Judgement. */
+const BARRE_WITH_THUMB = 3;
 
 /** Why a grip can't be held; undefined when it can. */
 export function gripFault(setup: Setup, hand: Hand, grip: Grip): string | undefined {
   const tangled = tangledFingers(grip);
   if (tangled) {
     const [low, high] = tangled;
-    return low === high ? `finger ${low} can't be at two frets at once` : `fingers ${low} and ${high} cross`;
+    return low === high
+      ? `${fingerName(low)} can't be at two frets at once`
+      : `fingers ${low} and ${high} cross`;
+  }
+  const thumb = grip.find(p => p.finger === THUMB);
+  if (thumb) {
+    if (!hand.thumb) return 'the thumb is not to come over the neck';
+    if (thumb.from !== setup.tuning.length) return 'the thumb only reaches the thickest string';
+    if (grip.some(p => p.to - p.from >= BARRE_WITH_THUMB))
+      return 'the thumb leaves no hold for so wide a barre';
   }
   const stretch = stretchOf(setup, hand, grip);
   if (!stretch.possible) {
     const [a, b] = stretch.fingers!;
-    return `fingers ${a} and ${b} reach ${Math.round(stretch.widest)} mm; this hand reaches ${Math.round(stretch.limit)} mm`;
+    return `fingers ${fingerLabel(a)} and ${fingerLabel(b)} reach ${Math.round(stretch.widest)} mm; this hand reaches ${Math.round(stretch.limit)} mm`;
   }
   return undefined;
 }
 
 /**
- * Every way to hold a set of strings with four fingers, respecting reach, crossing and barres.
+ * Every way to hold a set of strings with four fingers (and the thumb, where the hand uses it), respecting reach,
+ * crossing and barres.
  *
  * A barre by the index may lie over strings that are held further up, are silent or unplayed; a barre by another
  * finger only over strings at its own fret or unplayed ones. No finger may lie on a string that must ring open.
@@ -190,6 +253,7 @@ export function gripsFor(
   held.sort((a, b) => a.fret - b.fret);
   const grips: FingerPlacement[][] = [];
   const grip: FingerPlacement[] = [];
+  const table = reachTable(hand);
 
   const covers = (finger: number, fret: number, from: number, to: number): boolean => {
     for (let string = from; string <= to; string++) {
@@ -202,17 +266,18 @@ export function gripsFor(
     return true;
   };
 
-  const place = (index: number, lowestFinger: number): void => {
-    if (index === held.length) {
+  const place = (places: readonly Place[], index: number, lowestFinger: number, thumb: boolean): void => {
+    if (index === places.length) {
       grips.push(grip.map(placement => ({ ...placement })));
       return;
     }
-    const first = held[index]!;
+    const first = places[index]!;
     for (let finger = lowestFinger; finger <= 4; finger++) {
-      for (let end = index; end < held.length && held[end]!.fret === first.fret; end++) {
-        const thin = held[end]!.string;
+      for (let end = index; end < places.length && places[end]!.fret === first.fret; end++) {
+        const thin = places[end]!.string;
         if (end > index && !covers(finger, first.fret, thin, first.string)) break;
-        const wanted = held.slice(index, end + 1).every(p => {
+        if (thumb && first.string - thin >= BARRE_WITH_THUMB) break;
+        const wanted = places.slice(index, end + 1).every(p => {
           const pinned = fixed.get(p.string);
           return pinned === undefined || pinned === finger;
         });
@@ -224,18 +289,27 @@ export function gripsFor(
           to: first.string,
         };
         const reachable = grip.every(
-          other =>
-            placementSpan(setup, other, placement) <=
-            reachBetween(hand, other.finger, placement.finger).limit,
+          other => placementSpan(setup, other, placement) <= table[6 * other.finger + finger]!.limit,
         );
         if (!reachable) continue;
         grip.push(placement);
-        place(end + 1, finger + 1);
+        place(places, end + 1, finger + 1, thumb);
         grip.pop();
       }
     }
   };
-  place(0, 1);
+  place(held, 0, 1, false);
+  const thickest = held.find(p => p.string === setup.tuning.length);
+  const pinnedThick = thickest && fixed.get(thickest.string);
+  if (hand.thumb && thickest && (pinnedThick === undefined || pinnedThick === THUMB)) {
+    grip.push({ finger: THUMB, fret: thickest.fret, from: thickest.string, to: thickest.string });
+    place(
+      held.filter(p => p !== thickest),
+      0,
+      1,
+      true,
+    );
+  }
   return grips;
 }
 
@@ -244,76 +318,7 @@ export function fingerOn(grip: Grip, string: number, fret: number): Finger | und
   return grip.find(p => p.fret === fret && p.from <= string && string <= p.to)?.finger;
 }
 
-/** Strings a placement covers, thin to thick. */
+/** Whether a placement covers more than one string. */
 export function isBarre(placement: FingerPlacement): boolean {
   return placement.to > placement.from;
-}
-
-/** A named part of an effort figure. */
-export type EffortPart = 'fingers' | 'barre' | 'stretch' | 'crowding' | 'position' | 'bent joint' | 'mutes';
-export type Effort = Partial<Record<EffortPart, number>>;
-
-/** Weights of the effort of holding a grip; judgement, in units where one more finger costs 1. */
-const WEIGHTS = {
-  finger: 1,
-  littleFinger: 0.35,
-  barreIndex: 1.1,
-  barreOther: 2.2,
-  barreString: 0.25,
-  strainPerMm: 0.12,
-  crowding: 1.2,
-  bentJoint: 1.6,
-  positionPerMm: 0.004,
-};
-
-/** Effort of holding a grip, in named parts. */
-export function gripEffort(setup: Setup, hand: Hand, grip: Grip): Effort {
-  const effort: Effort = {};
-  const add = (part: EffortPart, value: number) => {
-    if (value > 0) effort[part] = (effort[part] ?? 0) + value;
-  };
-  const instrument = INSTRUMENTS[setup.instrument];
-  add('fingers', grip.length * WEIGHTS.finger);
-  const sameFret = new Map<number, number>();
-  for (const placement of grip) {
-    if (placement.finger === 4) add('fingers', WEIGHTS.littleFinger);
-    sameFret.set(placement.fret, (sameFret.get(placement.fret) ?? 0) + 1);
-    if (isBarre(placement)) {
-      const strings = placement.to - placement.from + 1;
-      add(
-        'barre',
-        (placement.finger === 1 ? WEIGHTS.barreIndex : WEIGHTS.barreOther) +
-          (strings - 2) * WEIGHTS.barreString,
-      );
-      // A flattened finger below another held string on its thin side has to bend its last joint back.
-      if (
-        placement.finger !== 1 &&
-        grip.some(p => p.finger < placement.finger && p.from < placement.from && p.fret < placement.fret)
-      ) {
-        add('bent joint', WEIGHTS.bentJoint);
-      }
-    }
-  }
-  add('stretch', stretchOf(setup, hand, grip).strain * WEIGHTS.strainPerMm);
-  for (const [fret, count] of sameFret) {
-    if (count < 3) continue;
-    // Three fingertips of about 13 mm each need room across one fret and along it.
-    const distance = fingertipDistance(instrument.scaleLength, fret + setup.capo);
-    const spacing = stringOffset(instrument, 2, distance);
-    add('crowding', (WEIGHTS.crowding * (count - 2) * 9) / spacing);
-  }
-  const lowest = Math.min(...grip.map(p => p.fret));
-  if (grip.length) {
-    const along =
-      fingertipDistance(instrument.scaleLength, lowest + setup.capo) -
-      fingertipDistance(instrument.scaleLength, 1);
-    add('position', Math.max(0, along) * WEIGHTS.positionPerMm);
-  }
-  return effort;
-}
-
-export function totalEffort(effort: Effort): number {
-  let total = 0;
-  for (const value of Object.values(effort)) total += value;
-  return total;
 }

@@ -1,5 +1,5 @@
-import { fingertipDistance, INSTRUMENTS, type Setup } from '../instrument';
-import type { Finger, FingerPlacement, Grip } from './model';
+import { fingertipDistance, instrumentOf, type Setup, stringName } from '../instrument';
+import { type Finger, type FingerPlacement, fingerLabel, type Grip, isBarre, THUMB } from './model';
 
 /** What one finger does between two grips. */
 export interface FingerMove {
@@ -12,7 +12,7 @@ export interface FingerMove {
 /** What each finger does between two grips; a finger in neither is not named. */
 export function fingerMoves(before: Grip, after: Grip): FingerMove[] {
   const moves: FingerMove[] = [];
-  for (const finger of [1, 2, 3, 4] as Finger[]) {
+  for (const finger of [1, 2, 3, 4, 5] as Finger[]) {
     const from = before.find(p => p.finger === finger);
     const to = after.find(p => p.finger === finger);
     if (from && to) {
@@ -33,7 +33,7 @@ export function moveCost(setup: Setup, kind: FingerMove['kind'], fromFret: numbe
   if (kind === 'stays') return 0;
   if (kind === 'lands') return MOVE.land;
   if (kind === 'lifts') return MOVE.lift;
-  const { scaleLength } = INSTRUMENTS[setup.instrument];
+  const { scaleLength } = instrumentOf(setup);
   const distance = Math.abs(
     fingertipDistance(scaleLength, toFret + setup.capo) -
       fingertipDistance(scaleLength, fromFret + setup.capo),
@@ -41,10 +41,78 @@ export function moveCost(setup: Setup, kind: FingerMove['kind'], fromFret: numbe
   return kind === 'slides' ? MOVE.slide + MOVE.slidePerMm * distance : MOVE.move + MOVE.movePerMm * distance;
 }
 
+/** What a change between two grips costs, by what the fingers do. */
+export type ChangeParts = Partial<Record<Exclude<FingerMove['kind'], 'stays'>, number>>;
+
+/** Effort of going from one grip to another, in named parts. */
+export function changeParts(setup: Setup, before: Grip, after: Grip): ChangeParts {
+  const parts: ChangeParts = {};
+  for (const move of fingerMoves(before, after)) {
+    if (move.kind === 'stays') continue;
+    parts[move.kind] =
+      (parts[move.kind] ?? 0) + moveCost(setup, move.kind, move.from?.fret ?? 0, move.to?.fret ?? 0);
+  }
+  return parts;
+}
+
 /** Effort of going from one grip to another: the sum over the fingers. */
-export function transitionCost(setup: Setup, before: Grip, after: Grip): number {
-  return fingerMoves(before, after).reduce(
-    (sum, move) => sum + moveCost(setup, move.kind, move.from?.fret ?? 0, move.to?.fret ?? 0),
-    0,
-  );
+export function changeEffort(setup: Setup, before: Grip, after: Grip): number {
+  let total = 0;
+  const parts = changeParts(setup, before, after);
+  for (const kind in parts) total += parts[kind as keyof ChangeParts]!;
+  return total;
+}
+
+/** Fingers that lead a change along their string: they slide and the others follow. */
+export function guideFingers(before: Grip, after: Grip): Finger[] {
+  return fingerMoves(before, after)
+    .filter(move => move.kind === 'slides')
+    .map(move => move.finger);
+}
+
+function placementWords(setup: Pick<Setup, 'tuning'>, placement: FingerPlacement): string {
+  if (!isBarre(placement)) return `${stringName(setup, placement.from)}, fret ${placement.fret}`;
+  return `strings ${placement.from} to ${placement.to} at fret ${placement.fret}, flat across them`;
+}
+
+/** A finger move as a sentence: "Finger 3 slides on string 5, A up to fret 4." */
+export function moveWords(setup: Pick<Setup, 'tuning'>, move: FingerMove): string {
+  const name = move.finger === THUMB ? 'The thumb' : `Finger ${move.finger}`;
+  switch (move.kind) {
+    case 'stays':
+      if (isBarre(move.to!) && move.to!.to - move.to!.from > move.from!.to - move.from!.from) {
+        return `${name} stays and lies flat across strings ${move.to!.from} to ${move.to!.to}.`;
+      }
+      return `${name} stays.`;
+    case 'lifts':
+      return `${name} lifts.`;
+    case 'slides':
+      return `${name} slides on ${stringName(setup, move.to!.from)} ${move.to!.fret > move.from!.fret ? 'up' : 'back'} to fret ${move.to!.fret}.`;
+    case 'moves':
+      return `${name} moves to ${placementWords(setup, move.to!)}.`;
+    case 'lands':
+      return `${name} lands on ${placementWords(setup, move.to!)}.`;
+  }
+}
+
+const KEEPS: [FingerMove['kind'], string][] = [
+  ['stays', 'keeps'],
+  ['slides', 'slides'],
+  ['moves', 'moves'],
+  ['lands', 'sets'],
+  ['lifts', 'lifts'],
+];
+
+/** A change in a few words: "keeps 1 and 2, slides 3, lifts 4"; "holds still" where nothing moves. */
+export function changeWords(before: Grip, after: Grip): string {
+  const moves = fingerMoves(before, after);
+  if (moves.every(move => move.kind === 'stays')) return moves.length ? 'holds still' : 'all strings open';
+  const words: string[] = [];
+  for (const [kind, verb] of KEEPS) {
+    const fingers = moves.filter(move => move.kind === kind).map(move => fingerLabel(move.finger));
+    if (!fingers.length) continue;
+    const last = fingers.pop()!;
+    words.push(`${verb} ${fingers.length ? `${fingers.join(', ')} and ${last}` : last}`);
+  }
+  return words.join(', ');
 }

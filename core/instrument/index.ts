@@ -4,19 +4,23 @@
  * Strings are numbered from 1 = the thinnest, as the trade counts. Frets are counted from the capo
  * (0 = open, or at the capo); a physical fret is counted from the nut. Lengths are in millimetres.
  */
-import { midiOf, type Pitch, parsePitch, pitchName, spellMidi } from '../pitch';
+import { midiOf, mod12, type Pitch, parsePitch, pitchName, spellMidi } from '../pitch';
 
-export type InstrumentId = 'guitar' | 'mandolin';
+export const INSTRUMENT_IDS = [
+  'guitar',
+  'twelve-string',
+  'tenor-guitar',
+  'mandolin',
+  'octave-mandolin',
+  'mandola',
+] as const;
+export type InstrumentId = (typeof INSTRUMENT_IDS)[number];
 
-export interface Instrument {
-  id: InstrumentId;
-  name: string;
-  /** Open strings in standard tuning, string 1 first. */
-  tuning: readonly string[];
-  /** Strings are pairs, tuned in unison. */
-  paired: boolean;
+/** The lengths of a neck, in millimetres, and its frets. */
+export interface NeckMeasures {
   /** Vibrating length of the open string. */
   scaleLength: number;
+  nutWidth: number;
   /** Distance between the outermost strings at the nut and at the bridge. */
   stringSpanAtNut: number;
   stringSpanAtBridge: number;
@@ -25,35 +29,102 @@ export interface Instrument {
   bodyFret: number;
 }
 
+export interface Instrument extends NeckMeasures {
+  id: InstrumentId;
+  name: string;
+  /** Plucked by the fingers with a thumb bass, or with a pick and moved by position rather than by capo. */
+  kind: 'guitar' | 'mandolin';
+  /** Open strings in standard tuning, string 1 first. */
+  tuning: readonly string[];
+  /** For each string (course), semitones of a second string in the pair; undefined for a single one. */
+  pairs: readonly (number | undefined)[];
+}
+
+const SINGLE = (strings: number) => new Array<undefined>(strings).fill(undefined);
+const UNISON = [0, 0, 0, 0];
+
 /** Measures are the usual ones of the trade (common practice), not a given maker's. */
 export const INSTRUMENTS: Record<InstrumentId, Instrument> = {
   guitar: {
     id: 'guitar',
     name: 'Guitar',
+    kind: 'guitar',
     tuning: ['E4', 'B3', 'G3', 'D3', 'A2', 'E2'],
-    paired: false,
+    pairs: SINGLE(6),
     scaleLength: 648,
+    nutWidth: 43,
     stringSpanAtNut: 36,
     stringSpanAtBridge: 55,
+    frets: 19,
+    bodyFret: 14,
+  },
+  'twelve-string': {
+    id: 'twelve-string',
+    name: 'Twelve-string guitar',
+    kind: 'guitar',
+    tuning: ['E4', 'B3', 'G3', 'D3', 'A2', 'E2'],
+    // Strings 1 and 2 are pairs in unison, the others have a thin string an octave higher (common practice).
+    pairs: [0, 0, 12, 12, 12, 12],
+    scaleLength: 648,
+    nutWidth: 48,
+    stringSpanAtNut: 41,
+    stringSpanAtBridge: 56,
+    frets: 19,
+    bodyFret: 14,
+  },
+  'tenor-guitar': {
+    id: 'tenor-guitar',
+    name: 'Tenor guitar',
+    kind: 'guitar',
+    tuning: ['A4', 'D4', 'G3', 'C3'],
+    pairs: SINGLE(4),
+    scaleLength: 584,
+    nutWidth: 32,
+    stringSpanAtNut: 26,
+    stringSpanAtBridge: 40,
     frets: 19,
     bodyFret: 14,
   },
   mandolin: {
     id: 'mandolin',
     name: 'Mandolin',
+    kind: 'mandolin',
     tuning: ['E5', 'A4', 'D4', 'G3'],
-    paired: true,
+    pairs: UNISON,
     scaleLength: 350,
+    nutWidth: 28,
     stringSpanAtNut: 22,
     stringSpanAtBridge: 40,
     frets: 20,
     bodyFret: 12,
   },
+  'octave-mandolin': {
+    id: 'octave-mandolin',
+    name: 'Octave mandolin',
+    kind: 'mandolin',
+    tuning: ['E4', 'A3', 'D3', 'G2'],
+    pairs: UNISON,
+    scaleLength: 530,
+    nutWidth: 33,
+    stringSpanAtNut: 26,
+    stringSpanAtBridge: 42,
+    frets: 19,
+    bodyFret: 12,
+  },
+  mandola: {
+    id: 'mandola',
+    name: 'Mandola',
+    kind: 'mandolin',
+    tuning: ['A4', 'D4', 'G3', 'C3'],
+    pairs: UNISON,
+    scaleLength: 420,
+    nutWidth: 31,
+    stringSpanAtNut: 24,
+    stringSpanAtBridge: 41,
+    frets: 20,
+    bodyFret: 12,
+  },
 };
-
-export function instrumentOf(id: InstrumentId): Instrument {
-  return INSTRUMENTS[id];
-}
 
 /** An instrument as it stands ready to be played: tuned, with the capo on. */
 export interface Setup {
@@ -62,64 +133,210 @@ export interface Setup {
   tuning: readonly string[];
   /** Fret of the capo; 0 for none. */
   capo: number;
+  /** Strings that a partial capo holds; absent when it holds them all. */
+  capoStrings?: readonly number[];
+  /** Measures of this very neck where they differ from the usual ones of the instrument. */
+  neck?: Partial<NeckMeasures>;
 }
 
 export function standardSetup(instrument: InstrumentId, capo = 0): Setup {
   return { instrument, tuning: [...INSTRUMENTS[instrument].tuning], capo };
 }
 
-/** Reads a typed tuning, thickest string first as the trade says it ("D A D G A D" needs octaves: "D2 A2 …"). */
-export function parseTuning(text: string, strings: number): string[] | { error: string } {
-  const names = text.trim().split(/[\s,]+/);
-  if (names.length !== strings) return { error: `${strings} strings are needed, ${names.length} were given` };
+const necksKnown = new WeakMap<Partial<NeckMeasures>, Map<InstrumentId, Instrument>>();
+
+/** The instrument of a setup with the measures of its own neck. */
+export function instrumentOf(setup: Pick<Setup, 'instrument' | 'neck'>): Instrument {
+  const usual = INSTRUMENTS[setup.instrument];
+  if (!setup.neck) return usual;
+  const known = necksKnown.get(setup.neck) ?? new Map<InstrumentId, Instrument>();
+  necksKnown.set(setup.neck, known);
+  const own = known.get(setup.instrument) ?? { ...usual, ...setup.neck };
+  known.set(setup.instrument, own);
+  return own;
+}
+
+/** What is wrong with the measures of a neck, in words that say which one; empty when they can be a neck. */
+export function neckFaults(neck: NeckMeasures): string[] {
+  const faults: string[] = [];
+  const within = (name: string, value: number, low: number, high: number) => {
+    if (!(value >= low && value <= high))
+      faults.push(`${name} must lie between ${low} and ${high}, not ${value}`);
+  };
+  within('scale length (mm)', neck.scaleLength, 250, 900);
+  within('nut width (mm)', neck.nutWidth, 15, 80);
+  within('string spread at the nut (mm)', neck.stringSpanAtNut, 10, neck.nutWidth);
+  within('string spread at the bridge (mm)', neck.stringSpanAtBridge, neck.stringSpanAtNut, 120);
+  within('frets', neck.frets, 10, 30);
+  within('the fret where the body begins', neck.bodyFret, 8, neck.frets);
+  return faults;
+}
+
+/** Named tunings, thickest string first as the trade says them (common practice). */
+export const TUNINGS: Record<Instrument['kind'], { name: string; notes: string; strings: number }[]> = {
+  guitar: [
+    { name: 'Standard', notes: 'E2 A2 D3 G3 B3 E4', strings: 6 },
+    { name: 'Drop D', notes: 'D2 A2 D3 G3 B3 E4', strings: 6 },
+    { name: 'Double drop D', notes: 'D2 A2 D3 G3 B3 D4', strings: 6 },
+    { name: 'D-A-D-G-A-D', notes: 'D2 A2 D3 G3 A3 D4', strings: 6 },
+    { name: 'Open D', notes: 'D2 A2 D3 F#3 A3 D4', strings: 6 },
+    { name: 'Open G', notes: 'D2 G2 D3 G3 B3 D4', strings: 6 },
+    { name: 'Open C', notes: 'C2 G2 C3 G3 C4 E4', strings: 6 },
+  ],
+  mandolin: [],
+};
+
+/** The named tunings of an instrument, its standard one first. */
+export function tuningsOf(instrument: InstrumentId): { name: string; tuning: string[] }[] {
+  const { kind, tuning } = INSTRUMENTS[instrument];
+  const named = TUNINGS[kind]
+    .filter(t => t.strings === tuning.length)
+    .map(t => ({ name: t.name, tuning: t.notes.split(' ').reverse() }));
+  return named.length ? named : [{ name: 'Standard', tuning: [...tuning] }];
+}
+
+/** Name of a tuning, or its notes from the thickest string to the thinnest: "D A D G A D". */
+export function tuningName(setup: Pick<Setup, 'instrument' | 'tuning'>): string {
+  const named = tuningsOf(setup.instrument).find(t => t.tuning.join() === setup.tuning.join());
+  return named?.name ?? [...setup.tuning].reverse().map(openStringNote).join(' ');
+}
+
+function openStringNote(pitch: string): string {
+  return pitchName(parsePitch(pitch) as Pitch, true).replace(/-?\d+$/, '');
+}
+
+/**
+ * Reads a tuning typed note by note, thickest string first as the trade says it. A note without octave ("D A D G A D")
+ * takes the octave nearest to the string's standard pitch.
+ */
+export function parseTuning(text: string, instrument: InstrumentId): string[] | { error: string } {
+  const standard = INSTRUMENTS[instrument].tuning;
+  const names = text
+    .trim()
+    .split(/[\s,-]+/)
+    .filter(Boolean);
+  if (names.length !== standard.length)
+    return { error: `${standard.length} strings are needed, ${names.length} were given` };
+  const tuning: string[] = [];
   for (const [index, name] of names.entries()) {
-    if (!parsePitch(name)) return { error: `string ${strings - index}: "${name}" is not a pitch such as E2` };
+    const string = standard.length - index;
+    const usual = midiOf(parsePitch(standard[string - 1]!) as Pitch);
+    const candidates = /\d$/.test(name) ? [name] : [0, 1, 2, 3, 4, 5, 6].map(octave => `${name}${octave}`);
+    const [best] = candidates
+      .flatMap(candidate => {
+        const pitch = parsePitch(candidate);
+        return pitch ? [{ name: pitchName(pitch), away: Math.abs(midiOf(pitch) - usual) }] : [];
+      })
+      .sort((a, b) => a.away - b.away);
+    if (!best) return { error: `string ${string}: "${name}" is not a note such as D or E2` };
+    if (best.away > 12)
+      return {
+        error: `string ${string}: ${best.name} lies more than an octave from its standard ${standard[string - 1]}`,
+      };
+    tuning[string - 1] = best.name;
   }
-  return names.reverse();
+  return tuning;
 }
 
-export function stringCount(setup: Setup): number {
-  return setup.tuning.length;
+/** How far one string is tuned from standard. */
+export interface TuningChange {
+  string: number;
+  /** Semitones, negative when lower. */
+  semitones: number;
+  /** What may happen to the string; absent within −5 … +2 semitones. */
+  warning?: string;
 }
 
-/** Open notes by tuning and capo. Tunings are never changed in place, so what was read once stays true. */
-const openNotesKnown = new WeakMap<readonly string[], (readonly number[])[]>();
+/** Each string's distance from standard tuning. Above +2 semitones a string may break (common practice). */
+export function tuningChanges(setup: Pick<Setup, 'instrument' | 'tuning'>): TuningChange[] {
+  return setup.tuning.map((name, index) => {
+    const string = index + 1;
+    const standard = INSTRUMENTS[setup.instrument].tuning[index]!;
+    const semitones = midiOf(parsePitch(name) as Pitch) - midiOf(parsePitch(standard) as Pitch);
+    const change: TuningChange = { string, semitones };
+    const who = stringName(setup, string);
+    if (semitones > 2)
+      change.warning = `${who}: ${semitones} semitones above standard, it may break. Use a thinner string or a capo.`;
+    if (semitones < -5)
+      change.warning = `${who}: ${-semitones} semitones below standard, it will be slack and rattle.`;
+    return change;
+  });
+}
 
-/** MIDI notes of the strings as they sound open with the capo on; index 0 is string 1. */
-export function openNotes(setup: Setup): readonly number[] {
-  let byCapo = openNotesKnown.get(setup.tuning);
-  if (!byCapo) {
-    byCapo = [];
-    openNotesKnown.set(setup.tuning, byCapo);
-  }
-  let notes = byCapo[setup.capo];
+/** Whether the capo holds a string. */
+export function underCapo(setup: Setup, string: number): boolean {
+  return setup.capo > 0 && (setup.capoStrings?.includes(string) ?? true);
+}
+
+/** The same instrument and tuning with the capo elsewhere; 0 takes it off. */
+export function withCapo(setup: Setup, capo: number): Setup {
+  return { ...setup, capo };
+}
+
+const midiKnown = new WeakMap<readonly string[], readonly number[]>();
+
+/** MIDI notes of the open strings without the capo; index 0 is string 1. Tunings are never changed in place. */
+function nutNotes(tuning: readonly string[]): readonly number[] {
+  let notes = midiKnown.get(tuning);
   if (!notes) {
-    notes = setup.tuning.map(name => {
+    notes = tuning.map(name => {
       const pitch = parsePitch(name);
       if (!pitch) throw new RangeError(`"${name}" is not a pitch`);
-      return midiOf(pitch) + setup.capo;
+      return midiOf(pitch);
     });
-    byCapo[setup.capo] = notes;
+    midiKnown.set(tuning, notes);
   }
   return notes;
 }
 
-/** MIDI note of a string stopped at a fret counted from the capo. */
+const openNotesKnown = new WeakMap<Setup, readonly number[]>();
+
+/** MIDI notes of the strings as they sound open with the capo on; index 0 is string 1. Setups are never changed in place. */
+export function openNotes(setup: Setup): readonly number[] {
+  let notes = openNotesKnown.get(setup);
+  if (!notes) {
+    notes = nutNotes(setup.tuning).map(
+      (note, index) => note + (underCapo(setup, index + 1) ? setup.capo : 0),
+    );
+    openNotesKnown.set(setup, notes);
+  }
+  return notes;
+}
+
+/**
+ * MIDI note of a string stopped at a fret counted from the capo. A fret number is the same line on every string, so
+ * only the open note of a string tells whether a partial capo holds it.
+ */
 export function noteAt(setup: Setup, string: number, fret: number): number {
-  const open = openNotes(setup)[string - 1];
+  const open = fret === 0 ? openNotes(setup)[string - 1] : nutNotes(setup.tuning)[string - 1];
   if (open === undefined) throw new RangeError(`there is no string ${string}`);
-  return open + fret;
+  return fret === 0 ? open : open + setup.capo + fret;
+}
+
+/** Frets (from the capo, up to `limit`) at which a string gives a pitch class, lowest first. */
+export function fretsOfClass(setup: Setup, string: number, pitchClass: number, limit: number): number[] {
+  const stopped = nutNotes(setup.tuning)[string - 1]! + setup.capo;
+  const frets: number[] = [];
+  if (mod12(openNotes(setup)[string - 1]! - pitchClass) === 0) frets.push(0);
+  for (let fret = mod12(pitchClass - stopped) || 12; fret <= limit; fret += 12) frets.push(fret);
+  return frets;
+}
+
+/** The fret (from the capo) at which a string gives a MIDI note, on this neck or off it; undefined when it can't. */
+export function fretOfNote(setup: Setup, string: number, midi: number): number | undefined {
+  if (openNotes(setup)[string - 1] === midi) return 0;
+  const fret = midi - nutNotes(setup.tuning)[string - 1]! - setup.capo;
+  return fret > 0 ? fret : undefined;
 }
 
 /** The highest fret, counted from the capo. */
 export function highestFret(setup: Setup): number {
-  return INSTRUMENTS[setup.instrument].frets - setup.capo;
+  return instrumentOf(setup).frets - setup.capo;
 }
 
 /** "string 5, A": the number and the note of the open string without capo. */
-export function stringName(setup: Setup, string: number): string {
-  const pitch = parsePitch(setup.tuning[string - 1] ?? '') as Pitch;
-  return `string ${string}, ${pitchName(pitch, true).replace(/-?\d+$/, '')}`;
+export function stringName(setup: Pick<Setup, 'tuning'>, string: number): string {
+  return `string ${string}, ${openStringNote(setup.tuning[string - 1] ?? 'C0')}`;
 }
 
 export interface Place {
@@ -129,10 +346,12 @@ export interface Place {
 
 /** Every place on the neck where a MIDI note can be played, lowest fret first. */
 export function placesOf(setup: Setup, midi: number, limit = highestFret(setup)): Place[] {
-  return openNotes(setup)
-    .map((open, index) => ({ string: index + 1, fret: midi - open }))
-    .filter(place => place.fret >= 0 && place.fret <= limit)
-    .sort((a, b) => a.fret - b.fret);
+  const places: Place[] = [];
+  for (let string = 1; string <= setup.tuning.length; string++) {
+    const fret = fretOfNote(setup, string, midi);
+    if (fret !== undefined && fret <= limit) places.push({ string, fret });
+  }
+  return places.sort((a, b) => a.fret - b.fret);
 }
 
 /**
@@ -177,7 +396,7 @@ export function stringOffset(instrument: Instrument, string: number, distance: n
 
 /** Distance in mm between two fingertips on the neck, along and across it. */
 export function fingertipSpan(setup: Setup, a: Place, b: Place): { along: number; across: number } {
-  const instrument = INSTRUMENTS[setup.instrument];
+  const instrument = instrumentOf(setup);
   const da = fingertipDistance(instrument.scaleLength, a.fret + setup.capo);
   const db = fingertipDistance(instrument.scaleLength, b.fret + setup.capo);
   return {

@@ -19,7 +19,7 @@ describe('tunings (common practice)', () => {
   it('guitar E2 A2 D3 G3 B3 E4 from string 6 to 1; mandolin G3 D4 A4 E5 in pairs', () => {
     expect([...guitar.tuning].reverse()).toEqual(['E2', 'A2', 'D3', 'G3', 'B3', 'E4']);
     expect([...mandolin.tuning].reverse()).toEqual(['G3', 'D4', 'A4', 'E5']);
-    expect(INSTRUMENTS.mandolin.paired).toBe(true);
+    expect(INSTRUMENTS.mandolin.pairs).toEqual([0, 0, 0, 0]);
     expect(openNotes(guitar)).toEqual([64, 59, 55, 50, 45, 40]);
   });
   it('the same pitch lies five frets up on the next thicker string, four between 2 and 3; seven on the mandolin', () => {
@@ -41,11 +41,11 @@ describe('tunings (common practice)', () => {
     expect(placesOf(capo, 42)).toEqual([]);
   });
   it('reads a typed tuning and says which string is wrong', () => {
-    expect(parseTuning('D2 A2 D3 G3 A3 D4', 6)).toEqual(['D4', 'A3', 'G3', 'D3', 'A2', 'D2']);
-    expect(parseTuning('D2 A2 H3 G3 A3 D4', 6)).toEqual({
-      error: 'string 4: "H3" is not a pitch such as E2',
+    expect(parseTuning('D2 A2 D3 G3 A3 D4', 'guitar')).toEqual(['D4', 'A3', 'G3', 'D3', 'A2', 'D2']);
+    expect(parseTuning('D2 A2 H3 G3 A3 D4', 'guitar')).toEqual({
+      error: 'string 4: "H3" is not a note such as D or E2',
     });
-    expect(parseTuning('D2 A2', 6)).toEqual({ error: '6 strings are needed, 2 were given' });
+    expect(parseTuning('D2 A2', 'guitar')).toEqual({ error: '6 strings are needed, 2 were given' });
   });
   it('names strings with number and note', () => {
     expect(stringName(guitar, 5)).toBe('string 5, A');

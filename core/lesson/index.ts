@@ -2,7 +2,7 @@
  * A lesson from an arrangement: one step for each measure that is new, with the count and what each finger does,
  * and steps that put together what was learned so far.
  */
-import { type FingerMove, type FingerPlacement, fingerMoves, isBarre } from '../hand';
+import { type FingerPlacement, fingerMoves, moveWords } from '../hand';
 import { stringName } from '../instrument';
 import {
   type Arrangement,
@@ -72,31 +72,6 @@ export function countLine(arrangement: Pick<Arrangement, 'measures'>, index: num
     .join(' ');
 }
 
-function placementWords(arrangement: Arrangement, placement: FingerPlacement): string {
-  if (!isBarre(placement)) return `${stringName(arrangement.setup, placement.from)}, fret ${placement.fret}`;
-  return `strings ${placement.from} to ${placement.to} at fret ${placement.fret}, flat across them`;
-}
-
-/** A finger move in words. */
-export function moveWords(arrangement: Arrangement, move: FingerMove): string {
-  const name = `Finger ${move.finger}`;
-  switch (move.kind) {
-    case 'stays':
-      if (isBarre(move.to!) && move.to!.to - move.to!.from > move.from!.to - move.from!.from) {
-        return `${name} stays and lies flat across strings ${move.to!.from} to ${move.to!.to}.`;
-      }
-      return `${name} stays.`;
-    case 'lifts':
-      return `${name} lifts.`;
-    case 'slides':
-      return `${name} slides on ${stringName(arrangement.setup, move.to!.from)} ${move.to!.fret > move.from!.fret ? 'up' : 'back'} to fret ${move.to!.fret}.`;
-    case 'moves':
-      return `${name} moves to ${placementWords(arrangement, move.to!)}.`;
-    case 'lands':
-      return `${name} lands on ${placementWords(arrangement, move.to!)}.`;
-  }
-}
-
 function pluckWords(arrangement: Arrangement, notes: readonly ScoreNote[]): string {
   const struck = notes.filter(note => !note.tied);
   if (!struck.length) return 'Let it ring on.';
@@ -130,7 +105,7 @@ export function gripBefore(arrangement: Arrangement, measure: number, start: num
 /** The finger moves into a moment, in words. */
 export function movesInto(arrangement: Arrangement, measure: number, start: number): string {
   const moves = fingerMoves(gripBefore(arrangement, measure, start), gripAt(arrangement, measure, start));
-  return moves.map(move => moveWords(arrangement, move)).join(' ');
+  return moves.map(move => moveWords(arrangement.setup, move)).join(' ');
 }
 
 /** All moments of a measure in words. */

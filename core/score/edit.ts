@@ -1,7 +1,7 @@
 import { applyPatches, type Draft, enablePatches, type Patch, produceWithPatches } from 'immer';
 import { type Finger, gripEffort, gripFault, tangledFingers, totalEffort } from '../hand';
-import { highestFret, noteAt, openNotes, placesOf } from '../instrument';
-import { gripOf, smothered, soundingAt } from './grip';
+import { fretOfNote, highestFret, noteAt, placesOf } from '../instrument';
+import { dutiesOfNotes, gripOf, smothered, soundingAt } from './grip';
 import { type Arrangement, findNote, type ScoreNote } from './model';
 
 enablePatches();
@@ -123,7 +123,8 @@ function bestFinger(
   ];
   const moments = [...new Set(starts)].map(start => soundingAt({ notes: others }, start));
   let best: { finger?: Finger; cost: number; fault?: string } | undefined;
-  const fingers: (Finger | undefined)[] = note.fret === 0 ? [undefined] : [1, 2, 3, 4];
+  const fingers: (Finger | undefined)[] =
+    note.fret === 0 ? [undefined] : hand.thumb ? [1, 2, 3, 4, 5] : [1, 2, 3, 4];
   for (const finger of fingers) {
     let cost = 0;
     let fault = clash ? `string ${note.string} already sounds at this moment` : undefined;
@@ -135,7 +136,7 @@ function bestFinger(
       fault ??=
         gripFault(setup, hand, grip) ??
         (covered && `finger ${covered.finger} lies on string ${covered.string}, which must sound`);
-      cost += totalEffort(gripEffort(setup, hand, grip));
+      cost += totalEffort(gripEffort(setup, hand, grip, dutiesOfNotes(setup, notes)));
       // Where nothing can be held, a finger that is free and in its place tells the teacher more than a tangle.
       if (tangledFingers(grip)) cost += TANGLED;
     }
@@ -200,10 +201,9 @@ export function moveToString(history: History, id: string, string: number): Hist
   const found = findNote(history.present, id);
   if (!found) return { error: 'there is no note here' };
   const { setup } = history.present;
-  const open = openNotes(setup)[string - 1];
-  if (open === undefined) return { error: `there is no string ${string}` };
-  const fret = noteAt(setup, found.note.string, found.note.fret) - open;
-  if (fret < 0) return { error: `string ${string} is too high for this note` };
+  if (!setup.tuning[string - 1]) return { error: `there is no string ${string}` };
+  const fret = fretOfNote(setup, string, noteAt(setup, found.note.string, found.note.fret));
+  if (fret === undefined) return { error: `string ${string} is too high for this note` };
   if (fret > highestFret(setup)) return { error: `string ${string} has no fret ${fret}` };
   if (clashOn(history.present, found.measure, { ...found.note, string }))
     return { error: `string ${string} already sounds at this moment` };

@@ -1,4 +1,5 @@
-import type { Finger, FingerPlacement } from '../hand';
+import type { Finger, FingerPlacement, StringDuty } from '../hand';
+import type { Setup } from '../instrument';
 import type { ScoreMeasure, ScoreNote } from './model';
 
 /** Notes of a measure that are held or struck at a tick, as written. */
@@ -21,6 +22,13 @@ export function gripOf(notes: readonly ScoreNote[]): FingerPlacement[] {
     } else grip.push({ finger: note.finger, fret: note.fret, from: note.string, to: note.string });
   }
   return grip.sort((a, b) => a.finger - b.finger || a.fret - b.fret);
+}
+
+/** What each string does while notes sound, index 0 = string 1: those that are not struck are free. */
+export function dutiesOfNotes(setup: Pick<Setup, 'tuning'>, notes: readonly ScoreNote[]): StringDuty[] {
+  const duties: StringDuty[] = setup.tuning.map(() => 'free');
+  for (const note of notes) duties[note.string - 1] = note.fret;
+  return duties;
 }
 
 /** A string that a barre would stop although it must sound lower; undefined when all is well. */

@@ -80,6 +80,8 @@ export interface Arrangement {
   quartersPerMinute: number;
   /** Semitones by which the whole tune was moved: a multiple of 12. */
   octaveShift: number;
+  /** Semitones by which the tune was moved to another key before that; absent for none. */
+  transposition?: number;
   measures: ScoreMeasure[];
   /** Why this capo and these shapes. */
   reasons: string[];

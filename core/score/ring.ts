@@ -1,6 +1,6 @@
 import { chordClasses, parseChord } from '../chord';
 import { type FingerPlacement, gripFault, type Hand } from '../hand';
-import { openNotes, type Setup } from '../instrument';
+import { noteAt, type Setup } from '../instrument';
 import { mod12 } from '../pitch';
 import type { Arrangement, ScoreNote } from './model';
 
@@ -28,7 +28,6 @@ export interface PerformedNote {
  */
 export function perform(arrangement: Arrangement, order: readonly number[]): PerformedNote[] {
   const { setup, hand } = arrangement;
-  const open = openNotes(setup);
   const performed: PerformedNote[] = [];
   const chordAt: { at: number; classes: Set<number> }[] = [];
   const lastOnString: (PerformedNote | undefined)[] = [];
@@ -47,7 +46,7 @@ export function perform(arrangement: Arrangement, order: readonly number[]): Per
         before.writtenEnd = start + note.ticks;
         continue;
       }
-      const midi = open[note.string - 1]! + note.fret;
+      const midi = noteAt(setup, note.string, note.fret);
       const entry = {
         note,
         measure: index,

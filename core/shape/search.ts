@@ -1,17 +1,20 @@
-import { bassClass, type Chord, chordClasses, degreeOf } from '../chord';
+import { bassClass, type Chord, chordClasses } from '../chord';
 import {
   type Effort,
+  type Finger,
   type FingerPlacement,
-  fingerOn,
   gripEffort,
   gripsFor,
   type Hand,
+  isBarre,
   reachBetween,
   type StringDuty,
+  stretchOf,
   totalEffort,
 } from '../hand';
-import { fingertipDistance, highestFret, INSTRUMENTS, openNotes, type Setup } from '../instrument';
+import { fingertipDistance, highestFret, instrumentOf, noteAt, type Setup } from '../instrument';
 import { mod12 } from '../pitch';
+import { muteEffort, parseShapeText, shapeText } from './describe';
 
 /** A way to hold a chord. Arrays run from string 1 (thinnest) up. */
 export interface Shape {
@@ -28,33 +31,30 @@ export interface Shape {
 export interface ShapeWishes {
   /** Fewest strings that sound; default 4 on six strings, 2 on four. */
   minStrings?: number;
+  maxStrings?: number;
   /** Most silent strings between sounding ones; default 0. */
   maxInnerMutes?: number;
-  /** What lies lowest: the chord's own bass (default), or any of its notes. */
-  bass?: 'chord' | 'any';
-  /** Highest fret counted from the capo; default 15 or as far as the neck goes. */
+  /** What lies lowest: the chord's own bass (default), any of its notes, or a pitch class as the shape is named. */
+  bass?: 'chord' | 'any' | number;
+  /** Lowest and highest fret of held strings, counted from the capo; default 1 to 15 or as far as the neck goes. */
+  minFret?: number;
   maxFret?: number;
   /** MIDI note that must be the highest. */
   topNote?: number;
+  /** Strings that must ring open. */
+  openStrings?: readonly number[];
+  /** Fingers that must stay free. */
+  freeFingers?: readonly Finger[];
+  noBarre?: boolean;
+  /** Widest stretch between two fingers, in mm. */
+  maxStretch?: number;
   /** Best shapes kept; default all. */
   limit?: number;
 }
 
-/** Effort of silencing a string between sounding ones; judgement. */
-const INNER_MUTE = 0.9;
-/** Effort of a thick string that the plucking hand must leave out, and loss of a thin one; judgement. */
-const THICK_MUTE = 0.55;
-const THIN_MUTE = 1.8;
-
-/** "x32010": frets from the thickest string to the thinnest, as the trade writes them. */
-export function shapeText(frets: readonly (number | null)[]): string {
-  const parts = frets.map(fret => (fret === null ? 'x' : String(fret))).reverse();
-  return parts.some(part => part.length > 1) ? parts.join('-') : parts.join('');
-}
-
 /** Furthest fret the widest reach allows above a lowest fret. */
 function windowTop(setup: Setup, reach: number, lowest: number): number {
-  const { scaleLength } = INSTRUMENTS[setup.instrument];
+  const { scaleLength } = instrumentOf(setup);
   const base = fingertipDistance(scaleLength, lowest + setup.capo);
   let fret = lowest;
   while (fingertipDistance(scaleLength, fret + 1 + setup.capo) - base <= reach && fret < lowest + 9)
@@ -62,71 +62,91 @@ function windowTop(setup: Setup, reach: number, lowest: number): number {
   return fret;
 }
 
+/** A way to finger a set of frets, with its effort. */
+export interface Fingering {
+  grip: FingerPlacement[];
+  effort: Effort;
+  cost: number;
+}
+
+/** What each string of a shape does for the fretting hand: strings outside it are nobody's, silent ones inside are muted. */
+export function dutiesOf(frets: readonly (number | null)[]): StringDuty[] {
+  const thinnest = frets.findIndex(fret => fret !== null);
+  const thickest = frets.findLastIndex(fret => fret !== null);
+  return frets.map((fret, i) => fret ?? (i > thinnest && i < thickest ? 'muted' : 'free'));
+}
+
+/** Every way to finger a shape, the easiest first. */
+export function fingeringsOf(
+  frets: readonly (number | null)[],
+  setup: Setup,
+  hand: Hand,
+  wishes: Pick<ShapeWishes, 'freeFingers' | 'noBarre' | 'maxStretch'> = {},
+): Fingering[] {
+  const duties = dutiesOf(frets);
+  const fingerings: Fingering[] = [];
+  for (const grip of gripsFor(setup, hand, duties)) {
+    if (wishes.noBarre && grip.some(isBarre)) continue;
+    if (wishes.freeFingers && grip.some(p => wishes.freeFingers!.includes(p.finger))) continue;
+    if (wishes.maxStretch !== undefined && stretchOf(setup, hand, grip).widest > wishes.maxStretch) continue;
+    const effort = gripEffort(setup, hand, grip, duties);
+    const mutes = muteEffort(frets, grip);
+    if (mutes > 0) effort.mutes = mutes;
+    fingerings.push({ grip, effort, cost: totalEffort(effort) });
+  }
+  return fingerings.sort((a, b) => a.cost - b.cost);
+}
+
 /**
  * All playable shapes of a chord, easiest first: every combination of open, fretted and silent strings whose
  * notes belong to the chord, hold its essential notes and its bass, and lie within the hand.
  *
  * @param chord shape chord, named as the hand makes it (before the capo moves its sound)
- * @param setup the capo only changes distances, since frets are counted from it
+ * @param setup the capo only changes distances, since frets are counted from it; a partial one also the open notes
  */
 export function findShapes(chord: Chord, setup: Setup, hand: Hand, wishes: ShapeWishes = {}): Shape[] {
   const strings = setup.tuning.length;
   const minStrings = wishes.minStrings ?? (strings > 4 ? 4 : 2);
+  const maxStrings = wishes.maxStrings ?? strings;
   const maxInnerMutes = wishes.maxInnerMutes ?? 0;
+  const minFret = wishes.minFret ?? 1;
   const maxFret = Math.min(wishes.maxFret ?? 15, highestFret(setup));
-  const open = openNotes({ ...setup, capo: 0 });
+  // Notes as the shape names them: what sounds, less the capo.
+  const open = setup.tuning.map((_, i) => noteAt(setup, i + 1, 0) - setup.capo);
+  const stopped = setup.tuning.map((_, i) => noteAt(setup, i + 1, 1) - setup.capo - 1);
   const classes = new Set(chordClasses(chord));
-  const bass = bassClass(chord);
+  const bass = typeof wishes.bass === 'number' ? mod12(wishes.bass) : bassClass(chord);
   const rootClass = chordClasses(chord)[0]!;
   const essential = chord.degrees.filter(d => d.essential).map(d => mod12(rootClass + d.semitones));
-  if (chord.bass) essential.push(bass);
+  if (chord.bass) essential.push(bassClass(chord));
   const required = [...new Set(essential)];
   const topNote = wishes.topNote === undefined ? undefined : wishes.topNote - setup.capo;
+  const fingers = hand.thumb ? 5 : 4;
+  const mustBeOpen = setup.tuning.map((_, i) => wishes.openStrings?.includes(i + 1) ?? false);
 
   const shapes: Shape[] = [];
   const frets: (number | null)[] = new Array(strings).fill(null);
-  const duties: StringDuty[] = new Array(strings).fill('muted');
 
   const finish = () => {
-    let thickest = -1;
     let sounding = 0;
     let present = 0;
-    for (let i = strings - 1; i >= 0; i--) {
-      const fret = frets[i];
-      if (fret === null || fret === undefined) continue;
-      if (thickest < 0) thickest = i;
-      sounding += 1;
-      present |= 1 << mod12(open[i]! + fret);
-    }
-    if (sounding < minStrings) return;
-    if (required.some(pc => !(present & (1 << pc)))) return;
     let lowest = Number.POSITIVE_INFINITY;
     let highest = -1;
     for (let i = 0; i < strings; i++) {
-      if (frets[i] === null) continue;
-      const note = open[i]! + frets[i]!;
+      const fret = frets[i];
+      if (fret === null || fret === undefined) continue;
+      sounding += 1;
+      const note = fret === 0 ? open[i]! : stopped[i]! + fret;
+      present |= 1 << mod12(note);
       lowest = Math.min(lowest, note);
       highest = Math.max(highest, note);
     }
+    if (sounding < minStrings || sounding > maxStrings) return;
+    for (const pc of required) if (!(present & (1 << pc))) return;
     if (wishes.bass !== 'any' && mod12(lowest) !== bass) return;
     if (topNote !== undefined && highest !== topNote) return;
-    const thinnest = frets.findIndex(fret => fret !== null);
-    let inner = 0;
-    for (let i = 0; i < strings; i++) {
-      const fret = frets[i]!;
-      const silentInside = fret === null && i > thinnest && i < thickest;
-      if (silentInside) inner += 1;
-      duties[i] = fret === null ? (silentInside ? 'muted' : 'free') : fret;
-    }
-    let best: Shape | undefined;
-    for (const grip of gripsFor(setup, hand, duties)) {
-      const effort = gripEffort(setup, hand, grip);
-      const mutes = inner * INNER_MUTE + (strings - 1 - thickest) * THICK_MUTE + thinnest * THIN_MUTE;
-      if (mutes > 0) effort.mutes = mutes;
-      const cost = totalEffort(effort);
-      if (!best || cost < best.cost) best = { frets: [...frets], grip, effort, cost };
-    }
-    if (best) shapes.push(best);
+    const best = fingeringsOf(frets, setup, hand, wishes)[0];
+    if (best) shapes.push({ frets: [...frets], ...best });
   };
 
   /**
@@ -151,23 +171,23 @@ export function findShapes(chord: Chord, setup: Setup, hand: Hand, wishes: Shape
       if (lowGroups > 0 || low === 0) finish();
       return;
     }
-    const note = open[index]!;
     frets[index] = null;
-    walk(index - 1, low, high, started, inner, started ? pending + 1 : 0, lowGroups, parted, above);
+    if (!mustBeOpen[index])
+      walk(index - 1, low, high, started, inner, started ? pending + 1 : 0, lowGroups, parted, above);
     const innerNow = started ? inner + pending : 0;
     if (innerNow > maxInnerMutes) return;
-    if (classes.has(mod12(note))) {
+    if (classes.has(mod12(open[index]!))) {
       frets[index] = 0;
       walk(index - 1, low, high, true, innerNow, 0, lowGroups, lowGroups > 0, above);
     }
-    if (low > 0) {
+    if (low > 0 && !mustBeOpen[index]) {
       const thicker = index + 1 < strings ? frets[index + 1] : null;
       for (let fret = low; fret <= high; fret++) {
-        if (!classes.has(mod12(note + fret))) continue;
+        if (!classes.has(mod12(stopped[index]! + fret))) continue;
         const groups = fret > low ? lowGroups : lowGroups === 0 || parted ? lowGroups + 1 : lowGroups;
         const others = fret > low && fret !== thicker ? above + 1 : above;
         // Four fingers; one of them must at least come down at `low`.
-        if (Math.max(1, groups) + others > 4) continue;
+        if (Math.max(1, groups) + others > fingers) continue;
         frets[index] = fret;
         walk(index - 1, low, high, true, innerNow, 0, groups, fret === low ? false : parted, others);
       }
@@ -177,28 +197,17 @@ export function findShapes(chord: Chord, setup: Setup, hand: Hand, wishes: Shape
 
   walk(strings - 1, 0, 0, false, 0, 0, 0, false, 0);
   const reach = reachBetween(hand, 1, 4).limit;
-  for (let low = 1; low <= maxFret; low++) {
+  for (let low = minFret; low <= maxFret; low++) {
     walk(strings - 1, low, Math.min(maxFret, windowTop(setup, reach, low)), false, 0, 0, 0, false, 0);
   }
   shapes.sort((a, b) => a.cost - b.cost || shapeText(a.frets).localeCompare(shapeText(b.frets)));
   return wishes.limit ? shapes.slice(0, wishes.limit) : shapes;
 }
 
-/** Notes of a shape from string 1 up: MIDI as it sounds with the capo on, and the degree in its chord. */
-export function shapeNotes(
-  shape: Pick<Shape, 'frets'>,
-  chord: Chord,
-  setup: Setup,
-): ({ midi: number; degree: string | undefined } | null)[] {
-  const open = openNotes(setup);
-  return shape.frets.map((fret, index) => {
-    if (fret === null) return null;
-    const midi = open[index]! + fret;
-    return { midi, degree: degreeOf(chord, mod12(midi - setup.capo)) };
-  });
-}
-
-/** Left-hand finger on each string of a shape, string 1 first; null where open or silent. */
-export function shapeFingers(shape: Pick<Shape, 'frets' | 'grip'>): (number | null)[] {
-  return shape.frets.map((fret, index) => (fret ? (fingerOn(shape.grip, index + 1, fret) ?? null) : null));
+/** A shape given by its text, in its easiest fingering; undefined when the text is none or the hand can't hold it. */
+export function chosenShape(text: string, setup: Setup, hand: Hand): Shape | undefined {
+  const frets = parseShapeText(text, setup);
+  if ('error' in frets || frets.every(fret => fret === null)) return undefined;
+  const best = fingeringsOf(frets, setup, hand)[0];
+  return best && { frets, ...best };
 }

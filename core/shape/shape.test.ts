@@ -2,7 +2,7 @@ import guitarShapes from '@tombatossals/chords-db/lib/guitar.json';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { bassClass, chordClasses, parseChord } from '../chord';
-import { DEFAULT_HAND, gripFault, gripsFor, transitionCost } from '../hand';
+import { changeEffort, DEFAULT_HAND, gripFault, gripsFor } from '../hand';
 import { type InstrumentId, standardSetup } from '../instrument';
 import { mod12 } from '../pitch';
 import { bestShapePath, findShapes, shapeFingers, shapeNotes, shapeText } from './index';
@@ -188,7 +188,7 @@ describe('the path through a progression', () => {
           path.reduce((sum, choice, i) => {
             const shape = candidates[i]![choice]!;
             const before = i > 0 ? candidates[i - 1]![path[i - 1]!]! : undefined;
-            return sum + shape.cost + (before ? transitionCost(guitar, before.grip, shape.grip) : 0);
+            return sum + shape.cost + (before ? changeEffort(guitar, before.grip, shape.grip) : 0);
           }, 0);
         let best = Number.POSITIVE_INFINITY;
         const walk = (path: number[]) => {
@@ -196,7 +196,7 @@ describe('the path through a progression', () => {
           else for (let i = 0; i < candidates[path.length]!.length; i++) walk([...path, i]);
         };
         walk([]);
-        expect(total(bestShapePath(guitar, candidates))).toBeCloseTo(best, 9);
+        expect(total(bestShapePath(guitar, candidates).path)).toBeCloseTo(best, 9);
       }),
       { numRuns: 60 },
     );

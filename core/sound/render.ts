@@ -1,5 +1,5 @@
 import type { Setup } from '../instrument';
-import { INSTRUMENTS } from '../instrument';
+import { INSTRUMENTS, type InstrumentId } from '../instrument';
 import type { Click, Performance } from './performance';
 import { renderString, type StringPluck, type StringTone, seededNoise } from './string';
 
@@ -23,9 +23,14 @@ export interface Rendering {
 /** Seconds that the last notes may ring on. */
 const TAIL = 2.5;
 
-const TONES: Record<string, StringTone> = {
-  guitar: { sustain: 6, damping: 0.32, pluckPoint: 0.19, softness: 0.45 },
-  mandolin: { sustain: 3.2, damping: 0.2, pluckPoint: 0.14, softness: 0.2 },
+/** How each instrument speaks, and where its body resonates (Hz): judgement by ear and by size. */
+const TONES: Record<InstrumentId, StringTone & { body: number[] }> = {
+  guitar: { sustain: 6, damping: 0.32, pluckPoint: 0.19, softness: 0.45, body: [105, 205] },
+  'twelve-string': { sustain: 5.5, damping: 0.28, pluckPoint: 0.17, softness: 0.35, body: [105, 205] },
+  'tenor-guitar': { sustain: 5, damping: 0.3, pluckPoint: 0.18, softness: 0.4, body: [125, 245] },
+  mandolin: { sustain: 3.2, damping: 0.2, pluckPoint: 0.14, softness: 0.2, body: [210, 420] },
+  'octave-mandolin': { sustain: 4.6, damping: 0.26, pluckPoint: 0.15, softness: 0.28, body: [130, 260] },
+  mandola: { sustain: 3.8, damping: 0.23, pluckPoint: 0.15, softness: 0.24, body: [165, 330] },
 };
 
 /** Two strings of a pair are never quite alike: each is off by cents, and plucked at a slightly other point. */
@@ -50,7 +55,7 @@ export function renderPerformance(performance: Performance, setup: Setup, option
   const musicEnd = musicStart + sampleAt(performance.seconds, sampleRate);
   const samples = new Float32Array(musicEnd + sampleAt(TAIL, sampleRate));
   const instrument = INSTRUMENTS[setup.instrument];
-  const tone = TONES[instrument.id]!;
+  const tone = TONES[instrument.id];
   for (let string = 1; string <= setup.tuning.length; string++) {
     const plucks = performance.events
       .filter(event => event.string === string)
@@ -63,11 +68,12 @@ export function renderPerformance(performance: Performance, setup: Setup, option
         }),
       );
     if (!plucks.length) continue;
-    if (instrument.paired) {
-      for (const twin of PAIR) {
+    const second = instrument.pairs[string - 1];
+    if (second !== undefined) {
+      for (const [index, twin] of PAIR.entries()) {
         const detuned = plucks.map(p => ({
           ...p,
-          frequency: p.frequency * 2 ** (twin.cents / 1200),
+          frequency: p.frequency * 2 ** (twin.cents / 1200 + (index * second) / 12),
           velocity: p.velocity * 0.6,
         }));
         renderString(
@@ -80,7 +86,7 @@ export function renderPerformance(performance: Performance, setup: Setup, option
       }
     } else renderString(samples, sampleRate, plucks, tone, string);
   }
-  body(samples, sampleRate, instrument.id === 'guitar' ? [105, 205] : [210, 420]);
+  body(samples, sampleRate, tone.body);
   const clicks = [...options.countIn, ...(options.click ? performance.clicks : [])];
   for (const click of clicks)
     addClick(samples, sampleRate, musicStart + sampleAt(click.time, sampleRate), click.accented);

@@ -6,3 +6,4 @@ export * from './form';
 export * from './harmonise';
 export * from './melody';
 export * from './model';
+export * from './transpose';

@@ -26,6 +26,7 @@ describe('the bundle', () => {
             tunes: [tune],
             arrangements: arrangement ? [arrangement] : [],
             lessons: [{ id: 'a', done: ['measure-0'], percent: 60 }],
+            plans: [],
           };
           expect(readBundle(writeBundle(bundle))).toEqual({
             bundle: JSON.parse(JSON.stringify(bundle)),

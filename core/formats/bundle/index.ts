@@ -2,6 +2,9 @@
  * The app's own open format: a JSON bundle of tunes, arrangements and lesson progress. See docs/formats.md.
  */
 import Joi from 'joi';
+import { type TunePlan, VOICE_TYPES } from '../../capo';
+import { HAND_SIZES } from '../../hand';
+import { INSTRUMENT_IDS } from '../../instrument';
 import { MODES } from '../../pitch';
 import { type Arrangement, STYLES } from '../../score';
 import type { Tune } from '../../tune';
@@ -24,6 +27,7 @@ export interface Bundle {
   tunes: Tune[];
   arrangements: Arrangement[];
   lessons: LessonProgress[];
+  plans: TunePlan[];
 }
 
 const ticks = Joi.number().integer().min(0);
@@ -103,29 +107,52 @@ const tuneSchema = Joi.object({
     .required(),
 });
 
-const finger = Joi.number().valid(1, 2, 3, 4);
+const finger = Joi.number().valid(1, 2, 3, 4, 5);
 const fret = Joi.number().integer().min(0).max(36);
+const string = Joi.number().integer().min(1).max(12);
+const setup = Joi.object({
+  instrument: Joi.string()
+    .valid(...INSTRUMENT_IDS)
+    .required(),
+  tuning: Joi.array()
+    .items(Joi.string().pattern(/^[A-G](##|#|bb|b)?-?\d$/))
+    .min(1)
+    .max(12)
+    .required(),
+  capo: Joi.number().integer().min(0).max(20).required(),
+  capoStrings: Joi.array().items(string).unique(),
+  neck: Joi.object({
+    scaleLength: Joi.number().min(250).max(900),
+    nutWidth: Joi.number().min(15).max(80),
+    stringSpanAtNut: Joi.number().min(10).max(80),
+    stringSpanAtBridge: Joi.number().min(10).max(120),
+    frets: Joi.number().integer().min(10).max(30),
+    bodyFret: Joi.number().integer().min(8).max(30),
+  }),
+});
+const hand = Joi.object({
+  size: Joi.string()
+    .valid(...HAND_SIZES)
+    .required(),
+  span: Joi.number().min(80).max(260),
+  beginner: Joi.boolean(),
+  thumb: Joi.boolean(),
+});
+
 const arrangementSchema = Joi.object({
   id,
   tuneId: id,
   title: text.required(),
   composer: text,
   rights,
-  setup: Joi.object({
-    instrument: Joi.string().valid('guitar', 'mandolin').required(),
-    tuning: Joi.array()
-      .items(Joi.string().pattern(/^[A-G](##|#|bb|b)?-?\d$/))
-      .min(1)
-      .max(12)
-      .required(),
-    capo: Joi.number().integer().min(0).max(20).required(),
-  }).required(),
+  setup: setup.required(),
   style: Joi.string()
     .valid(...STYLES)
     .required(),
-  hand: Joi.object({ size: Joi.string().valid('small', 'medium', 'large').required() }).required(),
+  hand: hand.required(),
   quartersPerMinute: Joi.number().min(10).max(1000).required(),
   octaveShift: Joi.number().valid(-12, 0, 12).required(),
+  transposition: Joi.number().integer().min(-24).max(24),
   reasons: Joi.array().items(text).required(),
   ledger: Joi.array().items(text).required(),
   measures: Joi.array()
@@ -178,7 +205,45 @@ const lessonSchema = Joi.object({
   percent: Joi.number().min(10).max(300),
 });
 
-const SCHEMAS = { tunes: tuneSchema, arrangements: arrangementSchema, lessons: lessonSchema };
+const midi = Joi.number().integer().min(0).max(127);
+const planSchema = Joi.object({
+  id,
+  setup: setup.required(),
+  hand: hand.required(),
+  transposition: Joi.number().integer().min(-24).max(24).required(),
+  voice: Joi.object({
+    type: Joi.string().valid(...Object.keys(VOICE_TYPES)),
+    low: midi.required(),
+    high: midi.min(Joi.ref('low')).required(),
+  }),
+  target: Joi.object({
+    tonic: Joi.string()
+      .pattern(/^[A-G](#|b)?$/)
+      .required(),
+    within: Joi.number().integer().min(0).max(6).required(),
+  }),
+  wishes: Joi.object({
+    noBarre: Joi.boolean(),
+    maxStretch: Joi.number().min(20).max(200),
+    minFret: Joi.number().integer().min(1).max(20),
+    maxFret: Joi.number().integer().min(1).max(24),
+    minStrings: Joi.number().integer().min(1).max(12),
+    innerMutes: Joi.boolean(),
+    freeFingers: Joi.array().items(finger),
+    openStrings: Joi.array().items(string),
+    anyBass: Joi.boolean(),
+    goal: Joi.string().valid('total', 'worst'),
+  }).required(),
+  choices: Joi.object().pattern(/^\d+$/, Joi.string().max(60)).required(),
+  pattern: Joi.string().max(200),
+});
+
+const SCHEMAS = {
+  tunes: tuneSchema,
+  arrangements: arrangementSchema,
+  lessons: lessonSchema,
+  plans: planSchema,
+};
 type Kind = keyof typeof SCHEMAS;
 
 /** A record that could not be taken in, kept whole so that nothing is lost. */
@@ -227,7 +292,7 @@ export function readBundle(source: string): BundleResult {
       error: `the bundle is of version ${head.version}, made by a newer Velvet Porch; this one reads up to ${BUNDLE_VERSION}`,
     };
   }
-  const bundle: Bundle = { tunes: [], arrangements: [], lessons: [] };
+  const bundle: Bundle = { tunes: [], arrangements: [], lessons: [], plans: [] };
   const rejected: RejectedRecord[] = [];
   for (const kind of Object.keys(SCHEMAS) as Kind[]) {
     const records = head[kind] ?? [];

@@ -1,4 +1,5 @@
 import Dexie, { type EntityTable } from 'dexie';
+import type { TunePlan } from '#core/capo';
 import type { LessonProgress } from '#core/formats/bundle';
 import type { Arrangement } from '#core/score';
 import type { Tune } from '#core/tune';
@@ -24,6 +25,9 @@ export interface StoredArrangement extends Stored {
 export interface StoredLesson extends Stored {
   progress: LessonProgress;
 }
+export interface StoredPlan extends Stored {
+  plan: TunePlan;
+}
 export interface Setting {
   key: string;
   value: unknown;
@@ -33,6 +37,7 @@ export const db = new Dexie('velvet-porch') as Dexie & {
   tunes: EntityTable<StoredTune, 'id'>;
   arrangements: EntityTable<StoredArrangement, 'id'>;
   lessons: EntityTable<StoredLesson, 'id'>;
+  plans: EntityTable<StoredPlan, 'id'>;
   settings: EntityTable<Setting, 'key'>;
 };
 
@@ -42,3 +47,6 @@ db.version(1).stores({
   lessons: 'id',
   settings: 'key',
 });
+
+// Plans of key, capo and shapes, by the id of their tune.
+db.version(2).stores({ plans: 'id' });

@@ -1,4 +1,5 @@
 import { QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import type { TunePlan } from '#core/capo';
 import type { LessonProgress } from '#core/formats/bundle';
 import type { Tune } from '#core/tune';
 import * as repository from './repository';
@@ -58,5 +59,17 @@ export function useSaveLesson() {
     mutationFn: (progress: LessonProgress) => repository.saveLesson(progress),
     // The tick shows at once; the write follows.
     onMutate: progress => client.setQueryData(['lesson', progress.id], progress),
+  });
+}
+
+export function usePlan(tuneId: string) {
+  return useQuery({ queryKey: ['plan', tuneId], queryFn: () => repository.readPlan(tuneId) });
+}
+
+export function useSavePlan() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (plan: TunePlan) => repository.savePlan(plan),
+    onMutate: plan => client.setQueryData(['plan', plan.id], plan),
   });
 }

@@ -15,7 +15,13 @@ async function openWindow() {
 }
 
 beforeEach(async () => {
-  await Promise.all([db.tunes.clear(), db.arrangements.clear(), db.lessons.clear(), db.settings.clear()]);
+  await Promise.all([
+    db.tunes.clear(),
+    db.arrangements.clear(),
+    db.lessons.clear(),
+    db.plans.clear(),
+    db.settings.clear(),
+  ]);
 });
 
 describe('stored data', () => {

@@ -2,6 +2,7 @@
  * The one door to stored data. Screens ask for it through the queries beside this file.
  */
 
+import type { TunePlan } from '#core/capo';
 import type { Bundle, LessonProgress } from '#core/formats/bundle';
 import type { Arrangement } from '#core/score';
 import type { Tune } from '#core/tune';
@@ -27,12 +28,21 @@ function opened(): Promise<void> {
     const started = await db.settings.get('started');
     if (started) return;
     const bundle = (await (await fetch(studioUrl)).json()) as Bundle;
-    await db.transaction('rw', db.tunes, db.arrangements, db.lessons, db.settings, async () => {
-      // Two windows opened at once must not both fill it.
-      if (await db.settings.get('started')) return;
-      await putBundle(bundle, true);
-      await db.settings.put({ key: 'started', value: true });
-    });
+    await db.transaction(
+      'rw',
+      db.tunes,
+      db.arrangements,
+      db.lessons,
+      db.plans,
+      db.plans,
+      db.settings,
+      async () => {
+        // Two windows opened at once must not both fill it.
+        if (await db.settings.get('started')) return;
+        await putBundle(bundle, true);
+        await db.settings.put({ key: 'started', value: true });
+      },
+    );
   })();
   return opening;
 }
@@ -51,6 +61,7 @@ async function putBundle(bundle: Bundle, demo: boolean): Promise<void> {
     })),
   );
   await db.lessons.bulkPut(bundle.lessons.map(progress => ({ id: progress.id, progress, ...stored() })));
+  await db.plans.bulkPut(bundle.plans.map(plan => ({ id: plan.id, plan, ...stored() })));
 }
 
 export interface ShelfEntry {
@@ -135,29 +146,45 @@ export async function saveLesson(progress: LessonProgress): Promise<void> {
   });
 }
 
+/** What was settled for a tune. */
+export async function readPlan(tuneId: string): Promise<TunePlan | null> {
+  await opened();
+  return (await db.plans.get(tuneId))?.plan ?? null;
+}
+
+export async function savePlan(plan: TunePlan): Promise<void> {
+  await db.transaction('rw', db.plans, async () => {
+    const before = await db.plans.get(plan.id);
+    await db.plans.put({ id: plan.id, plan, revision: (before?.revision ?? 0) + 1, changed: Date.now() });
+  });
+}
+
 /** Takes a tune off the shelf with all that was made from it; returns it so that this can be undone. */
 export async function removeTune(id: string): Promise<() => Promise<void>> {
   const tune = await db.tunes.get(id);
   const arrangements = await db.arrangements.where('tuneId').equals(id).toArray();
   const lessons = (await db.lessons.bulkGet(arrangements.map(a => a.id))).filter(l => l !== undefined);
-  const tables = [db.tunes, db.arrangements, db.lessons];
+  const plan = await db.plans.get(id);
+  const tables = [db.tunes, db.arrangements, db.lessons, db.plans];
   await db.transaction('rw', tables, async () => {
     await db.tunes.delete(id);
     await db.arrangements.bulkDelete(arrangements.map(a => a.id));
     await db.lessons.bulkDelete(lessons.map(l => l.id));
+    await db.plans.delete(id);
   });
   return async () => {
     await db.transaction('rw', tables, async () => {
       if (tune) await db.tunes.put(tune);
       await db.arrangements.bulkPut(arrangements);
       await db.lessons.bulkPut(lessons);
+      if (plan) await db.plans.put(plan);
     });
   };
 }
 
 /** Takes the demo studio away; the teacher's own work stays. */
 export async function removeDemo(): Promise<void> {
-  await db.transaction('rw', db.tunes, db.arrangements, db.lessons, async () => {
+  await db.transaction('rw', db.tunes, db.arrangements, db.lessons, db.plans, async () => {
     for (const { id } of await db.tunes.filter(t => t.demo === true).toArray()) {
       // A demo tune of which the teacher made something of their own is theirs now.
       const own = await db.arrangements
@@ -166,7 +193,10 @@ export async function removeDemo(): Promise<void> {
         .filter(a => !a.demo)
         .count();
       if (own) await db.tunes.update(id, { demo: false });
-      else await db.tunes.delete(id);
+      else {
+        await db.tunes.delete(id);
+        await db.plans.delete(id);
+      }
     }
     const demo = await db.arrangements.filter(a => a.demo === true).primaryKeys();
     await db.arrangements.bulkDelete(demo);
@@ -177,22 +207,24 @@ export async function removeDemo(): Promise<void> {
 /** Everything in the studio. */
 export async function readBundleOfAll(): Promise<Bundle> {
   await opened();
-  const [tunes, arrangements, lessons] = await Promise.all([
+  const [tunes, arrangements, lessons, plans] = await Promise.all([
     db.tunes.toArray(),
     db.arrangements.toArray(),
     db.lessons.toArray(),
+    db.plans.toArray(),
   ]);
   return {
     tunes: tunes.map(t => t.tune),
     arrangements: arrangements.map(a => a.arrangement),
     lessons: lessons.map(l => l.progress),
+    plans: plans.map(p => p.plan),
   };
 }
 
 /** Takes in a bundle; records with the same id replace those that are there. */
 export async function importBundle(bundle: Bundle): Promise<void> {
   await opened();
-  await db.transaction('rw', db.tunes, db.arrangements, db.lessons, () => putBundle(bundle, false));
+  await db.transaction('rw', db.tunes, db.arrangements, db.lessons, db.plans, () => putBundle(bundle, false));
 }
 
 export async function readSetting<T>(key: string, fallback: T): Promise<T> {

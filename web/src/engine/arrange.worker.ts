@@ -1,8 +1,9 @@
 import { expose } from 'comlink';
 import { arrange } from '#core/arrange';
+import { planKeys, planShapes } from '#core/capo';
 import { readAbc } from '#core/formats';
 
 /** Heavy computation, away from the screen. */
-const work = { arrange, readAbc };
+const work = { arrange, planKeys, planShapes, readAbc };
 export type ArrangeWork = typeof work;
 expose(work);

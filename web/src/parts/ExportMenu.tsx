@@ -11,7 +11,7 @@ export function ExportMenu({ arrangement, tune }: { arrangement: Arrangement; tu
       const { writeBundle } = await import('#core/formats/bundle');
       saveFile(
         fileName(arrangement.title, 'json'),
-        writeBundle({ tunes: tune ? [tune] : [], arrangements: [arrangement], lessons: [] }),
+        writeBundle({ tunes: tune ? [tune] : [], arrangements: [arrangement], lessons: [], plans: [] }),
         'application/json',
       );
       return;

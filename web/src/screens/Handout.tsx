@@ -95,7 +95,7 @@ function Handout({ arrangement }: { arrangement: Arrangement }) {
         <p className="facts">
           {[
             instrument.name,
-            `strings ${setup.tuning.length} to 1: ${tuning}${instrument.paired ? ' (pairs)' : ''}`,
+            `strings ${setup.tuning.length} to 1: ${tuning}${instrument.pairs.some(p => p !== undefined) ? ' (pairs)' : ''}`,
             setup.capo
               ? `capo at fret ${setup.capo}: play ${keyName(transposeKey(measures[0]!.key, -setup.capo))} shapes, sounds ${keyName(measures[0]!.key)}`
               : `no capo, sounds ${keyName(measures[0]!.key)}`,

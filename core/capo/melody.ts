@@ -1,0 +1,112 @@
+/** Where a melody lies on an instrument. */
+import { highestFret, INSTRUMENTS, noteAt, openNotes, placesOf, type Setup } from '../instrument';
+import { keyFifths, pitchName, spellMidi } from '../pitch';
+import { melodyNotes, melodyRange, type Tune } from '../tune';
+
+/**
+ * Effort of a melody note on each string, thinnest first: thick strings leave little room for a bass below the
+ * melody. By number of strings; judgement.
+ */
+const STRING_COST: Record<number, number[]> = { 4: [0, 0, 0.3, 0.9], 6: [0, 0, 0, 1.1, 2.4, 3.6] };
+
+/** Effort of a melody note at a place on the neck: higher frets and thick strings cost; judgement. */
+export function melodyPlaceCost(setup: Setup, string: number, fret: number): number {
+  const byString = STRING_COST[setup.tuning.length] ?? [];
+  const beyond = fret > 7 ? (fret - 7) * 0.2 : 0;
+  return fret * 0.11 + beyond + (byString[string - 1] ?? 0);
+}
+
+/** How a melody lies at its best octave. */
+export interface MelodyLie {
+  /** Octaves it is moved, in semitones: −12, 0 or 12. */
+  octaveShift: number;
+  /** Mean effort over its sounding time. */
+  cost: number;
+  /** Part of its time on open strings, and the highest fret it asks for. */
+  open: number;
+  highestFret: number;
+}
+
+/**
+ * The octave at which a melody lies best on the instrument, with how it lies there.
+ *
+ * @param lengths sounding time by MIDI note, any unit
+ * @returns undefined when no octave fits
+ */
+export function bestLie(setup: Setup, lengths: ReadonlyMap<number, number>): MelodyLie | undefined {
+  let best: MelodyLie | undefined;
+  for (const octaveShift of [0, -12, 12]) {
+    let sum = 0;
+    let total = 0;
+    let open = 0;
+    let highest = 0;
+    for (const [midi, length] of lengths) {
+      let cheapest = Number.POSITIVE_INFINITY;
+      let fret = 0;
+      for (const place of placesOf(setup, midi + octaveShift)) {
+        const cost = melodyPlaceCost(setup, place.string, place.fret);
+        if (cost < cheapest) {
+          cheapest = cost;
+          fret = place.fret;
+        }
+      }
+      sum += cheapest * length;
+      total += length;
+      if (fret === 0) open += length;
+      highest = Math.max(highest, fret);
+    }
+    const cost = (octaveShift ? 0.25 : 0) + (total ? sum / total : 0);
+    if (Number.isFinite(cost) && (!best || cost < best.cost))
+      best = { octaveShift, cost, open: total ? open / total : 0, highestFret: highest };
+  }
+  return best;
+}
+
+/** Sounding time of the melody by MIDI note, in ticks. */
+export function melodyLengths(tune: Pick<Tune, 'measures'>): Map<number, number> {
+  const lengths = new Map<number, number>();
+  for (const note of melodyNotes(tune)) lengths.set(note.midi, (lengths.get(note.midi) ?? 0) + note.ticks);
+  return lengths;
+}
+
+/** Why a tune doesn't fit an instrument, with what can be done; undefined when it does fit. */
+export function rangeProblem(
+  tune: Tune,
+  setup: Setup,
+): { message: string; measures: number[]; offers: string[] } | undefined {
+  const range = melodyRange(tune);
+  if (!range) return { message: 'The tune has no notes.', measures: [], offers: [] };
+  const lowest = Math.min(...openNotes(setup));
+  const highest = Math.max(...setup.tuning.map((_, i) => noteAt(setup, i + 1, highestFret(setup))));
+  const fits = (octave: number) => range.low + octave >= lowest && range.high + octave <= highest;
+  if ([0, -12, 12].some(fits)) return undefined;
+  const name = (midi: number) => pitchName(spellMidi(midi, keyFifths(tune.key)), true);
+  // The octave that leaves the fewest notes outside tells which measures are in the way.
+  const outside = [0, -12, 12]
+    .map(octave =>
+      melodyNotes(tune).filter(note => note.midi + octave < lowest || note.midi + octave > highest),
+    )
+    .sort((a, b) => a.length - b.length)[0]!;
+  const measures = [...new Set(outside.map(note => note.measure))];
+  const offers: string[] = [];
+  if (setup.capo > 0)
+    offers.push(
+      `Take the capo off: the lowest note is then ${name(Math.min(...openNotes({ ...setup, capo: 0 })))} instead of ${name(lowest)}.`,
+    );
+  const width = range.high - range.low;
+  if (width <= highest - lowest) {
+    const shift = range.low < lowest ? lowest - range.low : highest - range.high;
+    offers.push(
+      `Transpose the tune by ${Math.abs(shift)} semitones ${shift > 0 ? 'up' : 'down'}: it then fits.`,
+    );
+  } else {
+    offers.push(
+      `Move the notes of ${measures.length === 1 ? 'that measure' : 'those measures'} an octave in the source; the tune spans ${width} semitones, the ${INSTRUMENTS[setup.instrument].name.toLowerCase()} ${highest - lowest}.`,
+    );
+  }
+  return {
+    message: `The melody goes from ${name(range.low)} to ${name(range.high)}; with this set-up the instrument reaches from ${name(lowest)} to ${name(highest)}, and no octave fits.`,
+    measures,
+    offers,
+  };
+}

@@ -1,0 +1,165 @@
+/** What a teacher has settled for a tune before it is arranged: set-up, key, hand, wishes and chosen shapes. */
+import { type Chord, parseChord, transposeChord } from '../chord';
+import { changeEffort, type Finger, type Hand } from '../hand';
+import { type Setup, standardSetup } from '../instrument';
+import { keyFifths, transposeKey } from '../pitch';
+import {
+  bestShapePath,
+  chosenShape,
+  findShapes,
+  type PathGoal,
+  type Shape,
+  type ShapeWishes,
+} from '../shape';
+import { ticksToSeconds } from '../time';
+import { chordSpans, measureStarts, type Tune, transposeTune } from '../tune';
+import { chordWeights } from './planner';
+import type { VoiceRange, VoiceType } from './voice';
+
+/** Wishes that hold for every shape of a progression. */
+export interface ProgressionWishes {
+  noBarre?: boolean;
+  /** Widest stretch, mm. */
+  maxStretch?: number;
+  minFret?: number;
+  maxFret?: number;
+  minStrings?: number;
+  /** Whether strings between sounding ones may be silent. */
+  innerMutes?: boolean;
+  freeFingers?: Finger[];
+  openStrings?: number[];
+  /** Any chord note may lie lowest. */
+  anyBass?: boolean;
+  goal?: PathGoal;
+}
+
+export interface TunePlan {
+  /** Id of its tune. */
+  id: string;
+  setup: Setup;
+  hand: Hand;
+  /** Semitones from the written key. */
+  transposition: number;
+  voice?: VoiceRange & { type?: VoiceType };
+  target?: { tonic: string; within: number };
+  wishes: ProgressionWishes;
+  /** Shapes chosen by hand, as shape text by the number of the chord in the written tune (from 0). */
+  choices: Record<number, string>;
+  /** Strings to pluck under each shape of the chord sheet. */
+  pattern?: string;
+}
+
+/** The plan of a tune for which nothing was settled yet. */
+export function freshPlan(tuneId: string): TunePlan {
+  return {
+    id: tuneId,
+    setup: standardSetup('guitar'),
+    hand: { size: 'medium' },
+    transposition: 0,
+    wishes: {},
+    choices: {},
+  };
+}
+
+/** The search wishes that a plan's wishes stand for. */
+export function searchWishes(wishes: ProgressionWishes): ShapeWishes {
+  const { innerMutes, anyBass, goal: _goal, ...plain } = wishes;
+  return { ...plain, ...(innerMutes && { maxInnerMutes: 2 }), ...(anyBass && { bass: 'any' as const }) };
+}
+
+/** One chord of a tune's progression with the shapes that can hold it. */
+export interface ProgressionChord {
+  /** Numbers of the written chords it stands for: neighbours of one name are held as one. */
+  numbers: number[];
+  /** Written measure (from 0) where it begins. */
+  measure: number;
+  shape: string;
+  sounding: string;
+  seconds: number;
+  /** Shapes to choose from, easiest first; empty where the wishes leave none. */
+  candidates: Shape[];
+  /** The shape that is taken; undefined where none can be. */
+  chosen: Shape | undefined;
+  /** Chosen by hand rather than as the best way through. */
+  byHand: boolean;
+  /** Effort of the change to it from the chord before. */
+  change: number;
+}
+
+export interface Progression {
+  chords: ProgressionChord[];
+  /** Effort of holding and changing, a mean chord, and of the hardest change. */
+  total: number;
+  worst: number;
+}
+
+/** Shapes weighed for each chord of a progression: the count of the budgets. */
+const CANDIDATES = 20;
+
+/** The chords of a tune as planned, each with its candidates and the shape that suits the whole progression best. */
+export function planShapes(source: Tune, plan: TunePlan): Progression {
+  const { setup, hand, wishes } = plan;
+  const tune = transposeTune(source, plan.transposition);
+  const starts = measureStarts(tune.measures);
+  const chords: (ProgressionChord & { chord: Chord })[] = [];
+  const known = new Map<string, Shape[]>();
+  for (const [number, span] of chordSpans(tune).entries()) {
+    const seconds = ticksToSeconds(span.ticks, tune.quartersPerMinute);
+    const last = chords.at(-1);
+    const chosenText = plan.choices[number];
+    if (last?.sounding === span.symbol && (!chosenText || plan.choices[last.numbers[0]!] === chosenText)) {
+      last.numbers.push(number);
+      last.seconds += seconds;
+      continue;
+    }
+    const measure = starts.findLastIndex((start, i) => start <= span.at && i < tune.measures.length);
+    const fifths = keyFifths(transposeKey(tune.measures[measure]!.key, -setup.capo));
+    const chord = transposeChord(parseChord(span.symbol)!, -setup.capo, fifths);
+    let candidates = known.get(chord.symbol);
+    if (!candidates) {
+      candidates = candidatesFor(chord, setup, hand, wishes);
+      known.set(chord.symbol, candidates);
+    }
+    const byHand = chosenText ? chosenShape(chosenText, setup, hand) : undefined;
+    chords.push({
+      numbers: [number],
+      measure,
+      shape: chord.symbol,
+      sounding: span.symbol,
+      seconds,
+      candidates,
+      chosen: byHand,
+      byHand: byHand !== undefined,
+      change: 0,
+      chord,
+    });
+  }
+  const playable = chords.filter(c => c.chosen || c.candidates.length);
+  const weights = chordWeights(playable.map(c => c.seconds));
+  const { path, total } = bestShapePath(
+    setup,
+    playable.map(c => (c.chosen ? [c.chosen] : c.candidates)),
+    wishes.goal ?? 'total',
+    weights,
+  );
+  let worst = 0;
+  for (const [i, c] of playable.entries()) {
+    c.chosen ??= c.candidates[path[i]!];
+    const before = playable[i - 1]?.chosen;
+    if (before && c.chosen) c.change = changeEffort(setup, before.grip, c.chosen.grip);
+    worst = Math.max(worst, c.change);
+  }
+  return { chords: chords.map(({ chord: _chord, ...rest }) => rest), total, worst };
+}
+
+/** Shapes in the lowest frets first, since those are learned first; anywhere on the neck where there are none. */
+function candidatesFor(chord: Chord, setup: Setup, hand: Hand, wishes: ProgressionWishes): Shape[] {
+  const asked = { limit: CANDIDATES, ...searchWishes(wishes) };
+  if (asked.maxFret !== undefined || asked.minFret !== undefined)
+    return findShapes(chord, setup, hand, asked);
+  const low = findShapes(chord, setup, hand, { ...asked, maxFret: 5 });
+  if (low.length >= CANDIDATES) return low;
+  const more = findShapes(chord, setup, hand, { minStrings: Math.min(3, setup.tuning.length), ...asked });
+  const seen = new Set(low.map(shape => shape.frets.join()));
+  return [...low, ...more.filter(shape => !seen.has(shape.frets.join()))].slice(0, CANDIDATES);
+}

@@ -1,0 +1,336 @@
+/**
+ * The key and capo planner: every pair of shape key and capo fret, scored for hands, voice, melody and pitch, with
+ * its reasons. The effort of each pair is a sum of named parts; their weights are judgement.
+ */
+import { type Chord, parseChord, transposeChord } from '../chord';
+import { gripEffort, type Hand, isBarre, stretchOf, totalEffort } from '../hand';
+import { INSTRUMENTS, type Setup, tuningChanges, tuningName, withCapo } from '../instrument';
+import {
+  type Key,
+  keyFifths,
+  keyName,
+  mod12,
+  pitchClassOf,
+  pitchName,
+  prettyAccidentals,
+  spellMidi,
+  transposeKey,
+} from '../pitch';
+import { bestShapePath, type ChordWeight, dutiesOf, findShapes, muteEffort, type Shape } from '../shape';
+import { ticksToSeconds } from '../time';
+import { chordSpans, melodyRange, type Tune } from '../tune';
+import { bestLie, type MelodyLie, melodyLengths } from './melody';
+import { type VoiceLie, type VoiceRange, voiceLie } from './voice';
+
+/** What a plan is made for. */
+export interface KeyWishes {
+  /** Instrument, tuning and neck; its capo is where the planner starts from. */
+  setup: Setup;
+  hand: Hand;
+  voice?: VoiceRange;
+  /** Sounding tonics that are wanted: within so many semitones of one. */
+  target?: { tonic: string; within: number };
+  noBarre?: boolean;
+}
+
+export type PlanPart = 'shapes' | 'changes' | 'voice' | 'melody' | 'bass' | 'capo' | 'pitch' | 'tuning';
+
+/** One way to set up for a tune, with what speaks for and against it. */
+export interface KeyPlan {
+  setup: Setup;
+  shapeKey: Key;
+  soundingKey: Key;
+  /** Semitones by which the tune is moved from its written key, −6 … +5. */
+  transposition: number;
+  /** Octaves the melody is moved on the instrument, in semitones: −12, 0 or 12. */
+  octaveShift: number;
+  parts: Record<PlanPart, number>;
+  /** Sum of the parts: the lowest is proposed. */
+  cost: number;
+  /** Shape names of the tune's chords, each once, in order of appearance. */
+  shapes: string[];
+  /** Part of the time that a barre is held, and the widest stretch in mm. */
+  barre: number;
+  stretch: number;
+  voice?: VoiceLie;
+  melody: MelodyLie;
+  reasons: string[];
+}
+
+/** Highest capo of the table; beyond about fret 7 it crowds the hand and thins the sound (common practice). */
+export const HIGHEST_CAPO = 9;
+const CROWDED_CAPO = 7;
+
+const WEIGHT = {
+  melody: 2,
+  openBass: 1.2,
+  capo: 0.35,
+  crowdedCapo: 1,
+  /** a semitone outside the voice */
+  voice: 1.6,
+  /** a semitone from the middle of the voice */
+  voiceMiddle: 0.06,
+  /** a semitone from the written key where no voice asks for another, and outside the wanted keys */
+  pitch: 0.7,
+  offTarget: 4,
+  retuned: 0.15,
+  /** a chord without any playable shape */
+  noShape: 14,
+};
+
+/** Shapes weighed for each chord, and the highest fret they are looked for at. */
+const SHAPES_PER_CHORD = 6;
+const SHAPE_FRETS = 5;
+
+/** What is the same for all cells of a table. */
+interface Ground {
+  tune: Tune;
+  wishes: KeyWishes;
+  /** Chords in playing order, neighbours that are the same joined. */
+  chords: { chord: Chord; seconds: number }[];
+  seconds: number;
+  range: { low: number; high: number };
+  lengths: Map<number, number>;
+  shapesOf: Map<string, Shape[]>;
+  lies: Map<string, MelodyLie | undefined>;
+}
+
+function groundOf(tune: Tune, wishes: KeyWishes): Ground {
+  const chords: Ground['chords'] = [];
+  for (const span of chordSpans(tune)) {
+    const seconds = ticksToSeconds(span.ticks, tune.quartersPerMinute);
+    const last = chords.at(-1);
+    if (last?.chord.symbol === span.symbol) last.seconds += seconds;
+    else chords.push({ chord: parseChord(span.symbol)!, seconds });
+  }
+  return {
+    tune,
+    wishes,
+    chords,
+    seconds: Math.max(
+      0.001,
+      chords.reduce((sum, c) => sum + c.seconds, 0),
+    ),
+    range: melodyRange(tune) ?? { low: 60, high: 60 },
+    lengths: melodyLengths(tune),
+    shapesOf: new Map(),
+    lies: new Map(),
+  };
+}
+
+/** Easy shapes of a chord in the lowest frets, with effort as at the capo. */
+function shapesAt(ground: Ground, chord: Chord, setup: Setup): Shape[] {
+  const { hand, noBarre } = ground.wishes;
+  // A partial capo changes the open notes against the stopped ones, so its shapes are its own.
+  const own = setup.capoStrings && setup.capo > 0;
+  const key = `${chord.symbol} ${own ? setup.capo : ''}`;
+  let found = ground.shapesOf.get(key);
+  if (!found) {
+    const at = own ? setup : withCapo(setup, 0);
+    const wishes = { limit: SHAPES_PER_CHORD, ...(noBarre && { noBarre }) };
+    found = findShapes(chord, at, hand, { ...wishes, maxFret: SHAPE_FRETS });
+    if (!found.length) found = findShapes(chord, at, hand, { ...wishes, minStrings: 3, maxInnerMutes: 1 });
+    ground.shapesOf.set(key, found);
+  }
+  if (setup.capo === 0 || own) return found;
+  return found.map(shape => {
+    const effort = gripEffort(setup, hand, shape.grip, dutiesOf(shape.frets));
+    return { ...shape, effort, cost: totalEffort(effort) + muteEffort(shape.frets, shape.grip) };
+  });
+}
+
+/** How hard a change is by the time there is for it: one in half a second asks for twice one in two seconds. */
+function haste(seconds: number): number {
+  return Math.min(2, Math.max(0.5, 1 / Math.sqrt(Math.max(0.1, seconds))));
+}
+
+/** Weights of holding and changing for chords of given lengths, so that their sum is the mean effort of a chord. */
+export function chordWeights(seconds: readonly number[]): ChordWeight[] {
+  const total = seconds.reduce((sum, value) => sum + value, 0) || 1;
+  return seconds.map((value, i) => ({
+    hold: value / total,
+    // The time to get to a chord is the length of the one before. Counted for every four seconds of the tune.
+    change: (haste(seconds[i - 1] ?? value) * 4) / total,
+  }));
+}
+
+/** Sounding tonic within −6 … +5 semitones of the written one. */
+function nearest(semitones: number): number {
+  const up = mod12(semitones);
+  return up > 5 ? up - 12 : up;
+}
+
+function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | undefined {
+  const { tune, wishes } = ground;
+  const { hand, voice, target } = wishes;
+  const setup = withCapo(wishes.setup, capo);
+  const soundingKey = transposeKey(tune.key, transposition);
+  const shapeKey = transposeKey(tune.key, transposition - capo);
+
+  const moved = new Map([...ground.lengths].map(([midi, length]) => [midi + transposition, length]));
+  const lieKey = `${transposition} ${capo}`;
+  if (!ground.lies.has(lieKey)) ground.lies.set(lieKey, bestLie(setup, moved));
+  const melody = ground.lies.get(lieKey);
+  if (!melody) return undefined;
+
+  const fifths = keyFifths(shapeKey);
+  const candidates: Shape[][] = [];
+  const seconds: number[] = [];
+  const byName = new Map<string, Shape[]>();
+  let without = 0;
+  let openBass = 0;
+  const openClasses = wishes.setup.tuning
+    .slice(wishes.setup.tuning.length > 4 ? 3 : 2)
+    .map(name => pitchClassOf(name.replace(/-?\d+$/, '')));
+  for (const { chord, seconds: length } of ground.chords) {
+    const shapeChord = transposeChord(chord, transposition - capo, fifths);
+    let shapes = byName.get(shapeChord.symbol);
+    if (!shapes) {
+      shapes = shapesAt(ground, shapeChord, setup);
+      byName.set(shapeChord.symbol, shapes);
+    }
+    if (openClasses.includes(pitchClassOf(shapeChord.bass ?? shapeChord.root))) openBass += length;
+    if (!shapes.length) {
+      without += length;
+      continue;
+    }
+    candidates.push(shapes);
+    seconds.push(length);
+  }
+  const weights = chordWeights(seconds);
+  const { path, total } = bestShapePath(setup, candidates, 'total', weights);
+  let held = 0;
+  let barre = 0;
+  let stretch = 0;
+  for (const [i, choice] of path.entries()) {
+    const shape = candidates[i]![choice]!;
+    held += shape.cost * weights[i]!.hold;
+    if (shape.grip.some(isBarre)) barre += seconds[i]!;
+    stretch = Math.max(stretch, stretchOf(setup, hand, shape.grip).widest);
+  }
+  const lie = voice && voiceLie(voice, ground.range.low + transposition, ground.range.high + transposition);
+  const retuned = tuningChanges(setup).filter(change => change.semitones !== 0).length;
+  const away = target ? Math.abs(nearest(pitchClassOf(soundingKey.tonic) - pitchClassOf(target.tonic))) : 0;
+  const parts: Record<PlanPart, number> = {
+    shapes: held + (without / ground.seconds) * WEIGHT.noShape,
+    changes: total - held,
+    voice: lie
+      ? WEIGHT.voice * (lie.below + lie.above) +
+        (WEIGHT.voiceMiddle * Math.abs(lie.low + lie.high - voice.low - voice.high)) / 2
+      : 0,
+    melody: melody.cost * WEIGHT.melody,
+    bass: (1 - openBass / ground.seconds) * WEIGHT.openBass,
+    capo: capo * WEIGHT.capo + Math.max(0, capo - CROWDED_CAPO) * WEIGHT.crowdedCapo,
+    pitch: target
+      ? Math.max(0, away - target.within) * WEIGHT.offTarget
+      : voice
+        ? 0
+        : Math.abs(transposition) * WEIGHT.pitch,
+    tuning: retuned * WEIGHT.retuned,
+  };
+  const plan: KeyPlan = {
+    setup,
+    shapeKey,
+    soundingKey,
+    transposition,
+    octaveShift: melody.octaveShift,
+    parts,
+    cost: Object.values(parts).reduce((sum, value) => sum + value, 0),
+    shapes: [...byName.keys()],
+    barre: barre / ground.seconds,
+    stretch,
+    melody,
+    reasons: [],
+  };
+  if (lie) plan.voice = lie;
+  plan.reasons = reasonsOf(ground, plan, openBass / ground.seconds, without > 0);
+  return plan;
+}
+
+const percent = (part: number) => `${Math.round(100 * part)} %`;
+const semitones = (count: number) => `${count} semitone${count === 1 ? '' : 's'}`;
+
+function reasonsOf(ground: Ground, plan: KeyPlan, openBass: number, lacking: boolean): string[] {
+  const { setup, shapeKey, soundingKey, transposition, parts } = plan;
+  const { voice, target } = ground.wishes;
+  const reasons: string[] = [];
+  const moved =
+    transposition === 0
+      ? 'the written key'
+      : `${semitones(Math.abs(transposition))} ${transposition > 0 ? 'above' : 'below'} the written ${keyName(ground.tune.key)}`;
+  reasons.push(
+    setup.capo
+      ? `Capo ${setup.capo}${setup.capoStrings ? ` on strings ${setup.capoStrings.join(', ')}` : ''}: ${keyName(shapeKey)} shapes sound in ${keyName(soundingKey)}, ${moved}.`
+      : `No capo: the shapes sound as named, in ${keyName(soundingKey)}, ${moved}.`,
+  );
+  if (plan.shapes.length) {
+    reasons.push(
+      `Shapes ${plan.shapes.map(prettyAccidentals).join(', ')}: effort ${parts.shapes.toFixed(1)} on average, changes ${parts.changes.toFixed(1)}; a barre ${plan.barre < 0.005 ? 'never' : `for ${percent(plan.barre)} of the time`}; widest stretch ${Math.round(plan.stretch)} mm.`,
+    );
+    reasons.push(`The root lies on an open bass string for ${percent(openBass)} of the time.`);
+  }
+  if (lacking) reasons.push('For at least one chord no playable shape was found.');
+  if (plan.voice && voice) {
+    const name = (midi: number) => pitchName(spellMidi(midi, keyFifths(soundingKey)), true);
+    const { low, high, below, above } = plan.voice;
+    const fit =
+      below + above === 0
+        ? `it fits, with ${semitones(low - voice.low)} to spare below and ${semitones(voice.high - high)} above`
+        : [below && `${semitones(below)} too low`, above && `${semitones(above)} too high`]
+            .filter(Boolean)
+            .join(' and ');
+    reasons.push(`The voice sings from ${name(low)} to ${name(high)}: ${fit}.`);
+  }
+  if (target && parts.pitch > 0)
+    reasons.push(
+      `It sounds outside the wanted ${prettyAccidentals(target.tonic)}${target.within ? ` ± ${semitones(target.within)}` : ''}.`,
+    );
+  reasons.push(
+    `The melody lies up to fret ${plan.melody.highestFret}, ${percent(plan.melody.open)} of it on open strings${plan.octaveShift ? `, an octave ${plan.octaveShift < 0 ? 'lower' : 'higher'} than written` : ''}.`,
+  );
+  if (setup.capo) {
+    const closer = 1 - 2 ** (-setup.capo / 12);
+    reasons.push(
+      `Frets lie ${percent(closer)} closer than at the nut.${setup.capo > CROWDED_CAPO ? ' So high the hand crowds and the sound thins: better another key.' : ''} The capo pulls the strings slightly sharp: tune again.`,
+    );
+  }
+  if (parts.tuning)
+    reasons.push(
+      `Tuning ${tuningName(setup)}: ${Math.round(parts.tuning / WEIGHT.retuned)} strings differ from standard.`,
+    );
+  return reasons;
+}
+
+/**
+ * The whole table: twelve shape keys against capo frets 0 to 9, those that the melody's range allows. Best first.
+ * Deterministic; equal costs keep the lower capo first.
+ */
+export function planKeys(tune: Tune, wishes: KeyWishes): KeyPlan[] {
+  const ground = groundOf(tune, wishes);
+  const plans: KeyPlan[] = [];
+  for (let shapeShift = 0; shapeShift < 12; shapeShift++) {
+    for (let capo = 0; capo <= HIGHEST_CAPO; capo++) {
+      const plan = planAt(ground, nearest(shapeShift + capo), capo);
+      if (plan) plans.push(plan);
+    }
+  }
+  return plans.sort(byCost);
+}
+
+function byCost(a: KeyPlan, b: KeyPlan): number {
+  return a.cost - b.cost || a.setup.capo - b.setup.capo || a.transposition - b.transposition;
+}
+
+/**
+ * Every capo fret at which a tune can be played in the key it stands in, best first.
+ *
+ * @param capo 'auto' to compare them all, or the fret that is wanted
+ * @returns empty when the melody's range doesn't fit the instrument at any octave
+ */
+export function planCapo(tune: Tune, setup: Setup, hand: Hand, capo: number | 'auto'): KeyPlan[] {
+  // A mandolin is moved by position rather than by capo (common practice), so none is proposed for it.
+  const last = INSTRUMENTS[setup.instrument].kind === 'guitar' ? CROWDED_CAPO : 0;
+  const frets = capo === 'auto' ? Array.from({ length: last + 1 }, (_, fret) => fret) : [capo];
+  const ground = groundOf(tune, { setup, hand });
+  return frets.flatMap(fret => planAt(ground, 0, fret) ?? []).sort(byCost);
+}

@@ -1,0 +1,180 @@
+/**
+ * The effort of holding a grip, as a sum of named parts.
+ *
+ * What decides between the fingerings of one and the same shape are the fourteen weights of `GRIP_WEIGHTS`. They were
+ * fitted (softmax regression, then coordinate search, `npm run fit`) to the left-hand fingerings of the open dataset
+ * @tombatossals/chords-db 0.5.1, shapes of the roots C to F; `npm run bench` reports how often they agree with it on
+ * the roots F♯ to B. They are in units where one more finger costs 1.
+ */
+import { fingertipDistance, instrumentOf, type Setup } from '../instrument';
+import {
+  type FingerPlacement,
+  fingerSpacing,
+  type Grip,
+  type Hand,
+  isBarre,
+  type StringDuty,
+  stretchOf,
+  THUMB,
+} from './model';
+
+/** A named part of an effort figure. */
+export type EffortPart =
+  | 'fingers'
+  | 'barre'
+  | 'stretch'
+  | 'crowding'
+  | 'bent joint'
+  | 'position'
+  | 'thumb'
+  | 'mutes';
+export type Effort = Partial<Record<EffortPart, number>>;
+
+/** What is measured of a grip, each with the part of the effort it counts to. */
+export const GRIP_TRAITS = {
+  /** fingers down */
+  finger: 'fingers',
+  /** the little finger, the weakest, is down */
+  littleFinger: 'fingers',
+  /** the index lies flat over several strings */
+  indexBarre: 'barre',
+  /** another finger lies flat */
+  otherBarre: 'barre',
+  /** … and it is the little finger */
+  littleBarre: 'barre',
+  /** strings under an index barre that are held further up or are silent */
+  bridgedString: 'barre',
+  /** strings beyond the second under another finger's barre */
+  otherBarreString: 'barre',
+  /** mm beyond comfort, summed over the pairs of fingers */
+  strainMm: 'stretch',
+  /** frets by which index and middle finger lie further apart than one fret a finger */
+  indexMiddleExtension: 'stretch',
+  /** frets by which neighbouring fingers lie closer than one fret a finger */
+  contraction: 'crowding',
+  /** another finger's barre that must arch so that the next thinner string can sound */
+  archedBarre: 'bent joint',
+  /** a barre ends beside a string that must ring open (counts half on the thick side) */
+  barreBesideOpen: 'bent joint',
+  /** middle and ring finger reach over a barre to strings thinner than the third: strings away from it */
+  overBarre: 'bent joint',
+  /** the ring finger alone on string 1 over a barre, where the little finger lies nearer */
+  ringOnFirst: 'bent joint',
+} as const satisfies Record<string, EffortPart>;
+
+export type GripTrait = keyof typeof GRIP_TRAITS;
+const TRAITS = Object.keys(GRIP_TRAITS) as GripTrait[];
+const PARTS = TRAITS.map(trait => GRIP_TRAITS[trait] as EffortPart);
+
+export const GRIP_WEIGHTS: Record<GripTrait, number> = {
+  finger: 1,
+  littleFinger: 0.26,
+  indexBarre: 1.49,
+  otherBarre: 5.07,
+  littleBarre: 2.2,
+  bridgedString: 0.9,
+  otherBarreString: 2.5,
+  strainMm: 0.055,
+  indexMiddleExtension: 1.87,
+  contraction: 1.13,
+  archedBarre: 0.935,
+  barreBesideOpen: 2.15,
+  overBarre: 0.213,
+  ringOnFirst: 1.15,
+};
+const WEIGHTS = TRAITS.map(trait => GRIP_WEIGHTS[trait]);
+const AT = Object.fromEntries(TRAITS.map((trait, index) => [trait, index])) as Record<GripTrait, number>;
+
+/** A beginner's index barre asks this much more; judgement. */
+const BEGINNER_BARRE = 1.5;
+/** The thumb over the neck; judgement: less than a barre, more than two fingers. */
+const THUMB_EFFORT = 2.4;
+/** Effort of reaching up the neck, a mm from the first fret (after the capo) to the lowest finger. Judgement. */
+const POSITION_PER_MM = 0.012;
+
+/** The measured traits of a grip, in the order of `GRIP_TRAITS`. */
+export function gripTraits(
+  setup: Setup,
+  hand: Hand,
+  grip: Grip,
+  duties: readonly StringDuty[],
+): Float64Array {
+  const traits = new Float64Array(TRAITS.length);
+  const fingers = grip.filter(p => p.finger !== THUMB);
+  traits[AT.finger] = fingers.length;
+  let barre: FingerPlacement | undefined;
+  let little = false;
+  let middleOnThin = false;
+  for (const p of fingers) {
+    if (p.finger === 4) little = true;
+    if (p.finger === 2 && p.from <= 2) middleOnThin = true;
+    if (!isBarre(p)) continue;
+    const thinner = duties[p.from - 2];
+    if (thinner === 0) traits[AT.barreBesideOpen]! += 1;
+    if (duties[p.to] === 0) traits[AT.barreBesideOpen]! += 0.5;
+    if (p.finger === 1) {
+      barre = p;
+      traits[AT.indexBarre]! += 1;
+      for (let string = p.from; string <= p.to; string++)
+        if (duties[string - 1] !== p.fret) traits[AT.bridgedString]! += 1;
+    } else {
+      traits[AT.otherBarre]! += 1;
+      if (p.finger === 4) traits[AT.littleBarre]! += 1;
+      traits[AT.otherBarreString]! += p.to - p.from - 1;
+      if (thinner !== undefined && thinner !== 'free') traits[AT.archedBarre]! += 1;
+    }
+  }
+  if (little) traits[AT.littleFinger] = 1;
+  if (barre) {
+    for (const p of fingers)
+      if (p.finger === 2 || p.finger === 3) traits[AT.overBarre]! += Math.max(0, 3 - p.from);
+    if (!little && !middleOnThin && fingers.some(p => p.finger === 3 && p.to === 1))
+      traits[AT.ringOnFirst] = 1;
+  }
+  traits[AT.strainMm] = stretchOf(setup, hand, grip).strain;
+  const { scaleLength } = instrumentOf(setup);
+  fingers.sort((a, b) => a.finger - b.finger);
+  for (let i = 1; i < fingers.length; i++) {
+    const a = fingers[i - 1]!;
+    const b = fingers[i]!;
+    const along =
+      fingertipDistance(scaleLength, b.fret + setup.capo) -
+      fingertipDistance(scaleLength, a.fret + setup.capo);
+    const apart = along / fingerSpacing(setup, a.fret + setup.capo);
+    const wanted = b.finger - a.finger;
+    traits[AT.contraction]! += Math.max(0, wanted - apart);
+    if (a.finger === 1 && b.finger === 2) traits[AT.indexMiddleExtension]! += Math.max(0, apart - 1);
+  }
+  return traits;
+}
+
+/**
+ * Effort of holding a grip, in named parts.
+ *
+ * @param duties what each string does, index 0 = string 1: a barre beside an open string is harder
+ */
+export function gripEffort(setup: Setup, hand: Hand, grip: Grip, duties: readonly StringDuty[]): Effort {
+  const effort: Effort = {};
+  if (!grip.length) return effort;
+  const traits = gripTraits(setup, hand, grip, duties);
+  for (let i = 0; i < traits.length; i++) {
+    if (traits[i]! <= 0) continue;
+    const part = PARTS[i]!;
+    effort[part] = (effort[part] ?? 0) + traits[i]! * WEIGHTS[i]!;
+  }
+  if (hand.beginner && effort.barre) effort.barre *= BEGINNER_BARRE;
+  if (grip.some(p => p.finger === THUMB)) effort.thumb = THUMB_EFFORT;
+  let lowest = Number.POSITIVE_INFINITY;
+  for (const p of grip) lowest = Math.min(lowest, p.fret);
+  const { scaleLength } = instrumentOf(setup);
+  const up =
+    fingertipDistance(scaleLength, lowest + setup.capo) - fingertipDistance(scaleLength, 1 + setup.capo);
+  if (up > 0) effort.position = up * POSITION_PER_MM;
+  return effort;
+}
+
+export function totalEffort(effort: Effort): number {
+  let total = 0;
+  for (const part in effort) total += effort[part as EffortPart]!;
+  return total;
+}

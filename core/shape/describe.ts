@@ -1,0 +1,190 @@
+/** What a shape is: its notes, its silent strings, what it leaves out or doubles, its family, its possible names. */
+import { type Chord, chordClasses, degreeOf, type NamedChord, nameNotes } from '../chord';
+import { type FingerPlacement, fingerName, fingerOn, type Grip } from '../hand';
+import { noteAt, type Setup, stringName } from '../instrument';
+import { mod12, pitchClassOf } from '../pitch';
+
+/** Frets of a shape, string 1 first; null where a string is not played. */
+export type Frets = readonly (number | null)[];
+
+/** "x32010": frets from the thickest string to the thinnest, as the trade writes them. */
+export function shapeText(frets: Frets): string {
+  const parts = frets.map(fret => (fret === null ? 'x' : String(fret))).reverse();
+  return parts.some(part => part.length > 1) ? parts.join('-') : parts.join('');
+}
+
+/**
+ * Reads frets from the thickest string to the thinnest: "x32010", "x-10-12-12-12-10", "x 3 2 0 1 0".
+ * An error says which string is meant.
+ */
+export function parseShapeText(
+  text: string,
+  setup: Pick<Setup, 'tuning'>,
+): (number | null)[] | { error: string } {
+  const trimmed = text.trim();
+  const parts = /[\s,-]/.test(trimmed) ? trimmed.split(/[\s,-]+/) : [...trimmed];
+  const strings = setup.tuning.length;
+  if (parts.length !== strings)
+    return {
+      error: `${strings} strings are needed, from the thickest to the thinnest; ${parts.length} were given`,
+    };
+  const frets: (number | null)[] = [];
+  for (const [index, part] of parts.entries()) {
+    const string = strings - index;
+    if (/^[xX]$/.test(part)) frets[string - 1] = null;
+    else if (/^\d{1,2}$/.test(part)) frets[string - 1] = Number(part);
+    else return { error: `${stringName(setup, string)}: "${part}" is neither a fret nor x` };
+  }
+  return frets;
+}
+
+/** Notes of a shape from string 1 up: MIDI as it sounds with the capo on, and the degree in its chord. */
+export function shapeNotes(
+  shape: { frets: Frets },
+  chord: Chord,
+  setup: Setup,
+): ({ midi: number; degree: string | undefined } | null)[] {
+  return shape.frets.map((fret, index) => {
+    if (fret === null) return null;
+    const midi = noteAt(setup, index + 1, fret);
+    const pitchClass = mod12(midi - setup.capo);
+    const slash = chord.bass !== undefined && pitchClassOf(chord.bass) === pitchClass ? 'bass' : undefined;
+    return { midi, degree: degreeOf(chord, pitchClass) ?? slash };
+  });
+}
+
+/** Left-hand finger on each string of a shape, string 1 first; null where open or silent. */
+export function shapeFingers(shape: { frets: Frets; grip: Grip }): (number | null)[] {
+  return shape.frets.map((fret, index) => (fret ? (fingerOn(shape.grip, index + 1, fret) ?? null) : null));
+}
+
+/** The degrees of the chord that a shape leaves out, and those that it has more than once. */
+export function omittedAndDoubled(
+  shape: { frets: Frets },
+  chord: Chord,
+  setup: Setup,
+): { omitted: string[]; doubled: string[] } {
+  const count = new Map<string, number>();
+  for (const note of shapeNotes(shape, chord, setup))
+    if (note?.degree) count.set(note.degree, (count.get(note.degree) ?? 0) + 1);
+  return {
+    omitted: chord.degrees.filter(d => !count.has(d.name)).map(d => d.name),
+    doubled: chord.degrees.filter(d => (count.get(d.name) ?? 0) > 1).map(d => d.name),
+  };
+}
+
+/** How a silent string between sounding ones, or beyond them, is kept quiet. */
+export interface Mute {
+  string: number;
+  /** The finger that touches it: the tip of one on the next string, or a flat one lying over it. */
+  by: FingerPlacement | undefined;
+  inner: boolean;
+}
+
+/** The silent strings of a shape and which touching finger can mute each. */
+export function mutesOf(frets: Frets, grip: Grip): Mute[] {
+  const thinnest = frets.findIndex(fret => fret !== null);
+  const thickest = frets.findLastIndex(fret => fret !== null);
+  return frets.flatMap((fret, index) => {
+    if (fret !== null) return [];
+    const string = index + 1;
+    const lies = grip.find(p => p.from <= string && string <= p.to);
+    // A fingertip leans on the next thinner string, or touches the next thicker one with its end.
+    const beside = grip.find(p => p.from - 1 === string || p.to + 1 === string);
+    return [{ string, by: lies ?? beside, inner: index > thinnest && index < thickest }];
+  });
+}
+
+/** Effort of silencing a string between sounding ones, touched by a finger or left to the plucking hand; judgement. */
+const INNER_MUTE = { touched: 0.8, untouched: 1.5 };
+/** Effort of a thick string that the plucking hand must leave out, and loss of a thin one; judgement. */
+const THICK_MUTE = 1.2;
+const THIN_MUTE = 2;
+
+/** Effort and loss of the silent strings of a shape. */
+export function muteEffort(frets: Frets, grip: Grip): number {
+  let effort = 0;
+  let thinnest = 0;
+  while (frets[thinnest] === null) thinnest += 1;
+  let thickest = frets.length - 1;
+  while (frets[thickest] === null) thickest -= 1;
+  for (let index = 0; index < frets.length; index++) {
+    if (frets[index] !== null) continue;
+    if (index < thinnest) effort += THIN_MUTE;
+    else if (index > thickest) effort += THICK_MUTE;
+    else {
+      const string = index + 1;
+      const touched = grip.some(p => p.from - 1 <= string && string <= p.to + 1);
+      effort += touched ? INNER_MUTE.touched : INNER_MUTE.untouched;
+    }
+  }
+  return effort;
+}
+
+/** "string 5, A: muted by finger 2" for every silent string that is not simply left out. */
+export function muteWords(frets: Frets, grip: Grip, setup: Setup): string[] {
+  return mutesOf(frets, grip)
+    .filter(mute => mute.inner)
+    .map(
+      mute =>
+        `${stringName(setup, mute.string)}: ${mute.by ? `muted by ${fingerName(mute.by.finger)}, which touches it` : 'left out by the plucking hand'}`,
+    );
+}
+
+/** Families of major shapes, named after the open shapes of standard tuning; frets string 1 first (common practice). */
+export const FAMILIES = ['C', 'A', 'G', 'E', 'D'] as const;
+export type Family = (typeof FAMILIES)[number];
+const FAMILY_FORMS: Record<Family, (number | null)[]> = {
+  C: [0, 1, 0, 2, 3, null],
+  A: [0, 2, 2, 2, 0, null],
+  G: [3, 0, 0, 0, 2, 3],
+  E: [0, 0, 1, 2, 2, 0],
+  D: [2, 3, 2, 0, null, null],
+};
+/** Intervals between neighbouring strings of standard guitar tuning, from string 1 down. */
+const STANDARD_STEPS = '5,4,5,5,5';
+
+/**
+ * The family a shape belongs to, in standard guitar intervals: the form moved up the neck whose roots the shape
+ * shares and whose other strings it plays at the same fret, or within two frets where the chord is not plain major.
+ */
+export function familyOf(shape: { frets: Frets }, chord: Chord, setup: Setup): Family | undefined {
+  const open = setup.tuning.map((_, i) => noteAt(setup, i + 1, 1));
+  if (
+    open
+      .slice(1)
+      .map((note, i) => open[i]! - note)
+      .join() !== STANDARD_STEPS
+  )
+    return undefined;
+  const root = chordClasses(chord)[0]!;
+  const plain = chord.quality === '' && !chord.bass;
+  const transposed = mod12(open[0]! - setup.capo - 1 - 4);
+  let best: { family: Family; away: number; shared: number } | undefined;
+  for (const family of FAMILIES) {
+    const lowest = mod12(root - transposed - pitchClassOf(family));
+    for (const up of [lowest, lowest + 12]) {
+      let away = 0;
+      let shared = 0;
+      let fits = true;
+      for (const [i, fret] of shape.frets.entries()) {
+        if (fret === null) continue;
+        const form = FAMILY_FORMS[family][i];
+        const isRoot = mod12(open[i]! - 1 - setup.capo + fret - root) === 0;
+        const off = form === null || form === undefined ? 9 : Math.abs(fret - form - up);
+        if (isRoot ? off !== 0 : off > (plain ? 0 : 2)) fits = false;
+        if (isRoot && off === 0) shared += 1;
+        away += off;
+      }
+      if (fits && shared > 0 && (!best || away < best.away || (away === best.away && shared > best.shared)))
+        best = { family, away, shared };
+    }
+  }
+  return best?.family;
+}
+
+/** Names of the chord that a shape sounds, likeliest first, as the hand makes it (before the capo moves it). */
+export function nameShape(frets: Frets, setup: Setup, fifths = 0): NamedChord[] {
+  const notes = frets.flatMap((fret, i) => (fret === null ? [] : [noteAt(setup, i + 1, fret) - setup.capo]));
+  return nameNotes(notes, fifths);
+}

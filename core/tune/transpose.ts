@@ -1,0 +1,37 @@
+import { parseChord, transposeChord } from '../chord';
+import { type Key, keyFifths, midiOf, mod12, type Pitch, spellMidi, transposeKey } from '../pitch';
+import type { Tune } from './model';
+
+/**
+ * The tune moved by semitones: melody, chords and keys. The name of the new key is the one with fewest accidentals,
+ * and notes are spelled in it. A whole octave keeps all names.
+ */
+export function transposeTune(tune: Tune, semitones: number): Tune {
+  if (semitones === 0) return tune;
+  const move = (pitch: Pitch, key: Key): Pitch => {
+    if (mod12(semitones) === 0) return { ...pitch, octave: pitch.octave + semitones / 12 };
+    return spellMidi(midiOf(pitch) + semitones, keyFifths(transposeKey(key, semitones)));
+  };
+  return {
+    ...tune,
+    key: transposeKey(tune.key, semitones),
+    measures: tune.measures.map(measure => {
+      const key = transposeKey(measure.key, semitones);
+      const fifths = keyFifths(key);
+      return {
+        ...measure,
+        key,
+        events: measure.events.map(event => ({
+          ...event,
+          ...(event.pitch && { pitch: move(event.pitch, measure.key) }),
+          ...(event.lower && { lower: event.lower.map(pitch => move(pitch, measure.key)) }),
+          ...(event.graces && { graces: event.graces.map(pitch => move(pitch, measure.key)) }),
+        })),
+        chords: measure.chords.map(chord => {
+          const parsed = parseChord(chord.symbol);
+          return parsed ? { ...chord, symbol: transposeChord(parsed, semitones, fifths).symbol } : chord;
+        }),
+      };
+    }),
+  };
+}
