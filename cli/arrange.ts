@@ -33,7 +33,8 @@ const WRITERS: Record<string, (arrangement: Arrangement, tune: Tune) => string |
   '.xml': arrangement => writeMusicXml(arrangement),
   '.mid': arrangement => writeMidi(arrangement),
   '.midi': arrangement => writeMidi(arrangement),
-  '.json': (arrangement, tune) => writeBundle({ tunes: [tune], arrangements: [arrangement], lessons: [], plans: [] }),
+  '.json': (arrangement, tune) =>
+    writeBundle({ tunes: [tune], arrangements: [arrangement], lessons: [], plans: [] }),
 };
 
 function readArguments(argv: string[]) {

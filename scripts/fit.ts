@@ -3,7 +3,7 @@
  * softmax regression, then a coordinate search for agreement. Learns from the roots C to F, reports on F♯ to B.
  */
 import { GRIP_TRAITS, type GripTrait } from '#core/hand';
-import { datasetFingerings, type FingeringCase, isTraining } from './dataset';
+import { datasetFingerings, type FingeringCase, isTraining } from '../core/testing/dataset';
 
 const traits = Object.keys(GRIP_TRAITS) as GripTrait[];
 const { cases } = datasetFingerings();

@@ -1,19 +1,12 @@
 /** What a teacher has settled for a tune before it is arranged: set-up, key, hand, wishes and chosen shapes. */
-import { type Chord, parseChord, transposeChord } from '../chord';
+import { parseChord, transposeChord } from '../chord';
 import { changeEffort, type Finger, type Hand } from '../hand';
 import { type Setup, standardSetup } from '../instrument';
 import { keyFifths, transposeKey } from '../pitch';
-import {
-  bestShapePath,
-  chosenShape,
-  findShapes,
-  type PathGoal,
-  type Shape,
-  type ShapeWishes,
-} from '../shape';
+import { bestShapePath, chosenShape, type PathGoal, type Shape, type ShapeWishes } from '../shape';
 import { ticksToSeconds } from '../time';
 import { chordSpans, measureStarts, type Tune, transposeTune } from '../tune';
-import { chordWeights } from './planner';
+import { candidateShapes, chordWeights } from './progression';
 import type { VoiceRange, VoiceType } from './voice';
 
 /** Wishes that hold for every shape of a progression. */
@@ -101,7 +94,7 @@ export function planShapes(source: Tune, plan: TunePlan): Progression {
   const { setup, hand, wishes } = plan;
   const tune = transposeTune(source, plan.transposition);
   const starts = measureStarts(tune.measures);
-  const chords: (ProgressionChord & { chord: Chord })[] = [];
+  const chords: ProgressionChord[] = [];
   const known = new Map<string, Shape[]>();
   for (const [number, span] of chordSpans(tune).entries()) {
     const seconds = ticksToSeconds(span.ticks, tune.quartersPerMinute);
@@ -117,7 +110,7 @@ export function planShapes(source: Tune, plan: TunePlan): Progression {
     const chord = transposeChord(parseChord(span.symbol)!, -setup.capo, fifths);
     let candidates = known.get(chord.symbol);
     if (!candidates) {
-      candidates = candidatesFor(chord, setup, hand, wishes);
+      candidates = candidateShapes(chord, setup, hand, searchWishes(wishes), CANDIDATES);
       known.set(chord.symbol, candidates);
     }
     const byHand = chosenText ? chosenShape(chosenText, setup, hand) : undefined;
@@ -131,7 +124,6 @@ export function planShapes(source: Tune, plan: TunePlan): Progression {
       chosen: byHand,
       byHand: byHand !== undefined,
       change: 0,
-      chord,
     });
   }
   const playable = chords.filter(c => c.chosen || c.candidates.length);
@@ -149,17 +141,5 @@ export function planShapes(source: Tune, plan: TunePlan): Progression {
     if (before && c.chosen) c.change = changeEffort(setup, before.grip, c.chosen.grip);
     worst = Math.max(worst, c.change);
   }
-  return { chords: chords.map(({ chord: _chord, ...rest }) => rest), total, worst };
-}
-
-/** Shapes in the lowest frets first, since those are learned first; anywhere on the neck where there are none. */
-function candidatesFor(chord: Chord, setup: Setup, hand: Hand, wishes: ProgressionWishes): Shape[] {
-  const asked = { limit: CANDIDATES, ...searchWishes(wishes) };
-  if (asked.maxFret !== undefined || asked.minFret !== undefined)
-    return findShapes(chord, setup, hand, asked);
-  const low = findShapes(chord, setup, hand, { ...asked, maxFret: 5 });
-  if (low.length >= CANDIDATES) return low;
-  const more = findShapes(chord, setup, hand, { minStrings: Math.min(3, setup.tuning.length), ...asked });
-  const seen = new Set(low.map(shape => shape.frets.join()));
-  return [...low, ...more.filter(shape => !seen.has(shape.frets.join()))].slice(0, CANDIDATES);
+  return { chords, total, worst };
 }

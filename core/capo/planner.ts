@@ -16,10 +16,11 @@ import {
   spellMidi,
   transposeKey,
 } from '../pitch';
-import { bestShapePath, type ChordWeight, dutiesOf, findShapes, muteEffort, type Shape } from '../shape';
+import { bestShapePath, dutiesOf, muteEffort, type Shape } from '../shape';
 import { ticksToSeconds } from '../time';
 import { chordSpans, melodyRange, type Tune } from '../tune';
 import { bestLie, type MelodyLie, melodyLengths } from './melody';
+import { candidateShapes, chordWeights } from './progression';
 import { type VoiceLie, type VoiceRange, voiceLie } from './voice';
 
 /** What a plan is made for. */
@@ -78,9 +79,8 @@ const WEIGHT = {
   noShape: 14,
 };
 
-/** Shapes weighed for each chord, and the highest fret they are looked for at. */
+/** Shapes weighed for each chord. */
 const SHAPES_PER_CHORD = 6;
-const SHAPE_FRETS = 5;
 
 /** What is the same for all cells of a table. */
 interface Ground {
@@ -118,7 +118,7 @@ function groundOf(tune: Tune, wishes: KeyWishes): Ground {
   };
 }
 
-/** Easy shapes of a chord in the lowest frets, with effort as at the capo. */
+/** Easy shapes of a chord, with effort as at the capo. */
 function shapesAt(ground: Ground, chord: Chord, setup: Setup): Shape[] {
   const { hand, noBarre } = ground.wishes;
   // A partial capo changes the open notes against the stopped ones, so its shapes are its own.
@@ -126,10 +126,13 @@ function shapesAt(ground: Ground, chord: Chord, setup: Setup): Shape[] {
   const key = `${chord.symbol} ${own ? setup.capo : ''}`;
   let found = ground.shapesOf.get(key);
   if (!found) {
-    const at = own ? setup : withCapo(setup, 0);
-    const wishes = { limit: SHAPES_PER_CHORD, ...(noBarre && { noBarre }) };
-    found = findShapes(chord, at, hand, { ...wishes, maxFret: SHAPE_FRETS });
-    if (!found.length) found = findShapes(chord, at, hand, { ...wishes, minStrings: 3, maxInnerMutes: 1 });
+    found = candidateShapes(
+      chord,
+      own ? setup : withCapo(setup, 0),
+      hand,
+      noBarre ? { noBarre } : {},
+      SHAPES_PER_CHORD,
+    );
     ground.shapesOf.set(key, found);
   }
   if (setup.capo === 0 || own) return found;
@@ -137,21 +140,6 @@ function shapesAt(ground: Ground, chord: Chord, setup: Setup): Shape[] {
     const effort = gripEffort(setup, hand, shape.grip, dutiesOf(shape.frets));
     return { ...shape, effort, cost: totalEffort(effort) + muteEffort(shape.frets, shape.grip) };
   });
-}
-
-/** How hard a change is by the time there is for it: one in half a second asks for twice one in two seconds. */
-function haste(seconds: number): number {
-  return Math.min(2, Math.max(0.5, 1 / Math.sqrt(Math.max(0.1, seconds))));
-}
-
-/** Weights of holding and changing for chords of given lengths, so that their sum is the mean effort of a chord. */
-export function chordWeights(seconds: readonly number[]): ChordWeight[] {
-  const total = seconds.reduce((sum, value) => sum + value, 0) || 1;
-  return seconds.map((value, i) => ({
-    hold: value / total,
-    // The time to get to a chord is the length of the one before. Counted for every four seconds of the tune.
-    change: (haste(seconds[i - 1] ?? value) * 4) / total,
-  }));
 }
 
 /** Sounding tonic within −6 … +5 semitones of the written one. */

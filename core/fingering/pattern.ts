@@ -36,7 +36,7 @@ export function parsePattern(text: string, strings: number): PatternStroke[] | {
 }
 
 /** A pattern as text again. */
-export function patternText(strokes: readonly PatternStroke[]): string {
+export function patternText(strokes: readonly (readonly (number | 'B' | 'A')[])[]): string {
   return strokes.map(stroke => (stroke.length > 1 ? `(${stroke.join('')})` : String(stroke[0]))).join(' ');
 }
 

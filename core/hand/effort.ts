@@ -14,7 +14,7 @@ import {
   type Hand,
   isBarre,
   type StringDuty,
-  stretchOf,
+  strainOf,
   THUMB,
 } from './model';
 
@@ -92,22 +92,40 @@ const THUMB_EFFORT = 2.4;
 /** Effort of reaching up the neck, a mm from the first fret (after the capo) to the lowest finger. Judgement. */
 const POSITION_PER_MM = 0.012;
 
-/** The measured traits of a grip, in the order of `GRIP_TRAITS`. */
-export function gripTraits(
+/** Scratch for the traits of one grip: searches measure thousands of grips, and none keeps them. */
+const scratch = new Float64Array(TRAITS.length);
+const sorted: FingerPlacement[] = [];
+
+function measureTraits(
   setup: Setup,
   hand: Hand,
   grip: Grip,
   duties: readonly StringDuty[],
-): Float64Array {
-  const traits = new Float64Array(TRAITS.length);
-  const fingers = grip.filter(p => p.finger !== THUMB);
-  traits[AT.finger] = fingers.length;
+  traits: Float64Array,
+): void {
+  traits.fill(0);
+  let count = 0;
+  // Fingers by number, the thumb aside: insertion into a handful.
+  for (const p of grip) {
+    if (p.finger === THUMB) continue;
+    let at = count;
+    while (at > 0 && sorted[at - 1]!.finger > p.finger) {
+      sorted[at] = sorted[at - 1]!;
+      at -= 1;
+    }
+    sorted[at] = p;
+    count += 1;
+  }
+  traits[AT.finger] = count;
   let barre: FingerPlacement | undefined;
   let little = false;
   let middleOnThin = false;
-  for (const p of fingers) {
+  let ringOnFirst = false;
+  for (let i = 0; i < count; i++) {
+    const p = sorted[i]!;
     if (p.finger === 4) little = true;
-    if (p.finger === 2 && p.from <= 2) middleOnThin = true;
+    else if (p.finger === 3 && p.to === 1) ringOnFirst = true;
+    else if (p.finger === 2 && p.from <= 2) middleOnThin = true;
     if (!isBarre(p)) continue;
     const thinner = duties[p.from - 2];
     if (thinner === 0) traits[AT.barreBesideOpen]! += 1;
@@ -126,26 +144,46 @@ export function gripTraits(
   }
   if (little) traits[AT.littleFinger] = 1;
   if (barre) {
-    for (const p of fingers)
-      if (p.finger === 2 || p.finger === 3) traits[AT.overBarre]! += Math.max(0, 3 - p.from);
-    if (!little && !middleOnThin && fingers.some(p => p.finger === 3 && p.to === 1))
-      traits[AT.ringOnFirst] = 1;
+    for (let i = 0; i < count; i++) {
+      const p = sorted[i]!;
+      if ((p.finger === 2 || p.finger === 3) && p.from < 3) traits[AT.overBarre]! += 3 - p.from;
+    }
+    if (ringOnFirst && !little && !middleOnThin) traits[AT.ringOnFirst] = 1;
   }
-  traits[AT.strainMm] = stretchOf(setup, hand, grip).strain;
+  traits[AT.strainMm] = strainOf(setup, hand, grip);
   const { scaleLength } = instrumentOf(setup);
-  fingers.sort((a, b) => a.finger - b.finger);
-  for (let i = 1; i < fingers.length; i++) {
-    const a = fingers[i - 1]!;
-    const b = fingers[i]!;
+  for (let i = 1; i < count; i++) {
+    const a = sorted[i - 1]!;
+    const b = sorted[i]!;
     const along =
       fingertipDistance(scaleLength, b.fret + setup.capo) -
       fingertipDistance(scaleLength, a.fret + setup.capo);
     const apart = along / fingerSpacing(setup, a.fret + setup.capo);
     const wanted = b.finger - a.finger;
-    traits[AT.contraction]! += Math.max(0, wanted - apart);
-    if (a.finger === 1 && b.finger === 2) traits[AT.indexMiddleExtension]! += Math.max(0, apart - 1);
+    if (wanted > apart) traits[AT.contraction]! += wanted - apart;
+    if (a.finger === 1 && b.finger === 2 && apart > 1) traits[AT.indexMiddleExtension]! += apart - 1;
   }
+}
+
+/** The measured traits of a grip, in the order of `GRIP_TRAITS`. */
+export function gripTraits(
+  setup: Setup,
+  hand: Hand,
+  grip: Grip,
+  duties: readonly StringDuty[],
+): Float64Array {
+  const traits = new Float64Array(TRAITS.length);
+  measureTraits(setup, hand, grip, duties, traits);
   return traits;
+}
+
+function positionEffort(setup: Setup, grip: Grip): number {
+  let lowest = Number.POSITIVE_INFINITY;
+  for (const p of grip) lowest = Math.min(lowest, p.fret);
+  const { scaleLength } = instrumentOf(setup);
+  const up =
+    fingertipDistance(scaleLength, lowest + setup.capo) - fingertipDistance(scaleLength, 1 + setup.capo);
+  return Math.max(0, up) * POSITION_PER_MM;
 }
 
 /**
@@ -156,21 +194,30 @@ export function gripTraits(
 export function gripEffort(setup: Setup, hand: Hand, grip: Grip, duties: readonly StringDuty[]): Effort {
   const effort: Effort = {};
   if (!grip.length) return effort;
-  const traits = gripTraits(setup, hand, grip, duties);
-  for (let i = 0; i < traits.length; i++) {
-    if (traits[i]! <= 0) continue;
+  measureTraits(setup, hand, grip, duties, scratch);
+  for (let i = 0; i < scratch.length; i++) {
+    if (scratch[i]! <= 0) continue;
     const part = PARTS[i]!;
-    effort[part] = (effort[part] ?? 0) + traits[i]! * WEIGHTS[i]!;
+    effort[part] = (effort[part] ?? 0) + scratch[i]! * WEIGHTS[i]!;
   }
   if (hand.beginner && effort.barre) effort.barre *= BEGINNER_BARRE;
   if (grip.some(p => p.finger === THUMB)) effort.thumb = THUMB_EFFORT;
-  let lowest = Number.POSITIVE_INFINITY;
-  for (const p of grip) lowest = Math.min(lowest, p.fret);
-  const { scaleLength } = instrumentOf(setup);
-  const up =
-    fingertipDistance(scaleLength, lowest + setup.capo) - fingertipDistance(scaleLength, 1 + setup.capo);
-  if (up > 0) effort.position = up * POSITION_PER_MM;
+  const position = positionEffort(setup, grip);
+  if (position > 0) effort.position = position;
   return effort;
+}
+
+/** The sum of `gripEffort` without its parts: searches ask for it thousands of times. */
+export function gripCost(setup: Setup, hand: Hand, grip: Grip, duties: readonly StringDuty[]): number {
+  if (!grip.length) return 0;
+  measureTraits(setup, hand, grip, duties, scratch);
+  let total = positionEffort(setup, grip);
+  for (let i = 0; i < scratch.length; i++) {
+    const harder = hand.beginner && PARTS[i] === 'barre' ? BEGINNER_BARRE : 1;
+    total += scratch[i]! * WEIGHTS[i]! * harder;
+  }
+  for (const p of grip) if (p.finger === THUMB) total += THUMB_EFFORT;
+  return total;
 }
 
 export function totalEffort(effort: Effort): number {

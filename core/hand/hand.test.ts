@@ -14,6 +14,7 @@ import {
   handPosition,
   placementSpan,
   type StringDuty,
+  strainOf,
   stretchOf,
   tangledFingers,
   totalEffort,
@@ -41,7 +42,8 @@ describe('reach in millimetres', () => {
   it('four frets in first position are comfortable for an adult, five are beyond it (common practice)', () => {
     const four = stretchOf(guitar, DEFAULT_HAND, [place(1, 1, 3), place(4, 4, 3)]);
     const five = stretchOf(guitar, DEFAULT_HAND, [place(1, 1, 3), place(4, 5, 3)]);
-    expect(four).toMatchObject({ possible: true, strain: 0 });
+    expect(four.possible).toBe(true);
+    expect(strainOf(guitar, DEFAULT_HAND, [place(1, 1, 3), place(4, 4, 3)])).toBe(0);
     expect(five.possible).toBe(false);
   });
   it('the same five frets come within reach up the neck, and with a capo', () => {

@@ -64,7 +64,11 @@ export function handFactor(hand: Hand): number {
 /** Reach tables by factor, then by both fingers (6 · a + b): looked up all through the searches. */
 const reachKnown = new Map<number, Reach[]>();
 
+let lastHand: Hand | undefined;
+let lastReach: Reach[] = [];
+
 function reachTable(hand: Hand): Reach[] {
+  if (hand === lastHand) return lastReach;
   const factor = handFactor(hand);
   let table = reachKnown.get(factor);
   if (!table) {
@@ -77,6 +81,8 @@ function reachTable(hand: Hand): Reach[] {
     }
     reachKnown.set(factor, table);
   }
+  lastHand = hand;
+  lastReach = table;
   return table;
 }
 
@@ -121,18 +127,17 @@ export function placementSpan(setup: Setup, a: FingerPlacement, b: FingerPlaceme
   return Math.sqrt(along * along + across * across);
 }
 
-/** How far a grip stretches: the widest pair in mm, its limit, and the strain beyond comfort summed in mm. */
+/** How far a grip stretches: the pair of fingers nearest to its limit, in mm. */
 export interface Stretch {
   widest: number;
   limit: number;
   fingers?: [Finger, Finger];
-  strain: number;
   possible: boolean;
 }
 
 export function stretchOf(setup: Setup, hand: Hand, grip: Grip): Stretch {
   const table = reachTable(hand);
-  const result: Stretch = { widest: 0, limit: table[6 * 1 + 4]!.limit, strain: 0, possible: true };
+  const result: Stretch = { widest: 0, limit: table[6 * 1 + 4]!.limit, possible: true };
   let worst = -1;
   for (let i = 0; i < grip.length; i++) {
     for (let j = i + 1; j < grip.length; j++) {
@@ -144,7 +149,6 @@ export function stretchOf(setup: Setup, hand: Hand, grip: Grip): Stretch {
       }
       const span = placementSpan(setup, a, b);
       const reach = table[6 * a.finger + b.finger]!;
-      result.strain += Math.max(0, span - reach.comfortable);
       if (span > reach.limit) result.possible = false;
       if (span / reach.limit > worst) {
         worst = span / reach.limit;
@@ -155,6 +159,21 @@ export function stretchOf(setup: Setup, hand: Hand, grip: Grip): Stretch {
     }
   }
   return result;
+}
+
+/** Strain beyond comfort summed over the pairs of fingers, in mm. */
+export function strainOf(setup: Setup, hand: Hand, grip: Grip): number {
+  const table = reachTable(hand);
+  let strain = 0;
+  for (let i = 0; i < grip.length; i++) {
+    for (let j = i + 1; j < grip.length; j++) {
+      const reach = table[6 * grip[i]!.finger + grip[j]!.finger];
+      if (!reach) continue;
+      const beyond = placementSpan(setup, grip[i]!, grip[j]!) - reach.comfortable;
+      if (beyond > 0) strain += beyond;
+    }
+  }
+  return strain;
 }
 
 /**
@@ -268,7 +287,7 @@ export function gripsFor(
 
   const place = (places: readonly Place[], index: number, lowestFinger: number, thumb: boolean): void => {
     if (index === places.length) {
-      grips.push(grip.map(placement => ({ ...placement })));
+      grips.push(grip.slice());
       return;
     }
     const first = places[index]!;
@@ -277,20 +296,20 @@ export function gripsFor(
         const thin = places[end]!.string;
         if (end > index && !covers(finger, first.fret, thin, first.string)) break;
         if (thumb && first.string - thin >= BARRE_WITH_THUMB) break;
-        const wanted = places.slice(index, end + 1).every(p => {
-          const pinned = fixed.get(p.string);
-          return pinned === undefined || pinned === finger;
-        });
-        if (!wanted) break;
+        const pinned = fixed.size > 0 ? fixed.get(places[end]!.string) : undefined;
+        if (pinned !== undefined && pinned !== finger) break;
         const placement: FingerPlacement = {
           finger: finger as Finger,
           fret: first.fret,
           from: thin,
           to: first.string,
         };
-        const reachable = grip.every(
-          other => placementSpan(setup, other, placement) <= table[6 * other.finger + finger]!.limit,
-        );
+        let reachable = true;
+        for (const other of grip) {
+          if (placementSpan(setup, other, placement) <= table[6 * other.finger + finger]!.limit) continue;
+          reachable = false;
+          break;
+        }
         if (!reachable) continue;
         grip.push(placement);
         place(places, end + 1, finger + 1, thumb);

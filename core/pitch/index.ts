@@ -185,6 +185,13 @@ const MODE_LABELS: Record<Mode, string> = {
   locrian: 'Locrian',
 };
 
+/** A key as players call its shapes: "A", "Am", "A Dorian". */
+export function keyShort(key: Key): string {
+  if (key.mode === 'major' || key.mode === 'minor')
+    return prettyAccidentals(key.tonic) + (key.mode === 'minor' ? 'm' : '');
+  return keyName(key);
+}
+
 /** "A Dorian", "B♭ major". */
 export function keyName(key: Key): string {
   return `${prettyAccidentals(key.tonic)} ${MODE_LABELS[key.mode]}`;

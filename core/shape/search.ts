@@ -3,6 +3,7 @@ import {
   type Effort,
   type Finger,
   type FingerPlacement,
+  gripCost,
   gripEffort,
   gripsFor,
   type Hand,
@@ -14,7 +15,7 @@ import {
 } from '../hand';
 import { fingertipDistance, highestFret, instrumentOf, noteAt, type Setup } from '../instrument';
 import { mod12 } from '../pitch';
-import { muteEffort, parseShapeText, shapeText } from './describe';
+import { type Frets, muteEffort, parseShapeText, shapeText } from './describe';
 
 /** A way to hold a chord. Arrays run from string 1 (thinnest) up. */
 export interface Shape {
@@ -76,25 +77,60 @@ export function dutiesOf(frets: readonly (number | null)[]): StringDuty[] {
   return frets.map((fret, i) => fret ?? (i > thinnest && i < thickest ? 'muted' : 'free'));
 }
 
-/** Every way to finger a shape, the easiest first. */
-export function fingeringsOf(
-  frets: readonly (number | null)[],
+type FingeringWishes = Pick<ShapeWishes, 'freeFingers' | 'noBarre' | 'maxStretch'>;
+
+function allowed(grip: FingerPlacement[], setup: Setup, hand: Hand, wishes: FingeringWishes): boolean {
+  if (wishes.noBarre && grip.some(isBarre)) return false;
+  if (wishes.freeFingers && grip.some(p => wishes.freeFingers!.includes(p.finger))) return false;
+  return wishes.maxStretch === undefined || stretchOf(setup, hand, grip).widest <= wishes.maxStretch;
+}
+
+function fingering(
+  frets: Frets,
+  grip: FingerPlacement[],
+  duties: StringDuty[],
   setup: Setup,
   hand: Hand,
-  wishes: Pick<ShapeWishes, 'freeFingers' | 'noBarre' | 'maxStretch'> = {},
+): Fingering {
+  const effort = gripEffort(setup, hand, grip, duties);
+  const mutes = muteEffort(frets, grip);
+  if (mutes > 0) effort.mutes = mutes;
+  return { grip, effort, cost: totalEffort(effort) };
+}
+
+/** Every way to finger a shape, the easiest first. */
+export function fingeringsOf(
+  frets: Frets,
+  setup: Setup,
+  hand: Hand,
+  wishes: FingeringWishes = {},
 ): Fingering[] {
   const duties = dutiesOf(frets);
-  const fingerings: Fingering[] = [];
+  return gripsFor(setup, hand, duties)
+    .filter(grip => allowed(grip, setup, hand, wishes))
+    .map(grip => fingering(frets, grip, duties, setup, hand))
+    .sort((a, b) => a.cost - b.cost);
+}
+
+/** The easiest way to finger a shape, without making the others. */
+function bestFingering(
+  frets: Frets,
+  setup: Setup,
+  hand: Hand,
+  wishes: FingeringWishes,
+): Fingering | undefined {
+  const duties = dutiesOf(frets);
+  let best: FingerPlacement[] | undefined;
+  let least = Number.POSITIVE_INFINITY;
   for (const grip of gripsFor(setup, hand, duties)) {
-    if (wishes.noBarre && grip.some(isBarre)) continue;
-    if (wishes.freeFingers && grip.some(p => wishes.freeFingers!.includes(p.finger))) continue;
-    if (wishes.maxStretch !== undefined && stretchOf(setup, hand, grip).widest > wishes.maxStretch) continue;
-    const effort = gripEffort(setup, hand, grip, duties);
-    const mutes = muteEffort(frets, grip);
-    if (mutes > 0) effort.mutes = mutes;
-    fingerings.push({ grip, effort, cost: totalEffort(effort) });
+    if (!allowed(grip, setup, hand, wishes)) continue;
+    const cost = gripCost(setup, hand, grip, duties) + muteEffort(frets, grip);
+    if (cost < least - 1e-12) {
+      least = cost;
+      best = grip;
+    }
   }
-  return fingerings.sort((a, b) => a.cost - b.cost);
+  return best && fingering(frets, best, duties, setup, hand);
 }
 
 /**
@@ -145,7 +181,7 @@ export function findShapes(chord: Chord, setup: Setup, hand: Hand, wishes: Shape
     for (const pc of required) if (!(present & (1 << pc))) return;
     if (wishes.bass !== 'any' && mod12(lowest) !== bass) return;
     if (topNote !== undefined && highest !== topNote) return;
-    const best = fingeringsOf(frets, setup, hand, wishes)[0];
+    const best = bestFingering(frets, setup, hand, wishes);
     if (best) shapes.push({ frets: [...frets], ...best });
   };
 
@@ -208,6 +244,6 @@ export function findShapes(chord: Chord, setup: Setup, hand: Hand, wishes: Shape
 export function chosenShape(text: string, setup: Setup, hand: Hand): Shape | undefined {
   const frets = parseShapeText(text, setup);
   if ('error' in frets || frets.every(fret => fret === null)) return undefined;
-  const best = fingeringsOf(frets, setup, hand)[0];
+  const best = bestFingering(frets, setup, hand, {});
   return best && { frets, ...best };
 }

@@ -19,6 +19,18 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('./screens/AddTune')).AddTune }),
       },
       {
+        path: '/tune/:tuneId/key',
+        lazy: async () => ({ Component: (await import('./screens/KeyCapo')).KeyCapoScreen }),
+      },
+      {
+        path: '/tune/:tuneId/shapes',
+        lazy: async () => ({ Component: (await import('./screens/Shapes')).ShapesScreen }),
+      },
+      {
+        path: '/tune/:tuneId/chords',
+        lazy: async () => ({ Component: (await import('./screens/ChordSheet')).ChordSheetScreen }),
+      },
+      {
         path: '/arrangement/:arrangementId',
         lazy: async () => ({ Component: (await import('./screens/Workbench')).WorkbenchScreen }),
       },

@@ -28,21 +28,12 @@ function opened(): Promise<void> {
     const started = await db.settings.get('started');
     if (started) return;
     const bundle = (await (await fetch(studioUrl)).json()) as Bundle;
-    await db.transaction(
-      'rw',
-      db.tunes,
-      db.arrangements,
-      db.lessons,
-      db.plans,
-      db.plans,
-      db.settings,
-      async () => {
-        // Two windows opened at once must not both fill it.
-        if (await db.settings.get('started')) return;
-        await putBundle(bundle, true);
-        await db.settings.put({ key: 'started', value: true });
-      },
-    );
+    await db.transaction('rw', [db.tunes, db.arrangements, db.lessons, db.plans, db.settings], async () => {
+      // Two windows opened at once must not both fill it.
+      if (await db.settings.get('started')) return;
+      await putBundle(bundle, true);
+      await db.settings.put({ key: 'started', value: true });
+    });
   })();
   return opening;
 }

@@ -2,8 +2,9 @@ import { expose } from 'comlink';
 import { arrange } from '#core/arrange';
 import { planKeys, planShapes } from '#core/capo';
 import { readAbc } from '#core/formats';
+import { equivalentsOf } from '#core/shape';
 
 /** Heavy computation, away from the screen. */
-const work = { arrange, planKeys, planShapes, readAbc };
+const work = { arrange, equivalentsOf, planKeys, planShapes, readAbc };
 export type ArrangeWork = typeof work;
 expose(work);

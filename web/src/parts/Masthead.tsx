@@ -19,8 +19,12 @@ interface MastheadProps {
 /** The velvet band: what is open, the way through it, and the lamp. */
 export function Masthead({ title, under, rail, children }: MastheadProps) {
   const { colorScheme, toggleColorScheme } = useMantineColorScheme();
+  // A tune that is still being written has no further stops.
+  const onShelf = rail?.tune.startsWith('/tune/');
   const stops = rail && [
     { name: 'Tune', to: rail.tune },
+    { name: 'Key & capo', to: onShelf ? `${rail.tune}/key` : undefined },
+    { name: 'Shapes', to: onShelf ? `${rail.tune}/shapes` : undefined },
     { name: 'Workbench', to: rail.workbench },
     { name: 'Lesson', to: rail.lesson },
     { name: 'Handout', to: rail.handout },

@@ -14,6 +14,7 @@ import { useArrangement } from '../data/queries';
 import { GripDiagram } from '../parts/GripDiagram';
 import { Masthead } from '../parts/Masthead';
 import type { ChordNames } from '../parts/measureLayout';
+import { PAGE_RULE, type Paper } from '../parts/paper';
 import { Ribbon } from '../parts/Ribbon';
 import { NotFound } from './NotFound';
 
@@ -24,12 +25,6 @@ export function HandoutScreen() {
   if (!stored.data) return <NotFound what="arrangement" />;
   return <Handout arrangement={stored.data.arrangement} />;
 }
-
-type Paper = 'a4' | 'letter';
-const PAGE_RULE: Record<Paper, string> = {
-  a4: '@page { size: A4; margin: 14mm 12mm; }',
-  letter: '@page { size: Letter; margin: 14mm 12mm; }',
-};
 
 /** Smaller than on the screen, still large at arm's length on a stand. */
 const PAPER_SCALE = 0.82;

@@ -1,13 +1,13 @@
-import { Alert, Button, Group, Loader, NumberInput, Select, Text, Title } from '@mantine/core';
+import { Alert, Button, Group, Loader, NumberInput, Select, Switch, Text, Title } from '@mantine/core';
 import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import type { ArrangeProblem } from '#core/arrange';
-import { INSTRUMENTS, type InstrumentId, standardSetup } from '#core/instrument';
-import { keyFifths, keyName, pitchName, spellMidi } from '#core/pitch';
+import { INSTRUMENTS, type InstrumentId, standardSetup, tuningName } from '#core/instrument';
+import { keyFifths, keyName, pitchName, spellMidi, transposeKey } from '#core/pitch';
 import { STYLES, type Style } from '#core/score';
 import { beatsPerMinute, quartersFromBeats } from '#core/time';
 import { formOf, measureNumbers, melodyRange, type Rights, sectionsOf, type Tune } from '#core/tune';
-import { useArrangements, useSaveTune, useStoreChange, useTune } from '../data/queries';
+import { useArrangements, usePlan, useSaveTune, useStoreChange, useTune } from '../data/queries';
 import { newId, saveArrangement } from '../data/repository';
 import { usePlayer } from '../engine/player';
 import { arranger, soundMaker } from '../engine/workers';
@@ -40,6 +40,9 @@ function TunePage({ tune }: { tune: Tune }) {
   const [instrument, setInstrument] = useState<InstrumentId>('guitar');
   const [style, setStyle] = useState<Style>('fingerstyle');
   const [capo, setCapo] = useState('auto');
+  const plan = usePlan(tune.id).data ?? undefined;
+  const [asPlanned, setAsPlanned] = useState(true);
+  const planned = asPlanned ? plan : undefined;
   const [problem, setProblem] = useState<ArrangeProblem>();
   const range = melodyRange(tune);
   const fifths = keyFifths(tune.key);
@@ -50,9 +53,17 @@ function TunePage({ tune }: { tune: Tune }) {
     setProblem(undefined);
     const result = await arranger().arrange(tune, {
       id: newId(),
-      instrument,
       style,
-      capo: capo === 'auto' ? 'auto' : Number(capo),
+      ...(planned
+        ? {
+            instrument: planned.setup.instrument,
+            capo: planned.setup.capo,
+            setup: planned.setup,
+            hand: planned.hand,
+            transposition: planned.transposition,
+            choices: planned.choices,
+          }
+        : { instrument, capo: capo === 'auto' ? ('auto' as const) : Number(capo) }),
     });
     if (result.problem) {
       setProblem(result.problem);
@@ -143,13 +154,28 @@ function TunePage({ tune }: { tune: Tune }) {
           <section className="panel" aria-labelledby="arrange-title">
             <h2 id="arrange-title">Arrange it</h2>
             <div style={{ display: 'grid', gap: 10, maxWidth: 380 }}>
-              <Select
-                label="Instrument"
-                data={Object.values(INSTRUMENTS).map(i => ({ value: i.id, label: i.name }))}
-                value={instrument}
-                allowDeselect={false}
-                onChange={v => v && setInstrument(v as InstrumentId)}
-              />
+              {plan && (
+                <Switch
+                  label="As planned in Key & capo and Shapes"
+                  description={[
+                    INSTRUMENTS[plan.setup.instrument].name,
+                    tuningName(plan.setup),
+                    `${keyName(transposeKey(tune.key, plan.transposition - plan.setup.capo))} shapes`,
+                    plan.setup.capo ? `capo ${plan.setup.capo}` : 'no capo',
+                  ].join(', ')}
+                  checked={asPlanned}
+                  onChange={event => setAsPlanned(event.currentTarget.checked)}
+                />
+              )}
+              {!planned && (
+                <Select
+                  label="Instrument"
+                  data={Object.values(INSTRUMENTS).map(i => ({ value: i.id, label: i.name }))}
+                  value={instrument}
+                  allowDeselect={false}
+                  onChange={v => v && setInstrument(v as InstrumentId)}
+                />
+              )}
               <Select
                 label="Style"
                 data={STYLES.map(s => ({ value: s, label: STYLE_CHOICES[s] }))}
@@ -157,17 +183,22 @@ function TunePage({ tune }: { tune: Tune }) {
                 allowDeselect={false}
                 onChange={v => v && setStyle(v as Style)}
               />
-              <Select
-                label="Capo"
-                data={[
-                  { value: 'auto', label: 'Find the best one' },
-                  { value: '0', label: 'No capo' },
-                  ...Array.from({ length: 9 }, (_, i) => ({ value: String(i + 1), label: `Fret ${i + 1}` })),
-                ]}
-                value={capo}
-                allowDeselect={false}
-                onChange={v => v && setCapo(v)}
-              />
+              {!planned && (
+                <Select
+                  label="Capo"
+                  data={[
+                    { value: 'auto', label: 'Find the best one' },
+                    { value: '0', label: 'No capo' },
+                    ...Array.from({ length: 9 }, (_, i) => ({
+                      value: String(i + 1),
+                      label: `Fret ${i + 1}`,
+                    })),
+                  ]}
+                  value={capo}
+                  allowDeselect={false}
+                  onChange={v => v && setCapo(v)}
+                />
+              )}
               <Button color="marigold.6" loading={arrange.isPending} onClick={() => arrange.mutate()}>
                 Arrange
               </Button>

@@ -1,0 +1,212 @@
+import { Button, Loader, SegmentedControl, Switch, TextInput } from '@mantine/core';
+import { useLocalStorage } from '@mantine/hooks';
+import { IconPrinter } from '@tabler/icons-react';
+import { useState } from 'react';
+import { useParams } from 'react-router';
+import type { ProgressionChord } from '#core/capo';
+import { bassClass, chordLabel, parseChord } from '#core/chord';
+import { parsePattern, patternText, patternUnder } from '#core/fingering';
+import { RIGHTS_TEXT } from '#core/formats/rights';
+import { INSTRUMENTS, instrumentOf, noteAt, type Setup, stringName, tuningName } from '#core/instrument';
+import { keyName, mod12, transposeKey } from '#core/pitch';
+import { type Shape, shapeText } from '#core/shape';
+import { measureNumbers, sectionsOf, type Tune } from '#core/tune';
+import { useArrangements, useTune } from '../data/queries';
+import { useTunePlan } from '../engine/useTunePlan';
+import { Masthead } from '../parts/Masthead';
+import { PAGE_RULE, type Paper } from '../parts/paper';
+import { ShapePicture, useLeftHanded } from '../parts/ShapePicture';
+import { NotFound } from './NotFound';
+import { useProgression } from './Shapes';
+
+export function ChordSheetScreen() {
+  const { tuneId } = useParams();
+  const stored = useTune(tuneId);
+  if (stored.isPending) return <Loader m="xl" />;
+  if (!stored.data) return <NotFound what="tune" />;
+  return <ChordSheet key={tuneId} tune={stored.data.tune} revision={stored.data.revision} />;
+}
+
+/** By kind of instrument: bass, then the treble strings up and down, or a plain strum of all that sound. */
+const USUAL_PATTERN: Record<'guitar' | 'mandolin', string> = { guitar: 'B 3 2 1 2 3', mandolin: 'B (321)' };
+
+/** String on which a shape has its chord's bass note, the thickest there is. */
+function bassString(shape: Shape, symbol: string, setup: Setup): number | undefined {
+  const chord = parseChord(symbol);
+  if (!chord) return undefined;
+  const found = shape.frets.findLastIndex(
+    (fret, i) => fret !== null && mod12(noteAt(setup, i + 1, fret) - setup.capo) === bassClass(chord),
+  );
+  return found < 0 ? undefined : found + 1;
+}
+
+/** The sheet of grips that a pupil takes home: each shape with fingers and the strings to pluck in order. */
+function ChordSheet({ tune, revision }: { tune: Tune; revision: number }) {
+  const { plan, pending, change } = useTunePlan(tune.id);
+  const arrangements = useArrangements(tune.id);
+  const found = useProgression(tune, revision, plan, !pending);
+  const [paper, setPaper] = useLocalStorage<Paper>({ key: 'paper', defaultValue: 'a4' });
+  const [leftHanded, setLeftHanded] = useLeftHanded();
+  const [stringWords, setStringWords] = useLocalStorage<Record<string, string>>({
+    key: 'string-words',
+    defaultValue: {},
+  });
+  const { setup } = plan;
+  const { kind } = instrumentOf(setup);
+  const [typed, setTyped] = useState<string>();
+  const text = typed ?? plan.pattern ?? USUAL_PATTERN[kind];
+  const pattern = parsePattern(text, setup.tuning.length);
+  const strokes = 'error' in pattern ? [] : pattern;
+  const chords = found.data?.chords ?? [];
+  const numbers = measureNumbers(tune.measures);
+  const sounding = transposeKey(tune.key, plan.transposition);
+  const sections = sectionsOf(tune.measures).map(section => ({
+    section,
+    chords: chords.filter(c => c.measure >= section.from && c.measure < section.to),
+  }));
+  const wordsOf = (string: number) => stringWords[`${setup.instrument}/${string}`]?.trim();
+  return (
+    <div className="frame">
+      <style>{PAGE_RULE[paper]}</style>
+      <Masthead
+        title={tune.title}
+        under="Chord sheet"
+        rail={{
+          tune: `/tune/${tune.id}`,
+          workbench: arrangements.data?.[0] && `/arrangement/${arrangements.data[0].id}`,
+        }}
+      />
+      <div className="paper-tools">
+        <SegmentedControl
+          value={paper}
+          onChange={v => setPaper(v as Paper)}
+          data={[
+            { value: 'a4', label: 'A4' },
+            { value: 'letter', label: 'Letter' },
+          ]}
+          aria-label="Paper"
+        />
+        <TextInput
+          label="Strings to pluck, in order"
+          description="B bass string, A the next, digits strings, brackets together"
+          w={320}
+          value={text}
+          error={'error' in pattern ? pattern.error : undefined}
+          onChange={event => setTyped(event.currentTarget.value)}
+          onBlur={() => {
+            if (typed !== undefined && !('error' in pattern)) change({ pattern: typed });
+          }}
+        />
+        <Switch
+          label="Left-handed pictures"
+          checked={leftHanded}
+          onChange={e => setLeftHanded(e.currentTarget.checked)}
+        />
+        <Button color="marigold.6" leftSection={<IconPrinter size={18} />} onClick={() => window.print()}>
+          Print
+        </Button>
+        <details>
+          <summary>My own words for the strings</summary>
+          <div className="string-words">
+            {setup.tuning.map((_, i) => (
+              <TextInput
+                key={i}
+                size="xs"
+                label={stringName(setup, i + 1)}
+                placeholder={i === 0 ? 'thinnest' : i === setup.tuning.length - 1 ? 'thickest' : ''}
+                value={wordsOf(i + 1) ?? ''}
+                onChange={event =>
+                  setStringWords({
+                    ...stringWords,
+                    [`${setup.instrument}/${i + 1}`]: event.currentTarget.value,
+                  })
+                }
+              />
+            ))}
+          </div>
+        </details>
+      </div>
+      <article className={`paper ${paper}`}>
+        <h1>{tune.title}</h1>
+        <p className="facts">
+          {[
+            INSTRUMENTS[setup.instrument].name,
+            `tuning ${tuningName(setup)}`,
+            setup.capo
+              ? `capo at fret ${setup.capo}${setup.capoStrings ? ` on strings ${setup.capoStrings.join(', ')}` : ''}: ${keyName(transposeKey(sounding, -setup.capo))} shapes sound in ${keyName(sounding)}`
+              : `no capo, sounds in ${keyName(sounding)}`,
+          ].join(' · ')}
+        </p>
+        {found.isPending && <Loader />}
+        {sections
+          .filter(s => s.chords.length)
+          .map(({ section, chords: inSection }) => (
+            <section key={section.from} className="sheet-section">
+              <h2>
+                {section.name}
+                {section.repeated && <small> twice</small>}
+              </h2>
+              <div className="sheet-grips">
+                {inSection.map(chord => (
+                  <SheetGrip
+                    key={chord.numbers[0]}
+                    chord={chord}
+                    setup={setup}
+                    measure={numbers[chord.measure]!}
+                    strokes={strokes}
+                  />
+                ))}
+              </div>
+            </section>
+          ))}
+        <footer>
+          {RIGHTS_TEXT[tune.rights]}. Strings:{' '}
+          {setup.tuning
+            .map(
+              (_, i) =>
+                `${stringName(setup, i + 1).replace('string ', '')}${wordsOf(i + 1) ? ` (${wordsOf(i + 1)})` : ''}`,
+            )
+            .reverse()
+            .join('; ')}
+          . Numbers under a picture are the strings to pluck, in order; those in brackets together. Fingers: 1
+          index to 4 little, T thumb over the neck; × not played, ○ open. Warm up, rest, and stop at pain or
+          numbness: if it stays, see a doctor or physiotherapist.
+        </footer>
+      </article>
+    </div>
+  );
+}
+
+function SheetGrip({
+  chord,
+  setup,
+  measure,
+  strokes,
+}: {
+  chord: ProgressionChord;
+  setup: Setup;
+  measure: number;
+  strokes: Parameters<typeof patternUnder>[0];
+}) {
+  const { chosen } = chord;
+  return (
+    <figure>
+      <figcaption>
+        {chordLabel(chord.shape)}
+        {setup.capo > 0 && <small> sounds {chordLabel(chord.sounding)}</small>}
+      </figcaption>
+      <small>{measure === 0 ? 'pickup' : `measure ${measure}`}</small>
+      {chosen ? (
+        <>
+          <ShapePicture setup={setup} frets={chosen.frets} grip={chosen.grip} scale={0.95} />
+          <div className="strokes">
+            {patternText(patternUnder(strokes, chosen.frets, bassString(chosen, chord.shape, setup)))}
+          </div>
+          <span className="visually-hidden">{shapeText(chosen.frets)}</span>
+        </>
+      ) : (
+        <p>no shape</p>
+      )}
+    </figure>
+  );
+}
