@@ -2,6 +2,7 @@
  * The demo studio: what a new visitor finds. Its name, plans and progress are made up.
  */
 import { arrange } from '#core/arrange';
+import { freshPlan, planKeys, VOICE_TYPES } from '#core/capo';
 import { readAbc } from '#core/formats';
 import type { Bundle } from '#core/formats/bundle';
 import type { InstrumentId } from '#core/instrument';
@@ -14,6 +15,9 @@ const READY: { tune: string; instrument: InstrumentId; style: Style }[] = [
   { tune: '2', instrument: 'mandolin', style: 'chord-melody' },
 ];
 
+/** A song for which key and capo are settled: an alto sings it. */
+const SUNG = '3';
+
 /** Builds the demo studio from its tune book. */
 export function buildDemoStudio(book: string): Bundle {
   const bundle: Bundle = { tunes: [], arrangements: [], lessons: [], plans: [] };
@@ -23,6 +27,17 @@ export function buildDemoStudio(book: string): Bundle {
     const rights: Rights = tune.composer ? 'own-work' : 'public-domain';
     const record = { ...tune, id: `demo-${number}`, rights };
     bundle.tunes.push(record);
+    if (number === SUNG) {
+      const plan = freshPlan(record.id);
+      const { low, high } = VOICE_TYPES.alto;
+      const [best] = planKeys(record, { setup: plan.setup, hand: plan.hand, voice: { low, high } });
+      bundle.plans.push({
+        ...plan,
+        voice: { type: 'alto', low, high },
+        setup: best!.setup,
+        transposition: best!.transposition,
+      });
+    }
     for (const ready of READY.filter(r => r.tune === number)) {
       const { arrangement, problem } = arrange(record, {
         id: `demo-${number}-${ready.instrument}`,

@@ -3,14 +3,16 @@ import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { gzipSync } from 'node:zlib';
 import { arrange } from '#core/arrange';
+import { planKeys, VOICE_TYPES } from '#core/capo';
 import { checkArrangement } from '#core/check';
 import { parseChord } from '#core/chord';
 import { readAbc } from '#core/formats';
 import { DEFAULT_HAND } from '#core/hand';
 import { standardSetup } from '#core/instrument';
-import { bestShapePath, findShapes } from '#core/shape';
+import { bestShapePath, findShapes, fingeringsOf } from '#core/shape';
 import { performanceOf, renderPerformance } from '#core/sound';
 import { playingOrder } from '#core/tune';
+import { datasetFingerings, fingersOf, isTraining } from '../core/testing/dataset';
 
 interface Line {
   work: string;
@@ -99,12 +101,34 @@ add(
   10,
 );
 
+// How that grows with candidates (squared) and with chords (linear).
+for (const [chordCount, shapeCount] of [
+  [32, 10],
+  [32, 40],
+  [128, 20],
+] as const) {
+  const pool = ['C', 'Am', 'F', 'G'].map(symbol =>
+    findShapes(parseChord(symbol)!, guitar, DEFAULT_HAND, { limit: shapeCount }),
+  );
+  const long = Array.from({ length: chordCount }, (_, i) => pool[i % 4]!);
+  add(
+    `  ${chordCount} changes of ${shapeCount} candidates`,
+    timed(() => bestShapePath(guitar, long), 15),
+    (10 * chordCount * shapeCount ** 2) / (32 * 20 ** 2),
+  );
+}
+
 // Arranging and checking, and how that grows.
 const PHRASE =
   '"D"A2AB AFED|"G"B2BA BcdB|"D"A2AB AFED|"G"gfed "A"BcdB|"D"f2fd "G"g2ge|"Bm"f2fd "G"Bcde|"D"f2fd "Em"g2fg|"D"afed "A"BcdB|';
 function tuneOf(measures: number) {
   return readAbc(`X:1\nT:Bench\nM:4/4\nL:1/8\nK:D\n${PHRASE.repeat(measures / 8)}\n`)[0]!.tune;
 }
+add(
+  'key-and-capo table, 12 keys × capo 0–9, 32 measures',
+  timed(() => planKeys(tuneOf(32), { setup: guitar, hand: DEFAULT_HAND, voice: VOICE_TYPES.alto }), 5),
+  150,
+);
 const work = (measures: number) => {
   const tune = tuneOf(measures);
   return timed(
@@ -199,3 +223,63 @@ for (const row of table)
       .map((cell, column) => (column ? cell.padStart(widths[column]!) : cell.padEnd(widths[column]!)))
       .join('  '),
   );
+
+// Agreement of the left-hand fingerings with the open dataset @tombatossals/chords-db 0.5.1.
+const { cases, broken } = datasetFingerings();
+const ranked = cases.map(c => {
+  const found = fingeringsOf(c.frets, guitar, DEFAULT_HAND);
+  const rank = found.findIndex(f => fingersOf(c.frets, f.grip).join() === c.fingers.join());
+  return { c, rank, ours: fingersOf(c.frets, found[0]!.grip) };
+});
+console.log('\nLeft-hand fingerings of the open dataset @tombatossals/chords-db 0.5.1:');
+for (const [name, learned] of [
+  ['weights fitted on, roots C to F', true],
+  ['reported on, roots F♯ to B', false],
+] as const) {
+  const set = ranked.filter(r => isTraining(r.c) === learned);
+  const share = (most: number) =>
+    `${((100 * set.filter(r => r.rank < most).length) / set.length).toFixed(1)} %`;
+  console.log(
+    `  ${name}: ${set.length} shapes, stored fingering first ${share(1)}, among the first three ${share(3)}`,
+  );
+}
+const rules = new Map<string, number>();
+for (const { rule } of broken) rules.set(rule, (rules.get(rule) ?? 0) + 1);
+console.log(`  not counted, since they break a rule of the hand: ${broken.length}`);
+for (const [rule, count] of [...rules].sort((a, b) => b[1] - a[1])) console.log(`    ${count} ${rule}`);
+if (process.argv.includes('--list'))
+  for (const entry of broken) console.log(`      ${entry.name}: ${entry.rule}`);
+
+// Disagreements by kind: the shape moved to its lowest fret, stored fingers against ours.
+const toText = (fingers: readonly number[]) => [...fingers].reverse().join('');
+const pattern = (frets: readonly (number | null)[]) => {
+  const played = frets.filter((f): f is number => f !== null);
+  const open = played.includes(0);
+  const base = open ? 0 : Math.min(...played);
+  return `${open ? 'open ' : ''}${[...frets]
+    .reverse()
+    .map(f => (f === null ? 'x' : f - base))
+    .join(' ')}`;
+};
+const storedFor = new Map<string, Map<string, number>>();
+for (const { c } of ranked) {
+  const ways = storedFor.get(pattern(c.frets)) ?? new Map<string, number>();
+  storedFor.set(pattern(c.frets), ways);
+  ways.set(toText(c.fingers), (ways.get(toText(c.fingers)) ?? 0) + 1);
+}
+const kinds = new Map<string, number>();
+let contradicted = 0;
+for (const { c, rank, ours } of ranked) {
+  if (rank === 0) continue;
+  if (storedFor.get(pattern(c.frets))!.size > 1) contradicted += 1;
+  const kind = `${pattern(c.frets).padEnd(14)} stored ${toText(c.fingers)}, ours ${toText(ours)}`;
+  kinds.set(kind, (kinds.get(kind) ?? 0) + 1);
+}
+const differing = ranked.filter(r => r.rank > 0).length;
+console.log(
+  `  disagreements: ${differing}; in ${contradicted} of them the dataset itself stores several fingerings for the moved shape, and ours is kept`,
+);
+for (const [kind, count] of [...kinds]
+  .sort((a, b) => b[1] - a[1])
+  .slice(0, process.argv.includes('--list') ? 1000 : 15))
+  console.log(`    ${count} × ${kind}`);

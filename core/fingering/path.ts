@@ -87,6 +87,7 @@ export function bestWorstPath<T>(
   if (!Number.isFinite(bound)) return undefined;
   return bestPath(layers, nodeCost, (from, to, layer) => {
     const cost = edgeCost(from, to, layer);
-    return cost <= bound ? cost : Number.POSITIVE_INFINITY;
+    // Equal efforts summed in another order may differ in their last bits.
+    return cost <= bound + 1e-9 ? cost : Number.POSITIVE_INFINITY;
   });
 }

@@ -3,6 +3,7 @@
  * Pitches are written as they sound; frets are counted from the capo.
  */
 import { parseChord } from '../chord';
+import { fingerLabel } from '../hand';
 import { INSTRUMENTS, noteAt } from '../instrument';
 import { keyFifths, type Pitch, parseNoteName, parsePitch, type Step, spellMidi } from '../pitch';
 import type { Arrangement, ScoreChord, ScoreMeasure, ScoreNote } from '../score';
@@ -246,7 +247,7 @@ function writeNote(context: Context, note: ScoreNote, w: Written): Markup {
   const pitch = spellMidi(noteAt(context.arrangement.setup, note.string, note.fret), context.fifths);
   const technical: Markup[] = [];
   if (w.first && !w.tiedFrom) {
-    if (note.finger) technical.push(tag('fingering', note.finger));
+    if (note.finger) technical.push(tag('fingering', fingerLabel(note.finger)));
     const stroke = note.pluck === 'down' ? 'down-bow' : note.pluck === 'up' ? 'up-bow' : undefined;
     if (note.pluck && !stroke) technical.push(tag('pluck', note.pluck));
     if (stroke && w.staff === 1 && !w.inChord) technical.push(element(stroke, {}));
@@ -332,7 +333,8 @@ function attributes(
                 tag('tuning-octave', pitch.octave),
               );
             }),
-            setup.capo ? tag('capo', setup.capo) : undefined,
+            // A partial capo has no element of its own; the sounding pitches tell it.
+            setup.capo && !setup.capoStrings ? tag('capo', setup.capo) : undefined,
           ),
         ]
       : []),

@@ -12,6 +12,7 @@ import {
   fingerSpacing,
   type Grip,
   type Hand,
+  handFactor,
   isBarre,
   type StringDuty,
   strainOf,
@@ -91,6 +92,9 @@ const BEGINNER_BARRE = 1.5;
 const THUMB_EFFORT = 2.4;
 /** Effort of reaching up the neck, a mm from the first fret (after the capo) to the lowest finger. Judgement. */
 const POSITION_PER_MM = 0.012;
+/** Effort of a hand opened along the neck beyond three frets' width, a mm; judgement. The same for all grips of a shape. */
+const SPREAD_PER_MM = 0.03;
+const EASY_SPREAD = 62;
 
 /** Scratch for the traits of one grip: searches measure thousands of grips, and none keeps them. */
 const scratch = new Float64Array(TRAITS.length);
@@ -177,13 +181,22 @@ export function gripTraits(
   return traits;
 }
 
-function positionEffort(setup: Setup, grip: Grip): number {
+/** Effort of reaching up the neck, and of opening the hand along it: what all grips of a shape have in common. */
+function placeEffort(setup: Setup, hand: Hand, grip: Grip): { position: number; spread: number } {
   let lowest = Number.POSITIVE_INFINITY;
-  for (const p of grip) lowest = Math.min(lowest, p.fret);
+  let highest = 0;
+  for (const p of grip) {
+    lowest = Math.min(lowest, p.fret);
+    highest = Math.max(highest, p.fret);
+  }
   const { scaleLength } = instrumentOf(setup);
-  const up =
-    fingertipDistance(scaleLength, lowest + setup.capo) - fingertipDistance(scaleLength, 1 + setup.capo);
-  return Math.max(0, up) * POSITION_PER_MM;
+  const low = fingertipDistance(scaleLength, lowest + setup.capo);
+  const up = low - fingertipDistance(scaleLength, 1 + setup.capo);
+  const open = fingertipDistance(scaleLength, highest + setup.capo) - low;
+  return {
+    position: Math.max(0, up) * POSITION_PER_MM,
+    spread: Math.max(0, open / handFactor(hand) - EASY_SPREAD) * SPREAD_PER_MM,
+  };
 }
 
 /**
@@ -202,8 +215,9 @@ export function gripEffort(setup: Setup, hand: Hand, grip: Grip, duties: readonl
   }
   if (hand.beginner && effort.barre) effort.barre *= BEGINNER_BARRE;
   if (grip.some(p => p.finger === THUMB)) effort.thumb = THUMB_EFFORT;
-  const position = positionEffort(setup, grip);
+  const { position, spread } = placeEffort(setup, hand, grip);
   if (position > 0) effort.position = position;
+  if (spread > 0) effort.stretch = (effort.stretch ?? 0) + spread;
   return effort;
 }
 
@@ -211,7 +225,8 @@ export function gripEffort(setup: Setup, hand: Hand, grip: Grip, duties: readonl
 export function gripCost(setup: Setup, hand: Hand, grip: Grip, duties: readonly StringDuty[]): number {
   if (!grip.length) return 0;
   measureTraits(setup, hand, grip, duties, scratch);
-  let total = positionEffort(setup, grip);
+  const { position, spread } = placeEffort(setup, hand, grip);
+  let total = position + spread;
   for (let i = 0; i < scratch.length; i++) {
     const harder = hand.beginner && PARTS[i] === 'barre' ? BEGINNER_BARRE : 1;
     total += scratch[i]! * WEIGHTS[i]! * harder;

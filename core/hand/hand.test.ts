@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { standardSetup } from '../instrument';
 import {
   changeEffort,
+  changeWords,
   DEFAULT_HAND,
   type Finger,
   type FingerPlacement,
@@ -10,8 +11,10 @@ import {
   gripEffort,
   gripFault,
   gripsFor,
+  guideFingers,
   type HandSize,
   handPosition,
+  moveWords,
   placementSpan,
   type StringDuty,
   strainOf,
@@ -205,6 +208,27 @@ describe('finger moves', () => {
       changeEffort(guitar, one, [place(1, 4, 2)]),
     );
   });
+});
+
+it('changes are told in a few words, with the fingers that guide them', () => {
+  const c = [place(1, 1, 2), place(2, 2, 4), place(3, 3, 5)];
+  expect(changeWords(c, [place(1, 1, 2), place(2, 2, 4), place(3, 2, 3)])).toBe('keeps 1 and 2, moves 3');
+  expect(changeWords(c, [place(3, 5, 5)])).toBe('slides 3, lifts 1 and 2');
+  expect(guideFingers(c, [place(3, 5, 5)])).toEqual([3]);
+  expect(changeWords([], [place(5, 2, 6)])).toBe('sets T');
+  expect(changeWords(c, c)).toBe('holds still');
+  expect(moveWords(guitar, fingerMoves([], [place(5, 2, 6)])[0]!)).toBe(
+    'The thumb lands on string 6, E, fret 2.',
+  );
+});
+
+it('the thumb only reaches the thickest string, and only where the hand uses it', () => {
+  const withThumb = { size: 'medium', thumb: true } as const;
+  expect(gripFault(guitar, withThumb, [place(5, 2, 6), place(1, 2, 3)])).toBeUndefined();
+  expect(gripFault(guitar, DEFAULT_HAND, [place(5, 2, 6)])).toMatch(/thumb/);
+  expect(gripFault(guitar, withThumb, [place(5, 2, 5)])).toMatch(/thickest/);
+  expect(gripFault(guitar, withThumb, [place(5, 1, 6), place(1, 1, 1, 5)])).toMatch(/barre/);
+  expect(gripFault(guitar, withThumb, [place(5, 1, 6), place(1, 6, 1)])).toMatch(/T/);
 });
 
 it('one finger a fret: index at n, little finger at n + 3, is one position of the hand (common practice)', () => {

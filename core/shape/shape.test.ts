@@ -4,7 +4,7 @@ import { bassClass, chordClasses, parseChord } from '../chord';
 import { changeEffort, DEFAULT_HAND, gripFault } from '../hand';
 import { type InstrumentId, standardSetup } from '../instrument';
 import { mod12 } from '../pitch';
-import { bestShapePath, findShapes, shapeFingers, shapeNotes, shapeText } from './index';
+import { bestShapePath, findShapes, type Shape, shapeFingers, shapeNotes, shapeText } from './index';
 
 const guitar = standardSetup('guitar');
 const mandolin = standardSetup('mandolin');
@@ -115,26 +115,61 @@ describe('every shape found', () => {
 });
 
 describe('the path through a progression', () => {
-  it('is the best of all, by exhaustive search', () => {
-    const symbols = ['C', 'G', 'Am', 'F', 'D', 'Em', 'E7', 'Bm'];
+  const symbols = ['C', 'G', 'Am', 'F', 'D', 'Em', 'E7', 'Bm', 'A', 'Dm', 'B7', 'Gsus4'];
+  const pool = new Map(symbols.map(symbol => [symbol, search(symbol, guitar, { maxFret: 7, limit: 12 })]));
+  const choices = fc.array(
+    fc.tuple(fc.constantFrom(...symbols), fc.uniqueArray(fc.nat(11), { minLength: 1, maxLength: 4 })),
+    { minLength: 1, maxLength: 5 },
+  );
+  it('is the best of all by exhaustive search, in total and in its worst change', () => {
     fc.assert(
-      fc.property(fc.array(fc.constantFrom(...symbols), { minLength: 1, maxLength: 5 }), progression => {
-        const candidates = progression.map(symbol => search(symbol, guitar, { maxFret: 5, limit: 4 }));
-        const total = (path: number[]) =>
-          path.reduce((sum, choice, i) => {
-            const shape = candidates[i]![choice]!;
-            const before = i > 0 ? candidates[i - 1]![path[i - 1]!]! : undefined;
-            return sum + shape.cost + (before ? changeEffort(guitar, before.grip, shape.grip) : 0);
-          }, 0);
-        let best = Number.POSITIVE_INFINITY;
-        const walk = (path: number[]) => {
-          if (path.length === candidates.length) best = Math.min(best, total(path));
-          else for (let i = 0; i < candidates[path.length]!.length; i++) walk([...path, i]);
+      fc.property(choices, progression => {
+        const candidates = progression.map(([symbol, picks]) =>
+          picks.map(pick => pool.get(symbol)![pick % pool.get(symbol)!.length]!),
+        );
+        let least = Number.POSITIVE_INFINITY;
+        let mildest = { worst: Number.POSITIVE_INFINITY, total: Number.POSITIVE_INFINITY };
+        const walk = (index: number, before: Shape | undefined, total: number, worst: number) => {
+          if (index === candidates.length) {
+            least = Math.min(least, total);
+            const milder = worst < mildest.worst - 1e-9;
+            if (milder || (worst < mildest.worst + 1e-9 && total < mildest.total)) mildest = { worst, total };
+            return;
+          }
+          for (const shape of candidates[index]!) {
+            const change = before ? changeEffort(guitar, before.grip, shape.grip) : 0;
+            walk(index + 1, shape, total + shape.cost + change, Math.max(worst, change));
+          }
         };
-        walk([]);
-        expect(total(bestShapePath(guitar, candidates).path)).toBeCloseTo(best, 9);
+        walk(0, undefined, 0, 0);
+        const byTotal = bestShapePath(guitar, candidates);
+        expect(byTotal.total).toBeCloseTo(least, 9);
+        const byWorst = bestShapePath(guitar, candidates, 'worst');
+        expect(byWorst.worst).toBeCloseTo(mildest.worst, 9);
+        expect(byWorst.total).toBeCloseTo(mildest.total, 9);
+        expect(byWorst.worst).toBeLessThanOrEqual(byTotal.worst + 1e-9);
+        expect(byTotal.total).toBeLessThanOrEqual(byWorst.total + 1e-9);
       }),
-      { numRuns: 60 },
+      { numRuns: 2500 },
     );
+  });
+  it('leans to easy changes where they come fast', () => {
+    const candidates = [pool.get('G')!, pool.get('C')!, pool.get('G')!, pool.get('C')!];
+    const slow = bestShapePath(guitar, candidates);
+    const fast = bestShapePath(
+      guitar,
+      candidates,
+      'total',
+      candidates.map(() => ({ hold: 1, change: 8 })),
+    );
+    const effort = (path: number[]) =>
+      path
+        .slice(1)
+        .reduce(
+          (sum, choice, i) =>
+            sum + changeEffort(guitar, candidates[i]![path[i]!]!.grip, candidates[i + 1]![choice]!.grip),
+          0,
+        );
+    expect(effort(fast.path)).toBeLessThanOrEqual(effort(slow.path));
   });
 });

@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { arrange } from '../../arrange';
+import type { TunePlan } from '../../capo';
 import { tunes } from '../../testing/tunes';
 import { readAbc } from '../abc';
 import { BUNDLE_VERSION, type Bundle, readBundle, writeBundle } from './index';
@@ -36,6 +37,34 @@ describe('the bundle', () => {
       ),
       { numRuns: 60 },
     );
+  });
+  it('keeps a plan with every wish, and names what is wrong in one', () => {
+    const plan: TunePlan = {
+      id: 't',
+      setup: {
+        instrument: 'guitar',
+        tuning: ['D4', 'A3', 'G3', 'D3', 'A2', 'D2'],
+        capo: 2,
+        capoStrings: [3, 4, 5],
+        neck: { scaleLength: 630, frets: 20 },
+      },
+      hand: { size: 'small', span: 140, beginner: true, thumb: true },
+      transposition: -3,
+      voice: { type: 'alto', low: 53, high: 72 },
+      target: { tonic: 'Bb', within: 2 },
+      wishes: { noBarre: true, maxStretch: 80, freeFingers: [4], openStrings: [1], goal: 'worst' },
+      choices: { 0: 'x32010', 3: 'x-x-10-11-12-10' },
+      pattern: 'B 3 (21)',
+    };
+    const bundle: Bundle = { tunes: [], arrangements: [], lessons: [], plans: [plan] };
+    expect(readBundle(writeBundle(bundle))).toEqual({ bundle, rejected: [] });
+    const broken = { ...plan, voice: { low: 70, high: 60 } };
+    const result = readBundle(writeBundle({ ...bundle, plans: [broken] }));
+    if (result.error !== undefined) throw new Error(result.error);
+    expect(result.rejected[0]).toMatchObject({
+      kind: 'plans',
+      message: expect.stringContaining('voice.high'),
+    });
   });
   it('the demo studio comes back identical', () => {
     const { bundle } = readBundle(studio);

@@ -1,4 +1,7 @@
-/** A grip as a small neck picture for paper: strings upright, thickest at the left, finger numbers in the dots. */
+import { fingerLabel } from '#core/hand';
+import { useLeftHanded } from './ShapePicture';
+
+/** A grip as a small neck picture for paper: strings upright, thickest at the left (left-handed: right), finger numbers in the dots. */
 export function GripDiagram({
   frets,
   fingers,
@@ -13,7 +16,8 @@ export function GripDiagram({
   const gap = 13;
   const left = 20;
   const top = 18;
-  const x = (string: number) => left + (strings - string) * gap;
+  const [leftHanded] = useLeftHanded();
+  const x = (string: number) => left + (leftHanded ? string - 1 : strings - string) * gap;
   const y = (fret: number) => top + (fret - base + 0.5) * gap * 1.25;
   const bottom = top + rows * gap * 1.25;
   const text = frets
@@ -62,7 +66,7 @@ export function GripDiagram({
                   fontWeight={700}
                   fill="#fff"
                 >
-                  {finger ?? ''}
+                  {finger ? fingerLabel(finger) : ''}
                 </text>
               </>
             )}

@@ -1,6 +1,7 @@
 import { useElementSize } from '@mantine/hooks';
-import type { FingerPlacement } from '#core/hand';
-import { fretDistance, INSTRUMENTS, type Setup, stringName } from '#core/instrument';
+import { type FingerPlacement, fingerLabel, fingerName } from '#core/hand';
+import { fretDistance, instrumentOf, type Setup, stringName } from '#core/instrument';
+import { useLeftHanded } from './ShapePicture';
 
 interface NeckProps {
   setup: Setup;
@@ -14,12 +15,13 @@ interface NeckProps {
 }
 
 /** Physical frets that carry a mark on most necks (common practice). */
-const INLAYS: Record<string, number[]> = { guitar: [3, 5, 7, 9, 12, 15], mandolin: [5, 7, 10, 12, 15] };
+const INLAYS = { guitar: [3, 5, 7, 9, 12, 15], mandolin: [5, 7, 10, 12, 15] };
 
 /** The neck to true scale: distances of frets are as on the instrument; frets are numbered from the capo. */
 export function Neck({ setup, grip, ghost = [], open = [], frets = 0 }: NeckProps) {
   const { ref, width: measured } = useElementSize();
-  const instrument = INSTRUMENTS[setup.instrument];
+  const [leftHanded] = useLeftHanded();
+  const instrument = instrumentOf(setup);
   const strings = setup.tuning.length;
   const highest = Math.max(
     12,
@@ -35,33 +37,52 @@ export function Neck({ setup, grip, ghost = [], open = [], frets = 0 }: NeckProp
   const top = 26;
   const height = top + (strings - 1) * gap + 30;
   const scale = (right - left) / fretDistance(instrument.scaleLength, last);
-  const wire = (physical: number) => left + fretDistance(instrument.scaleLength, physical) * scale;
+  // For a left-handed player the nut is at the right.
+  const place = (x: number) => (leftHanded ? width - x : x);
+  const wire = (physical: number) => place(left + fretDistance(instrument.scaleLength, physical) * scale);
   const middle = (physical: number) =>
-    physical <= 0 ? left - 12 : (wire(physical) + wire(physical - 1)) / 2;
+    physical <= 0 ? place(left - 12) : (wire(physical) + wire(physical - 1)) / 2;
   const y = (string: number) => top + (string - 1) * gap;
   const bottom = y(strings);
-  const capoX = setup.capo ? wire(setup.capo) - 7 : left;
+  const towardsNut = leftHanded ? 1 : -1;
+  const capoX = setup.capo ? wire(setup.capo) + 7 * towardsNut : place(left);
+  const covered = setup.capoStrings ?? setup.tuning.map((_, i) => i + 1);
 
   const words = grip.length
-    ? `Neck${setup.capo ? `, capo ${setup.capo}` : ''}. ${grip.map(p => `Finger ${p.finger}: ${p.from === p.to ? stringName(setup, p.from) : `strings ${p.from} to ${p.to}`}, fret ${p.fret}`).join('. ')}.`
+    ? `Neck${setup.capo ? `, capo ${setup.capo}` : ''}. ${grip.map(p => `${fingerName(p.finger)}: ${p.from === p.to ? stringName(setup, p.from) : `strings ${p.from} to ${p.to}`}, fret ${p.fret}`).join('. ')}.`
     : `Neck${setup.capo ? `, capo ${setup.capo}` : ''}. No finger is down.`;
 
   return (
     <div ref={ref}>
       <svg className="neck" viewBox={`0 0 ${width} ${height}`} role="img" aria-label={words}>
-        <rect className="wood" x={left} y={top - 8} width={right - left} height={bottom - top + 16} rx={3} />
-        {INLAYS[instrument.id]!.filter(fret => fret <= last).map(fret => (
-          <rect
-            key={fret}
-            className="inlay"
-            x={middle(fret) - 4}
-            y={(top + bottom) / 2 - 10}
-            width={8}
-            height={20}
-            rx={4}
-          />
-        ))}
-        <rect className="nut" x={left - 5} y={top - 9} width={5} height={bottom - top + 18} />
+        <rect
+          className="wood"
+          x={leftHanded ? width - right : left}
+          y={top - 8}
+          width={right - left}
+          height={bottom - top + 16}
+          rx={3}
+        />
+        {INLAYS[instrument.kind]
+          .filter(fret => fret <= last)
+          .map(fret => (
+            <rect
+              key={fret}
+              className="inlay"
+              x={middle(fret) - 4}
+              y={(top + bottom) / 2 - 10}
+              width={8}
+              height={20}
+              rx={4}
+            />
+          ))}
+        <rect
+          className="nut"
+          x={leftHanded ? place(left) : left - 5}
+          y={top - 9}
+          width={5}
+          height={bottom - top + 18}
+        />
         {Array.from({ length: last }, (_, i) => i + 1).map(fret => (
           <g key={fret}>
             <line className="fret-wire" x1={wire(fret)} x2={wire(fret)} y1={top - 8} y2={bottom + 8} />
@@ -76,20 +97,27 @@ export function Neck({ setup, grip, ghost = [], open = [], frets = 0 }: NeckProp
           <g key={i}>
             <line
               className="string"
-              x1={left}
-              x2={right}
+              x1={place(left)}
+              x2={place(right)}
               y1={y(i + 1)}
               y2={y(i + 1)}
               strokeWidth={1 + i * 0.35}
             />
-            <text x={left - 40} y={y(i + 1)}>
+            <text x={place(left - 40)} y={y(i + 1)}>
               {i + 1} {pitch.replace(/-?\d/, '')}
             </text>
           </g>
         ))}
         {setup.capo > 0 && (
           <g>
-            <rect className="capo" x={capoX - 5} y={top - 14} width={10} height={bottom - top + 28} rx={5} />
+            <rect
+              className="capo"
+              x={capoX - 5}
+              y={y(Math.min(...covered)) - 14}
+              width={10}
+              height={(Math.max(...covered) - Math.min(...covered)) * gap + 28}
+              rx={5}
+            />
             <text x={capoX} y={8}>
               capo {setup.capo}
             </text>
@@ -99,7 +127,7 @@ export function Neck({ setup, grip, ghost = [], open = [], frets = 0 }: NeckProp
           <circle
             key={string}
             className="open"
-            cx={setup.capo ? capoX + 14 : left - 14}
+            cx={setup.capo ? capoX - 14 * towardsNut : place(left - 14)}
             cy={y(string)}
             r={6}
           />
@@ -126,7 +154,7 @@ export function Neck({ setup, grip, ghost = [], open = [], frets = 0 }: NeckProp
               rx={9}
             />
             <text className="finger-number" x={middle(p.fret + setup.capo)} y={(y(p.from) + y(p.to)) / 2}>
-              {p.finger}
+              {fingerLabel(p.finger)}
             </text>
           </g>
         ))}

@@ -1,0 +1,244 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { parseChord } from '../chord';
+import { readAbc } from '../formats/abc';
+import { DEFAULT_HAND, isBarre, reachBetween, stretchOf } from '../hand';
+import { standardSetup } from '../instrument';
+import { midiOf, mod12, pitchClassOf } from '../pitch';
+import { chosenShape, shapeText } from '../shape';
+import { tunes } from '../testing/tunes';
+import { melodyNotes, melodyRange, transposeTune } from '../tune';
+import {
+  bandView,
+  capoChart,
+  capoNames,
+  freshPlan,
+  planKeys,
+  planShapes,
+  smallestCapoFor,
+  stretchByCapo,
+  VOICE_TYPES,
+  voiceLie,
+  wayBack,
+} from './index';
+
+const guitar = standardSetup('guitar');
+const tune = (key: string, body: string) => readAbc(`X:1\nT:T\nM:4/4\nL:1/4\nK:${key}\n${body}\n`)[0]!.tune;
+const song = tune('G', '"G"GBdB|"C"ceGc|"D"dfaf|"G"G4|"Em"EGBG|"C"ceGc|"D7"dfad|"G"G4|]');
+
+describe('names with a capo (common practice)', () => {
+  it('G shape: capo 2 sounds A, 4 B, 5 C', () => {
+    for (const [capo, sounds] of [
+      [2, 'A'],
+      [4, 'B'],
+      [5, 'C'],
+    ] as const)
+      expect(capoNames(['G'], capo, 0)[0]!.sounding).toBe(sounds);
+  });
+  it('C Am G F at capo 6: F# D#m C# B; Am C Dm Em G at capo 2: Bm D Em F#m A', () => {
+    expect(capoNames(['C', 'Am', 'G', 'F'], 6, 6).map(p => p.sounding)).toEqual(['F#', 'D#m', 'C#', 'B']);
+    expect(capoNames(['Am', 'C', 'Dm', 'Em', 'G'], 2, 2).map(p => p.sounding)).toEqual([
+      'Bm',
+      'D',
+      'Em',
+      'F#m',
+      'A',
+    ]);
+  });
+  it('the chart has twelve shapes, each a capo below its sound', () => {
+    for (let capo = 0; capo <= 12; capo++) {
+      const chart = capoChart(capo);
+      expect(chart).toHaveLength(12);
+      for (const { shape, sounding } of chart)
+        expect(mod12(pitchClassOf(shape) + capo)).toBe(pitchClassOf(sounding));
+    }
+  });
+  it('tells the pianist what sounds', () => {
+    const band = bandView(song, 2, 2);
+    expect(band.key).toEqual({ tonic: 'A', mode: 'major' });
+    expect(band.chords.map(c => c.sounding)).toEqual(['A', 'D', 'E', 'F#m', 'E7']);
+    expect(band.chords.map(c => c.shape)).toEqual(['G', 'C', 'D', 'Em', 'D7']);
+    expect(band.chords.map(c => c.step)).toEqual(['I', 'IV', 'V', 'vi', 'V']);
+    expect(band.words).toContain('2 semitones above');
+  });
+});
+
+describe('stretch and capo', () => {
+  const grips = ['133211', 'x32010'].map(text => chosenShape(text, guitar, DEFAULT_HAND)!.grip);
+  it('a stretch shrinks by 2^(−k/12) along the neck: capo 5 → 0.749, capo 7 → 0.667 (equal temperament)', () => {
+    const along = [
+      { finger: 1, fret: 1, from: 3, to: 3 },
+      { finger: 4, fret: 4, from: 3, to: 3 },
+    ] as const;
+    const at = (capo: number) => stretchOf({ ...guitar, capo }, DEFAULT_HAND, along).widest;
+    // Across the neck strings spread a little on the way up, so the whole shrinks slightly less.
+    expect(at(5) / at(0)).toBeCloseTo(0.749, 2);
+    expect(at(7) / at(0)).toBeCloseTo(0.667, 2);
+  });
+  it('gets narrower fret by fret, and the smallest capo for a limit is the first that holds it', () => {
+    const table = stretchByCapo(guitar, DEFAULT_HAND, grips, 9);
+    for (let i = 1; i < table.length; i++) expect(table[i]!.stretch).toBeLessThan(table[i - 1]!.stretch);
+    for (const limit of [50, 60, 70, 90]) {
+      const found = smallestCapoFor({ ...guitar, capo: 3 }, DEFAULT_HAND, grips, limit)!;
+      expect(found.stretch).toBeLessThanOrEqual(limit);
+      if (found.capo > 0) expect(table[found.capo - 1]!.stretch).toBeGreaterThan(limit);
+      expect(found.pitchMove).toBe(found.capo - 3);
+    }
+    expect(smallestCapoFor(guitar, DEFAULT_HAND, grips, 5)).toBeUndefined();
+  });
+  it('the way back goes down a fret a week to none', () => {
+    const steps = wayBack({ ...guitar, capo: 4 }, DEFAULT_HAND, grips);
+    expect(steps.map(s => s.capo)).toEqual([4, 3, 2, 1, 0]);
+    expect(steps.map(s => s.week)).toEqual([1, 2, 3, 4, 5]);
+    for (const step of steps.slice(1)) expect(step.wider).toBeGreaterThan(0);
+  });
+});
+
+describe('voices', () => {
+  it('a melody is sung in the octave that fits', () => {
+    expect(voiceLie(VOICE_TYPES.bass, 60, 72)).toMatchObject({ octaveShift: -12, below: 0 });
+    expect(voiceLie(VOICE_TYPES.soprano, 60, 72)).toMatchObject({ octaveShift: 0, below: 0, above: 0 });
+  });
+  it('what goes beyond is counted', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 40, max: 70 }),
+        fc.integer({ min: 0, max: 24 }),
+        fc.integer({ min: 40, max: 80 }),
+        fc.integer({ min: 0, max: 24 }),
+        (low, width, from, span) => {
+          const lie = voiceLie({ low, high: low + width }, from, from + span);
+          expect(lie.high - lie.low).toBe(span);
+          expect(lie.below).toBe(Math.max(0, low - lie.low));
+          expect(lie.above).toBe(Math.max(0, lie.high - low - width));
+          if (lie.below + lie.above === 0) expect(span).toBeLessThanOrEqual(width);
+        },
+      ),
+    );
+  });
+});
+
+describe('the table of keys and capos', () => {
+  it('has every pair whose names agree, sorted, its effort the sum of its parts', () => {
+    const plans = planKeys(song, { setup: guitar, hand: DEFAULT_HAND });
+    expect(plans).toHaveLength(120);
+    const seen = new Set(plans.map(p => `${pitchClassOf(p.shapeKey.tonic)}:${p.setup.capo}`));
+    expect(seen.size).toBe(120);
+    for (const [i, p] of plans.entries()) {
+      expect(mod12(pitchClassOf(p.shapeKey.tonic) + p.setup.capo)).toBe(pitchClassOf(p.soundingKey.tonic));
+      expect(mod12(pitchClassOf('G') + p.transposition)).toBe(pitchClassOf(p.soundingKey.tonic));
+      expect(p.cost).toBeCloseTo(
+        Object.values(p.parts).reduce((a, b) => a + b, 0),
+        9,
+      );
+      if (i > 0) expect(p.cost).toBeGreaterThanOrEqual(plans[i - 1]!.cost);
+      expect(p.reasons.join(' ')).toContain(p.setup.capo ? `Capo ${p.setup.capo}` : 'No capo');
+    }
+  });
+  it('a song in B flat goes to open shapes with a capo; one in G stays in G without (common practice)', () => {
+    const flat = planKeys(transposeTune(song, 3), {
+      setup: guitar,
+      hand: DEFAULT_HAND,
+      target: { tonic: 'Bb', within: 0 },
+    })[0]!;
+    expect(flat.setup.capo).toBeGreaterThan(0);
+    expect(['G', 'A', 'C', 'D', 'E']).toContain(flat.shapeKey.tonic);
+    const plain = planKeys(song, {
+      setup: guitar,
+      hand: DEFAULT_HAND,
+      target: { tonic: 'G', within: 0 },
+    })[0]!;
+    expect(plain.soundingKey.tonic).toBe('G');
+    expect(plain.setup.capo).toBeLessThanOrEqual(3);
+  });
+  it('the voice decides the sounding key where one sings: best choices fit it', () => {
+    const { low, high } = melodyRange(song)!;
+    const voice = { low: low + 5, high: high + 6 };
+    const [best] = planKeys(song, { setup: guitar, hand: DEFAULT_HAND, voice });
+    expect(best!.voice).toMatchObject({ below: 0, above: 0 });
+    expect(best!.reasons.join(' ')).toMatch(/The voice sings from .* it fits/);
+  });
+  it('keeps to the wanted pitch', () => {
+    const plans = planKeys(song, { setup: guitar, hand: DEFAULT_HAND, target: { tonic: 'Eb', within: 1 } });
+    for (const p of plans.slice(0, 10))
+      expect(['D', 'Eb', 'E'].map(pitchClassOf)).toContain(pitchClassOf(p.soundingKey.tonic));
+    expect(plans.at(-1)!.reasons.join(' ')).toMatch(/outside the wanted E♭/);
+  });
+  it('no barre is no barre', () => {
+    for (const p of planKeys(song, { setup: guitar, hand: DEFAULT_HAND, noBarre: true }))
+      expect(p.barre).toBe(0);
+  });
+  it('is the same every time', () => {
+    const wishes = { setup: guitar, hand: DEFAULT_HAND, voice: VOICE_TYPES.alto };
+    expect(JSON.stringify(planKeys(song, wishes))).toBe(JSON.stringify(planKeys(song, wishes)));
+  });
+});
+
+describe('a planned progression', () => {
+  it('joins neighbours of one name, keeps the wishes and chosen shapes, and says what changes cost', () => {
+    const plan = { ...freshPlan('t'), wishes: { noBarre: true }, choices: { 1: 'x32013' } };
+    const { chords, worst } = planShapes(song, plan);
+    expect(chords.map(c => c.shape)).toEqual(['G', 'C', 'D', 'G', 'Em', 'C', 'D7', 'G']);
+    expect(chords[1]).toMatchObject({ byHand: true, numbers: [1] });
+    expect(shapeText(chords[1]!.chosen!.frets)).toBe('x32013');
+    for (const c of chords) expect(c.chosen!.grip.some(isBarre)).toBe(false);
+    expect(worst).toBe(Math.max(...chords.map(c => c.change)));
+  });
+  it('follows transposition and capo: shape names are the sound less the capo', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: -6, max: 5 }), fc.integer({ min: 0, max: 9 }), (transposition, capo) => {
+        const plan = { ...freshPlan('t'), setup: { ...guitar, capo }, transposition };
+        for (const c of planShapes(song, plan).chords)
+          expect(mod12(pitchClassOf(parseChord(c.shape)!.root) + capo)).toBe(
+            pitchClassOf(parseChord(c.sounding)!.root),
+          );
+      }),
+      { numRuns: 30 },
+    );
+  });
+  it('is left without a shape where the wishes allow none, and says so by leaving it out', () => {
+    const plan = { ...freshPlan('t'), wishes: { maxFret: 1, noBarre: true } };
+    const { chords } = planShapes(song, plan);
+    expect(chords.find(c => c.shape === 'D')!.chosen).toBeUndefined();
+  });
+});
+
+describe('a tune moved to another key', () => {
+  it('sounds as many semitones higher, note for note, and comes back', () => {
+    fc.assert(
+      fc.property(tunes(), fc.integer({ min: -11, max: 11 }), ({ abc }, semitones) => {
+        const source = readAbc(abc)[0]!.tune;
+        const moved = transposeTune(source, semitones);
+        const notes = (t: typeof source) => melodyNotes(t).map(n => [n.at, n.ticks, n.midi, n.tied]);
+        expect(notes(moved)).toEqual(
+          notes(source).map(([at, ticks, midi, tied]) => [at, ticks, (midi as number) + semitones, tied]),
+        );
+        const back = transposeTune(moved, -semitones);
+        expect(notes(back)).toEqual(notes(source));
+        for (const [m, measure] of moved.measures.entries()) {
+          for (const [e, event] of measure.events.entries()) {
+            const from = source.measures[m]!.events[e]!;
+            for (const [g, grace] of (event.graces ?? []).entries())
+              expect(midiOf(grace)).toBe(midiOf(from.graces![g]!) + semitones);
+          }
+          for (const [c, chord] of measure.chords.entries()) {
+            const before = parseChord(source.measures[m]!.chords[c]!.symbol);
+            const after = parseChord(chord.symbol);
+            if (before) expect(pitchClassOf(after!.root)).toBe(mod12(pitchClassOf(before.root) + semitones));
+          }
+        }
+      }),
+      { numRuns: 150 },
+    );
+  });
+});
+
+it('reach between fingers is for the hand that is measured (judgement)', () => {
+  expect(reachBetween({ size: 'medium', span: 155 }, 1, 4)).toEqual(reachBetween(DEFAULT_HAND, 1, 4));
+  expect(reachBetween({ size: 'medium', beginner: true }, 1, 4).limit).toBeLessThan(
+    reachBetween(DEFAULT_HAND, 1, 4).limit,
+  );
+  expect(reachBetween({ size: 'small', span: 180 }, 1, 4).limit).toBeGreaterThan(
+    reachBetween({ size: 'large' }, 1, 4).limit,
+  );
+});

@@ -1,0 +1,65 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { parsePattern, patternText, patternUnder } from './index';
+
+const under = (text: string, shape: string, bass?: number) => {
+  const pattern = parsePattern(text, 6);
+  if ('error' in pattern) throw new Error(pattern.error);
+  const frets = [...shape].reverse().map(c => (c === 'x' ? null : Number(c)));
+  return patternText(patternUnder(pattern, frets, bass));
+};
+
+describe('picking patterns', () => {
+  it('are strings in order, with brackets for together', () => {
+    expect(parsePattern('4 3 2 1 2 3', 6)).toEqual([[4], [3], [2], [1], [2], [3]]);
+    expect(parsePattern('(52) 3', 6)).toEqual([[5, 2], [3]]);
+    expect(parsePattern('4321', 6)).toEqual([[4], [3], [2], [1]]);
+    expect(parsePattern('B (A 1)', 6)).toEqual([['B'], ['A', 1]]);
+  });
+  it('follow the root string of the chord (common practice: C 5, G 6, D 4)', () => {
+    expect(under('B 3 2 1', 'x32010')).toBe('5 3 2 1');
+    expect(under('B 3 2 1', '320003')).toBe('6 3 2 1');
+    expect(under('B 3 2 1', 'xx0232')).toBe('4 3 2 1');
+    expect(under('B 3 (21)', '200232', 6)).toBe('6 3 (21)');
+    expect(under('B A B A', 'x02210')).toBe('5 4 5 4');
+  });
+  it('a silent string gives way to the nearest that sounds', () => {
+    expect(under('6 1', 'xx023x')).toBe('4 2');
+    expect(under('(21)', 'xxx2xx')).toBe('3');
+  });
+  it('say what is wrong', () => {
+    expect(parsePattern('4 7', 6)).toEqual({
+      error: '"7" is no string: 1 to 6, B for the bass string, A for the next',
+    });
+    expect(parsePattern('(4 3', 6)).toEqual({ error: '"(4 3": the bracket is not closed' });
+    expect(parsePattern('(44)', 6)).toEqual({ error: '"(44)" asks for a string twice' });
+    expect(parsePattern('  ', 6)).toMatchObject({ error: /write the strings/ });
+  });
+  it('come back from their text', () => {
+    const token = fc.oneof(fc.integer({ min: 1, max: 6 }), fc.constantFrom<'B' | 'A'>('B', 'A'));
+    fc.assert(
+      fc.property(
+        fc.array(fc.uniqueArray(token, { minLength: 1, maxLength: 4 }), { minLength: 1, maxLength: 16 }),
+        strokes => {
+          expect(parsePattern(patternText(strokes), 6)).toEqual(strokes);
+        },
+      ),
+    );
+  });
+  it('under any shape pluck only strings that sound, none twice at once', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.option(fc.integer({ min: 0, max: 5 }), { nil: null }), { minLength: 6, maxLength: 6 }),
+        fc.constantFrom('B 3 2 1 2 3', '(6 5 4 3 2 1)', 'B (A 1) B (32)'),
+        (frets, text) => {
+          const pattern = parsePattern(text, 6);
+          if ('error' in pattern) throw new Error(pattern.error);
+          for (const stroke of patternUnder(pattern, frets)) {
+            expect(new Set(stroke).size).toBe(stroke.length);
+            for (const string of stroke) expect(frets[string - 1]).not.toBeNull();
+          }
+        },
+      ),
+    );
+  });
+});

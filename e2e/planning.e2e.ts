@@ -1,0 +1,215 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, type Page, test } from '@playwright/test';
+
+/** Opens a demo song by way of the shelf, as somebody new would. */
+async function openSong(page: Page, title: string): Promise<void> {
+  await page.goto('/');
+  await page.getByRole('link', { name: title, exact: true }).click();
+  await expect(page.getByRole('heading', { name: title, level: 1 })).toBeVisible();
+}
+
+/** The options of a list are in the page all along: only the open list counts. */
+async function pick(page: Page, label: string, option: string): Promise<void> {
+  await page.getByRole('combobox', { name: label, exact: true }).click();
+  await page.getByRole('option', { name: option, exact: true }).click();
+}
+
+test('a voice, the second choice, no barre, another shape, and the chord sheet', async ({ page }) => {
+  await openSong(page, 'Clementine');
+  await page.getByRole('link', { name: 'Key & capo' }).click();
+  await expect(page.locator('.key-cell').first()).toBeVisible();
+  await pick(page, 'Voice', 'Alto');
+  await expect(page.getByRole('img', { name: /^Voice: F3 to C5/ })).toBeVisible();
+  await expect(page.getByText(/The voice sings from/)).toBeVisible();
+
+  const second = page.locator('.best button').nth(1);
+  const chosen = (await second.innerText()).replace(/\s+/g, ' ');
+  await second.click();
+  await page.getByRole('button', { name: 'Take this' }).click();
+  await expect(page.getByRole('button', { name: 'Taken', exact: true })).toBeVisible();
+  await expect(page.locator('.key-cell.taken .rank')).toHaveText('2');
+
+  await page.getByRole('link', { name: 'On to the shapes' }).click();
+  await expect(page.locator('.shape-card').first()).toBeVisible();
+  const key = chosen.split(' shapes')[0]!;
+  await expect(page.locator('.masthead .under')).toContainText(`${key} major shapes`);
+  await page.getByRole('switch', { name: 'No barre' }).check();
+  await expect(page.getByRole('switch', { name: 'No barre' })).toBeChecked();
+  // A barre is one finger on more strings than one: none is drawn wider than a fingertip.
+  await expect
+    .poll(async () => {
+      const boxes = await page
+        .locator('.progression .shape-picture .finger')
+        .evaluateAll(rects =>
+          rects.map(r => Number(r.getAttribute('width')) - Number(r.getAttribute('height'))),
+        );
+      return boxes.every(extra => extra < 1);
+    })
+    .toBe(true);
+
+  const first = page.locator('.shape-card').first();
+  const before = await first.getAttribute('aria-label');
+  await page.getByRole('button', { name: 'Use here' }).first().click();
+  await expect(first).toHaveAttribute('aria-label', /chosen by hand/);
+  expect(await first.getAttribute('aria-label')).not.toBe(before);
+  const swapped = /, ([^,]+), chosen/.exec((await first.getAttribute('aria-label'))!)![1]!;
+
+  await page.getByRole('link', { name: 'Chord sheet' }).click();
+  await expect(page.locator('.sheet-grips figure').first()).toBeVisible();
+  await expect(page.locator('.sheet-grips figure').first()).toContainText(swapped);
+  await page.getByLabel('Strings to pluck, in order').fill('B (32) 1');
+  await expect(page.locator('.strokes').first()).toHaveText(/^[456] \(\d+\) \d$/);
+  await page.getByLabel('Strings to pluck, in order').fill('B (32');
+  await expect(page.getByText('"(32": the bracket is not closed')).toBeVisible();
+  await page.getByLabel('Strings to pluck, in order').fill('B (32) 1');
+  await page.evaluate(() => {
+    window.print = () => document.body.setAttribute('data-printed', 'yes');
+  });
+  await page.getByRole('button', { name: 'Print' }).click();
+  await expect(page.locator('body')).toHaveAttribute('data-printed', 'yes');
+
+  // All of it is kept, and an arrangement follows it.
+  await page.reload();
+  await expect(page.locator('.sheet-grips figure').first()).toContainText(swapped);
+  await page.getByRole('link', { name: 'Tune', exact: true }).click();
+  await expect(page.getByRole('switch', { name: /As planned/ })).toBeChecked();
+  await page.getByRole('button', { name: 'Arrange', exact: true }).click();
+  await expect(page.locator('.measure').first()).toBeVisible();
+  await expect(page.locator('.masthead .under').first()).toContainText(/shapes, capo \d|no capo/);
+});
+
+test('the same by keyboard alone', async ({ page }) => {
+  await openSong(page, 'Clementine');
+  const press = async (...keys: string[]) => {
+    for (const key of keys) await page.keyboard.press(key);
+  };
+  const tabTo = async (wanted: RegExp) => {
+    for (let i = 0; i < 80; i++) {
+      await page.keyboard.press('Tab');
+      const name = await page.evaluate(() => {
+        const at = document.activeElement as HTMLInputElement | null;
+        // Between the last stop and the first the page itself has the focus.
+        if (at === document.body) return '';
+        const label = at?.id ? document.querySelector(`label[for="${at.id}"]`)?.textContent : '';
+        return `${label} ${at?.getAttribute('aria-label') ?? ''} ${at?.textContent ?? ''}`;
+      });
+      if (wanted.test(name)) return;
+    }
+    throw new Error(`${wanted} was not reached by Tab`);
+  };
+  await tabTo(/Key & capo/);
+  await press('Enter');
+  await expect(page.locator('.key-cell').first()).toBeVisible();
+  await tabTo(/^Voice/);
+  await press('ArrowDown', 'ArrowDown', 'ArrowDown', 'ArrowDown', 'Enter');
+  await expect(page.getByText(/The voice sings from/)).toBeVisible();
+  await tabTo(/shapes,.*effort/);
+  const looked = page.locator('.key-cell.looked');
+  const start = await looked.getAttribute('data-cell');
+  await press('ArrowRight');
+  expect(await looked.getAttribute('data-cell')).not.toBe(start);
+  await press('ArrowLeft');
+  expect(await looked.getAttribute('data-cell')).toBe(start);
+  // Past the first of the best choices to the second one.
+  await tabTo(/sounds/);
+  await press('Tab', 'Enter');
+  await tabTo(/Take this/);
+  await press('Enter');
+  await expect(page.locator('.key-cell.taken .rank')).toHaveText('2');
+  await tabTo(/On to the shapes/);
+  await press('Enter');
+  await expect(page.locator('.shape-card').first()).toBeVisible();
+  await tabTo(/^No barre/);
+  await press('Space');
+  await expect(page.getByRole('switch', { name: 'No barre' })).toBeChecked();
+  await tabTo(/measure 1,/);
+  await press('Enter');
+  await tabTo(/Use here/);
+  await press('Enter');
+  await expect(page.locator('.shape-card').first()).toHaveAttribute('aria-label', /chosen by hand/);
+  await tabTo(/Chord sheet/);
+  await press('Enter');
+  await expect(page.locator('.sheet-grips figure').first()).toBeVisible();
+  await tabTo(/^\s*Print/);
+  await page.evaluate(() => {
+    window.print = () => document.body.setAttribute('data-printed', 'yes');
+  });
+  await press('Enter');
+  await expect(page.locator('body')).toHaveAttribute('data-printed', 'yes');
+});
+
+test('tunings, a partial capo and a neck are set, checked and followed', async ({ page }) => {
+  await openSong(page, 'Clementine');
+  await page.getByRole('link', { name: 'Key & capo' }).click();
+  await pick(page, 'Tuning', 'Open D');
+  await expect(page.getByText(/From standard: string 6, D −2/)).toBeVisible();
+  await pick(page, 'Tuning', 'Type one …');
+  await page.getByLabel('Strings 6 to 1, thickest first').fill('E A D G H E');
+  await page.getByRole('button', { name: 'Tune so' }).click();
+  await expect(page.getByText('string 2: "H" is not a note such as D or E2')).toBeVisible();
+  await page.getByLabel('Strings 6 to 1, thickest first').fill('G2 A D G B E');
+  await page.getByRole('button', { name: 'Tune so' }).click();
+  await expect(page.getByText(/string 6, G: 3 semitones above standard, it may break/)).toBeVisible();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByText(/From standard: string 6, D −2/)).toBeVisible();
+  await page.getByText('Partial capo, neck measures').click();
+  await page.getByLabel('Scale length, mm').fill('100');
+  await expect(page.getByRole('alert').filter({ hasText: 'scale length' })).toBeVisible();
+  await page.getByLabel('Scale length, mm').fill('630');
+  await page.getByLabel('string 1, D', { exact: true }).uncheck();
+  await page.reload();
+  await page.getByText('Partial capo, neck measures').click();
+  await expect(page.getByLabel('string 1, D', { exact: true })).not.toBeChecked();
+  await expect(page.getByLabel('Scale length, mm')).toHaveValue('630');
+  await pick(page, 'Instrument', 'Octave mandolin');
+  await expect(page.locator('.key-cell').first()).toBeVisible();
+});
+
+test('a shape is named as it is typed or clicked; pictures turn for a left-handed player', async ({
+  page,
+}) => {
+  await openSong(page, 'Clementine');
+  await page.getByRole('link', { name: 'Shapes' }).click();
+  const names = page.locator('.names-found');
+  await page.getByLabel('Frets, strings 6 to 1').fill('x02212');
+  await expect(names.locator('li').first()).toContainText('Am6');
+  await page.getByLabel('Frets, strings 6 to 1').fill('xx020x');
+  await expect(names.locator('li').first()).toContainText('D6');
+  await expect(names.locator('li').first()).toContainText('no third');
+  await page.getByLabel('Frets, strings 6 to 1').fill('x0221q');
+  await expect(page.getByText('string 1, E: "q" is neither a fret nor x')).toBeVisible();
+  const firstFinger = page.locator('.shape-card .finger').first();
+  const right = await firstFinger.getAttribute('x');
+  await page.getByRole('switch', { name: 'Left-handed pictures' }).check();
+  await expect(firstFinger).not.toHaveAttribute('x', right!);
+});
+
+test('the new screens read well to a screen reader and on a phone', async ({ page }) => {
+  await openSong(page, 'Clementine');
+  const tune = page.url();
+  for (const [path, ready] of [
+    ['/key', '.key-cell'],
+    ['/shapes', '.holds li'],
+    ['/chords', '.sheet-grips figure'],
+  ] as const) {
+    await page.setViewportSize({ width: 1280, height: 800 });
+    await page.goto(tune + path);
+    await page.locator(ready).first().waitFor();
+    const { violations } = await new AxeBuilder({ page })
+      .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
+      .analyze();
+    expect(
+      violations.map(
+        v =>
+          `${path} ${v.id}: ${v.nodes
+            .slice(0, 3)
+            .map(n => `${n.html.slice(0, 120)} ${n.failureSummary?.slice(0, 160)}`)
+            .join(' | ')}`,
+      ),
+    ).toEqual([]);
+    if (path === '/chords') continue;
+    await page.setViewportSize({ width: 390, height: 844 });
+    const overflow = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
+    expect(overflow, path).toBeLessThanOrEqual(0);
+  }
+});
