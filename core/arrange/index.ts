@@ -5,7 +5,7 @@
 import { type KeyPlan, planCapo, rangeProblem } from '../capo';
 import { type Chord, parseChord, transposeChord } from '../chord';
 import { assignPlucks, bestPath } from '../fingering';
-import { DEFAULT_HAND, type Finger, type Hand, moveCost } from '../hand';
+import { DEFAULT_HAND, type Finger, type Hand, moveCost, travelOf } from '../hand';
 import {
   fretOfNote,
   INSTRUMENTS,
@@ -441,10 +441,8 @@ function handEdge(setup: Setup, layer: Layer, from: HandState, to: HandState): n
   for (let finger = 1; finger <= 5; finger++) {
     const a = from.byFinger[finger];
     const b = to.byFinger[finger];
-    if (a && b) {
-      const shares = a.from <= b.to && b.from <= a.to;
-      motion += moveCost(setup, shares ? (a.fret === b.fret ? 'stays' : 'slides') : 'moves', a.fret, b.fret);
-    } else if (b) motion += moveCost(setup, 'lands', 0, b.fret);
+    if (a && b) motion += moveCost(setup, travelOf(a, b), a.fret, b.fret);
+    else if (b) motion += moveCost(setup, 'lands', 0, b.fret);
     else if (a) motion += moveCost(setup, 'lifts', a.fret, 0);
   }
   if (from.position !== undefined && to.position !== undefined) {

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { standardSetup } from '../instrument';
 import {
+  barreKind,
   changeEffort,
   changeWords,
   DEFAULT_HAND,
@@ -200,6 +201,20 @@ describe('finger moves', () => {
   it('a finger on its string slides; others lift and land', () => {
     const moves = fingerMoves([place(1, 2, 3), place(2, 3, 5)], [place(1, 5, 3), place(4, 8, 1)]);
     expect(moves.map(m => `${m.finger} ${m.kind}`)).toEqual(['1 slides', '2 lifts', '4 lands']);
+  });
+  it('a finger that rolls to the next string of its fret is one finger (common practice)', () => {
+    const [move] = fingerMoves([place(3, 5, 2)], [place(3, 5, 1)]);
+    expect(move!.kind).toBe('rolls');
+    expect(moveWords(guitar, move!)).toBe('Finger 3 rolls over to string 1, E, at the same fret.');
+    expect(changeEffort(guitar, [place(3, 5, 2)], [place(3, 5, 1)])).toBeLessThan(
+      changeEffort(guitar, [place(3, 5, 3)], [place(3, 5, 1)]),
+    );
+  });
+  it('barres are full, partial or a hinge with the tip lifted', () => {
+    expect(barreKind(place(1, 1, 1, 6), [1, 1, 2, 3, 3, 1])).toBe('full');
+    expect(barreKind(place(1, 2, 2, 4), [0, 2, 2, 2, 0, 'free'])).toBe('partial');
+    expect(barreKind(place(1, 2, 1, 2), [2, 2, 0, 'free', 'free', 'free'])).toBe('hinge');
+    expect(barreKind(place(2, 2, 3), [0, 0, 2, 0, 0, 0])).toBeUndefined();
   });
   it('staying costs nothing, sliding less than moving as far', () => {
     const one = [place(1, 2, 3)];

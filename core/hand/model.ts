@@ -337,6 +337,21 @@ export function fingerOn(grip: Grip, string: number, fret: number): Finger | und
   return grip.find(p => p.fret === fret && p.from <= string && string <= p.to)?.finger;
 }
 
+/**
+ * Kind of barre: full over all strings, partial over some, or a hinge, where the index stands on its base over the thin
+ * strings and its tip is lifted off a thicker one that rings open. Undefined for a fingertip.
+ *
+ * @param duties what each string does, index 0 = string 1
+ */
+export function barreKind(
+  placement: FingerPlacement,
+  duties: readonly StringDuty[],
+): 'full' | 'partial' | 'hinge' | undefined {
+  if (!isBarre(placement)) return undefined;
+  if (placement.finger === 1 && placement.from === 1 && duties[placement.to] === 0) return 'hinge';
+  return placement.from === 1 && placement.to === duties.length ? 'full' : 'partial';
+}
+
 /** Whether a placement covers more than one string. */
 export function isBarre(placement: FingerPlacement): boolean {
   return placement.to > placement.from;

@@ -4,9 +4,20 @@ import { type Finger, type FingerPlacement, fingerLabel, type Grip, isBarre, THU
 /** What one finger does between two grips. */
 export interface FingerMove {
   finger: Finger;
-  kind: 'stays' | 'slides' | 'moves' | 'lifts' | 'lands';
+  kind: 'stays' | 'slides' | 'rolls' | 'moves' | 'lifts' | 'lands';
   from?: FingerPlacement;
   to?: FingerPlacement;
+}
+
+/**
+ * How a finger gets from one place to another: it stays, slides along a string that both places share, rolls flat onto
+ * a neighbouring string of its fret, or moves.
+ */
+export function travelOf(from: FingerPlacement, to: FingerPlacement): 'stays' | 'slides' | 'rolls' | 'moves' {
+  const sharesString = from.from <= to.to && to.from <= from.to;
+  if (sharesString) return from.fret === to.fret ? 'stays' : 'slides';
+  const beside = from.to + 1 === to.from || to.to + 1 === from.from;
+  return from.fret === to.fret && beside ? 'rolls' : 'moves';
 }
 
 /** What each finger does between two grips; a finger in neither is not named. */
@@ -15,24 +26,30 @@ export function fingerMoves(before: Grip, after: Grip): FingerMove[] {
   for (const finger of [1, 2, 3, 4, 5] as Finger[]) {
     const from = before.find(p => p.finger === finger);
     const to = after.find(p => p.finger === finger);
-    if (from && to) {
-      const sharesString = from.from <= to.to && to.from <= from.to;
-      const kind = from.fret === to.fret && sharesString ? 'stays' : sharesString ? 'slides' : 'moves';
-      moves.push({ finger, kind, from, to });
-    } else if (from) moves.push({ finger, kind: 'lifts', from });
+    if (from && to) moves.push({ finger, kind: travelOf(from, to), from, to });
+    else if (from) moves.push({ finger, kind: 'lifts', from });
     else if (to) moves.push({ finger, kind: 'lands', to });
   }
   return moves;
 }
 
 /** Weights of finger motion; judgement, in units where holding one more finger costs 1. */
-const MOVE = { slide: 0.4, slidePerMm: 0.015, move: 0.9, movePerMm: 0.012, land: 0.5, lift: 0.05 };
+const MOVE = {
+  roll: 0.45,
+  slide: 0.4,
+  slidePerMm: 0.015,
+  move: 0.9,
+  movePerMm: 0.012,
+  land: 0.5,
+  lift: 0.05,
+};
 
 /** Effort of one finger's move. */
 export function moveCost(setup: Setup, kind: FingerMove['kind'], fromFret: number, toFret: number): number {
   if (kind === 'stays') return 0;
   if (kind === 'lands') return MOVE.land;
   if (kind === 'lifts') return MOVE.lift;
+  if (kind === 'rolls') return MOVE.roll;
   const { scaleLength } = instrumentOf(setup);
   const distance = Math.abs(
     fingertipDistance(scaleLength, toFret + setup.capo) -
@@ -88,6 +105,8 @@ export function moveWords(setup: Pick<Setup, 'tuning'>, move: FingerMove): strin
       return `${name} lifts.`;
     case 'slides':
       return `${name} slides on ${stringName(setup, move.to!.from)} ${move.to!.fret > move.from!.fret ? 'up' : 'back'} to fret ${move.to!.fret}.`;
+    case 'rolls':
+      return `${name} rolls over to ${stringName(setup, move.to!.from)}, at the same fret.`;
     case 'moves':
       return `${name} moves to ${placementWords(setup, move.to!)}.`;
     case 'lands':
@@ -98,6 +117,7 @@ export function moveWords(setup: Pick<Setup, 'tuning'>, move: FingerMove): strin
 const KEEPS: [FingerMove['kind'], string][] = [
   ['stays', 'keeps'],
   ['slides', 'slides'],
+  ['rolls', 'rolls'],
   ['moves', 'moves'],
   ['lands', 'sets'],
   ['lifts', 'lifts'],

@@ -64,6 +64,16 @@ describe('names of shapes (common practice)', () => {
     const mandolin = standardSetup('mandolin');
     expect(names('2200', mandolin)[0]!.remarks.join()).toMatch(/no third/);
   });
+  it.each([
+    ['0023', 'G'],
+    ['0230', 'C'],
+    ['2002', 'D'],
+    ['2245', 'A'],
+    ['1220', 'E'],
+  ])('mandolin %s (strings 4 to 1) is a chord on %s', (shape, root) => {
+    const symbols = names(shape, standardSetup('mandolin')).map(n => n.chord.symbol);
+    expect(symbols.slice(0, 2).some(s => s.startsWith(root))).toBe(true);
+  });
   it('one note, or an octave, has no chord name', () => expect(names('0xxxx0')).toEqual([]));
   it('every shape found for a symbol is named by it, or by one with the same notes', () => {
     for (const symbol of ['C', 'Gm', 'D7', 'Amaj7', 'Em7', 'F6', 'Bdim7', 'Asus4', 'E9', 'Cadd9']) {

@@ -6,11 +6,13 @@ import { Link, useParams } from 'react-router';
 import { type Progression, type ProgressionChord, searchWishes, type TunePlan } from '#core/capo';
 import { chordLabel, parseChord } from '#core/chord';
 import {
+  barreKind,
   changeWords,
   type EffortPart,
   type Finger,
   fingerLabel,
   fingerMoves,
+  fingerName,
   guideFingers,
   moveWords,
   stretchOf,
@@ -18,6 +20,7 @@ import {
 import { noteAt, type Setup, stringName, tuningName } from '#core/instrument';
 import { keyFifths, keyName, pitchClassOf, pitchName, spellMidi, transposeKey } from '#core/pitch';
 import {
+  dutiesOf,
   type Equivalent,
   familyOf,
   fingeringsOf,
@@ -428,6 +431,12 @@ function ChordDetail({
                   'Stretch',
                   `${Math.round(stretch.widest)} of ${Math.round(stretch.limit)} mm, fingers ${stretch.fingers.map(fingerLabel).join(' and ')}`,
                 ],
+                ...chosen.grip.flatMap((p): [string, string][] => {
+                  const kind = barreKind(p, dutiesOf(chosen.frets));
+                  return kind
+                    ? [['Barre', `${kind}, ${fingerName(p.finger)} on strings ${p.from} to ${p.to}`]]
+                    : [];
+                }),
                 ...muteWords(chosen.frets, chosen.grip, setup).map((words): [string, string] => [
                   'Silent',
                   words,
