@@ -12,7 +12,7 @@ import {
   totalEffort,
 } from '../hand';
 import { fretsOfClass, noteAt, type Place, placesOf, type Setup } from '../instrument';
-import { mod12 } from '../pitch';
+import { type Key, mod12, pitchClassOf, scaleOf } from '../pitch';
 
 /** Further strings sounded with the melody: a thumb bass, or the lower notes of a chord-melody grip. */
 export interface Companion {
@@ -47,14 +47,60 @@ export function melodyPlaces(setup: Setup, midi: number): Place[] {
     .map(entry => entry.place);
 }
 
-/** What the thumb is asked for: the chord's bass note, or an alternate to it. */
-export type BassRole = 'root' | 'alternate';
+/** What the thumb is asked for: the chord's bass note, an alternate to it, a step onwards, or a drone of the key. */
+export type BassRole = 'root' | 'alternate' | 'walk' | 'drone';
+
+/** What a bass is chosen for. */
+export interface BassWish {
+  chord: Chord;
+  role: BassRole;
+  accented: boolean;
+  /** Chord that the bass leads into. */
+  next?: Chord;
+  key: Key;
+}
+
+/** Pitch classes a walking bass may take on its way, with reluctance: a step from where it leads, or chord and scale. */
+function walkingClasses({ chord, next, key }: BassWish): [number, number][] {
+  const scale = scaleOf(key);
+  const chordTones = chordClasses(chord);
+  if (next) {
+    const goal = bassClass(next);
+    const steps = [-1, 1, -2, 2].map(step => mod12(goal + step));
+    return [
+      ...steps.map((pc, i): [number, number] => [pc, scale.includes(pc) ? 0 : i < 2 ? 0.5 : 2.5]),
+      ...chordTones.map((pc): [number, number] => [pc, 1]),
+    ];
+  }
+  return [
+    ...chordTones.map((pc, i): [number, number] => [pc, i === 0 ? 0.8 : 0.2]),
+    ...scale.map((pc): [number, number] => [pc, 0.7]),
+  ];
+}
+
+/** The tonic or its fifth as a drone: on an open string if there is one. */
+function droneCompanions(setup: Setup, key: Key): Companion[] {
+  const tonic = pitchClassOf(key.tonic);
+  const found: Companion[] = [];
+  for (const [pitchClass, reluctance] of [
+    [tonic, 0],
+    [mod12(tonic + 7), 0.6],
+  ] as const) {
+    for (let string = setup.tuning.length; string > setup.tuning.length / 2; string--)
+      for (const fret of fretsOfClass(setup, string, pitchClass, 5))
+        found.push({ places: [{ string, fret }], cost: reluctance + (fret === 0 ? 0 : 1.5 + 0.3 * fret) });
+  }
+  return found.sort((a, b) => a.cost - b.cost).slice(0, 6);
+}
 
 /**
  * Bass notes for the thumb at a pulse: the root (or slash bass), or the fifth with the third and the root in
  * another octave as stand-ins, on the low strings; leaving it out is the last choice.
  */
-export function bassCompanions(setup: Setup, chord: Chord, role: BassRole, accented: boolean): Companion[] {
+export function bassCompanions(setup: Setup, wish: BassWish): Companion[] {
+  const { chord, role, accented } = wish;
+  const silence: Companion = { places: [], cost: accented ? 7 : 4 };
+  if (role === 'drone') return [...droneCompanions(setup, wish.key), silence];
   const strings = setup.tuning.length;
   const lowStrings = strings > 4 ? 3 : 2;
   const classes = chordClasses(chord);
@@ -64,7 +110,8 @@ export function bassCompanions(setup: Setup, chord: Chord, role: BassRole, accen
   const rootOfChord = classes[0]!;
   const wanted: [number, number][] = [];
   const classAt = (semitones: number) => mod12(rootOfChord + semitones);
-  if (role === 'root') {
+  if (role === 'walk') wanted.push(...walkingClasses(wish));
+  else if (role === 'root') {
     wanted.push([root, 0]);
     if (fifth) wanted.push([classAt(fifth.semitones), 3.2]);
     if (third) wanted.push([classAt(third.semitones), 3.6]);
@@ -75,6 +122,7 @@ export function bassCompanions(setup: Setup, chord: Chord, role: BassRole, accen
   }
   const found: Companion[] = [];
   const seen = new Set<string>();
+  wanted.sort((a, b) => a[1] - b[1]);
   for (const [pitchClass, reluctance] of wanted) {
     for (let string = strings; string > strings - lowStrings; string--) {
       for (const fret of fretsOfClass(setup, string, pitchClass, 7)) {
@@ -86,7 +134,7 @@ export function bassCompanions(setup: Setup, chord: Chord, role: BassRole, accen
     }
   }
   found.sort((a, b) => a.cost - b.cost);
-  return [...found.slice(0, 7), { places: [], cost: accented ? 7 : 4 }];
+  return [...found.slice(0, role === 'walk' ? 10 : 7), silence];
 }
 
 /**

@@ -1,6 +1,15 @@
 import { type Chord, parseChord } from '../chord';
-import type { Style } from '../score';
-import { isCompound, type Meter, measureTicks, pulseCount, pulseTicks, TICKS_PER_WHOLE } from '../time';
+import type { Key } from '../pitch';
+import type { ArrangeSettings, Style } from '../score';
+import {
+  isCompound,
+  type Meter,
+  measureTicks,
+  pulseCount,
+  pulseTicks,
+  strongBeats,
+  TICKS_PER_WHOLE,
+} from '../time';
 import { chordSpans, measureStarts, melodyNotes, type Tune } from '../tune';
 import type { BassRole } from './candidates';
 
@@ -12,6 +21,11 @@ export interface CompanionOnset {
   role: BassRole;
   /** Falls where the chord changes or on the first beat: it tells the ear where it is. */
   accented: boolean;
+  /** The chord begins here. */
+  changes: boolean;
+  /** The chord that begins at the next onset, where another one does: a walking bass leads into it. */
+  next?: Chord;
+  key: Key;
 }
 
 /** Whether a pulse takes the chord's root: every other one, or the first of three. */
@@ -27,12 +41,20 @@ function onGrid(tick: number): boolean {
   return tick % (TICKS_PER_WHOLE / 128) === 0;
 }
 
+/** The thumb's role at a beat, by school. */
+function roleAt(settings: ArrangeSettings, meter: Meter, pulse: number, accented: boolean): BassRole {
+  if (settings.bass === 'drone') return 'drone';
+  if (accented || settings.bass === 'steady' || settings.bass === 'strong') return 'root';
+  if (settings.bass === 'walking') return 'walk';
+  return takesRoot(meter, pulse) ? 'root' : 'alternate';
+}
+
 /**
- * Where the style sounds more than the melody: the thumb on every beat and chord change (fingerstyle), or grips at
- * chord changes and first beats (chord melody).
+ * Where the style sounds more than the melody: the thumb on beats and chord changes (fingerstyle), or grips at chord
+ * changes and first beats, on strong beats or under every note (chord melody).
  */
-export function companionOnsets(tune: Tune, style: Style): CompanionOnset[] {
-  if (style === 'melody') return [];
+export function companionOnsets(tune: Tune, style: Style, settings: ArrangeSettings): CompanionOnset[] {
+  if (style === 'melody' || (style === 'fingerstyle' && settings.bass === 'none')) return [];
   const starts = measureStarts(tune.measures);
   const spans = chordSpans(tune).map(span => ({ ...span, chord: parseChord(span.symbol)! }));
   const melody = melodyNotes(tune);
@@ -41,10 +63,15 @@ export function companionOnsets(tune: Tune, style: Style): CompanionOnset[] {
     const start = starts[index]!;
     const end = starts[index + 1]!;
     const pulse = pulseTicks(measure.meter);
+    const strong = new Set(strongBeats(measure.meter));
     const ticks = new Set<number>();
     for (let place = 0; place < measureTicks(measure.meter); place += pulse) {
       const tick = place - measure.offset;
       if (tick >= 0 && tick < measure.ticks) ticks.add(start + tick);
+    }
+    if (style === 'chord-melody' && settings.density === 'every') {
+      for (const note of melody)
+        if (note.measure === index && !note.tied && onGrid(note.at - start)) ticks.add(note.at);
     }
     for (const span of spans)
       if (span.at >= start && span.at < end && onGrid(span.at - start)) ticks.add(span.at);
@@ -55,13 +82,20 @@ export function companionOnsets(tune: Tune, style: Style): CompanionOnset[] {
       const place = at - start + measure.offset;
       const changes = span.at === at;
       const accented = changes || place === 0;
-      const role: BassRole =
-        accented || takesRoot(measure.meter, Math.round(place / pulse)) ? 'root' : 'alternate';
-      if (style === 'chord-melody' && !accented) continue;
-      inMeasure.push({ at, end, chord: span.chord, role, accented });
+      const wanted =
+        style === 'fingerstyle'
+          ? accented || settings.bass !== 'strong' || strong.has(place)
+          : accented || settings.density === 'every' || (settings.density === 'strong' && strong.has(place));
+      if (!wanted) continue;
+      const role = roleAt(settings, measure.meter, Math.round(place / pulse), accented);
+      inMeasure.push({ at, end, chord: span.chord, role, accented, changes, key: measure.key });
     }
     for (const [i, onset] of inMeasure.entries()) onset.end = inMeasure[i + 1]?.at ?? end;
     onsets.push(...inMeasure);
+  }
+  for (const [i, onset] of onsets.entries()) {
+    const following = onsets[i + 1];
+    if (following?.changes && following.chord.symbol !== onset.chord.symbol) onset.next = following.chord;
   }
   if (style === 'fingerstyle') return onsets;
   // A grip carries the melody on top, so it waits for the melody where that rests.

@@ -10,12 +10,13 @@ import {
   fretOfNote,
   INSTRUMENTS,
   type InstrumentId,
+  noteAt,
   type Place,
   type Setup,
   standardSetup,
 } from '../instrument';
 import { keyFifths, keyName, midiOf, transposeKey } from '../pitch';
-import type { Arrangement, ScoreChord, ScoreMeasure, ScoreNote, Style } from '../score';
+import type { Arrangement, ArrangeSettings, ScoreChord, ScoreMeasure, ScoreNote, Style } from '../score';
 import { bestShapePath, chosenShape, findShapes, type Shape, shapeFingers } from '../shape';
 import { TICKS_PER_WHOLE, ticksToSeconds } from '../time';
 import {
@@ -39,6 +40,8 @@ import {
   type ShapeFingers,
 } from './candidates';
 import { type CompanionOnset, companionOnsets } from './companions';
+import { type Keep, keptMelody, putBack } from './keep';
+import { fillGaps, thinTo } from './levels';
 
 export interface ArrangeRequest {
   id: string;
@@ -53,6 +56,22 @@ export interface ArrangeRequest {
   transposition?: number;
   /** Shapes chosen by hand, as shape text by the number of the chord in the written tune (from 0). */
   choices?: Readonly<Record<number, string>>;
+  settings?: Partial<ArrangeSettings>;
+  /** An arrangement of the same tune of which a part, or what is pinned, stays. */
+  keep?: Keep;
+}
+
+/** What is arranged where nothing else is asked. */
+export function usualSettings(instrument: InstrumentId): ArrangeSettings {
+  const guitar = INSTRUMENTS[instrument].kind === 'guitar';
+  return {
+    level: 3,
+    bass: 'alternating',
+    density: 'changes',
+    voices: INSTRUMENTS[instrument].tuning.length > 4 ? 4 : 3,
+    school: guitar ? 'by-string' : 'pick',
+    jig: 'group',
+  };
 }
 
 /** Why a tune can't be arranged as asked. */
@@ -75,6 +94,8 @@ interface Struck {
   at: number;
   end: number;
   places: Place[];
+  /** Finger that a hand has pinned. */
+  finger?: Finger;
 }
 
 /** A moment at which something is struck, or the melody falls silent. */
@@ -84,6 +105,8 @@ interface Layer {
   melodyHeld: boolean;
   onset: CompanionOnset | undefined;
   companionHeld: boolean;
+  /** The bass walks into this moment. */
+  walks: boolean;
   states: HandState[];
   seconds: number;
 }
@@ -118,23 +141,28 @@ export function arrange(source: Tune, request: ArrangeRequest): ArrangeResult {
       `The whole tune is played an octave ${plan.octaveShift < 0 ? 'lower' : 'higher'} than written.`,
     );
 
+  const settings = { ...usualSettings(request.instrument), ...request.settings };
   const frame = frameOf(tune, plan, hand, request.choices ?? {});
-  const struck = struckNotes(tune, plan);
+  const struck = struckNotes(tune, plan, keptMelody(request.keep, plan.setup));
   const layers = buildLayers(
     tune,
     plan.setup,
     hand,
     struck,
-    companionOnsets(tune, request.style),
+    companionOnsets(tune, request.style, settings),
     frame,
     request.style,
+    settings,
   );
   const edges: (Float64Array | undefined)[] = [];
   const chosen = alikeWhereAlike(tune, layers, prefer => chooseStates(plan.setup, layers, edges, prefer));
 
   const measures = frame.measures.map(measure => ({ ...measure, notes: [] as ScoreNote[] }));
-  placeNotes(tune, plan.setup, layers, chosen, measures, ledger);
-  finishNotes(measures, request);
+  const origin = placeNotes(tune, plan.setup, layers, chosen, measures, ledger);
+  thinTo(settings.level, measures, origin);
+  if (settings.level === 4 && request.style === 'fingerstyle') fillGaps(measures, plan.setup, hand);
+  if (request.keep) ledger.push(...putBack(request.keep, measures, plan.setup));
+  finishNotes(measures, settings);
   const droppedNotes = tune.measures.flatMap((measure, index) =>
     measure.events.some(e => e.lower) ? [measureNumbers(tune.measures)[index]!] : [],
   );
@@ -151,6 +179,7 @@ export function arrange(source: Tune, request: ArrangeRequest): ArrangeResult {
     setup: plan.setup,
     style: request.style,
     hand,
+    settings,
     quartersPerMinute: source.quartersPerMinute,
     octaveShift: plan.octaveShift,
     measures,
@@ -302,7 +331,7 @@ function frameOf(tune: Tune, plan: KeyPlan, hand: Hand, choices: Readonly<Record
 }
 
 /** Melody notes with their ties joined, at the octave of the plan. */
-function struckNotes(tune: Tune, plan: KeyPlan): Struck[] {
+function struckNotes(tune: Tune, plan: KeyPlan, kept: ReadonlyMap<string, ScoreNote>): Struck[] {
   const struck: Struck[] = [];
   for (const note of melodyNotes(tune)) {
     const last = struck[struck.length - 1];
@@ -312,12 +341,16 @@ function struckNotes(tune: Tune, plan: KeyPlan): Struck[] {
       continue;
     }
     const midi = note.midi + plan.octaveShift;
+    const event = tune.measures[note.measure]!.events[note.event]!;
+    const stays = kept.get(`${note.measure}:${event.start}`);
+    const place = stays && noteAt(plan.setup, stays.string, stays.fret) === midi ? stays : undefined;
     struck.push({
+      ...(place?.finger && { finger: place.finger }),
       parts: [note],
       midi,
       at: note.at,
       end: note.at + note.ticks,
-      places: melodyPlaces(plan.setup, midi),
+      places: place ? [{ string: place.string, fret: place.fret }] : melodyPlaces(plan.setup, midi),
     });
   }
   return struck;
@@ -333,6 +366,7 @@ function buildLayers(
   onsets: CompanionOnset[],
   frame: Frame,
   style: Style,
+  settings: ArrangeSettings,
 ): Layer[] {
   const memory = new GripMemory(setup, hand);
   const strings = setup.tuning.length;
@@ -360,14 +394,14 @@ function buildLayers(
     let companionHeld = false;
     if (onset) {
       if (style === 'fingerstyle') {
-        const options = bassCompanions(setup, onset.chord, onset.role, onset.accented);
+        const options = bassCompanions(setup, onset);
         current = { onset, options };
         companionsAt = () => options;
       } else {
         const options: Companion[] = [];
         const byPlace = new Map<Place | undefined, Companion[]>();
         for (const place of melody?.places ?? []) {
-          const own = gripCompanions(setup, onset.chord, place, strings > 4 ? 3 : 2);
+          const own = gripCompanions(setup, onset.chord, place, Math.min(strings, settings.voices) - 1);
           byPlace.set(place, own);
           options.push(...own);
         }
@@ -385,7 +419,12 @@ function buildLayers(
       current = undefined;
       companionsAt = () => [undefined];
     }
-    const states = handStates(memory, melody?.places ?? [], companionsAt, shape);
+    const all = handStates(memory, melody?.places ?? [], companionsAt, shape);
+    // A pinned finger holds its note throughout, wherever the hand can.
+    const pinned = melody?.finger
+      ? all.filter(state => state.melody && state.fingers[state.melody.string - 1] === melody.finger)
+      : all;
+    const states = pinned.length ? pinned : all;
     const next = times[index + 1] ?? at + TICKS_PER_WHOLE / 4;
     layers.push({
       at,
@@ -393,6 +432,7 @@ function buildLayers(
       melodyHeld: melody !== undefined && melody.at < at,
       onset,
       companionHeld,
+      walks: settings.bass === 'walking' && onset !== undefined && style === 'fingerstyle',
       states,
       seconds: Math.max(0.05, ticksToSeconds(next - at, tune.quartersPerMinute)),
     });
@@ -436,7 +476,7 @@ function handEdge(setup: Setup, layer: Layer, from: HandState, to: HandState): n
     const before = from.companion.places[0]!;
     const after = to.companion.places[0]!;
     if (before.string === after.string && before.fret === after.fret) cost += EDGE.sameBass;
-  }
+  } else if (layer.walks) cost += walkingStep(setup, from, to);
   let motion = 0;
   for (let finger = 1; finger <= 5; finger++) {
     const a = from.byFinger[finger];
@@ -453,7 +493,17 @@ function handEdge(setup: Setup, layer: Layer, from: HandState, to: HandState): n
   return cost + motion * Math.min(2, Math.max(0.6, 0.3 / layer.seconds));
 }
 
-/** Writes the chosen hand states down as notes. */
+/** Effort of hearing a walking bass leap or stand still, by semitones; judgement. */
+function walkingStep(setup: Setup, from: HandState, to: HandState): number {
+  const a = from.companion?.places[0];
+  const b = to.companion?.places[0];
+  if (!a || !b) return 0;
+  const leap = Math.abs(noteAt(setup, a.string, a.fret) - noteAt(setup, b.string, b.fret));
+  if (leap === 0) return 1.2;
+  return leap <= 2 ? 0 : Math.min(1.5, 0.25 * (leap - 2));
+}
+
+/** Writes the chosen hand states down as notes; tells for which onset each accompanying note was made. */
 function placeNotes(
   tune: Tune,
   setup: Setup,
@@ -461,7 +511,8 @@ function placeNotes(
   chosen: HandState[],
   measures: ScoreMeasure[],
   ledger: string[],
-): void {
+): Map<ScoreNote, CompanionOnset> {
+  const origin = new Map<ScoreNote, CompanionOnset>();
   const starts = measureStarts(tune.measures);
   const numbers = measureNumbers(tune.measures);
   const measureAt = (tick: number) => {
@@ -538,15 +589,17 @@ function placeNotes(
       const finger = state.fingers[place.string - 1];
       if (finger) written.finger = finger;
       measures[measure]!.notes.push(written);
+      origin.set(written, onset);
     }
   }
+  return origin;
 }
 
 /** Orders the notes, names them and gives them to the plucking fingers. */
-function finishNotes(measures: ScoreMeasure[], request: ArrangeRequest): void {
+function finishNotes(measures: ScoreMeasure[], settings: ArrangeSettings): void {
   for (const [index, measure] of measures.entries()) {
     measure.notes.sort((a, b) => a.start - b.start || a.string - b.string);
     for (const [i, note] of measure.notes.entries()) note.id = `${index}.${i}`;
-    assignPlucks(measure, INSTRUMENTS[request.instrument].kind === 'guitar' ? 'fingers' : 'pick');
+    assignPlucks(measure, settings);
   }
 }

@@ -8,6 +8,8 @@ import { type Arrangement, gripOf, type ScoreNote, smothered, soundingAt } from 
 import { countSyllable, measureTicks } from '../time';
 import { measureNumbers, melodyNotes, type Tune } from '../tune';
 
+export * from './difficulty';
+
 export interface Finding {
   /** An error can't be played; a warning can, but is doubtful. */
   severity: 'error' | 'warning';

@@ -68,6 +68,40 @@ export interface ScoreMeasure {
   notes: ScoreNote[];
 }
 
+/**
+ * How much is played: 1 the melody alone, 2 with one bass note a chord, 3 with the accompaniment of the style,
+ * 4 with fills in the gaps. A lower level is the same hands with fewer notes, so that nothing is unlearned.
+ */
+export const LEVELS = [1, 2, 3, 4] as const;
+export type Level = (typeof LEVELS)[number];
+
+/**
+ * What the thumb does: the root on every beat; root and fifth (or third) in turn; roots on strong beats; steps that
+ * lead into the next chord; one open string of the key all through; nothing.
+ */
+export const BASS_SCHOOLS = ['steady', 'alternating', 'strong', 'walking', 'drone', 'none'] as const;
+export type BassSchool = (typeof BASS_SCHOOLS)[number];
+
+/** Where a chord melody has grips: at chord changes and first beats, on strong beats, under every note. */
+export const DENSITIES = ['changes', 'strong', 'every'] as const;
+export type Density = (typeof DENSITIES)[number];
+
+/** Schools of the plucking hand; see `assignPlucks`. */
+export const PLUCK_SCHOOLS = ['by-string', 'thumb-index', 'thumb-two', 'pick', 'pick-fingers'] as const;
+export type PluckSchool = (typeof PLUCK_SCHOOLS)[number];
+
+/** What the arranger was asked for beside style, set-up and hand. */
+export interface ArrangeSettings {
+  level: Level;
+  bass: BassSchool;
+  density: Density;
+  /** Most notes of a grip, melody included: 2 to 4. */
+  voices: number;
+  school: PluckSchool;
+  /** Jigs and other compound meters with a pick: down-up-down in each group of three, or strictly alternating. */
+  jig: 'group' | 'alternate';
+}
+
 export interface Arrangement {
   id: string;
   tuneId: string;
@@ -77,6 +111,8 @@ export interface Arrangement {
   setup: Setup;
   style: Style;
   hand: Hand;
+  /** What it was last arranged with; absent in arrangements from before there was a choice. */
+  settings?: ArrangeSettings;
   quartersPerMinute: number;
   /** Semitones by which the whole tune was moved: a multiple of 12. */
   octaveShift: number;

@@ -6,7 +6,7 @@ import { type TunePlan, VOICE_TYPES } from '../../capo';
 import { HAND_SIZES } from '../../hand';
 import { INSTRUMENT_IDS } from '../../instrument';
 import { MODES } from '../../pitch';
-import { type Arrangement, STYLES } from '../../score';
+import { type Arrangement, BASS_SCHOOLS, DENSITIES, LEVELS, PLUCK_SCHOOLS, STYLES } from '../../score';
 import type { Tune } from '../../tune';
 
 export const BUNDLE_FORMAT = 'velvet-porch-bundle';
@@ -150,6 +150,22 @@ const arrangementSchema = Joi.object({
     .valid(...STYLES)
     .required(),
   hand: hand.required(),
+  settings: Joi.object({
+    level: Joi.number()
+      .valid(...LEVELS)
+      .required(),
+    bass: Joi.string()
+      .valid(...BASS_SCHOOLS)
+      .required(),
+    density: Joi.string()
+      .valid(...DENSITIES)
+      .required(),
+    voices: Joi.number().integer().min(2).max(4).required(),
+    school: Joi.string()
+      .valid(...PLUCK_SCHOOLS)
+      .required(),
+    jig: Joi.string().valid('group', 'alternate').required(),
+  }),
   quartersPerMinute: Joi.number().min(10).max(1000).required(),
   octaveShift: Joi.number().valid(-12, 0, 12).required(),
   transposition: Joi.number().integer().min(-24).max(24),

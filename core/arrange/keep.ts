@@ -1,0 +1,79 @@
+/** What stays when a part of an arrangement is made anew: measures outside the part, and what a hand has pinned. */
+import { noteAt, type Setup } from '../instrument';
+import type { Arrangement, ScoreMeasure, ScoreNote } from '../score';
+
+/** What an arrangement that is made anew keeps of the present one. */
+export interface Keep {
+  present: Arrangement;
+  /** Measures (from 0, both ends included) that are made anew; all when left out. */
+  range?: { from: number; to: number };
+}
+
+function inRange(keep: Keep, measure: number): boolean {
+  return !keep.range || (measure >= keep.range.from && measure <= keep.range.to);
+}
+
+/** Whether the present one's places still mean the same notes. */
+function sameStrings(present: Setup, setup: Setup): boolean {
+  return (
+    present.capo === setup.capo &&
+    present.instrument === setup.instrument &&
+    present.tuning.join() === setup.tuning.join() &&
+    (present.capoStrings ?? []).join() === (setup.capoStrings ?? []).join()
+  );
+}
+
+/** The melody notes that must stay where they are, by "measure:start". */
+export function keptMelody(keep: Keep | undefined, setup: Setup): Map<string, ScoreNote> {
+  const kept = new Map<string, ScoreNote>();
+  if (!keep || !sameStrings(keep.present.setup, setup)) return kept;
+  for (const [index, measure] of keep.present.measures.entries())
+    for (const note of measure.notes)
+      if (note.voice === 'melody' && (note.pinned || !inRange(keep, index)))
+        kept.set(`${index}:${note.start}`, note);
+  return kept;
+}
+
+/**
+ * Puts back what stays: whole measures outside the range, and pinned notes inside it; a generated note that clashes
+ * with a pinned one on its string gives way.
+ *
+ * @returns what could not stay, in words
+ */
+export function putBack(keep: Keep, measures: ScoreMeasure[], setup: Setup): string[] {
+  const same = sameStrings(keep.present.setup, setup);
+  const lost: string[] = [];
+  for (const [index, before] of keep.present.measures.entries()) {
+    const measure = measures[index];
+    if (!measure) continue;
+    if (same && !inRange(keep, index)) {
+      measure.notes = before.notes.map(note => ({ ...note }));
+      measure.chords = before.chords;
+      continue;
+    }
+    for (const pinned of before.notes.filter(note => note.pinned)) {
+      const pitch = noteAt(keep.present.setup, pinned.string, pinned.fret);
+      const own = measure.notes.find(n => n.start === pinned.start && n.voice === 'melody');
+      if (!same || (pinned.voice === 'melody' && own && noteAt(setup, own.string, own.fret) !== pitch)) {
+        lost.push(
+          `A pinned note in measure ${index + 1} could not stay: the strings or the key are others now.`,
+        );
+        continue;
+      }
+      measure.notes = measure.notes.filter(
+        note =>
+          !(pinned.voice === 'melody' && note.voice === 'melody' && note.start === pinned.start) &&
+          !(
+            note.string === pinned.string &&
+            note.voice !== 'melody' &&
+            note.start < pinned.start + pinned.ticks &&
+            pinned.start < note.start + note.ticks
+          ) &&
+          // A pinned bass stands for the one that was made for its moment.
+          !(pinned.voice === 'bass' && note.voice === 'bass' && note.start === pinned.start),
+      );
+      measure.notes.push({ ...pinned });
+    }
+  }
+  return lost;
+}

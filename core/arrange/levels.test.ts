@@ -1,0 +1,241 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { checkArrangement, measureDifficulty } from '../check';
+import { bassClass, chordClasses, parseChord } from '../chord';
+import { readAbc } from '../formats/abc';
+import { noteAt } from '../instrument';
+import { mod12 } from '../pitch';
+import {
+  type Arrangement,
+  type ArrangeSettings,
+  BASS_SCHOOLS,
+  DENSITIES,
+  findNote,
+  LEVELS,
+  moveToString,
+  PLUCK_SCHOOLS,
+  playedMelody,
+  STYLES,
+  startHistory,
+} from '../score';
+import { tunes } from '../testing/tunes';
+import { pulseTicks } from '../time';
+import { melodyNotes, type Tune } from '../tune';
+import { type ArrangeRequest, arrange } from './index';
+
+const make = (tune: Tune, request: Partial<ArrangeRequest> = {}): Arrangement => {
+  const result = arrange(tune, { id: 'x', instrument: 'guitar', style: 'fingerstyle', capo: 0, ...request });
+  if (result.problem) throw new Error(result.problem.message);
+  return result.arrangement;
+};
+const tuneOf = (key: string, body: string, meter = '4/4') =>
+  readAbc(`X:1\nT:T\nM:${meter}\nL:1/4\nQ:1/4=100\nK:${key}\n${body}\n`)[0]!.tune;
+const WALTZ = tuneOf('C', '"C"e2c|"G7"d2B|"C"c2e|"F"f2e|"C"g2e|"G7"f2d|"C"c3|c3|]', '3/4');
+const REEL = tuneOf('C', '"C"cegc|"F"fcAF|"G7"GBdf|"C"ecGE|"Am"ceae|"Dm"fdAd|"G"gdBG|"C"c4|]');
+const basses = (a: Arrangement) =>
+  a.measures.map(m =>
+    m.notes
+      .filter(n => n.voice === 'bass')
+      .map(n => ({
+        start: n.start,
+        string: n.string,
+        class: mod12(noteAt(a.setup, n.string, n.fret) - a.setup.capo),
+        midi: noteAt(a.setup, n.string, n.fret),
+      })),
+  );
+
+const anySettings = fc.record<ArrangeSettings>({
+  level: fc.constantFrom(...LEVELS),
+  bass: fc.constantFrom(...BASS_SCHOOLS),
+  density: fc.constantFrom(...DENSITIES),
+  voices: fc.integer({ min: 2, max: 4 }),
+  school: fc.constantFrom(...PLUCK_SCHOOLS),
+  jig: fc.constantFrom('group', 'alternate'),
+});
+
+describe('every level, bass, density and school', () => {
+  it.each(['guitar', 'mandolin'] as const)(
+    'keeps the melody, fits the hand, leaves nothing to find, and is always the same (%s)',
+    instrument => {
+      const range = instrument === 'guitar' ? { low: -7, high: 10 } : { low: -2, high: 12 };
+      fc.assert(
+        fc.property(tunes(range), fc.constantFrom(...STYLES), anySettings, (generated, style, settings) => {
+          const { tune } = readAbc(generated.abc)[0]!;
+          const request: ArrangeRequest = { id: 'x', instrument, style, capo: 0, settings };
+          const result = arrange(tune, request);
+          if (result.problem) return;
+          const { arrangement } = result;
+          expect(checkArrangement(arrangement, tune)).toEqual([]);
+          expect(
+            playedMelody(arrangement).map(
+              n => noteAt(arrangement.setup, n.string, n.fret) - arrangement.octaveShift,
+            ),
+          ).toEqual(melodyNotes(tune).map(n => n.midi));
+          for (const measure of arrangement.measures)
+            for (const note of measure.notes) expect(note.pluck !== undefined).toBe(!note.tied);
+          expect(arrange(tune, request)).toEqual(result);
+        }),
+        { numRuns: 120 },
+      );
+    },
+  );
+  it('a level is never harder than the next one in the same measure, and is part of it', () => {
+    fc.assert(
+      fc.property(
+        tunes({ low: -7, high: 10 }),
+        fc.constantFrom('fingerstyle', 'chord-melody'),
+        anySettings,
+        (generated, style, settings) => {
+          const { tune } = readAbc(generated.abc)[0]!;
+          const levels = LEVELS.map(level =>
+            arrange(tune, {
+              id: 'x',
+              instrument: 'guitar',
+              style: style as 'fingerstyle',
+              capo: 0,
+              settings: { ...settings, level },
+            }),
+          );
+          if (levels.some(l => l.problem)) return;
+          for (let level = 1; level < levels.length; level++) {
+            const [easy, full] = [levels[level - 1]!.arrangement!, levels[level]!.arrangement!];
+            for (const index of easy.measures.keys()) {
+              expect(measureDifficulty(easy, index).total).toBeLessThanOrEqual(
+                measureDifficulty(full, index).total + 1e-9,
+              );
+              for (const note of easy.measures[index]!.notes)
+                expect(
+                  full.measures[index]!.notes.some(
+                    n => n.start === note.start && n.string === note.string && n.fret === note.fret,
+                  ),
+                ).toBe(true);
+            }
+          }
+        },
+      ),
+      { numRuns: 80 },
+    );
+  });
+});
+
+describe('levels', () => {
+  it('1 melody alone, 2 with one bass a chord, 3 on the beats, 4 with fills', () => {
+    const [one, two, three, four] = LEVELS.map(level => make(REEL, { settings: { level } }));
+    expect(one!.measures.every(m => m.notes.every(n => n.voice === 'melody'))).toBe(true);
+    expect(basses(two!).map(m => m.length)).toEqual(REEL.measures.map(() => 1));
+    expect(basses(three!)[0]!.length).toBeGreaterThan(2);
+    expect(four!.measures.some(m => m.notes.some(n => n.voice === 'inner'))).toBe(true);
+    expect(three!.measures.some(m => m.notes.some(n => n.voice === 'inner'))).toBe(false);
+  });
+  it('fills are notes of the chord between melody and bass', () => {
+    const full = make(WALTZ, { settings: { level: 4 } });
+    for (const measure of full.measures) {
+      const classes = chordClasses(parseChord(measure.chords[0]?.shape ?? 'C')!);
+      for (const note of measure.notes.filter(n => n.voice === 'inner'))
+        expect(classes).toContain(mod12(noteAt(full.setup, note.string, note.fret)));
+    }
+  });
+});
+
+describe('bass schools (common practice)', () => {
+  const roots = REEL.measures.map(m => bassClass(parseChord(m.chords[0]!.symbol)!));
+  it('steady: the root on each beat', () => {
+    for (const [i, measure] of basses(make(REEL, { settings: { bass: 'steady' } })).entries()) {
+      expect(measure.map(n => n.start / pulseTicks(REEL.meter))).toEqual([0, 1, 2, 3]);
+      expect(measure.every(n => n.class === roots[i])).toBe(true);
+    }
+  });
+  it('alternating: the root, then fifth or third, in turn', () => {
+    for (const [i, measure] of basses(make(REEL, { settings: { bass: 'alternating' } })).entries()) {
+      expect(measure[0]!.class).toBe(roots[i]);
+      expect(measure.filter((_, beat) => beat % 2 === 1).some(n => n.class !== roots[i])).toBe(true);
+    }
+  });
+  it('alternation under C, G, Am, D, E and F uses two or three bass strings, root strings first', () => {
+    const rootStrings = {
+      C: [5, 'E'],
+      G: [6, 'G'],
+      Am: [5, 'E'],
+      D: [4, 'D'],
+      E: [6, 'E'],
+      F: [4, 'F'],
+    } as const;
+    for (const [symbol, [string, melody]] of Object.entries(rootStrings)) {
+      const held = tuneOf('C', `"${symbol}"${melody}4|]`);
+      const [measure] = basses(make(held, { settings: { bass: 'alternating' } }));
+      const used = new Set(measure!.map(n => n.string));
+      expect(measure![0]!.class, symbol).toBe(bassClass(parseChord(symbol)!));
+      if (symbol !== 'F') expect(measure![0]!.string, symbol).toBe(string);
+      expect(used.size, symbol).toBeGreaterThanOrEqual(2);
+      expect(
+        [...used].every(s => s >= 4),
+        symbol,
+      ).toBe(true);
+    }
+  });
+  it('strong: roots on strong beats only', () => {
+    for (const measure of basses(make(REEL, { settings: { bass: 'strong' } })))
+      expect(measure.map(n => n.start / pulseTicks(REEL.meter))).toEqual([0, 2]);
+  });
+  it('walking: steps into the next chord', () => {
+    const line = basses(make(REEL, { settings: { bass: 'walking' } }));
+    let stepped = 0;
+    for (const [i, measure] of line.slice(0, -1).entries()) {
+      expect(measure[0]!.class).toBe(roots[i]);
+      const lead = Math.abs(measure.at(-1)!.midi - line[i + 1]![0]!.midi) % 12;
+      if (lead <= 2 || lead >= 10) stepped += 1;
+    }
+    expect(stepped).toBeGreaterThanOrEqual(5);
+  });
+  it('drone: one open string of the key all through', () => {
+    const used = new Set(
+      basses(make(tuneOf('D', '"D"dfaf|"G"gbgd|"A"aeca|"D"d4|]'), { settings: { bass: 'drone' } }))
+        .flat()
+        .map(n => n.class),
+    );
+    expect([...used].every(pc => pc === 2 || pc === 9)).toBe(true);
+  });
+  it('none: melody only', () =>
+    expect(basses(make(REEL, { settings: { bass: 'none' } })).flat()).toEqual([]));
+});
+
+describe('making a part anew', () => {
+  it('leaves other measures as they are, and keeps what is pinned', () => {
+    fc.assert(
+      fc.property(
+        tunes({ low: -5, high: 10 }),
+        fc.nat(20),
+        fc.nat(3),
+        anySettings,
+        (generated, at, width, settings) => {
+          const { tune } = readAbc(generated.abc)[0]!;
+          const present = arrange(tune, { id: 'x', instrument: 'guitar', style: 'fingerstyle', capo: 0 });
+          if (present.problem) return;
+          const from = at % tune.measures.length;
+          const to = Math.min(tune.measures.length - 1, from + width);
+          const next = make(tune, { settings, keep: { present: present.arrangement, range: { from, to } } });
+          for (const index of present.arrangement.measures.keys()) {
+            if (index >= from && index <= to) continue;
+            const plain = (a: Arrangement) =>
+              a.measures[index]!.notes.map(({ id: _id, pluck: _pluck, ...n }) => n);
+            expect(plain(next)).toEqual(plain(present.arrangement));
+          }
+          expect(checkArrangement(next, tune)).toEqual([]);
+        },
+      ),
+      { numRuns: 60 },
+    );
+  });
+  it('a note moved by hand stays on its string', () => {
+    const present = make(REEL);
+    const target = present.measures[0]!.notes.find(n => n.voice === 'melody' && n.string === 1)!;
+    const moved = moveToString(startHistory(present), target.id, 2);
+    if ('error' in moved) throw new Error(moved.error);
+    const next = make(REEL, { settings: { bass: 'steady' }, keep: { present: moved.present } });
+    const same = next.measures[0]!.notes.find(n => n.start === target.start && n.voice === 'melody')!;
+    expect(same.string).toBe(2);
+    expect(same.pinned).toBe(true);
+    expect(findNote(next, same.id)).toBeDefined();
+    expect(checkArrangement(next, REEL)).toEqual([]);
+  });
+});
