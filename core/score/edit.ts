@@ -3,6 +3,7 @@ import { type Finger, gripEffort, gripFault, tangledFingers, totalEffort } from 
 import { fretOfNote, highestFret, noteAt, placesOf } from '../instrument';
 import { dutiesOfNotes, gripOf, smothered, soundingAt } from './grip';
 import { type Arrangement, findNote, type ScoreNote } from './model';
+import { changedMeasures } from './sameness';
 
 enablePatches();
 
@@ -228,5 +229,52 @@ export function removeNote(history: History, id: string): History | { error: str
   return change(history, 'note taken out', draft => {
     const measure = draft.measures[found.measure]!;
     measure.notes = measure.notes.filter(note => note.id !== id);
+  });
+}
+
+/** Puts a note at a place whatever its pitch was, in one step. */
+export function placeAt(
+  history: History,
+  id: string,
+  string: number,
+  fret: number,
+): History | { error: string } {
+  const found = findNote(history.present, id);
+  if (!found) return { error: 'there is no note here' };
+  if (clashOn(history.present, found.measure, { ...found.note, string }))
+    return { error: `string ${string} already sounds at this moment` };
+  return change(history, `to string ${string} fret ${fret}`, draft => place(draft, id, string, fret));
+}
+
+/** Sets the written length of a note, in ticks. */
+export function setTicks(history: History, id: string, ticks: number): History | { error: string } {
+  if (!Number.isInteger(ticks) || ticks < 1) return { error: `a note can't be ${ticks} ticks long` };
+  return change(history, 'length of a note', draft => {
+    const note = findNote(draft as Arrangement, id)?.note as Draft<ScoreNote> | undefined;
+    if (note) note.ticks = ticks;
+  });
+}
+
+/** Pins a note against being arranged anew, or lets it go. */
+export function setPinned(history: History, id: string, pinned: boolean): History {
+  return change(history, pinned ? 'pinned' : 'unpinned', draft => {
+    const note = findNote(draft as Arrangement, id)?.note as Draft<ScoreNote> | undefined;
+    if (!note) return;
+    if (pinned) note.pinned = true;
+    else delete note.pinned;
+  });
+}
+
+/**
+ * Takes a proposal over as one step. Measures in which nothing differs stay the very same records, so that what shows
+ * them need not draw again.
+ */
+export function takeProposal(history: History, label: string, proposal: Arrangement): History {
+  const changed = new Set(changedMeasures(history.present, proposal));
+  return change(history, label, draft => {
+    const { measures, id: _id, tuneId: _tuneId, ...rest } = proposal;
+    Object.assign(draft, rest);
+    for (const [index, measure] of measures.entries())
+      if (changed.has(index)) draft.measures[index] = measure as Draft<typeof measure>;
   });
 }

@@ -22,3 +22,19 @@ export function firstAlike(arrangement: Pick<Arrangement, 'measures'>): number[]
     return index;
   });
 }
+
+/** The measures (from 0) in which two arrangements of one tune differ in what is played or shown. */
+export function changedMeasures(
+  a: Pick<Arrangement, 'measures'>,
+  b: Pick<Arrangement, 'measures'>,
+): number[] {
+  const text = (measure: ScoreMeasure | undefined) =>
+    measure &&
+    JSON.stringify([
+      measure.chords,
+      [...measure.notes].map(({ id: _id, ...note }) => JSON.stringify(Object.entries(note).sort())).sort(),
+    ]);
+  return Array.from({ length: Math.max(a.measures.length, b.measures.length) }, (_, index) => index).filter(
+    index => text(a.measures[index]) !== text(b.measures[index]),
+  );
+}

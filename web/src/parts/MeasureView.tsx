@@ -20,6 +20,8 @@ export interface MeasureProps {
   endingStarts: boolean;
   lit: boolean;
   inRange: boolean;
+  /** Differs from the present in a proposal. */
+  changed: boolean;
   chosenStart: number | undefined;
   chosenString: number | undefined;
   playingTick: number | undefined;
@@ -72,12 +74,20 @@ export const MeasureView = memo(function MeasureView(props: MeasureProps) {
       height={tops.height * props.scale}
       viewBox={`0 0 ${width} ${tops.height}`}
       role="img"
-      aria-label={props.label}
+      aria-label={props.changed ? `Proposed. ${props.label}` : props.label}
       data-measure={props.index}
       {...interactive}
     >
       {props.inRange && <rect className="in-range" x={0} y={2} width={width} height={tops.height - 4} />}
       {props.lit && <rect className="lamp" x={1} y={2} width={width - 2} height={tops.height - 4} rx={8} />}
+      {props.changed && (
+        <>
+          <rect className="changed" x={3} y={0} width={width - 6} height={5} rx={2.5} />
+          <text className="small" x={width - 22} y={15}>
+            new
+          </text>
+        </>
+      )}
       {props.playingTick !== undefined && (
         <rect
           className="now"

@@ -21,6 +21,8 @@ interface RibbonProps {
   cursor?: Cursor | undefined;
   range?: { from: number; to: number } | undefined;
   playing?: { measure: number; tick: number } | undefined;
+  /** Measures in which a proposal differs from the present. */
+  changed?: ReadonlySet<number> | undefined;
   /** Written measures to show; all when left out. */
   show?: readonly number[];
   /** Size on paper: below 1 more measures go on a line. */
@@ -129,7 +131,7 @@ export function Ribbon(props: RibbonProps) {
               fingers
             </text>
             <text x={NAMES_WIDTH - 10} y={tops.plucks - 4}>
-              {arrangement.setup.instrument === 'mandolin' ? 'pick' : 'pluck'}
+              {(arrangement.settings?.school ?? '').startsWith('pick') ? 'pick' : 'pluck'}
             </text>
             <text x={NAMES_WIDTH - 10} y={tops.count - 4}>
               count
@@ -158,6 +160,7 @@ export function Ribbon(props: RibbonProps) {
                   measures[index - 1]?.ending?.join() !== measure.ending.join()
                 }
                 lit={here}
+                changed={props.changed?.has(index) ?? false}
                 inRange={range !== undefined && index >= range.from && index <= range.to}
                 chosenStart={here ? cursor.start : undefined}
                 chosenString={here ? cursor.string : undefined}

@@ -1,21 +1,31 @@
-import { Text } from '@mantine/core';
+import { Button, Text } from '@mantine/core';
 import { useMemo } from 'react';
-import { type Finding, placeName } from '#core/check';
+import { type Finding, placeName, type Remedy, remediesFor } from '#core/check';
 import { noteAt, stringName } from '#core/instrument';
 import { keyFifths, pitchName, spellMidi } from '#core/pitch';
 import { type Arrangement, placeOptions } from '#core/score';
+import type { Tune } from '#core/tune';
 import type { Cursor } from './Ribbon';
 
 /** What can't be played or is doubtful; a click leads there. */
 export function Findings({
   arrangement,
+  tune,
   findings,
   onGoTo,
+  onRemedy,
 }: {
   arrangement: Arrangement;
+  tune: Tune | undefined;
   findings: Finding[];
   onGoTo: (cursor: Cursor) => void;
+  onRemedy: (remedy: Remedy) => void;
 }) {
+  // Remedies are tried out one by one, so only those of the first few findings are looked for.
+  const remedies = useMemo(
+    () => findings.slice(0, 6).map(finding => remediesFor(arrangement, finding, tune)),
+    [arrangement, findings, tune],
+  );
   if (!findings.length) {
     return (
       <Text size="sm" c="var(--spruce)" mb={14}>
@@ -28,22 +38,28 @@ export function Findings({
       <h2>
         {findings.length} finding{findings.length > 1 ? 's' : ''}
       </h2>
-      {findings.slice(0, 40).map(finding => (
-        <button
-          type="button"
-          key={`${finding.measure}-${finding.start}-${finding.message}`}
-          className={`finding ${finding.severity}`}
-          onClick={() => {
-            const first = arrangement.measures[finding.measure]?.notes.find(n =>
-              finding.notes.includes(n.id),
-            );
-            onGoTo({ measure: finding.measure, start: finding.start, string: first?.string ?? 1 });
-          }}
-        >
-          <strong>{placeName(arrangement, finding.measure, finding.start)}.</strong>{' '}
-          {finding.severity === 'error' ? 'Can’t be played: ' : 'Note: '}
-          {finding.message}.
-        </button>
+      {findings.slice(0, 40).map((finding, index) => (
+        <div key={`${finding.measure}-${finding.start}-${finding.message}`} className="finding-with-remedies">
+          <button
+            type="button"
+            className={`finding ${finding.severity}`}
+            onClick={() => {
+              const first = arrangement.measures[finding.measure]?.notes.find(n =>
+                finding.notes.includes(n.id),
+              );
+              onGoTo({ measure: finding.measure, start: finding.start, string: first?.string ?? 1 });
+            }}
+          >
+            <strong>{placeName(arrangement, finding.measure, finding.start)}.</strong>{' '}
+            {finding.severity === 'error' ? 'Can’t be played: ' : 'Note: '}
+            {finding.message}.
+          </button>
+          {remedies[index]?.map(remedy => (
+            <Button key={remedy.label} size="compact-sm" variant="default" onClick={() => onRemedy(remedy)}>
+              {remedy.label}
+            </Button>
+          ))}
+        </div>
       ))}
     </section>
   );
@@ -54,10 +70,12 @@ export function NotePanel({
   arrangement,
   cursor,
   onMove,
+  onPin,
 }: {
   arrangement: Arrangement;
   cursor: Cursor;
   onMove: (string: number) => void;
+  onPin: (pinned: boolean) => void;
 }) {
   const { setup } = arrangement;
   const measure = arrangement.measures[cursor.measure]!;
@@ -71,6 +89,9 @@ export function NotePanel({
       <h2>
         This note: {name}, {note.voice}
       </h2>
+      <Button size="compact-sm" variant="default" mb={6} onClick={() => onPin(!note.pinned)}>
+        {note.pinned ? 'Pinned: let it go' : 'Pin it'}
+      </Button>
       <table className="options">
         <tbody>
           {options.map(option => (

@@ -4,13 +4,14 @@ import { Link, useNavigate, useParams } from 'react-router';
 import type { ArrangeProblem } from '#core/arrange';
 import { INSTRUMENTS, type InstrumentId, standardSetup, tuningName } from '#core/instrument';
 import { keyFifths, keyName, pitchName, spellMidi, transposeKey } from '#core/pitch';
-import { STYLES, type Style } from '#core/score';
+import { LEVELS, type Level, STYLES, type Style } from '#core/score';
 import { beatsPerMinute, quartersFromBeats } from '#core/time';
 import { formOf, measureNumbers, melodyRange, type Rights, sectionsOf, type Tune } from '#core/tune';
 import { useArrangements, usePlan, useSaveTune, useStoreChange, useTune } from '../data/queries';
 import { newId, saveArrangement } from '../data/repository';
 import { usePlayer } from '../engine/player';
 import { arranger, soundMaker } from '../engine/workers';
+import { LEVEL_WORDS, STYLE_WORDS } from '../parts/arrangeWords';
 import { Masthead } from '../parts/Masthead';
 import { RIGHTS_CHOICES } from '../parts/rights';
 import { Stave } from '../parts/Stave';
@@ -26,11 +27,7 @@ export function TuneScreen() {
   return <TunePage key={tuneId} tune={stored.data.tune} />;
 }
 
-const STYLE_CHOICES: Record<Style, string> = {
-  fingerstyle: 'Fingerstyle: melody over a thumb bass',
-  'chord-melody': 'Chord melody: grips under the melody',
-  melody: 'Melody alone',
-};
+const levelChoices = LEVELS.map(level => ({ value: String(level), label: LEVEL_WORDS[level] }));
 
 function TunePage({ tune }: { tune: Tune }) {
   const navigate = useNavigate();
@@ -39,6 +36,7 @@ function TunePage({ tune }: { tune: Tune }) {
   const [player, playing] = usePlayer();
   const [instrument, setInstrument] = useState<InstrumentId>('guitar');
   const [style, setStyle] = useState<Style>('fingerstyle');
+  const [level, setLevel] = useState<Level>(3);
   const [capo, setCapo] = useState('auto');
   const plan = usePlan(tune.id).data ?? undefined;
   const [asPlanned, setAsPlanned] = useState(true);
@@ -54,6 +52,7 @@ function TunePage({ tune }: { tune: Tune }) {
     const result = await arranger().arrange(tune, {
       id: newId(),
       style,
+      settings: { level },
       ...(planned
         ? {
             instrument: planned.setup.instrument,
@@ -178,11 +177,20 @@ function TunePage({ tune }: { tune: Tune }) {
               )}
               <Select
                 label="Style"
-                data={STYLES.map(s => ({ value: s, label: STYLE_CHOICES[s] }))}
+                data={STYLES.map(s => ({ value: s, label: STYLE_WORDS[s] }))}
                 value={style}
                 allowDeselect={false}
                 onChange={v => v && setStyle(v as Style)}
               />
+              {style !== 'melody' && (
+                <Select
+                  label="Level"
+                  data={levelChoices}
+                  value={String(level)}
+                  allowDeselect={false}
+                  onChange={v => v && setLevel(Number(v) as Level)}
+                />
+              )}
               {!planned && (
                 <Select
                   label="Capo"

@@ -13,20 +13,23 @@ import { useDisclosure, useLocalStorage } from '@mantine/hooks';
 import { IconArrowBackUp, IconArrowForwardUp, IconKeyboard } from '@tabler/icons-react';
 import { type KeyboardEvent, useCallback, useDeferredValue, useMemo, useRef, useState } from 'react';
 import { useParams } from 'react-router';
-import { checkArrangement, placeName } from '#core/check';
-import { type Finger, stretchOf } from '#core/hand';
+import { checkArrangement, type Finding, placeName } from '#core/check';
+import { type Finger, fingerLabel, stretchOf } from '#core/hand';
 import { INSTRUMENTS, stringName } from '#core/instrument';
 import { gripAt, gripBefore, movesInto } from '#core/lesson';
 import { keyName, transposeKey } from '#core/pitch';
 import {
   type Arrangement,
+  changedMeasures,
   type History,
   momentsOf,
   moveToString,
   removeNote,
   setFinger,
   setFret,
+  setPinned,
   soundingAt,
+  takeProposal,
 } from '#core/score';
 import { beatsPerMinute } from '#core/time';
 import { measureNumbers, playingOrder, type Tune } from '#core/tune';
@@ -35,6 +38,7 @@ import { useArrangement, useTune } from '../data/queries';
 import { usePlayer } from '../engine/player';
 import { useWorkingCopy } from '../engine/useWorkingCopy';
 import { soundMaker } from '../engine/workers';
+import { ArrangePanel } from '../parts/ArrangePanel';
 import { ExportMenu } from '../parts/ExportMenu';
 import { KeysHelp } from '../parts/KeysHelp';
 import { Masthead } from '../parts/Masthead';
@@ -54,6 +58,7 @@ export function WorkbenchScreen() {
   return <Workbench key={arrangementId} stored={stored.data} tune={tune.data?.tune} />;
 }
 
+const NO_FINDINGS: Finding[] = [];
 const DEFAULT_PLAY: PlaySettings = { percent: 100, click: false, countIn: true, loop: false };
 /** Digits typed within this time make one fret number. */
 const DIGITS_TOGETHER = 700;
@@ -78,6 +83,13 @@ function Workbench({ stored, tune }: { stored: StoredArrangement; tune: Tune | u
   const [play, setPlay] = useLocalStorage<PlaySettings>({ key: 'play-settings', defaultValue: DEFAULT_PLAY });
   const [keysShown, keys] = useDisclosure(false);
   const [player, playing] = usePlayer();
+  const [task, setTask] = useState<'look' | 'arrange'>('look');
+  const [proposal, setProposal] = useState<Arrangement>();
+  const changed = useMemo(
+    () => (proposal ? new Set(changedMeasures(arrangement, proposal)) : undefined),
+    [arrangement, proposal],
+  );
+  const shown = proposal ?? arrangement;
   const board = useRef<HTMLDivElement>(null);
   const typed = useRef({ text: '', at: 0, id: '' });
   const settled = useDeferredValue(arrangement);
@@ -91,6 +103,10 @@ function Workbench({ stored, tune }: { stored: StoredArrangement; tune: Tune | u
   /** Takes an edit over, or says why it can't be done. Tells whether it was. */
   const attempt = useCallback(
     (edit: (history: History) => History | { error: string }) => {
+      if (proposal) {
+        setMessage('Take the proposal or leave it first: then notes can be changed.');
+        return false;
+      }
       const result = edit(history);
       if ('error' in result) {
         setMessage(result.error);
@@ -100,7 +116,7 @@ function Workbench({ stored, tune }: { stored: StoredArrangement; tune: Tune | u
       setHistory(result);
       return true;
     },
-    [history, setHistory],
+    [history, setHistory, proposal],
   );
 
   const choose = useCallback((measure: number, start: number, string: number, extend: boolean) => {
@@ -165,7 +181,7 @@ function Workbench({ stored, tune }: { stored: StoredArrangement; tune: Tune | u
     void player.play(
       sampleRate =>
         soundMaker().renderArrangement({
-          arrangement,
+          arrangement: shown,
           order,
           percent: play.percent,
           click: play.click,
@@ -174,7 +190,7 @@ function Workbench({ stored, tune }: { stored: StoredArrangement; tune: Tune | u
         }),
       play.loop,
     );
-  }, [playing.status, player, range, cursor.measure, measures, play, arrangement]);
+  }, [playing.status, player, range, cursor.measure, measures, play, shown]);
 
   const onKey = (event: KeyboardEvent) => {
     const { key } = event;
@@ -257,8 +273,8 @@ function Workbench({ stored, tune }: { stored: StoredArrangement; tune: Tune | u
     arrangement.style.replace('-', ' '),
   ].join(' · ');
   const here = playing.cue ? { measure: playing.cue.measure, start: playing.cue.tick } : cursor;
-  const grip = gripAt(arrangement, here.measure, here.start);
-  const open = soundingAt(measures[here.measure]!, here.start)
+  const grip = gripAt(shown, here.measure, here.start);
+  const open = soundingAt(shown.measures[here.measure]!, here.start)
     .filter(n => n.fret === 0)
     .map(n => n.string);
   const stretch = stretchOf(setup, arrangement.hand, grip);
@@ -336,9 +352,10 @@ function Workbench({ stored, tune }: { stored: StoredArrangement; tune: Tune | u
             onKeyDown={onKey}
           >
             <Ribbon
-              arrangement={arrangement}
+              arrangement={shown}
               names={names}
-              findings={findings}
+              findings={proposal ? NO_FINDINGS : findings}
+              changed={changed}
               cursor={cursor}
               range={range}
               playing={playing.cue && { measure: playing.cue.measure, tick: playing.cue.tick }}
@@ -348,42 +365,80 @@ function Workbench({ stored, tune }: { stored: StoredArrangement; tune: Tune | u
           </div>
         </div>
         <aside className="side panel">
-          <Findings arrangement={arrangement} findings={findings} onGoTo={goTo} />
-          <NotePanel
-            arrangement={arrangement}
-            cursor={cursor}
-            onMove={string => note && move(note.id, string)}
+          <SegmentedControl
+            fullWidth
+            mb={12}
+            value={task}
+            onChange={v => {
+              setTask(v as 'look' | 'arrange');
+              setProposal(undefined);
+            }}
+            aria-label="At the side"
+            data={[
+              { value: 'look', label: 'Notes and findings' },
+              { value: 'arrange', label: 'Arrange' },
+            ]}
           />
-          <h3 style={{ marginTop: 16 }}>Into {placed.charAt(0).toLowerCase() + placed.slice(1)}</h3>
-          <Text size="sm">{movesInto(arrangement, here.measure, here.start) || 'No finger is needed.'}</Text>
-          {grip.length > 1 && (
+          {task === 'arrange' && tune && (
+            <ArrangePanel
+              arrangement={arrangement}
+              tune={tune}
+              at={cursor.measure}
+              range={range}
+              proposal={proposal}
+              onPropose={setProposal}
+              onTake={label => proposal && setHistory(takeProposal(history, label, proposal))}
+            />
+          )}
+          {task === 'arrange' && !tune && (
+            <Text size="sm">
+              The tune of this arrangement is not on the shelf, so nothing can be made anew.
+            </Text>
+          )}
+          {task === 'look' && (
             <>
-              <div className="meter" style={{ marginTop: 8 }}>
-                <div
-                  className={stretch.possible ? '' : 'over'}
-                  style={{ width: `${Math.min(100, (100 * stretch.widest) / stretch.limit)}%` }}
-                />
-              </div>
+              <Findings
+                arrangement={arrangement}
+                tune={tune}
+                findings={findings}
+                onGoTo={goTo}
+                onRemedy={remedy => attempt(remedy.apply)}
+              />
+              <NotePanel
+                arrangement={arrangement}
+                cursor={cursor}
+                onMove={string => note && move(note.id, string)}
+                onPin={pinned => note && attempt(history => setPinned(history, note.id, pinned))}
+              />
+              <h3 style={{ marginTop: 16 }}>Into {placed.charAt(0).toLowerCase() + placed.slice(1)}</h3>
               <Text size="sm">
-                Stretch {Math.round(stretch.widest)} of {Math.round(stretch.limit)} mm
-                {stretch.fingers && `, fingers ${stretch.fingers[0]} and ${stretch.fingers[1]}`}
+                {movesInto(arrangement, here.measure, here.start) || 'No finger is needed.'}
               </Text>
+              {grip.length > 1 && (
+                <>
+                  <div className="meter" style={{ marginTop: 8 }}>
+                    <div
+                      className={stretch.possible ? '' : 'over'}
+                      style={{ width: `${Math.min(100, (100 * stretch.widest) / stretch.limit)}%` }}
+                    />
+                  </div>
+                  <Text size="sm">
+                    Stretch {Math.round(stretch.widest)} of {Math.round(stretch.limit)} mm
+                    {stretch.fingers && `, fingers ${stretch.fingers.map(fingerLabel).join(' and ')}`}
+                  </Text>
+                </>
+              )}
+              <h3 style={{ marginTop: 16 }}>Why it is so</h3>
+              <ul style={{ margin: 0, paddingLeft: 18, fontSize: 14 }}>
+                {[...arrangement.reasons, ...arrangement.ledger].map(line => (
+                  <li key={line}>{line}</li>
+                ))}
+              </ul>
             </>
           )}
-          <h3 style={{ marginTop: 16 }}>Why it is so</h3>
-          <ul style={{ margin: 0, paddingLeft: 18, fontSize: 14 }}>
-            {[...arrangement.reasons, ...arrangement.ledger].map(line => (
-              <li key={line}>{line}</li>
-            ))}
-          </ul>
         </aside>
         <div className="under">
-          <Neck
-            setup={setup}
-            grip={grip}
-            ghost={gripBefore(arrangement, here.measure, here.start)}
-            open={open}
-          />
+          <Neck setup={setup} grip={grip} ghost={gripBefore(shown, here.measure, here.start)} open={open} />
         </div>
       </div>
       <Transport

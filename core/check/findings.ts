@@ -1,0 +1,154 @@
+/**
+ * Findings: what in an arrangement can't be played or does not agree with its tune, with place and reason.
+ */
+import { gripFault } from '../hand';
+import { highestFret, noteAt, stringName } from '../instrument';
+import { keyFifths, pitchName, spellMidi } from '../pitch';
+import { type Arrangement, gripOf, type ScoreNote, smothered, soundingAt } from '../score';
+import { countSyllable, measureTicks } from '../time';
+import { measureNumbers, melodyNotes, type Tune } from '../tune';
+
+export interface Finding {
+  /** An error can't be played; a warning can, but is doubtful. */
+  severity: 'error' | 'warning';
+  kind: 'reach' | 'string' | 'fret' | 'finger' | 'length' | 'melody';
+  /** Written measure, from 0. */
+  measure: number;
+  /** Ticks from the start of what is written. */
+  start: number;
+  /** Notes it is about. */
+  notes: string[];
+  message: string;
+}
+
+/** "Measure 7, beat 2": where a place in an arrangement is. */
+export function placeName(
+  arrangement: Pick<Arrangement, 'measures'>,
+  measure: number,
+  start: number,
+): string {
+  const written = arrangement.measures[measure]!;
+  const number = measureNumbers(arrangement.measures)[measure]!;
+  const place = start + written.offset;
+  const count = countSyllable(written.meter, place);
+  const head = number === 0 ? 'Pickup' : `Measure ${number}`;
+  if (!count) return head;
+  return /^\d+$/.test(count) ? `${head}, beat ${count}` : `${head}, on "${count}"`;
+}
+
+/** Everything that is wrong or doubtful in an arrangement; with its tune, also what became of the melody. */
+export function checkArrangement(arrangement: Arrangement, tune?: Tune): Finding[] {
+  const findings: Finding[] = [];
+  for (let index = 0; index < arrangement.measures.length; index++)
+    checkMeasure(arrangement, index, findings);
+  if (tune) checkMelody(arrangement, tune, findings);
+  return findings.sort((a, b) => a.measure - b.measure || a.start - b.start);
+}
+
+function checkMeasure(arrangement: Arrangement, index: number, findings: Finding[]): void {
+  const { setup, hand } = arrangement;
+  const measure = arrangement.measures[index]!;
+  const report = (
+    kind: Finding['kind'],
+    start: number,
+    notes: ScoreNote[],
+    message: string,
+    severity: Finding['severity'] = 'error',
+  ) => findings.push({ severity, kind, measure: index, start, notes: notes.map(n => n.id), message });
+
+  if (measure.ticks > measureTicks(measure.meter)) {
+    report('length', 0, [], `it is longer than ${measure.meter.beats}/${measure.meter.unit}`, 'warning');
+  }
+  for (const note of measure.notes) {
+    if (note.string < 1 || note.string > setup.tuning.length) {
+      report('string', note.start, [note], `there is no string ${note.string}`);
+      continue;
+    }
+    if (note.fret < 0 || note.fret > highestFret(setup))
+      report('fret', note.start, [note], `${stringName(setup, note.string)} has no fret ${note.fret}`);
+    if (note.fret > 0 && !note.finger)
+      report(
+        'finger',
+        note.start,
+        [note],
+        `${stringName(setup, note.string)} fret ${note.fret} has no finger`,
+        'warning',
+      );
+    if (note.start < 0 || note.start + note.ticks > measure.ticks)
+      report('length', note.start, [note], 'a note sounds over the barline without a tie');
+    const clash = measure.notes.find(
+      other =>
+        other.id !== note.id &&
+        other.string === note.string &&
+        other.start >= note.start &&
+        other.start < note.start + note.ticks &&
+        (other.start > note.start || other.id > note.id),
+    );
+    if (clash)
+      report(
+        'string',
+        clash.start,
+        [note, clash],
+        `${stringName(setup, note.string)} is needed twice at once`,
+      );
+  }
+  const starts = [...new Set(measure.notes.map(note => note.start))].sort((a, b) => a - b);
+  let lastFault = '';
+  for (const start of starts) {
+    const notes = soundingAt(measure, start);
+    const grip = gripOf(notes);
+    const covered = smothered(notes, grip);
+    const fault =
+      gripFault(setup, hand, grip) ??
+      (covered &&
+        `finger ${covered.finger} lies across ${stringName(setup, covered.string)}, which must sound lower`);
+    // The same held trouble is told once, where it begins.
+    if (fault && fault !== lastFault)
+      report(
+        'reach',
+        start,
+        notes.filter(n => n.finger),
+        fault,
+      );
+    lastFault = fault ?? '';
+  }
+}
+
+/** Compares the melody with the tune's, note by note. */
+function checkMelody(arrangement: Arrangement, tune: Tune, findings: Finding[]): void {
+  const fifths = keyFifths(tune.key);
+  const name = (midi: number) => pitchName(spellMidi(midi, fifths), true);
+  const byPlace = new Map<string, ScoreNote>();
+  for (const [index, measure] of arrangement.measures.entries()) {
+    for (const note of measure.notes)
+      if (note.voice === 'melody') byPlace.set(`${index}:${note.start}`, note);
+  }
+  const report = (measure: number, start: number, note: ScoreNote | undefined, message: string) =>
+    findings.push({
+      severity: 'warning',
+      kind: 'melody',
+      measure,
+      start,
+      notes: note ? [note.id] : [],
+      message,
+    });
+  for (const wanted of melodyNotes(tune)) {
+    const { measure } = wanted;
+    const { start } = tune.measures[measure]!.events[wanted.event]!;
+    const key = `${measure}:${start}`;
+    const note = byPlace.get(key);
+    byPlace.delete(key);
+    const midi = wanted.midi + arrangement.octaveShift + (arrangement.transposition ?? 0);
+    if (!note) {
+      report(measure, start, note, `the melody's ${name(midi)} is missing`);
+      continue;
+    }
+    const played = noteAt(arrangement.setup, note.string, note.fret);
+    if (played !== midi)
+      report(measure, start, note, `the melody has ${name(midi)} here, ${name(played)} is played`);
+    else if (note.ticks !== wanted.ticks)
+      report(measure, start, note, 'the melody note has another length in the tune');
+  }
+  for (const [key, note] of byPlace)
+    report(Number(key.split(':')[0]), note.start, note, 'the tune has no melody note here');
+}

@@ -1,0 +1,302 @@
+import { Alert, Button, Group, NumberInput, Select, Text } from '@mantine/core';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { type ArrangeRequest, usualSettings } from '#core/arrange';
+import { difficultyOf } from '#core/check';
+import { HAND_SIZES, type HandSize } from '#core/hand';
+import { INSTRUMENTS } from '#core/instrument';
+import {
+  type Arrangement,
+  type ArrangeSettings,
+  type BassSchool,
+  changedMeasures,
+  type Density,
+  type Level,
+  type PluckSchool,
+  STYLES,
+  type Style,
+} from '#core/score';
+import { beatsPerMinute, isCompound, quartersFromBeats } from '#core/time';
+import { measureNumbers, sectionsOf, type Tune } from '#core/tune';
+import { arranger } from '../engine/workers';
+import { BASS_WORDS, DENSITY_WORDS, LEVEL_WORDS, SCHOOL_WORDS, STYLE_WORDS } from './arrangeWords';
+
+type Scope = 'all' | 'section' | 'chosen';
+
+interface ArrangePanelProps {
+  arrangement: Arrangement;
+  tune: Tune;
+  /** Measure of the cursor, and the chosen measures. */
+  at: number;
+  range: { from: number; to: number } | undefined;
+  proposal: Arrangement | undefined;
+  onPropose: (proposal: Arrangement | undefined) => void;
+  onTake: (label: string) => void;
+}
+
+const options = <T extends string | number>(words: Record<T, string>) =>
+  Object.entries<string>(words).map(([value, label]) => ({ value, label }));
+
+/** What the arranger is asked for; a proposal is made at once and shown beside the present before it is taken. */
+export function ArrangePanel({
+  arrangement,
+  tune,
+  at,
+  range,
+  proposal,
+  onPropose,
+  onTake,
+}: ArrangePanelProps) {
+  const { setup } = arrangement;
+  const usual = { ...usualSettings(setup.instrument), ...arrangement.settings };
+  const [style, setStyle] = useState<Style>(arrangement.style);
+  const [settings, setSettings] = useState<ArrangeSettings>(usual);
+  const [hand, setHand] = useState(arrangement.hand);
+  const [quarters, setQuarters] = useState(arrangement.quartersPerMinute);
+  const [scope, setScope] = useState<Scope>('all');
+  const [asked, setAsked] = useState(false);
+  const [working, setWorking] = useState(false);
+  const [trouble, setTrouble] = useState<string>();
+  const round = useRef(0);
+  const numbers = measureNumbers(arrangement.measures);
+  const section = sectionsOf(arrangement.measures).find(s => at >= s.from && at < s.to);
+  const [from, to] =
+    scope === 'section' && section
+      ? [section.from, section.to - 1]
+      : scope === 'chosen'
+        ? [range?.from ?? at, range?.to ?? at]
+        : [undefined, undefined];
+  const meter = arrangement.measures[0]!.meter;
+  const request = useMemo(
+    (): ArrangeRequest | undefined =>
+      asked
+        ? {
+            id: arrangement.id,
+            instrument: arrangement.setup.instrument,
+            setup: arrangement.setup,
+            capo: arrangement.setup.capo,
+            style,
+            settings,
+            hand,
+            ...(arrangement.transposition && { transposition: arrangement.transposition }),
+            keep: {
+              present: arrangement,
+              ...(from !== undefined && to !== undefined && { range: { from, to } }),
+            },
+          }
+        : undefined,
+    [asked, arrangement, style, settings, hand, from, to],
+  );
+
+  useEffect(() => {
+    if (!request) return;
+    const own = ++round.current;
+    setWorking(true);
+    const timer = setTimeout(async () => {
+      try {
+        const result = await arranger().arrange(tune, request);
+        // Only the answer to the last question counts.
+        if (own !== round.current) return;
+        setTrouble(result.problem?.message);
+        onPropose(result.arrangement && { ...result.arrangement, quartersPerMinute: quarters });
+      } catch (cause) {
+        if (own === round.current) setTrouble(cause instanceof Error ? cause.message : String(cause));
+      }
+      if (own === round.current) setWorking(false);
+    }, 150);
+    return () => clearTimeout(timer);
+  }, [request, tune, quarters, onPropose]);
+
+  const ask = () => setAsked(true);
+  const set = (patch: Partial<ArrangeSettings>) => {
+    setSettings({ ...settings, ...patch });
+    ask();
+  };
+  const stop = () => {
+    round.current += 1;
+    setAsked(false);
+    setWorking(false);
+    onPropose(undefined);
+  };
+  const changed = proposal ? changedMeasures(arrangement, proposal) : [];
+  const now = difficultyOf(arrangement);
+  const then = proposal && difficultyOf(proposal);
+  const name = (index: number) => (numbers[index] === 0 ? 'the pickup' : `measure ${numbers[index]}`);
+  const where =
+    scope === 'all'
+      ? 'all'
+      : from === undefined || to === undefined
+        ? ''
+        : from === to
+          ? name(from)
+          : `${name(from)} to ${numbers[to]}`;
+  const picks = settings.school === 'pick' || settings.school === 'pick-fingers';
+  return (
+    <section aria-label="Arrange" className="stack">
+      <Select
+        label="What to arrange"
+        data={[
+          { value: 'all', label: 'the whole tune' },
+          { value: 'section', label: `section ${section?.name ?? ''} (at the cursor)` },
+          { value: 'chosen', label: range ? 'the chosen measures' : 'the measure at the cursor' },
+        ]}
+        value={scope}
+        allowDeselect={false}
+        onChange={v => {
+          if (!v) return;
+          setScope(v as Scope);
+          ask();
+        }}
+      />
+      <Select
+        label="Style"
+        data={STYLES.map(s => ({ value: s, label: STYLE_WORDS[s] }))}
+        value={style}
+        allowDeselect={false}
+        onChange={v => {
+          if (!v) return;
+          setStyle(v as Style);
+          ask();
+        }}
+      />
+      {style !== 'melody' && (
+        <Select
+          label="Level"
+          data={options(LEVEL_WORDS)}
+          value={String(settings.level)}
+          allowDeselect={false}
+          onChange={v => v && set({ level: Number(v) as Level })}
+        />
+      )}
+      {style === 'fingerstyle' && (
+        <Select
+          label="Bass"
+          data={options(BASS_WORDS)}
+          value={settings.bass}
+          allowDeselect={false}
+          onChange={v => v && set({ bass: v as BassSchool })}
+        />
+      )}
+      {style === 'chord-melody' && (
+        <Group grow gap={8}>
+          <Select
+            label="Grips"
+            data={options(DENSITY_WORDS)}
+            value={settings.density}
+            allowDeselect={false}
+            onChange={v => v && set({ density: v as Density })}
+          />
+          <Select
+            label="Notes at once"
+            data={['2', '3', '4']}
+            value={String(settings.voices)}
+            allowDeselect={false}
+            onChange={v => v && set({ voices: Number(v) })}
+          />
+        </Group>
+      )}
+      <Select
+        label="Plucking hand"
+        data={options(SCHOOL_WORDS)}
+        value={settings.school}
+        allowDeselect={false}
+        onChange={v => v && set({ school: v as PluckSchool })}
+      />
+      {picks && isCompound(meter) && (
+        <Select
+          label="Jig strokes"
+          data={[
+            { value: 'group', label: 'down-up-down in each group' },
+            { value: 'alternate', label: 'strictly in turn' },
+          ]}
+          value={settings.jig}
+          allowDeselect={false}
+          onChange={v => v && set({ jig: v as ArrangeSettings['jig'] })}
+        />
+      )}
+      <Group grow gap={8}>
+        <Select
+          label="Hand"
+          data={HAND_SIZES.map(size => ({ value: size, label: size }))}
+          value={hand.size}
+          allowDeselect={false}
+          onChange={v => {
+            if (!v) return;
+            setHand({ ...hand, size: v as HandSize });
+            ask();
+          }}
+        />
+        <NumberInput
+          label="Beats a minute"
+          min={10}
+          max={300}
+          value={Math.round(beatsPerMinute(meter, quarters))}
+          onChange={v => {
+            if (typeof v !== 'number' || v < 10 || v > 300) return;
+            setQuarters(quartersFromBeats(meter, v));
+            ask();
+          }}
+        />
+      </Group>
+      {trouble && <Alert color="cranberry">{trouble}</Alert>}
+      <div aria-live="polite">
+        {working && <Text size="sm">Arranging …</Text>}
+        {!asked && (
+          <Text size="sm">
+            Difficulty {now.mean.toFixed(1)} a measure; the hardest is {name(now.hardest)} with{' '}
+            {now.worst.toFixed(1)}.
+          </Text>
+        )}
+        {proposal && then && !working && (
+          <>
+            <Text size="sm">
+              {changed.length
+                ? `${changed.length} of ${arrangement.measures.length} measures differ (${where}).`
+                : 'Nothing differs from the present.'}{' '}
+              Difficulty {now.mean.toFixed(1)} → {then.mean.toFixed(1)}; the hardest {name(then.hardest)} with{' '}
+              {then.worst.toFixed(1)}.
+            </Text>
+            {proposal.ledger.length > 0 && (
+              <details>
+                <summary>What is not as in the source</summary>
+                <ul className="reasons">
+                  {proposal.ledger.map(line => (
+                    <li key={line}>{line}</li>
+                  ))}
+                </ul>
+              </details>
+            )}
+          </>
+        )}
+      </div>
+      <Group gap={8}>
+        {!asked && (
+          <Button variant="default" onClick={ask}>
+            Propose anew
+          </Button>
+        )}
+        {asked && (
+          <>
+            <Button
+              color="marigold.6"
+              disabled={!proposal || working}
+              onClick={() => {
+                onTake(`arranged ${where} anew`);
+                stop();
+              }}
+            >
+              Take the proposal
+            </Button>
+            <Button variant="default" onClick={stop}>
+              {working ? 'Stop' : 'Leave it'}
+            </Button>
+          </>
+        )}
+      </Group>
+      <Text size="sm" c="dimmed">
+        {INSTRUMENTS[setup.instrument].name}
+        {setup.capo ? `, capo ${setup.capo}` : ''}. Pinned notes stay. Key, capo and tuning are changed in Key
+        & capo.
+      </Text>
+    </section>
+  );
+}
