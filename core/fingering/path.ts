@@ -91,3 +91,34 @@ export function bestWorstPath<T>(
     return cost <= bound + 1e-9 ? cost : Number.POSITIVE_INFINITY;
   });
 }
+
+/**
+ * The total of the best path through each candidate of each layer: what it costs to insist on it. Infinity where no
+ * path goes through it.
+ */
+export function throughEach<T>(
+  layers: readonly (readonly T[])[],
+  nodeCost: (candidate: T, layer: number) => number,
+  edgeCost: (from: T, to: T, layer: number) => number,
+): number[][] {
+  const forward = layers.map(layer => layer.map(() => Number.POSITIVE_INFINITY));
+  const backward = layers.map(layer => layer.map(() => 0));
+  for (const [l, layer] of layers.entries()) {
+    for (const [j, to] of layer.entries()) {
+      const reached =
+        l === 0
+          ? 0
+          : Math.min(...layers[l - 1]!.map((from, i) => forward[l - 1]![i]! + edgeCost(from, to, l)));
+      forward[l]![j] = reached + nodeCost(to, l);
+    }
+  }
+  for (let l = layers.length - 2; l >= 0; l--) {
+    for (const [i, from] of layers[l]!.entries())
+      backward[l]![i] = Math.min(
+        ...layers[l + 1]!.map(
+          (to, j) => edgeCost(from, to, l + 1) + nodeCost(to, l + 1) + backward[l + 1]![j]!,
+        ),
+      );
+  }
+  return forward.map((costs, l) => costs.map((cost, i) => cost + backward[l]![i]!));
+}

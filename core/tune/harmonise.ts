@@ -1,5 +1,5 @@
 import { chordClasses, parseChord } from '../chord';
-import { bestPath } from '../fingering';
+import { bestPath, throughEach } from '../fingering';
 import { type Key, keyFifths, type Mode, midiOf, mod12, noteName, pitchClassOf, spellClass } from '../pitch';
 import { measureTicks, pulseTicks, strongBeats } from '../time';
 import type { Tune, TuneMeasure } from './model';
@@ -59,7 +59,14 @@ const USUAL_CHORDS: Record<Mode, [number, string, number][]> = {
   ],
 };
 
-function candidates(key: Key): { symbol: string; classes: number[]; reluctance: number; tonic: boolean }[] {
+interface Candidate {
+  symbol: string;
+  classes: number[];
+  reluctance: number;
+  tonic: boolean;
+}
+
+function candidates(key: Key): Candidate[] {
   const tonic = pitchClassOf(key.tonic);
   return USUAL_CHORDS[key.mode].map(([interval, quality, reluctance]) => {
     const symbol = noteName(spellClass(tonic + interval, keyFifths(key))) + quality;
@@ -83,33 +90,64 @@ function misfit(measure: TuneMeasure, classes: number[]): number {
   return all ? foreign / all : 0;
 }
 
+/** A chord for a measure and how much worse the whole becomes with it than at best. */
+export interface ChordOption {
+  symbol: string;
+  /** 0 for the first choice. */
+  loss: number;
+}
+
+/** The measures that take a chord, and the costs of a way through them. */
+function harmonyOf(tune: Tune) {
+  const full = tune.measures.flatMap((measure, index) =>
+    // A short pickup stays bare.
+    measure.offset > 0 && measure.ticks * 2 <= measureTicks(measure.meter) ? [] : [{ measure, index }],
+  );
+  const options = full.map(({ measure }) => candidates(measure.key));
+  const last = tune.measures.length - 1;
+  const fit = (chord: Candidate, layer: number) => {
+    const { measure, index } = full[layer]!;
+    return (
+      6 * misfit(measure, chord.classes) +
+      chord.reluctance * 0.6 +
+      (index === last && !chord.tonic ? 1.5 : 0) +
+      (layer === 0 && !chord.tonic ? 0.8 : 0)
+    );
+  };
+  const change = (from: Candidate, to: Candidate) => (from.symbol === to.symbol ? 0 : 0.25);
+  return { full, options, fit, change };
+}
+
+/**
+ * Chords for every measure of a melody, best first: one chord a measure from the usual chords of its key, each with
+ * what the whole loses by it. Pickups stay bare (empty).
+ */
+export function chordOptions(tune: Tune): ChordOption[][] {
+  const { full, options, fit, change } = harmonyOf(tune);
+  const through = throughEach(options, fit, change);
+  const found: ChordOption[][] = tune.measures.map(() => []);
+  for (const [layer, costs] of through.entries()) {
+    const least = Math.min(...costs);
+    found[full[layer]!.index] = costs
+      .map((cost, i) => ({ symbol: options[layer]![i]!.symbol, loss: cost - least }))
+      .sort((a, b) => a.loss - b.loss);
+  }
+  return found;
+}
+
 /**
  * Suggests one chord a measure for a melody that has none, from the usual chords of its key: the path with the
  * best fit, ending on the tonic and changing without haste. Pickups stay bare.
  */
 export function suggestChords(tune: Tune): Tune {
-  const layers = tune.measures.map((measure, index) => ({
-    measure,
-    last: index === tune.measures.length - 1,
-    bare: measure.offset > 0 && measure.ticks * 2 <= measureTicks(measure.meter),
-  }));
-  const full = layers.filter(layer => !layer.bare);
-  const options = full.map(layer => candidates(layer.measure.key));
-  const found = bestPath(
-    options,
-    (chord, index) =>
-      6 * misfit(full[index]!.measure, chord.classes) +
-      chord.reluctance * 0.6 +
-      (full[index]!.last && !chord.tonic ? 1.5 : 0) +
-      (index === 0 && !chord.tonic ? 0.8 : 0),
-    (from, to) => (from.symbol === to.symbol ? 0 : 0.25),
+  const { full, options, fit, change } = harmonyOf(tune);
+  const found = bestPath(options, fit, change);
+  const chosen = new Map(
+    full.map(({ index }, layer) => [index, options[layer]![found?.path[layer] ?? 0]!.symbol]),
   );
-  let at = 0;
-  const measures = layers.map(({ measure, bare }) => {
-    if (bare || !found) return measure;
-    const symbol = options[at]![found.path[at]!]!.symbol;
-    at += 1;
-    return { ...measure, chords: [{ start: 0, symbol }] };
+  const measures = tune.measures.map((measure, index) => {
+    const symbol = chosen.get(index);
+    return symbol && found ? { ...measure, chords: [{ start: 0, symbol }] } : measure;
   });
   return { ...tune, measures };
 }

@@ -4,6 +4,7 @@
 
 export * from './form';
 export * from './harmonise';
+export * from './keyFinding';
 export * from './melody';
 export * from './model';
 export * from './transpose';

@@ -1,0 +1,112 @@
+import { type Key, keyFifths, MODES, type Mode, mod12, noteName, scaleOf, spellClass } from '../pitch';
+import { measureTicks, pulseTicks, strongBeats } from '../time';
+import { measureStarts, melodyNotes } from './melody';
+import type { Tune } from './model';
+
+/**
+ * Key profiles of Krumhansl and Kessler, "Tracing the dynamic changes in perceived tonal organization in a spatial
+ * representation of musical keys", Psychological Review 89, 1982 (values from memory): how well each degree fits.
+ */
+const MAJOR = [6.35, 2.23, 3.48, 2.33, 4.38, 4.09, 2.52, 5.19, 2.39, 3.66, 2.29, 2.88];
+const MINOR = [6.33, 2.68, 3.52, 5.38, 2.6, 3.53, 2.54, 4.75, 3.98, 2.69, 3.34, 3.17];
+
+/** The profile of each mode: major or minor by its third, with the degrees that set it apart changed over. */
+const PROFILES: Record<Mode, number[]> = {
+  major: MAJOR,
+  lydian: swapped(MAJOR, 5, 6),
+  mixolydian: swapped(MAJOR, 10, 11),
+  minor: MINOR,
+  dorian: swapped(MINOR, 8, 9),
+  phrygian: swapped(MINOR, 1, 2),
+  locrian: swapped(swapped(MINOR, 1, 2), 6, 7),
+};
+
+function swapped(profile: readonly number[], a: number, b: number): number[] {
+  const changed = [...profile];
+  changed[a] = profile[b]!;
+  changed[b] = profile[a]!;
+  return changed;
+}
+
+/** Reluctance to hear a mode at all, by how rare it is in the tunes that teachers bring; judgement. */
+const RARE: Record<Mode, number> = {
+  major: 0,
+  minor: 0.06,
+  dorian: 0.07,
+  mixolydian: 0.07,
+  phrygian: 0.2,
+  lydian: 0.16,
+  locrian: 0.4,
+};
+
+export interface FoundKey {
+  key: Key;
+  /** How well it fits; the highest first. */
+  fit: number;
+}
+
+/**
+ * The keys a melody may stand in, likeliest first: its notes weighed by length and beat against the profile and scale
+ * of each key, and where it starts and above all ends.
+ */
+export function findKeys(tune: Pick<Tune, 'measures'>): FoundKey[] {
+  const notes = melodyNotes(tune);
+  if (!notes.length) return [];
+  const starts = measureStarts(tune.measures);
+  const weight = new Array<number>(12).fill(0);
+  let total = 0;
+  for (const note of notes) {
+    const measure = tune.measures[note.measure]!;
+    const place = note.at - starts[note.measure]! + measure.offset;
+    const beat = strongBeats(measure.meter).includes(place % measureTicks(measure.meter))
+      ? 2
+      : place % pulseTicks(measure.meter) === 0
+        ? 1.4
+        : 1;
+    const value = note.ticks * beat;
+    weight[mod12(note.midi)]! += value;
+    total += value;
+  }
+  const final = notes.at(-1)!;
+  const last = mod12(final.midi);
+  // A tune that goes round does not rest on its last note: a short one says little.
+  const rest = Math.min(1, final.ticks / pulseTicks(tune.measures[final.measure]!.meter));
+  const first = mod12(notes.find(note => tune.measures[note.measure]!.offset === 0)?.midi ?? notes[0]!.midi);
+  const mean = total / 12;
+  const found: FoundKey[] = [];
+  for (let tonic = 0; tonic < 12; tonic++) {
+    for (const mode of MODES) {
+      const profile = PROFILES[mode];
+      const middle = profile.reduce((sum, value) => sum + value, 0) / 12;
+      let dot = 0;
+      let a = 0;
+      let b = 0;
+      for (let pc = 0; pc < 12; pc++) {
+        const x = weight[pc]! - mean;
+        const y = profile[mod12(pc - tonic)]! - middle;
+        dot += x * y;
+        a += x * x;
+        b += y * y;
+      }
+      const correlation = a && b ? dot / Math.sqrt(a * b) : 0;
+      const key = spelled(tonic, mode);
+      const scale = scaleOf(key);
+      // A minor melody may borrow its raised sixth and seventh.
+      const own = mode === 'minor' ? [...scale, mod12(tonic + 11)] : scale;
+      let foreign = 0;
+      for (let pc = 0; pc < 12; pc++) if (!own.includes(pc)) foreign += weight[pc]!;
+      const ends = last === tonic ? 1 : last === mod12(tonic + 7) ? 0.25 : last === scale[2] ? 0.2 : 0;
+      const begins = first === tonic ? 0.2 : first === mod12(tonic + 7) || first === scale[2] ? 0.14 : 0;
+      found.push({ key, fit: correlation - (5 * foreign) / total + 0.7 * rest * ends + begins - RARE[mode] });
+    }
+  }
+  return found.sort((x, y) => y.fit - x.fit);
+}
+
+/** A key with its tonic spelled so that its signature is the smallest. */
+function spelled(tonic: number, mode: Mode): Key {
+  const names = [-6, 0, 6].map(fifths => noteName(spellClass(tonic, fifths)));
+  return names
+    .map(name => ({ tonic: name, mode }))
+    .sort((x, y) => Math.abs(keyFifths(x)) - Math.abs(keyFifths(y)))[0]!;
+}
