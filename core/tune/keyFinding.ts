@@ -94,10 +94,18 @@ export function findKeys(tune: Pick<Tune, 'measures'>): FoundKey[] {
       // A minor melody may borrow its raised sixth and seventh.
       const own = mode === 'minor' ? [...scale, mod12(tonic + 11)] : scale;
       let foreign = 0;
-      for (let pc = 0; pc < 12; pc++) if (!own.includes(pc)) foreign += weight[pc]!;
+      let strangers = 0;
+      for (let pc = 0; pc < 12; pc++) {
+        if (own.includes(pc) || !weight[pc]) continue;
+        foreign += weight[pc]!;
+        strangers += 1;
+      }
       const ends = last === tonic ? 1 : last === mod12(tonic + 7) ? 0.25 : last === scale[2] ? 0.2 : 0;
       const begins = first === tonic ? 0.2 : first === mod12(tonic + 7) || first === scale[2] ? 0.14 : 0;
-      found.push({ key, fit: correlation - (5 * foreign) / total + 0.7 * rest * ends + begins - RARE[mode] });
+      found.push({
+        key,
+        fit: correlation - (4 * foreign) / total - 0.12 * strangers + 0.7 * rest * ends + begins - RARE[mode],
+      });
     }
   }
   return found.sort((x, y) => y.fit - x.fit);
