@@ -2,6 +2,7 @@ import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
   test: {
+    setupFiles: ['core/testing/setup.ts'],
     include: ['{core,demo,cli,server,web}/**/*.test.ts'],
     testTimeout: 60_000,
   },

@@ -4,8 +4,8 @@
 
 import { type KeyPlan, planCapo, rangeProblem } from '../capo';
 import { type Chord, parseChord, transposeChord } from '../chord';
-import { assignPlucks, bestPath } from '../fingering';
-import { DEFAULT_HAND, type Finger, type Hand, moveCost, travelOf } from '../hand';
+import { assignPlucks, bestPath, haste } from '../fingering';
+import { DEFAULT_HAND, type Finger, type Hand, moveCost, shiftEffort, travelOf } from '../hand';
 import {
   fretOfNote,
   INSTRUMENTS,
@@ -444,8 +444,8 @@ function placesKey(places: readonly Place[]): string {
   return places.map(place => `${place.string}/${place.fret}`).join(' ');
 }
 
-/** Effort of letting a bass or grip go before its time, of a hand shift, and of repeating the same bass; judgement. */
-const EDGE = { release: 0.6, shift: 0.8, shiftPerMm: 0.03, shiftFree: 18, sameBass: 1 };
+/** Effort of letting a bass or grip go before its time, and of repeating the same bass; judgement. */
+const EDGE = { release: 0.6, sameBass: 1 };
 
 /** Effort of going from one hand state to the next; Infinity where a held note would be lost. */
 function handEdge(setup: Setup, layer: Layer, from: HandState, to: HandState): number {
@@ -486,11 +486,9 @@ function handEdge(setup: Setup, layer: Layer, from: HandState, to: HandState): n
     else if (a) motion += moveCost(setup, 'lifts', a.fret, 0);
   }
   if (from.position !== undefined && to.position !== undefined) {
-    const shift = Math.abs(to.position - from.position) - EDGE.shiftFree;
-    if (shift > 0) motion += EDGE.shift + EDGE.shiftPerMm * shift;
+    motion += shiftEffort(from.position, to.position);
   }
-  // A change in a tenth of a second asks for about twice the effort of one in a leisurely half second.
-  return cost + motion * Math.min(2, Math.max(0.6, 0.3 / layer.seconds));
+  return cost + motion * haste(layer.seconds);
 }
 
 /** Effort of hearing a walking bass leap or stand still, by semitones; judgement. */

@@ -2,8 +2,9 @@
  * How hard a measure is to play, as a sum of named parts. Taking notes away never makes a part larger, so an easier
  * level is never harder than a fuller one with the same fingers. The weights are judgement.
  */
-import { fingerMoves, isBarre, moveCost, strainOf, stretchOf } from '../hand';
-import { type Arrangement, gripOf, momentsOf, soundingAt } from '../score';
+import { type Finger, handFactor, isBarre, reachBetween, THUMB } from '../hand';
+import { fingertipDistance, instrumentOf } from '../instrument';
+import { type Arrangement, gripOf, momentsOf, type ScoreNote, soundingAt } from '../score';
 import { ticksToSeconds } from '../time';
 
 export type DifficultyPart = 'stretch' | 'moves' | 'barre' | 'picking' | 'independence';
@@ -14,9 +15,10 @@ export interface Difficulty {
 }
 
 const WEIGHT = {
-  stretch: 2,
-  strainPerMm: 0.06,
-  moves: 0.5,
+  stretch: 2.2,
+  landing: 0.28,
+  travelPerMm: 0.008,
+  crossing: 0.05,
   barre: 1,
   otherBarre: 1.8,
   picking: 0.35,
@@ -24,30 +26,38 @@ const WEIGHT = {
 };
 
 /**
- * Difficulty of a measure at the arrangement's tempo: the widest stretch, finger travel a second, the hardest barre,
- * strokes a second, and how often a second more than one voice sounds.
+ * Difficulty of a measure at the arrangement's tempo: the widest stretch along the neck, finger travel a second (a
+ * finger rests where it was last), the hardest barre, strokes a second, and how often a second more than one voice
+ * sounds.
  */
 export function measureDifficulty(arrangement: Arrangement, index: number): Difficulty {
   const { setup, hand } = arrangement;
+  const { scaleLength } = instrumentOf(setup);
   const measure = arrangement.measures[index]!;
   const seconds = Math.max(0.2, ticksToSeconds(measure.ticks, arrangement.quartersPerMinute));
   const parts: Difficulty['parts'] = { stretch: 0, moves: 0, barre: 0, picking: 0, independence: 0 };
-  let before: ReturnType<typeof gripOf> | undefined;
+  const along = (fret: number) => fingertipDistance(scaleLength, fret + setup.capo);
+  const rests = new Map<Finger, ScoreNote>();
   for (const moment of momentsOf(measure, index)) {
     const sounding = soundingAt(measure, moment.start);
     const grip = gripOf(sounding);
-    const { widest, limit } = stretchOf(setup, hand, grip);
-    parts.stretch = Math.max(
-      parts.stretch,
-      (WEIGHT.stretch * widest) / limit + WEIGHT.strainPerMm * strainOf(setup, hand, grip),
-    );
-    for (const placement of grip)
-      if (isBarre(placement))
-        parts.barre = Math.max(parts.barre, placement.finger === 1 ? WEIGHT.barre : WEIGHT.otherBarre);
-    for (const move of fingerMoves(before ?? [], grip))
-      parts.moves +=
-        (WEIGHT.moves * moveCost(setup, move.kind, move.from?.fret ?? 0, move.to?.fret ?? 0)) / seconds;
-    before = grip;
+    for (const [i, a] of grip.entries()) {
+      if (isBarre(a)) parts.barre = Math.max(parts.barre, a.finger === 1 ? WEIGHT.barre : WEIGHT.otherBarre);
+      for (const b of grip.slice(i + 1)) {
+        if (a.finger === b.finger || a.finger === THUMB || b.finger === THUMB) continue;
+        const open = Math.abs(along(a.fret) - along(b.fret)) / reachBetween(hand, a.finger, b.finger).limit;
+        parts.stretch = Math.max(parts.stretch, WEIGHT.stretch * open);
+      }
+    }
+    for (const note of moment.notes) {
+      if (!note.finger || note.fret === 0 || note.tied) continue;
+      const last = rests.get(note.finger);
+      rests.set(note.finger, note);
+      if (last && last.fret === note.fret && last.string === note.string) continue;
+      const travel = last ? Math.abs(along(last.fret) - along(note.fret)) / handFactor(hand) : 0;
+      const crossing = last ? Math.abs(last.string - note.string) : 0;
+      parts.moves += (WEIGHT.landing + WEIGHT.travelPerMm * travel + WEIGHT.crossing * crossing) / seconds;
+    }
     if (moment.notes.some(note => !note.tied)) parts.picking += WEIGHT.picking / seconds;
     if (new Set(sounding.map(note => note.voice)).size > 1)
       parts.independence += WEIGHT.independence / seconds;

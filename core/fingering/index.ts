@@ -1,3 +1,4 @@
+export * from './leftHand';
 export * from './path';
 export * from './pattern';
 export * from './plucks';

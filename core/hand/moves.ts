@@ -80,6 +80,15 @@ export function changeEffort(setup: Setup, before: Grip, after: Grip): number {
   return total;
 }
 
+/** Weights of moving the whole hand along the neck; judgement. The first mm are taken up by the fingers. */
+const SHIFT = { shift: 0.8, perMm: 0.03, free: 18 };
+
+/** Effort of shifting the hand between two positions, in mm from the nut (see `handPosition`). */
+export function shiftEffort(from: number, to: number): number {
+  const beyond = Math.abs(to - from) - SHIFT.free;
+  return beyond > 0 ? SHIFT.shift + SHIFT.perMm * beyond : 0;
+}
+
 /** Fingers that lead a change along their string: they slide and the others follow. */
 export function guideFingers(before: Grip, after: Grip): Finger[] {
   return fingerMoves(before, after)

@@ -5,5 +5,6 @@
 export * from './edit';
 export * from './grip';
 export * from './model';
+export * from './refinger';
 export * from './ring';
 export * from './sameness';

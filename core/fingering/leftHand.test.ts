@@ -1,0 +1,181 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { arrange } from '../arrange';
+import { checkArrangement } from '../check';
+import { readAbc } from '../formats/abc';
+import { DEFAULT_HAND } from '../hand';
+import { standardSetup } from '../instrument';
+import { passageOf, refinger, setFinger, startHistory } from '../score';
+import { tunes } from '../testing/tunes';
+import { fingerPassage, greedyFingering, holdChange, holdsOf, type PassageMoment } from './index';
+
+const guitar = standardSetup('guitar');
+
+/** Short passages around one place of the neck: one to three strings a moment, some notes held on. */
+const passages = (longest: number) =>
+  fc
+    .record({
+      base: fc.integer({ min: 0, max: 6 }),
+      moments: fc.array(
+        fc.record({
+          strings: fc.uniqueArray(fc.integer({ min: 1, max: 6 }), { minLength: 1, maxLength: 3 }),
+          frets: fc.array(fc.integer({ min: 0, max: 4 }), { minLength: 3, maxLength: 3 }),
+          hold: fc.boolean(),
+          seconds: fc.constantFrom(0.1, 0.25, 0.5, 1),
+        }),
+        { minLength: 1, maxLength: longest },
+      ),
+    })
+    .map(({ base, moments }) => {
+      const made: PassageMoment[] = [];
+      for (const { strings, frets, hold, seconds } of moments) {
+        const before = made.at(-1)?.notes ?? [];
+        const kept = hold ? before.slice(0, 1).map(note => ({ ...note, held: true })) : [];
+        const struck = strings
+          .filter(string => !kept.some(note => note.string === string))
+          .map((string, i) => ({ string, fret: frets[i] ? base + frets[i]! : 0, held: false }));
+        made.push({ notes: [...kept, ...struck], seconds });
+      }
+      return made;
+    });
+
+/** All ways to finger a passage, tried one by one. */
+function exhaustive(moments: readonly PassageMoment[]) {
+  const ways = moments.map(moment => holdsOf(guitar, DEFAULT_HAND, moment));
+  let least = Number.POSITIVE_INFINITY;
+  let mildest = { worst: Number.POSITIVE_INFINITY, total: Number.POSITIVE_INFINITY };
+  const walk = (
+    layer: number,
+    before: (typeof ways)[number][number] | undefined,
+    total: number,
+    worst: number,
+  ) => {
+    if (layer === ways.length) {
+      least = Math.min(least, total);
+      if (worst < mildest.worst - 1e-9 || (worst < mildest.worst + 1e-9 && total < mildest.total))
+        mildest = { worst, total };
+      return;
+    }
+    for (const way of ways[layer]!) {
+      let change = 0;
+      if (before) {
+        change = holdChange(guitar, moments[layer - 1]!, moments[layer]!, before, way);
+        if (!Number.isFinite(change)) continue;
+      }
+      walk(layer + 1, way, total + way.cost + change, Math.max(worst, change));
+    }
+  };
+  walk(0, undefined, 0, 0);
+  return { least, mildest };
+}
+
+describe('the left-hand solver', () => {
+  it('equals exhaustive search over thousands of short passages, in total and in the worst change', () => {
+    let solved = 0;
+    fc.assert(
+      fc.property(passages(4), moments => {
+        const { least, mildest } = exhaustive(moments);
+        const found = fingerPassage(guitar, DEFAULT_HAND, moments);
+        if (!Number.isFinite(least)) {
+          expect(found).toBeUndefined();
+          return;
+        }
+        solved += 1;
+        expect(found!.total).toBeCloseTo(least, 9);
+        const mild = fingerPassage(guitar, DEFAULT_HAND, moments, 'worst')!;
+        expect(mild.worst).toBeCloseTo(mildest.worst, 9);
+        expect(mild.total).toBeCloseTo(mildest.total, 9);
+      }),
+      { numRuns: 3000 },
+    );
+    expect(solved).toBeGreaterThan(1500);
+  });
+  it('is never worse than looking only one moment ahead, and every moment can be held', () => {
+    fc.assert(
+      fc.property(passages(14), moments => {
+        const found = fingerPassage(guitar, DEFAULT_HAND, moments);
+        const greedy = greedyFingering(guitar, DEFAULT_HAND, moments);
+        if (greedy) expect(found!.total).toBeLessThanOrEqual(greedy.total + 1e-9);
+        if (!found) return;
+        for (const [i, { notes }] of moments.entries())
+          for (const [j, note] of notes.entries())
+            expect(found.fingers[i]![j] !== undefined).toBe(note.fret > 0);
+      }),
+      { numRuns: 400 },
+    );
+  });
+  it('keeps fingers that are pinned', () => {
+    const moments: PassageMoment[] = [
+      { notes: [{ string: 2, fret: 1, held: false, pinned: 2 }], seconds: 0.5 },
+      { notes: [{ string: 2, fret: 3, held: false }], seconds: 0.5 },
+    ];
+    expect(fingerPassage(guitar, DEFAULT_HAND, moments)!.fingers[0]).toEqual([2]);
+  });
+  it('one finger a fret on a scale in position (common practice)', () => {
+    const scale = [
+      [5, 3],
+      [4, 0],
+      [4, 2],
+      [4, 3],
+      [3, 0],
+      [3, 2],
+      [2, 0],
+      [2, 1],
+    ].map(
+      ([string, fret]): PassageMoment => ({
+        notes: [{ string: string!, fret: fret!, held: false }],
+        seconds: 0.3,
+      }),
+    );
+    expect(fingerPassage(guitar, DEFAULT_HAND, scale)!.fingers.flat()).toEqual([
+      3,
+      undefined,
+      2,
+      3,
+      undefined,
+      2,
+      undefined,
+      1,
+    ]);
+  });
+});
+
+describe('fingering an arrangement anew', () => {
+  it('changes fingers only, never makes it harder, and leaves nothing to find', () => {
+    fc.assert(
+      fc.property(
+        tunes({ low: -5, high: 9 }),
+        fc.constantFrom('fingerstyle', 'chord-melody'),
+        (generated, style) => {
+          const { tune } = readAbc(generated.abc)[0]!;
+          const { arrangement } = arrange(tune, {
+            id: 'a',
+            instrument: 'guitar',
+            style: style as 'fingerstyle',
+            capo: 0,
+          });
+          if (!arrangement) return;
+          const range = { from: 0, to: arrangement.measures.length - 1 };
+          const result = refinger(startHistory(arrangement), range);
+          if ('error' in result) throw new Error(result.error);
+          const plain = (notes: { finger?: number }[]) => notes.map(({ finger: _finger, ...note }) => note);
+          for (const [i, measure] of result.present.measures.entries())
+            expect(plain(measure.notes)).toEqual(plain(arrangement.measures[i]!.notes));
+          expect(checkArrangement(result.present, tune)).toEqual([]);
+        },
+      ),
+      { numRuns: 60 },
+    );
+  });
+  it('leaves a pinned finger alone', () => {
+    const { tune } = readAbc('X:1\nT:T\nM:4/4\nL:1/4\nK:C\n"C"cdef|gfed|]\n')[0]!;
+    const { arrangement } = arrange(tune, { id: 'a', instrument: 'guitar', style: 'melody', capo: 0 });
+    const target = arrangement!.measures[0]!.notes.find(n => n.fret > 0)!;
+    const pinned = setFinger(startHistory(arrangement!), target.id, 4);
+    const result = refinger(pinned, { from: 0, to: 1 });
+    if ('error' in result) throw new Error(result.error);
+    expect(result.present.measures[0]!.notes.find(n => n.id === target.id)!.finger).toBe(4);
+    const { moments } = passageOf(result.present, { from: 0, to: 1 });
+    expect(moments.flatMap(m => m.notes).some(n => n.pinned === 4)).toBe(true);
+  });
+});

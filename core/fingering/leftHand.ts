@@ -1,0 +1,168 @@
+/**
+ * The left-hand solver: fingers for a passage whose strings and frets are settled, as an optimum path over every grip
+ * that can hold each moment (after Sayegh 1989; for the worst moment Hori and Sagayama 2016). No grip is left out, so
+ * the answer is exact for the stated efforts.
+ */
+import {
+  changeEffort,
+  type Finger,
+  type FingerPlacement,
+  fingerOn,
+  gripCost,
+  gripsFor,
+  type Hand,
+  handPosition,
+  type StringDuty,
+  shiftEffort,
+} from '../hand';
+import type { Setup } from '../instrument';
+import { bestPath, bestWorstPath } from './path';
+
+/** A note that sounds at a moment. */
+export interface PassageNote {
+  string: number;
+  /** From the capo; 0 = open. */
+  fret: number;
+  /** Sounds on from the moment before: its finger must stay. */
+  held: boolean;
+  /** Finger that was set by hand. */
+  pinned?: Finger;
+}
+
+/** A moment of a passage: everything that sounds, and the time until the next one. */
+export interface PassageMoment {
+  notes: readonly PassageNote[];
+  seconds: number;
+}
+
+export interface Fingering {
+  /** Finger of each note of each moment; undefined for open strings. */
+  fingers: (Finger | undefined)[][];
+  /** Holding and changing in all, and the hardest change. */
+  total: number;
+  worst: number;
+}
+
+/** A change in a tenth of a second asks for about twice the effort of one in a leisurely half second; judgement. */
+export function haste(seconds: number): number {
+  return Math.min(2, Math.max(0.6, 0.3 / Math.max(0.05, seconds)));
+}
+
+/** One way for the hand to be: its fingers, and where the index lies, in mm from the nut. */
+export interface Hold {
+  grip: FingerPlacement[];
+  position: number;
+  cost: number;
+}
+
+/** Frets at which a hand may wait while only open strings sound: an open string buys time to change position. */
+const WAITING_FRETS = [1, 2, 3, 4, 5, 7, 9, 12];
+/** A shift while an open string sounds is half as hard; judgement. */
+const SHIFT_ON_OPEN = 0.5;
+
+/** Every way to hold a moment: all grips, or all places to wait where only open strings sound. */
+export function holdsOf(setup: Setup, hand: Hand, { notes }: PassageMoment): Hold[] {
+  const duties: StringDuty[] = setup.tuning.map(() => 'free');
+  const fixed = new Map<number, Finger>();
+  for (const note of notes) {
+    duties[note.string - 1] = note.fret;
+    if (note.pinned && note.fret) fixed.set(note.string, note.pinned);
+  }
+  if (notes.every(note => note.fret === 0))
+    return WAITING_FRETS.map(fret => ({ grip: [], position: handPosition(setup, 1, fret), cost: 0 }));
+  return gripsFor(setup, hand, duties, fixed).map(grip => ({
+    grip,
+    position: handPosition(setup, grip[0]!.finger, grip[0]!.fret),
+    cost: gripCost(setup, hand, grip, duties),
+  }));
+}
+
+/** Effort of going from one hold to the next moment's; Infinity where a held note would lose its finger. */
+export function holdChange(
+  setup: Setup,
+  before: PassageMoment,
+  moment: PassageMoment,
+  from: Hold,
+  to: Hold,
+): number {
+  for (const note of moment.notes) {
+    if (!note.held || !note.fret) continue;
+    if (fingerOn(from.grip, note.string, note.fret) !== fingerOn(to.grip, note.string, note.fret))
+      return Number.POSITIVE_INFINITY;
+  }
+  const eased = from.grip.length && to.grip.length ? 1 : SHIFT_ON_OPEN;
+  const motion = changeEffort(setup, from.grip, to.grip) + eased * shiftEffort(from.position, to.position);
+  return motion * haste(before.seconds);
+}
+
+/**
+ * Fingers for a passage.
+ *
+ * @param goal least effort in all, or first of all the easiest hardest change
+ * @returns undefined when no hand like this can hold every moment
+ */
+export function fingerPassage(
+  setup: Setup,
+  hand: Hand,
+  moments: readonly PassageMoment[],
+  goal: 'total' | 'worst' = 'total',
+): Fingering | undefined {
+  const layers = moments.map(moment => holdsOf(setup, hand, moment));
+  const change = (from: Hold, to: Hold, layer: number) =>
+    holdChange(setup, moments[layer - 1]!, moments[layer]!, from, to);
+  const found = (goal === 'worst' ? bestWorstPath : bestPath)(layers, hold => hold.cost, change);
+  return (
+    found &&
+    described(
+      setup,
+      moments,
+      found.path.map((choice, i) => layers[i]![choice]!),
+    )
+  );
+}
+
+/**
+ * Fingers as a hand takes them that only looks one moment ahead: at each moment the hold that is easiest to come to.
+ * The baseline that the solver is measured against.
+ */
+export function greedyFingering(
+  setup: Setup,
+  hand: Hand,
+  moments: readonly PassageMoment[],
+): Fingering | undefined {
+  const chosen: Hold[] = [];
+  for (const [layer, moment] of moments.entries()) {
+    const holds = holdsOf(setup, hand, moment);
+    const before = chosen.at(-1);
+    let best: Hold | undefined;
+    let least = Number.POSITIVE_INFINITY;
+    for (const hold of holds) {
+      const cost = hold.cost + (before ? holdChange(setup, moments[layer - 1]!, moment, before, hold) : 0);
+      if (cost >= least) continue;
+      least = cost;
+      best = hold;
+    }
+    if (!best) return undefined;
+    chosen.push(best);
+  }
+  return described(setup, moments, chosen);
+}
+
+function described(setup: Setup, moments: readonly PassageMoment[], holds: readonly Hold[]): Fingering {
+  let total = 0;
+  let worst = 0;
+  for (const [i, hold] of holds.entries()) {
+    total += hold.cost;
+    if (i === 0) continue;
+    const change = holdChange(setup, moments[i - 1]!, moments[i]!, holds[i - 1]!, hold);
+    total += change;
+    worst = Math.max(worst, change);
+  }
+  return {
+    fingers: moments.map(({ notes }, i) =>
+      notes.map(note => (note.fret ? fingerOn(holds[i]!.grip, note.string, note.fret) : undefined)),
+    ),
+    total,
+    worst,
+  };
+}
