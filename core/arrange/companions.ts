@@ -54,7 +54,8 @@ function roleAt(settings: ArrangeSettings, meter: Meter, pulse: number, accented
  * changes and first beats, on strong beats or under every note (chord melody).
  */
 export function companionOnsets(tune: Tune, style: Style, settings: ArrangeSettings): CompanionOnset[] {
-  if (style === 'melody' || (style === 'fingerstyle' && settings.bass === 'none')) return [];
+  if (style === 'melody' || style === 'pattern' || (style === 'fingerstyle' && settings.bass === 'none'))
+    return [];
   const starts = measureStarts(tune.measures);
   const spans = chordSpans(tune).map(span => ({ ...span, chord: parseChord(span.symbol)! }));
   const melody = melodyNotes(tune);

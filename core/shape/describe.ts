@@ -99,7 +99,7 @@ export function mutesOf(frets: Frets, grip: Grip): Mute[] {
 const INNER_MUTE = { touched: 0.8, untouched: 1.5 };
 /** Effort of a thick string that the plucking hand must leave out, and loss of a thin one; judgement. */
 const THICK_MUTE = 1.2;
-const THIN_MUTE = 2;
+const THIN_MUTE = 3.4;
 
 /** Effort and loss of the silent strings of a shape. */
 export function muteEffort(frets: Frets, grip: Grip): number {

@@ -165,6 +165,7 @@ const arrangementSchema = Joi.object({
       .valid(...PLUCK_SCHOOLS)
       .required(),
     jig: Joi.string().valid('group', 'alternate').required(),
+    pattern: Joi.string().max(200),
   }),
   quartersPerMinute: Joi.number().min(10).max(1000).required(),
   octaveShift: Joi.number().valid(-12, 0, 12).required(),

@@ -1,6 +1,6 @@
-import { Alert, Button, Group, NumberInput, Select, Text } from '@mantine/core';
+import { Alert, Button, Group, NumberInput, Select, Text, TextInput } from '@mantine/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { type ArrangeRequest, usualSettings } from '#core/arrange';
+import { type ArrangeRequest, patternFault, patternsFor, usualSettings } from '#core/arrange';
 import { difficultyOf } from '#core/check';
 import { HAND_SIZES, type HandSize } from '#core/hand';
 import { INSTRUMENTS } from '#core/instrument';
@@ -15,7 +15,7 @@ import {
   STYLES,
   type Style,
 } from '#core/score';
-import { beatsPerMinute, isCompound, quartersFromBeats } from '#core/time';
+import { beatsPerMinute, isCompound, type Meter, quartersFromBeats } from '#core/time';
 import { measureNumbers, sectionsOf, type Tune } from '#core/tune';
 import { arranger } from '../engine/workers';
 import { BASS_WORDS, DENSITY_WORDS, LEVEL_WORDS, SCHOOL_WORDS, STYLE_WORDS } from './arrangeWords';
@@ -158,7 +158,15 @@ export function ArrangePanel({
           ask();
         }}
       />
-      {style !== 'melody' && (
+      {style === 'pattern' && (
+        <PatternChoice
+          meter={meter}
+          strings={arrangement.setup.tuning.length}
+          text={settings.pattern ?? ''}
+          onChange={pattern => set({ pattern })}
+        />
+      )}
+      {style !== 'melody' && style !== 'pattern' && (
         <Select
           label="Level"
           data={options(LEVEL_WORDS)}
@@ -298,5 +306,48 @@ export function ArrangePanel({
         & capo.
       </Text>
     </section>
+  );
+}
+
+/** A pattern of the library, or one typed as strings in order; what does not fill the measure is said. */
+function PatternChoice({
+  meter,
+  strings,
+  text,
+  onChange,
+}: {
+  meter: Meter;
+  strings: number;
+  text: string;
+  onChange: (pattern: string) => void;
+}) {
+  const [typed, setTyped] = useState(text);
+  const library = patternsFor(meter);
+  const fault = typed.trim() ? patternFault(typed, meter, strings) : undefined;
+  return (
+    <>
+      <Select
+        label="Pattern"
+        data={library.map(p => ({ value: p.text, label: `${p.name}: ${p.text}` }))}
+        value={library.some(p => p.text === text) ? text : null}
+        placeholder="your own"
+        onChange={v => {
+          if (!v) return;
+          setTyped(v);
+          onChange(v);
+        }}
+      />
+      <TextInput
+        label="or type it"
+        description="B bass string, A the next, digits strings, brackets together, D U strums, T treble brush, . rest"
+        value={typed}
+        error={fault}
+        onChange={event => {
+          const { value } = event.currentTarget;
+          setTyped(value);
+          if (value.trim() && !patternFault(value, meter, strings)) onChange(value);
+        }}
+      />
+    </>
   );
 }

@@ -5,6 +5,7 @@ export const STYLE_WORDS: Record<Style, string> = {
   fingerstyle: 'Fingerstyle: melody over a thumb bass',
   'chord-melody': 'Chord melody: grips under the melody',
   melody: 'Melody alone',
+  pattern: 'Pattern or strum: accompany a singer',
 };
 export const LEVEL_WORDS: Record<Level, string> = {
   1: '1 · melody alone',

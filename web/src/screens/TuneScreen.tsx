@@ -182,7 +182,7 @@ function TunePage({ tune }: { tune: Tune }) {
                 allowDeselect={false}
                 onChange={v => v && setStyle(v as Style)}
               />
-              {style !== 'melody' && (
+              {style !== 'melody' && style !== 'pattern' && (
                 <Select
                   label="Level"
                   data={levelChoices}

@@ -1,0 +1,132 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { checkArrangement } from '../check';
+import { bassClass, chordClasses, parseChord } from '../chord';
+import { readAbc } from '../formats/abc';
+import { noteAt } from '../instrument';
+import { mod12 } from '../pitch';
+import type { Arrangement } from '../score';
+import { tunes } from '../testing/tunes';
+import { arrange, PATTERNS, patternFault, patternsFor } from './index';
+
+const song = (body: string, meter = '4/4', key = 'C') =>
+  readAbc(`X:1\nT:T\nM:${meter}\nL:1/4\nK:${key}\n${body}\n`)[0]!.tune;
+const under = (tune: ReturnType<typeof song>, pattern?: string) => {
+  const result = arrange(tune, {
+    id: 'x',
+    instrument: 'guitar',
+    style: 'pattern',
+    capo: 0,
+    settings: pattern ? { pattern } : {},
+  });
+  if (result.problem) throw new Error(result.problem.message);
+  return result.arrangement;
+};
+/** Strings struck at each moment of a measure, thickest first: "5 3 (21)". */
+const strokes = (a: Arrangement, index: number) => {
+  const starts = [...new Set(a.measures[index]!.notes.map(n => n.start))].sort((x, y) => x - y);
+  return starts
+    .map(start => {
+      const strings = a.measures[index]!.notes.filter(n => n.start === start)
+        .map(n => n.string)
+        .sort((x, y) => y - x);
+      return strings.length > 1 ? `(${strings.join('')})` : strings.join('');
+    })
+    .join(' ');
+};
+
+describe('accompaniment by pattern', () => {
+  it('follows the root string of each chord (common practice)', () => {
+    const a = under(song('"C"cccc|"G"dddd|"D"ffff|"Am"eeee|]'), 'B 3 2 1');
+    expect([0, 1, 2, 3].map(i => strokes(a, i))).toEqual(['5 3 2 1', '6 3 2 1', '4 3 2 1', '5 3 2 1']);
+  });
+  it('alternates thumb and fingers: 5 2 4 1 under C (common practice)', () => {
+    expect(strokes(under(song('"C"cccc|]'), 'B 2 A 1 B 2 A 1'), 0)).toBe('5 2 4 1 5 2 4 1');
+  });
+  it('pinches, rests, and brushes the treble strings without the bass', () => {
+    expect(strokes(under(song('"C"cccc|]'), '(B1) . A 2'), 0)).toBe('(51) 4 2');
+    expect(strokes(under(song('"Em"eeee|]'), 'B T B T'), 0)).toMatch(/^6 \(321\) 6 \(321\)$/);
+  });
+  it('strums have their strokes, down from the bass and up over the thin strings', () => {
+    const a = under(song('"Am"eeee|]'), 'D . D U');
+    const plucks = a.measures[0]!.notes.map(n => n.pluck);
+    expect(new Set(plucks)).toEqual(new Set(['down', 'up']));
+    expect(strokes(a, 0)).toBe('(54321) (54321) (321)');
+  });
+  it('takes the new chord where it changes inside the measure', () => {
+    const a = under(song('"C"cc"G"dd|]'), 'B 3 2 1 B 3 2 1');
+    expect(strokes(a, 0)).toBe('5 3 2 1 6 3 2 1');
+    const late = a.measures[0]!.notes.filter(n => n.start >= a.measures[0]!.ticks / 2);
+    const g = chordClasses(parseChord('G')!);
+    for (const note of late) expect(g).toContain(mod12(noteAt(a.setup, note.string, note.fret)));
+  });
+  it('a jig pattern goes through each group of three', () => {
+    expect(strokes(under(song('"G"ddd|]', '6/8', 'G'), 'B 2 1'), 0)).toBe('6 2 1 6 2 1');
+  });
+  it('needs chords, but no melody', () => {
+    const a = under(song('"C"z4|"F"z4|"G"z4|"C"z4|]'), 'D D D D');
+    expect(a.measures.every(m => m.notes.length > 0)).toBe(true);
+    expect(checkArrangement(a, song('"C"z4|"F"z4|"G"z4|"C"z4|]'))).toEqual([]);
+  });
+  it('strokes that do not fill the measure are told, with what would', () => {
+    expect(patternFault('B 3 2', { beats: 4, unit: 4 }, 6)).toMatch(
+      /3 strokes do not fill the 4 beats of 4\/4/,
+    );
+    const result = arrange(song('"C"cccc|]'), {
+      id: 'x',
+      instrument: 'guitar',
+      style: 'pattern',
+      capo: 0,
+      settings: { pattern: 'B 3 2 1 2' },
+    });
+    expect(result.problem!.message).toMatch(/5 strokes/);
+    expect(result.problem!.offers.length).toBeGreaterThan(0);
+  });
+  it('every pattern of the library fits the meters it is for', () => {
+    for (const meter of [
+      { beats: 2, unit: 2 },
+      { beats: 2, unit: 4 },
+      { beats: 3, unit: 4 },
+      { beats: 4, unit: 4 },
+      { beats: 6, unit: 8 },
+      { beats: 9, unit: 8 },
+      { beats: 12, unit: 8 },
+    ]) {
+      expect(patternsFor(meter).length).toBeGreaterThan(0);
+      for (const pattern of patternsFor(meter)) expect(patternFault(pattern.text, meter, 6)).toBeUndefined();
+    }
+    expect(PATTERNS.length).toBeGreaterThanOrEqual(15);
+  });
+  it('under any song: only chord notes, bass where it is asked for, measures add up, nothing to find', () => {
+    fc.assert(
+      fc.property(
+        tunes(),
+        fc.constantFrom('guitar', 'mandolin'),
+        fc.constantFrom(0, 2, 5),
+        (generated, instrument, capo) => {
+          const { tune } = readAbc(generated.abc)[0]!;
+          const result = arrange(tune, {
+            id: 'x',
+            instrument: instrument as 'guitar',
+            style: 'pattern',
+            capo,
+          });
+          if (result.problem) return;
+          const a = result.arrangement;
+          expect(checkArrangement(a, tune)).toEqual([]);
+          for (const measure of a.measures) {
+            for (const note of measure.notes) {
+              const chord = measure.chords.findLast(c => c.start <= note.start);
+              if (!chord) continue;
+              const parsed = parseChord(chord.shape)!;
+              expect([...chordClasses(parsed), bassClass(parsed)]).toContain(
+                mod12(noteAt(a.setup, note.string, note.fret) - a.setup.capo),
+              );
+            }
+          }
+        },
+      ),
+      { numRuns: 80 },
+    );
+  });
+});
