@@ -3,9 +3,12 @@ import { existsSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import fc from 'fast-check';
 import { parseMidi } from 'midi-file';
 import { describe, expect, it } from 'vitest';
 import { readBundle } from '#core/formats/bundle';
+import { BASS_SCHOOLS, DENSITIES, LEVELS, PLUCK_SCHOOLS } from '#core/score';
+import { tunes } from '../core/testing/tunes';
 
 const root = fileURLToPath(new URL('..', import.meta.url));
 const studio = join(root, 'demo/tunes/studio.abc');
@@ -42,6 +45,47 @@ describe('arranging from the command line', () => {
     expect(parseMidi(readFileSync(join(folder, 'b.mid'))).tracks).toHaveLength(3);
     const { bundle } = readBundle(readFileSync(join(folder, 'c.json'), 'utf8'));
     expect(bundle!.arrangements[0]).toMatchObject({ title: 'Clementine', setup: { capo: 3 } });
+  });
+
+  it('takes every style, level, bass, density and school', () => {
+    const out = join(folder, 'every.json');
+    const asked: string[][] = [
+      ...LEVELS.map(level => ['--level', String(level)]),
+      ...BASS_SCHOOLS.map(bass => ['--bass', bass]),
+      ...DENSITIES.map(density => ['--style', 'chord-melody', '--density', density, '--voices', '3']),
+      ...PLUCK_SCHOOLS.map(school => ['--school', school, '--jig', 'alternate']),
+      ['--style', 'pattern', '--pattern', 'B 3 2 1'],
+      ['--tuning', 'D A D G A D', '--transpose=-2', '--hand', 'large'],
+    ];
+    // One process asks for all of them: starting it is what takes time.
+    const script = `const { run } = await import('./cli/arrange.ts'); for (const args of ${JSON.stringify(asked)}) console.log(run([${JSON.stringify(studio)}, '--tune', '2', ...args, '--to', ${JSON.stringify(out)}]));`;
+    const result = spawnSync(process.execPath, ['--import', 'tsx', '--input-type=module', '-e', script], {
+      cwd: root,
+      encoding: 'utf8',
+    });
+    const told = result.stdout
+      .trim()
+      .split('\n')
+      .filter(line => line.includes('findings'));
+    expect(told, result.stderr).toHaveLength(asked.length);
+    for (const line of told) expect(line).toContain(' 0 findings');
+    expect(run(studio, '--level', '5', '--to', out)).toMatchObject({ code: 2 });
+    expect(run(studio, '--tuning', 'E A D', '--to', out).err).toContain('6 strings are needed, 3 were given');
+  });
+
+  it('a batch of 100 tunes arranges without one failure', () => {
+    const tunesOf = fc.sample(tunes({ low: -4, high: 9 }), { numRuns: 100, seed: 11 });
+    const book = fileOf(
+      'book.abc',
+      tunesOf
+        .map(({ abc }, i) => abc.replace('X:1', `X:${i + 1}`).replace('T:Generated', `T:Tune ${i + 1}`))
+        .join('\n'),
+    );
+    const out = join(folder, 'batch.json');
+    const result = run(book, '--all', '--level', '4', '--to', out);
+    expect(result).toMatchObject({ code: 0, err: '' });
+    expect(result.out).toContain('100 tunes: guitar, fingerstyle, 0 findings');
+    expect(readBundle(readFileSync(out, 'utf8')).bundle!.arrangements).toHaveLength(100);
   });
 
   it('names line and column of bad input, and writes nothing', () => {

@@ -4,12 +4,21 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { basename, extname } from 'node:path';
 import { parseArgs } from 'node:util';
-import { arrange } from '#core/arrange';
+import { type ArrangeRequest, arrange } from '#core/arrange';
 import { checkArrangement } from '#core/check';
 import { readAbc, writeMidi, writeMusicXml } from '#core/formats';
 import { writeBundle } from '#core/formats/bundle';
-import { INSTRUMENTS, type InstrumentId } from '#core/instrument';
-import { type Arrangement, STYLES, type Style } from '#core/score';
+import { HAND_SIZES } from '#core/hand';
+import { INSTRUMENTS, type InstrumentId, parseTuning, standardSetup } from '#core/instrument';
+import {
+  type Arrangement,
+  BASS_SCHOOLS,
+  DENSITIES,
+  LEVELS,
+  PLUCK_SCHOOLS,
+  STYLES,
+  type Style,
+} from '#core/score';
 import { measureNumbers, type Tune } from '#core/tune';
 
 const HELP = `Usage: npm run arrange -- TUNE.abc --to OUT [options]
@@ -21,6 +30,17 @@ Arranges a tune in ABC notation and writes it to OUT.
   --instrument NAME      ${Object.keys(INSTRUMENTS).join(' | ')}            (guitar)
   --style NAME           ${STYLES.join(' | ')}  (fingerstyle)
   --capo auto|N          fret of the capo                (auto)
+  --level N              ${LEVELS.join(' | ')}
+  --bass NAME            ${BASS_SCHOOLS.join(' | ')}
+  --density NAME         grips of a chord melody: ${DENSITIES.join(' | ')}
+  --voices N             most notes of a grip: 2 | 3 | 4
+  --school NAME          ${PLUCK_SCHOOLS.join(' | ')}
+  --jig NAME             pick strokes of jigs: group | alternate
+  --pattern TEXT         strings to pluck under the style "pattern", such as "B 3 2 1"
+  --tuning NOTES         thickest string first, such as "D A D G A D"
+  --transpose=N          semitones from the written key, such as --transpose=-2
+  --hand SIZE            ${HAND_SIZES.join(' | ')}           (medium)
+  --all                  every tune of the book, into one bundle (OUT must end in .json)
   --help                 this text
 
 Exit: 0 done, 1 the tune can't be read or arranged, 2 wrong usage.`;
@@ -47,6 +67,17 @@ function readArguments(argv: string[]) {
         instrument: { type: 'string', default: 'guitar' },
         style: { type: 'string', default: 'fingerstyle' },
         capo: { type: 'string', default: 'auto' },
+        level: { type: 'string' },
+        bass: { type: 'string' },
+        density: { type: 'string' },
+        voices: { type: 'string' },
+        school: { type: 'string' },
+        jig: { type: 'string' },
+        pattern: { type: 'string' },
+        tuning: { type: 'string' },
+        transpose: { type: 'string' },
+        hand: { type: 'string', default: 'medium' },
+        all: { type: 'boolean', default: false },
         to: { type: 'string' },
         help: { type: 'boolean', default: false },
       },
@@ -56,12 +87,17 @@ function readArguments(argv: string[]) {
   }
 }
 
-/** Runs the command; returns the text to print. */
-export function run(argv: string[]): string {
-  const { values, positionals } = readArguments(argv);
-  if (values.help) return HELP;
-  const [file, ...more] = positionals;
-  if (!file || more.length) throw new UsageError('exactly one ABC file is needed');
+type Values = ReturnType<typeof readArguments>['values'];
+
+/** A value that must be one of a list. */
+function oneOf<T extends string | number>(name: string, value: string, list: readonly T[]): T {
+  const found = list.find(item => String(item) === value);
+  if (found === undefined) throw new UsageError(`--${name} is one of ${list.join(', ')}, not "${value}"`);
+  return found;
+}
+
+/** What the arranger is asked for, from the options. */
+function requestOf(values: Values): Omit<ArrangeRequest, 'id'> {
   if (!Object.hasOwn(INSTRUMENTS, values.instrument))
     throw new UsageError(`there is no instrument "${values.instrument}"`);
   if (!(STYLES as string[]).includes(values.style))
@@ -70,9 +106,61 @@ export function run(argv: string[]): string {
     throw new UsageError(`--capo takes "auto" or a fret, not "${values.capo}"`);
   const capo = values.capo === 'auto' ? 'auto' : Number(values.capo);
   if (capo !== 'auto' && capo > 12) throw new UsageError(`--capo ${capo} is beyond fret 12`);
+  const instrument = values.instrument as InstrumentId;
+  const request: Omit<ArrangeRequest, 'id'> = {
+    instrument,
+    style: values.style as Style,
+    capo,
+    hand: { size: oneOf('hand', values.hand, HAND_SIZES) },
+    settings: {
+      ...(values.level !== undefined && { level: oneOf('level', values.level, LEVELS) }),
+      ...(values.bass !== undefined && { bass: oneOf('bass', values.bass, BASS_SCHOOLS) }),
+      ...(values.density !== undefined && { density: oneOf('density', values.density, DENSITIES) }),
+      ...(values.voices !== undefined && { voices: oneOf('voices', values.voices, [2, 3, 4]) }),
+      ...(values.school !== undefined && { school: oneOf('school', values.school, PLUCK_SCHOOLS) }),
+      ...(values.jig !== undefined && { jig: oneOf('jig', values.jig, ['group', 'alternate'] as const) }),
+      ...(values.pattern !== undefined && { pattern: values.pattern }),
+    },
+  };
+  if (values.tuning !== undefined) {
+    const tuning = parseTuning(values.tuning, instrument);
+    if ('error' in tuning) throw new UsageError(`--tuning: ${tuning.error}`);
+    request.setup = { ...standardSetup(instrument), tuning };
+  }
+  if (values.transpose !== undefined) {
+    const semitones = Number(values.transpose);
+    if (!Number.isInteger(semitones) || Math.abs(semitones) > 24)
+      throw new UsageError(`--transpose takes whole semitones from -24 to 24, not "${values.transpose}"`);
+    request.transposition = semitones;
+  }
+  return request;
+}
+
+/** Arranges one tune; a tune that can't be is an input error. */
+function arranged(file: string, tune: Tune, request: ArrangeRequest): Arrangement {
+  const result = arrange(tune, request);
+  if (!result.problem) return result.arrangement;
+  const numbers = measureNumbers(tune.measures);
+  const where = result.problem.measures.length
+    ? ` (measure ${result.problem.measures.map(m => numbers[m]).join(', ')})`
+    : '';
+  throw new InputError(
+    [`${file}: ${tune.title}: ${result.problem.message}${where}`, ...result.problem.offers].join('\n  '),
+  );
+}
+
+/** Runs the command; returns the text to print. */
+export function run(argv: string[]): string {
+  const { values, positionals } = readArguments(argv);
+  if (values.help) return HELP;
+  const [file, ...more] = positionals;
+  if (!file || more.length) throw new UsageError('exactly one ABC file is needed');
+  const request = requestOf(values);
   if (!values.to) throw new UsageError('--to OUT is needed');
-  const write = WRITERS[extname(values.to).toLowerCase()];
+  const ending = extname(values.to).toLowerCase();
+  const write = WRITERS[ending];
   if (!write) throw new UsageError(`--to must end in ${Object.keys(WRITERS).join(', ')}`);
+  if (values.all && ending !== '.json') throw new UsageError('--all writes a bundle: --to must end in .json');
 
   let text: string;
   try {
@@ -83,32 +171,27 @@ export function run(argv: string[]): string {
   const book = readAbc(text);
   if (!book.length)
     throw new InputError(`${file}:1:1: there is no tune in this file (a tune begins with X:)`);
+  const sound = ({ tune, problems }: (typeof book)[number]) => {
+    const errors = problems.filter(problem => problem.severity === 'error');
+    if (errors.length)
+      throw new InputError(errors.map(p => `${file}:${p.line}:${p.column}: ${p.message}`).join('\n'));
+    return tune;
+  };
+  if (values.all) {
+    const tunes = book.map(sound);
+    const arrangements = tunes.map(tune => arranged(file, tune, { ...request, id: `${tune.id}-arranged` }));
+    writeFileSync(values.to, writeBundle({ tunes, arrangements, lessons: [], plans: [] }));
+    const findings = arrangements.reduce((sum, a, i) => sum + checkArrangement(a, tunes[i]).length, 0);
+    return `${tunes.length} tunes: ${values.instrument}, ${values.style}, ${findings} findings -> ${values.to}`;
+  }
   const entry = values.tune === undefined ? book[0]! : book.find(e => e.tune.id === `abc-${values.tune}`);
   if (!entry)
     throw new InputError(
       `${file}: there is no tune ${values.tune}; it has ${book.map(e => e.tune.id.slice(4)).join(', ')}`,
     );
-  const { tune, problems } = entry;
-  const errors = problems.filter(problem => problem.severity === 'error');
-  if (errors.length)
-    throw new InputError(errors.map(p => `${file}:${p.line}:${p.column}: ${p.message}`).join('\n'));
-
-  const result = arrange(tune, {
-    id: basename(values.to),
-    instrument: values.instrument as InstrumentId,
-    style: values.style as Style,
-    capo,
-  });
-  if (result.problem) {
-    const numbers = measureNumbers(tune.measures);
-    const where = result.problem.measures.length
-      ? ` (measure ${result.problem.measures.map(m => numbers[m]).join(', ')})`
-      : '';
-    throw new InputError(
-      [`${file}: ${tune.title}: ${result.problem.message}${where}`, ...result.problem.offers].join('\n  '),
-    );
-  }
-  const { arrangement } = result;
+  const tune = sound(entry);
+  const { problems } = entry;
+  const arrangement = arranged(file, tune, { ...request, id: basename(values.to) });
   writeFileSync(values.to, write(arrangement, tune));
   const findings = checkArrangement(arrangement, tune).length;
   const notes = arrangement.measures.reduce((sum, measure) => sum + measure.notes.length, 0);

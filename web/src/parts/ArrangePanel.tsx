@@ -31,6 +31,8 @@ interface ArrangePanelProps {
   proposal: Arrangement | undefined;
   onPropose: (proposal: Arrangement | undefined) => void;
   onTake: (label: string) => void;
+  /** Fingers the part anew; strings and frets stay. */
+  onRefinger: (range: { from: number; to: number }, goal: 'total' | 'worst') => void;
 }
 
 const options = <T extends string | number>(words: Record<T, string>) =>
@@ -45,6 +47,7 @@ export function ArrangePanel({
   proposal,
   onPropose,
   onTake,
+  onRefinger,
 }: ArrangePanelProps) {
   const { setup } = arrangement;
   const usual = { ...usualSettings(setup.instrument), ...arrangement.settings };
@@ -300,6 +303,20 @@ export function ArrangePanel({
           </>
         )}
       </Group>
+      {!asked && (
+        <Group gap={8}>
+          {(['total', 'worst'] as const).map(goal => (
+            <Button
+              key={goal}
+              size="compact-sm"
+              variant="default"
+              onClick={() => onRefinger({ from: from ?? 0, to: to ?? arrangement.measures.length - 1 }, goal)}
+            >
+              {goal === 'total' ? 'Finger anew' : 'Finger for the easiest worst change'}
+            </Button>
+          ))}
+        </Group>
+      )}
       <Text size="sm" c="dimmed">
         {INSTRUMENTS[setup.instrument].name}
         {setup.capo ? `, capo ${setup.capo}` : ''}. Pinned notes stay. Key, capo and tuning are changed in Key

@@ -24,6 +24,7 @@ import {
   type History,
   momentsOf,
   moveToString,
+  refinger,
   removeNote,
   setFinger,
   setFret,
@@ -387,6 +388,9 @@ function Workbench({ stored, tune }: { stored: StoredArrangement; tune: Tune | u
               range={range}
               proposal={proposal}
               onPropose={setProposal}
+              onRefinger={(part, goal) => {
+                if (attempt(history => refinger(history, part, goal))) setMessage('Fingered anew.');
+              }}
               onTake={label => proposal && setHistory(takeProposal(history, label, proposal))}
             />
           )}
