@@ -38,10 +38,10 @@ export interface HandState {
 /** Most places considered for one melody note. */
 const MELODY_PLACES = 4;
 
-/** Places for a melody note, easiest first. At least one, if the note is on the neck at all. */
-export function melodyPlaces(setup: Setup, midi: number): Place[] {
+/** Places for a melody note, easiest first; for a ringing melody higher frets and thicker strings count less. At least one, if the note is on the neck at all. */
+export function melodyPlaces(setup: Setup, midi: number, ringing = false): Place[] {
   return placesOf(setup, midi)
-    .map(place => ({ place, cost: melodyPlaceCost(setup, place.string, place.fret) }))
+    .map(place => ({ place, cost: melodyPlaceCost(setup, place.string, place.fret, ringing) }))
     .sort((a, b) => a.cost - b.cost)
     .slice(0, MELODY_PLACES)
     .map(entry => entry.place);
@@ -230,6 +230,7 @@ export function handStates(
   melodies: readonly Place[],
   companionsAt: (melody: Place | undefined) => readonly (Companion | undefined)[],
   shape: ShapeFingers,
+  ringing = false,
 ): HandState[] {
   const { setup } = memory;
   const strings = setup.tuning.length;
@@ -246,7 +247,8 @@ export function handStates(
         continue;
       }
       const all = melody ? [melody, ...places] : places;
-      const base = (melody ? melodyPlaceCost(setup, melody.string, melody.fret) : 0) + (companion?.cost ?? 0);
+      const base =
+        (melody ? melodyPlaceCost(setup, melody.string, melody.fret, ringing) : 0) + (companion?.cost ?? 0);
       const rated = memory.gripsFor(all).map(({ grip, cost }) => {
         let total = base + cost * 0.5;
         for (const place of all) {

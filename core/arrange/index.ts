@@ -109,6 +109,8 @@ interface Layer {
   companionHeld: boolean;
   /** The bass walks into this moment. */
   walks: boolean;
+  /** The melody is to ring on over this moment. */
+  rings: boolean;
   states: HandState[];
   seconds: number;
 }
@@ -146,7 +148,7 @@ export function arrange(source: Tune, request: ArrangeRequest): ArrangeResult {
   const settings = { ...usualSettings(request.instrument), ...request.settings };
   const frame = frameOf(tune, plan, hand, request.choices ?? {});
   if (request.style === 'pattern') return accompanied(source, tune, request, settings, plan, frame, ledger);
-  const struck = struckNotes(tune, plan, keptMelody(request.keep, plan.setup));
+  const struck = struckNotes(tune, plan, keptMelody(request.keep, plan.setup), settings.ringing ?? false);
   const layers = buildLayers(
     tune,
     plan.setup,
@@ -378,7 +380,12 @@ function frameOf(tune: Tune, plan: KeyPlan, hand: Hand, choices: Readonly<Record
 }
 
 /** Melody notes with their ties joined, at the octave of the plan. */
-function struckNotes(tune: Tune, plan: KeyPlan, kept: ReadonlyMap<string, ScoreNote>): Struck[] {
+function struckNotes(
+  tune: Tune,
+  plan: KeyPlan,
+  kept: ReadonlyMap<string, ScoreNote>,
+  ringing: boolean,
+): Struck[] {
   const struck: Struck[] = [];
   for (const note of melodyNotes(tune)) {
     const last = struck[struck.length - 1];
@@ -397,7 +404,7 @@ function struckNotes(tune: Tune, plan: KeyPlan, kept: ReadonlyMap<string, ScoreN
       midi,
       at: note.at,
       end: note.at + note.ticks,
-      places: place ? [{ string: place.string, fret: place.fret }] : melodyPlaces(plan.setup, midi),
+      places: place ? [{ string: place.string, fret: place.fret }] : melodyPlaces(plan.setup, midi, ringing),
     });
   }
   return struck;
@@ -466,7 +473,7 @@ function buildLayers(
       current = undefined;
       companionsAt = () => [undefined];
     }
-    const all = handStates(memory, melody?.places ?? [], companionsAt, shape);
+    const all = handStates(memory, melody?.places ?? [], companionsAt, shape, settings.ringing);
     // A pinned finger holds its note throughout, wherever the hand can.
     const pinned = melody?.finger
       ? all.filter(state => state.melody && state.fingers[state.melody.string - 1] === melody.finger)
@@ -479,6 +486,7 @@ function buildLayers(
       melodyHeld: melody !== undefined && melody.at < at,
       onset,
       companionHeld,
+      rings: (settings.ringing ?? false) && melody !== undefined && melody.at === at,
       walks: settings.bass === 'walking' && onset !== undefined && style === 'fingerstyle',
       states,
       seconds: Math.max(0.05, ticksToSeconds(next - at, tune.quartersPerMinute)),
@@ -491,8 +499,8 @@ function placesKey(places: readonly Place[]): string {
   return places.map(place => `${place.string}/${place.fret}`).join(' ');
 }
 
-/** Effort of letting a bass or grip go before its time, and of repeating the same bass; judgement. */
-const EDGE = { release: 0.6, sameBass: 1 };
+/** Effort of letting a bass or grip go before its time, repeating the same bass, cutting a ringing melody; judgement. */
+const EDGE = { release: 0.6, sameBass: 1, cutRing: 3 };
 
 /** Effort of going from one hand state to the next; Infinity where a held note would be lost. */
 function handEdge(setup: Setup, layer: Layer, from: HandState, to: HandState): number {
@@ -524,6 +532,13 @@ function handEdge(setup: Setup, layer: Layer, from: HandState, to: HandState): n
     const after = to.companion.places[0]!;
     if (before.string === after.string && before.fret === after.fret) cost += EDGE.sameBass;
   } else if (layer.walks) cost += walkingStep(setup, from, to);
+  if (layer.rings && from.melody && to.melody && from.melody !== to.melody) {
+    // The same string again cuts the note before short, and so does its finger where it is needed elsewhere.
+    const finger = from.fingers[from.melody.string - 1];
+    const needed = finger && to.byFinger[finger];
+    const leaves = needed && travelOf(from.byFinger[finger]!, needed) !== 'stays';
+    if (from.melody.string === to.melody.string || leaves) cost += EDGE.cutRing;
+  }
   let motion = 0;
   for (let finger = 1; finger <= 5; finger++) {
     const a = from.byFinger[finger];

@@ -15,6 +15,7 @@ import {
   moveToString,
   PLUCK_SCHOOLS,
   playedMelody,
+  ringFactor,
   STYLES,
   startHistory,
 } from '../score';
@@ -51,6 +52,7 @@ const anySettings = fc.record<ArrangeSettings>({
   voices: fc.integer({ min: 2, max: 4 }),
   school: fc.constantFrom(...PLUCK_SCHOOLS),
   jig: fc.constantFrom('group', 'alternate'),
+  ringing: fc.boolean(),
 });
 
 describe('every level, bass, density and school', () => {
@@ -202,6 +204,26 @@ describe('bass schools (common practice)', () => {
   });
   it('none: melody only', () =>
     expect(basses(make(REEL, { settings: { bass: 'none' } })).flat()).toEqual([]));
+});
+
+describe('a ringing melody', () => {
+  it('lies across strings so that notes ring into each other longer than in a plain one', () => {
+    for (const tune of [
+      REEL,
+      WALTZ,
+      tuneOf('G', '"G"GABc|"D"dBAF|"G"GBdg|"D"fdAF|"G"GABG|"C"cBAG|"D"FGAF|"G"G4|]'),
+    ]) {
+      const plain = make(tune, { style: 'melody' });
+      const ringing = make(tune, { style: 'melody', settings: { ringing: true } });
+      expect(ringFactor(ringing)).toBeGreaterThan(ringFactor(plain));
+      const sameString = (a: Arrangement) => {
+        const line = playedMelody(a);
+        return line.slice(1).filter((n, i) => n.string === line[i]!.string).length;
+      };
+      expect(sameString(ringing)).toBeLessThan(sameString(plain));
+      expect(checkArrangement(ringing, tune)).toEqual([]);
+    }
+  });
 });
 
 describe('making a part anew', () => {

@@ -10,7 +10,9 @@ import { melodyNotes, melodyRange, type Tune } from '../tune';
 const STRING_COST: Record<number, number[]> = { 4: [0, 0, 0.3, 0.9], 6: [0, 0, 0, 1.1, 2.4, 3.6] };
 
 /** Effort of a melody note at a place on the neck: higher frets and thick strings cost; judgement. */
-export function melodyPlaceCost(setup: Setup, string: number, fret: number): number {
+export function melodyPlaceCost(setup: Setup, string: number, fret: number, ringing = false): number {
+  // Where notes are to ring into each other, an open string is worth a long way up the neck on the next one.
+  if (ringing) return fret === 0 ? 0 : 0.25 + fret * 0.045 + (fret > 9 ? (fret - 9) * 0.2 : 0);
   const byString = STRING_COST[setup.tuning.length] ?? [];
   const beyond = fret > 7 ? (fret - 7) * 0.2 : 0;
   return fret * 0.11 + beyond + (byString[string - 1] ?? 0);

@@ -1,9 +1,11 @@
 /**
  * Findings: what in an arrangement can't be played or does not agree with its tune, with place and reason.
  */
+
+import { chordClasses, parseChord } from '../chord';
 import { gripFault } from '../hand';
 import { highestFret, noteAt, stringName } from '../instrument';
-import { keyFifths, pitchName, spellMidi } from '../pitch';
+import { keyFifths, mod12, pitchName, spellMidi } from '../pitch';
 import { type Arrangement, gripOf, type ScoreNote, smothered, soundingAt } from '../score';
 import { countSyllable, measureTicks } from '../time';
 import { measureNumbers, melodyNotes, type Tune } from '../tune';
@@ -11,7 +13,7 @@ import { measureNumbers, melodyNotes, type Tune } from '../tune';
 export interface Finding {
   /** An error can't be played; a warning can, but is doubtful. */
   severity: 'error' | 'warning';
-  kind: 'reach' | 'string' | 'fret' | 'finger' | 'length' | 'melody';
+  kind: 'reach' | 'string' | 'fret' | 'finger' | 'length' | 'melody' | 'tie' | 'chord';
   /** Written measure, from 0. */
   measure: number;
   /** Ticks from the start of what is written. */
@@ -60,7 +62,19 @@ function checkMeasure(arrangement: Arrangement, index: number, findings: Finding
   if (measure.ticks > measureTicks(measure.meter)) {
     report('length', 0, [], `it is longer than ${measure.meter.beats}/${measure.meter.unit}`, 'warning');
   }
+  // A shortened last measure or a part of a divided one is as long as its bars say; only sums that differ are told.
+  for (const chord of measure.chords) {
+    const wrong = chord.frets && contradiction(chord, setup);
+    if (wrong) report('chord', chord.start, [], wrong, 'warning');
+  }
   for (const note of measure.notes) {
+    if (note.tied && !tiedFrom(arrangement, index, note))
+      report(
+        'tie',
+        note.start,
+        [note],
+        'it is tied, but the note before it on its string is another one or has ended',
+      );
     if (note.string < 1 || note.string > setup.tuning.length) {
       report('string', note.start, [note], `there is no string ${note.string}`);
       continue;
@@ -113,6 +127,34 @@ function checkMeasure(arrangement: Arrangement, index: number, findings: Finding
       );
     lastFault = fault ?? '';
   }
+}
+
+/** Whether a tied note goes on from one of its pitch that ends where it begins. */
+function tiedFrom(arrangement: Arrangement, index: number, note: ScoreNote): boolean {
+  const own = arrangement.measures[index]!;
+  const goesOn = (before: ScoreNote, end: number) =>
+    before.string === note.string && before.fret === note.fret && before.start + before.ticks === end;
+  if (note.start > 0) return own.notes.some(n => n.id !== note.id && goesOn(n, note.start));
+  // Endings and repeats: the note may go on from any measure that can come before.
+  return arrangement.measures.some((m, i) => i !== index && m.notes.some(n => goesOn(n, m.ticks)));
+}
+
+/** How a chord's name and its grip disagree; undefined when they don't. */
+function contradiction(
+  chord: Arrangement['measures'][number]['chords'][number],
+  setup: Arrangement['setup'],
+): string | undefined {
+  const parsed = parseChord(chord.shape);
+  if (!parsed || !chord.frets) return undefined;
+  const classes = chordClasses(parsed);
+  const foreign = chord.frets.flatMap((fret, i) =>
+    fret !== null && !classes.includes(mod12(noteAt(setup, i + 1, fret) - setup.capo))
+      ? [stringName(setup, i + 1)]
+      : [],
+  );
+  return foreign.length
+    ? `the grip of ${chord.shape} has a note that does not belong to it on ${foreign.join(' and ')}`
+    : undefined;
 }
 
 /** Compares the melody with the tune's, note by note. */

@@ -7,4 +7,5 @@ export * from './grip';
 export * from './model';
 export * from './refinger';
 export * from './ring';
+export * from './role';
 export * from './sameness';

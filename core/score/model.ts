@@ -101,6 +101,8 @@ export interface ArrangeSettings {
   school: PluckSchool;
   /** Jigs and other compound meters with a pick: down-up-down in each group of three, or strictly alternating. */
   jig: 'group' | 'alternate';
+  /** Lays the melody across strings so that neighbouring notes ring into each other. */
+  ringing?: boolean;
   /** Picking pattern or strum of the style 'pattern'; the usual one of the meter when left out. */
   pattern?: string;
 }

@@ -96,6 +96,18 @@ function fingerSpan(all: readonly PerformedNote[], index: number): FingerPlaceme
   return span;
 }
 
+/**
+ * How long melody notes truly sound against how long they are written, on average: 1 where each stops as written,
+ * more where neighbours overlap like a harp.
+ */
+export function ringFactor(arrangement: Arrangement): number {
+  const order = arrangement.measures.map((_, i) => i);
+  const melody = perform(arrangement, order).filter(entry => entry.note.voice === 'melody');
+  if (!melody.length) return 1;
+  const factors = melody.map(entry => (entry.ringEnd - entry.at) / Math.max(1, entry.writtenEnd - entry.at));
+  return factors.reduce((sum, value) => sum + value, 0) / factors.length;
+}
+
 /** When a performed note is stopped by what comes after it, at the latest at `limit`. */
 function letGo(
   setup: Setup,

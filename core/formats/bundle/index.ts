@@ -166,6 +166,7 @@ const arrangementSchema = Joi.object({
       .required(),
     jig: Joi.string().valid('group', 'alternate').required(),
     pattern: Joi.string().max(200),
+    ringing: Joi.boolean(),
   }),
   quartersPerMinute: Joi.number().min(10).max(1000).required(),
   octaveShift: Joi.number().valid(-12, 0, 12).required(),

@@ -1,4 +1,4 @@
-import { Alert, Button, Group, NumberInput, Select, Text, TextInput } from '@mantine/core';
+import { Alert, Button, Group, NumberInput, Select, Switch, Text, TextInput } from '@mantine/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { type ArrangeRequest, patternFault, patternsFor, usualSettings } from '#core/arrange';
 import { difficultyOf } from '#core/check';
@@ -12,6 +12,7 @@ import {
   type Density,
   type Level,
   type PluckSchool,
+  ringFactor,
   STYLES,
   type Style,
 } from '#core/score';
@@ -205,6 +206,13 @@ export function ArrangePanel({
           />
         </Group>
       )}
+      {style !== 'pattern' && (
+        <Switch
+          label="Let the melody ring across strings"
+          checked={settings.ringing ?? false}
+          onChange={event => set({ ringing: event.currentTarget.checked })}
+        />
+      )}
       <Select
         label="Plucking hand"
         data={options(SCHOOL_WORDS)}
@@ -264,7 +272,8 @@ export function ArrangePanel({
                 ? `${changed.length} of ${arrangement.measures.length} measures differ (${where}).`
                 : 'Nothing differs from the present.'}{' '}
               Difficulty {now.mean.toFixed(1)} → {then.mean.toFixed(1)}; the hardest {name(then.hardest)} with{' '}
-              {then.worst.toFixed(1)}.
+              {then.worst.toFixed(1)}. Melody notes ring {ringFactor(proposal).toFixed(1)} times as long as
+              written (now {ringFactor(arrangement).toFixed(1)}).
             </Text>
             {proposal.ledger.length > 0 && (
               <details>

@@ -2,8 +2,8 @@ import { Button, Text } from '@mantine/core';
 import { useMemo } from 'react';
 import { type Finding, placeName, type Remedy, remediesFor } from '#core/check';
 import { noteAt, stringName } from '#core/instrument';
-import { keyFifths, pitchName, spellMidi } from '#core/pitch';
-import { type Arrangement, placeOptions } from '#core/score';
+import { keyFifths, pitchName, prettyAccidentals, spellMidi } from '#core/pitch';
+import { type Arrangement, noteRole, placeOptions, roleWords } from '#core/score';
 import type { Tune } from '#core/tune';
 import type { Cursor } from './Ribbon';
 
@@ -82,6 +82,7 @@ export function NotePanel({
   const note = measure.notes.find(n => n.start === cursor.start && n.string === cursor.string);
   const options = useMemo(() => (note ? placeOptions(arrangement, note.id) : []), [arrangement, note]);
   if (!note) return <Text size="sm">No note on {stringName(setup, cursor.string)} here.</Text>;
+  const role = noteRole(arrangement, note.id);
   const name = pitchName(spellMidi(noteAt(setup, note.string, note.fret), keyFifths(measure.key)), true);
   const cheapest = Math.min(...options.filter(o => !o.fault).map(o => o.cost));
   return (
@@ -89,6 +90,11 @@ export function NotePanel({
       <h2>
         This note: {name}, {note.voice}
       </h2>
+      {role && (
+        <Text size="sm" mb={6}>
+          {prettyAccidentals(roleWords(role))}
+        </Text>
+      )}
       <Button size="compact-sm" variant="default" mb={6} onClick={() => onPin(!note.pinned)}>
         {note.pinned ? 'Pinned: let it go' : 'Pin it'}
       </Button>

@@ -1,0 +1,91 @@
+import { degreeOf, parseChord } from '../chord';
+import { noteAt } from '../instrument';
+import { mod12, scaleOf } from '../pitch';
+import { soundingAt } from './grip';
+import { type Arrangement, findNote } from './model';
+
+const INTERVALS = [
+  'unison or octave',
+  'minor second',
+  'major second',
+  'minor third',
+  'major third',
+  'fourth',
+  'tritone',
+  'fifth',
+  'minor sixth',
+  'major sixth',
+  'minor seventh',
+  'major seventh',
+];
+
+/** Name of an interval of so many semitones, octaves aside. */
+export function intervalName(semitones: number): string {
+  return INTERVALS[mod12(semitones)]!;
+}
+
+/** What a note is in the harmony. */
+export interface NoteRole {
+  /** Chord that holds at the note, as it sounds. */
+  chord?: string;
+  /** Degree in that chord, such as "b3"; undefined for a note foreign to it. */
+  degree: string | undefined;
+  /** Step of the key's scale, 1 to 7; undefined for a note outside it. */
+  step: number | undefined;
+  /** A foreign note that moves by a step to a chord note of the next moment. */
+  approach: boolean;
+  /** Interval over the bass that sounds with it. */
+  overBass?: string;
+}
+
+/** The role of a note in its chord and key; undefined when there is no such note. */
+export function noteRole(arrangement: Arrangement, id: string): NoteRole | undefined {
+  const found = findNote(arrangement, id);
+  if (!found) return undefined;
+  const { note, measure } = found;
+  const { setup, measures } = arrangement;
+  const midi = noteAt(setup, note.string, note.fret);
+  const written = measures[measure]!;
+  const chordAt = (index: number, start: number) => {
+    for (let m = index; m >= 0; m--) {
+      const chord = measures[m]!.chords.findLast(c => m < index || c.start <= start);
+      if (chord) return parseChord(chord.sounding);
+    }
+    return undefined;
+  };
+  const chord = chordAt(measure, note.start);
+  const degree = chord && degreeOf(chord, mod12(midi));
+  const step = scaleOf(written.key).indexOf(mod12(midi));
+  const role: NoteRole = { degree, step: step < 0 ? undefined : step + 1, approach: false };
+  if (chord) role.chord = chord.symbol;
+  const bass = soundingAt(written, note.start).find(n => n.voice === 'bass' && n.id !== note.id);
+  if (bass) role.overBass = intervalName(midi - noteAt(setup, bass.string, bass.fret));
+  if (chord && !degree && note.voice === 'melody') {
+    const line = measures
+      .slice(measure, measure + 2)
+      .flatMap((m, i) => m.notes.filter(n => n.voice === 'melody').map(n => ({ n, m: measure + i })))
+      .sort((a, b) => a.m - b.m || a.n.start - b.n.start);
+    const next = line[line.findIndex(entry => entry.n.id === note.id && entry.m === measure) + 1];
+    if (next) {
+      const after = noteAt(setup, next.n.string, next.n.fret);
+      const goal = chordAt(next.m, next.n.start);
+      role.approach =
+        Math.abs(after - midi) <= 2 && goal !== undefined && degreeOf(goal, mod12(after)) !== undefined;
+    }
+  }
+  return role;
+}
+
+/** The role in a few words: "the 3rd step of the key; b3 of Em; a minor third over the bass". */
+export function roleWords(role: NoteRole): string {
+  const words: string[] = [];
+  words.push(role.step ? `step ${role.step} of the key` : 'outside the key');
+  if (role.chord)
+    words.push(
+      role.degree
+        ? `the ${role.degree} of ${role.chord}`
+        : `foreign to ${role.chord}${role.approach ? ', an approach by step' : ''}`,
+    );
+  if (role.overBass) words.push(`a ${role.overBass} over the bass`);
+  return words.join('; ');
+}
