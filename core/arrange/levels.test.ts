@@ -208,11 +208,12 @@ describe('bass schools (common practice)', () => {
 
 describe('a ringing melody', () => {
   it('lies across strings so that notes ring into each other longer than in a plain one', () => {
-    for (const tune of [
-      REEL,
-      WALTZ,
-      tuneOf('G', '"G"GABc|"D"dBAF|"G"GBdg|"D"fdAF|"G"GABG|"C"cBAG|"D"FGAF|"G"G4|]'),
+    // Melodies by step: those of broken chords ring in one position anyway.
+    for (const body of [
+      '"G"GABc|"D"dBAF|"G"GBdg|"D"fdAF|"G"GABG|"C"cBAG|"D"FGAF|"G"G4|]',
+      '"G"DEFG|"G"ABcd|"D"dcBA|"G"GFED|"C"EFGA|"G"BAGF|"D"EFGA|"G"G4|]',
     ]) {
+      const tune = tuneOf('G', body);
       const plain = make(tune, { style: 'melody' });
       const ringing = make(tune, { style: 'melody', settings: { ringing: true } });
       expect(ringFactor(ringing)).toBeGreaterThan(ringFactor(plain));
