@@ -15,6 +15,7 @@ import {
   BASS_SCHOOLS,
   DENSITIES,
   LEVELS,
+  ORNAMENTING,
   PLUCK_SCHOOLS,
   STYLES,
   type Style,
@@ -36,6 +37,8 @@ Arranges a tune in ABC notation and writes it to OUT.
   --voices N             most notes of a grip: 2 | 3 | 4
   --school NAME          ${PLUCK_SCHOOLS.join(' | ')}
   --jig NAME             pick strokes of jigs: group | alternate
+  --ornaments NAME       ${ORNAMENTING.join(' | ')}
+  --ringing              lay the melody across strings
   --pattern TEXT         strings to pluck under the style "pattern", such as "B 3 2 1"
   --tuning NOTES         thickest string first, such as "D A D G A D"
   --transpose=N          semitones from the written key, such as --transpose=-2
@@ -73,6 +76,8 @@ function readArguments(argv: string[]) {
         voices: { type: 'string' },
         school: { type: 'string' },
         jig: { type: 'string' },
+        ornaments: { type: 'string' },
+        ringing: { type: 'boolean', default: false },
         pattern: { type: 'string' },
         tuning: { type: 'string' },
         transpose: { type: 'string' },
@@ -119,6 +124,8 @@ function requestOf(values: Values): Omit<ArrangeRequest, 'id'> {
       ...(values.voices !== undefined && { voices: oneOf('voices', values.voices, [2, 3, 4]) }),
       ...(values.school !== undefined && { school: oneOf('school', values.school, PLUCK_SCHOOLS) }),
       ...(values.jig !== undefined && { jig: oneOf('jig', values.jig, ['group', 'alternate'] as const) }),
+      ...(values.ornaments !== undefined && { ornaments: oneOf('ornaments', values.ornaments, ORNAMENTING) }),
+      ...(values.ringing && { ringing: true }),
       ...(values.pattern !== undefined && { pattern: values.pattern }),
     },
   };

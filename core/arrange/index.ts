@@ -44,6 +44,7 @@ import {
 import { type CompanionOnset, companionOnsets } from './companions';
 import { type Keep, keptMelody, putBack } from './keep';
 import { fillGaps, thinTo } from './levels';
+import { ornament } from './ornaments';
 
 export interface ArrangeRequest {
   id: string;
@@ -164,6 +165,8 @@ export function arrange(source: Tune, request: ArrangeRequest): ArrangeResult {
 
   const measures = frame.measures.map(measure => ({ ...measure, notes: [] as ScoreNote[] }));
   const origin = placeNotes(tune, plan.setup, layers, chosen, measures, ledger);
+  const ornaments = ornament(measures, plan.setup, settings.ornaments ?? 'plain');
+  if (ornaments) ledger.push(`${ornaments} grace notes are added to the melody; each can be taken off.`);
   thinTo(settings.level, measures, origin);
   if (settings.level === 4 && request.style === 'fingerstyle') fillGaps(measures, plan.setup, hand);
   if (request.keep) ledger.push(...putBack(request.keep, measures, plan.setup));

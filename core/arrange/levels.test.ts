@@ -13,11 +13,15 @@ import {
   findNote,
   LEVELS,
   moveToString,
+  ORNAMENTING,
+  ornamentOf,
   PLUCK_SCHOOLS,
   playedMelody,
   ringFactor,
   STYLES,
+  setOrnament,
   startHistory,
+  undo,
 } from '../score';
 import { tunes } from '../testing/tunes';
 import { pulseTicks } from '../time';
@@ -53,6 +57,7 @@ const anySettings = fc.record<ArrangeSettings>({
   school: fc.constantFrom(...PLUCK_SCHOOLS),
   jig: fc.constantFrom('group', 'alternate'),
   ringing: fc.boolean(),
+  ornaments: fc.constantFrom(...ORNAMENTING),
 });
 
 describe('every level, bass, density and school', () => {
@@ -204,6 +209,36 @@ describe('bass schools (common practice)', () => {
   });
   it('none: melody only', () =>
     expect(basses(make(REEL, { settings: { bass: 'none' } })).flat()).toEqual([]));
+});
+
+describe('ornaments', () => {
+  it('are grace notes on the string of their note, in the key, more of them the fuller the setting', () => {
+    const graces = (ornaments: 'plain' | 'some' | 'many') =>
+      make(REEL, { style: 'melody', settings: { ornaments } }).measures.flatMap(m =>
+        m.notes.filter(n => n.graces),
+      );
+    expect(graces('plain')).toEqual([]);
+    expect(graces('some').length).toBeGreaterThan(0);
+    expect(graces('many').length).toBeGreaterThanOrEqual(graces('some').length);
+    for (const note of graces('many')) {
+      expect(note.voice).toBe('melody');
+      for (const fret of note.graces!) expect(Math.abs(fret - note.fret)).toBeLessThanOrEqual(2);
+    }
+  });
+  it('each can be exchanged for another or taken off, and that can be undone', () => {
+    const history = startHistory(make(REEL, { style: 'melody', settings: { ornaments: 'many' } }));
+    const { note, measure } = history.present.measures
+      .flatMap(m => m.notes.map(n => ({ note: n, measure: m })))
+      .find(entry => entry.note.graces)!;
+    expect(ornamentOf(history.present, measure, note)).toBe('hammer');
+    const off = setOrnament(history, note.id, 'none');
+    if ('error' in off) throw new Error(off.error);
+    expect(findNote(off.present, note.id)!.note.graces).toBeUndefined();
+    expect(undo(off).present).toEqual(history.present);
+    const pull = setOrnament(off, note.id, 'pull');
+    if (!('error' in pull))
+      expect(findNote(pull.present, note.id)!.note.graces![0]).toBeGreaterThan(note.fret);
+  });
 });
 
 describe('a ringing melody', () => {

@@ -5,6 +5,7 @@
 export * from './edit';
 export * from './grip';
 export * from './model';
+export * from './ornament';
 export * from './refinger';
 export * from './ring';
 export * from './role';

@@ -91,6 +91,10 @@ export type Density = (typeof DENSITIES)[number];
 export const PLUCK_SCHOOLS = ['by-string', 'thumb-index', 'thumb-two', 'pick', 'pick-fingers'] as const;
 export type PluckSchool = (typeof PLUCK_SCHOOLS)[number];
 
+/** How much the melody is ornamented by itself. */
+export const ORNAMENTING = ['plain', 'some', 'many'] as const;
+export type Ornamenting = (typeof ORNAMENTING)[number];
+
 /** What the arranger was asked for beside style, set-up and hand. */
 export interface ArrangeSettings {
   level: Level;
@@ -103,6 +107,8 @@ export interface ArrangeSettings {
   jig: 'group' | 'alternate';
   /** Lays the melody across strings so that neighbouring notes ring into each other. */
   ringing?: boolean;
+  /** Grace notes added to the melody; plain when left out. */
+  ornaments?: Ornamenting;
   /** Picking pattern or strum of the style 'pattern'; the usual one of the meter when left out. */
   pattern?: string;
 }

@@ -6,7 +6,15 @@ import { type TunePlan, VOICE_TYPES } from '../../capo';
 import { HAND_SIZES } from '../../hand';
 import { INSTRUMENT_IDS } from '../../instrument';
 import { MODES } from '../../pitch';
-import { type Arrangement, BASS_SCHOOLS, DENSITIES, LEVELS, PLUCK_SCHOOLS, STYLES } from '../../score';
+import {
+  type Arrangement,
+  BASS_SCHOOLS,
+  DENSITIES,
+  LEVELS,
+  ORNAMENTING,
+  PLUCK_SCHOOLS,
+  STYLES,
+} from '../../score';
 import type { Tune } from '../../tune';
 
 export const BUNDLE_FORMAT = 'velvet-porch-bundle';
@@ -167,6 +175,7 @@ const arrangementSchema = Joi.object({
     jig: Joi.string().valid('group', 'alternate').required(),
     pattern: Joi.string().max(200),
     ringing: Joi.boolean(),
+    ornaments: Joi.string().valid(...ORNAMENTING),
   }),
   quartersPerMinute: Joi.number().min(10).max(1000).required(),
   octaveShift: Joi.number().valid(-12, 0, 12).required(),

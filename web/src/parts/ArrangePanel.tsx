@@ -11,6 +11,7 @@ import {
   changedMeasures,
   type Density,
   type Level,
+  type Ornamenting,
   type PluckSchool,
   ringFactor,
   STYLES,
@@ -19,7 +20,14 @@ import {
 import { beatsPerMinute, isCompound, type Meter, quartersFromBeats } from '#core/time';
 import { measureNumbers, sectionsOf, type Tune } from '#core/tune';
 import { arranger } from '../engine/workers';
-import { BASS_WORDS, DENSITY_WORDS, LEVEL_WORDS, SCHOOL_WORDS, STYLE_WORDS } from './arrangeWords';
+import {
+  BASS_WORDS,
+  DENSITY_WORDS,
+  LEVEL_WORDS,
+  ORNAMENTING_WORDS,
+  SCHOOL_WORDS,
+  STYLE_WORDS,
+} from './arrangeWords';
 
 type Scope = 'all' | 'section' | 'chosen';
 
@@ -205,6 +213,15 @@ export function ArrangePanel({
             onChange={v => v && set({ voices: Number(v) })}
           />
         </Group>
+      )}
+      {style !== 'pattern' && (
+        <Select
+          label="Ornaments"
+          data={options(ORNAMENTING_WORDS)}
+          value={settings.ornaments ?? 'plain'}
+          allowDeselect={false}
+          onChange={v => v && set({ ornaments: v as Ornamenting })}
+        />
       )}
       {style !== 'pattern' && (
         <Switch

@@ -1,9 +1,18 @@
-import { Button, Text } from '@mantine/core';
+import { Button, Select, Text } from '@mantine/core';
 import { useMemo } from 'react';
 import { type Finding, placeName, type Remedy, remediesFor } from '#core/check';
 import { noteAt, stringName } from '#core/instrument';
 import { keyFifths, pitchName, prettyAccidentals, spellMidi } from '#core/pitch';
-import { type Arrangement, noteRole, placeOptions, roleWords } from '#core/score';
+import {
+  type Arrangement,
+  graceFrets,
+  noteRole,
+  ORNAMENTS,
+  type Ornament,
+  ornamentOf,
+  placeOptions,
+  roleWords,
+} from '#core/score';
 import type { Tune } from '#core/tune';
 import type { Cursor } from './Ribbon';
 
@@ -65,23 +74,33 @@ export function Findings({
   );
 }
 
+const ORNAMENT_WORDS: Record<Ornament, string> = {
+  none: 'none',
+  hammer: 'hammer-on from below',
+  pull: 'pull-off from above',
+  turn: 'turn over both',
+};
+
 /** The note at the cursor and every place where it could be played. */
 export function NotePanel({
   arrangement,
   cursor,
   onMove,
   onPin,
+  onOrnament,
 }: {
   arrangement: Arrangement;
   cursor: Cursor;
   onMove: (string: number) => void;
   onPin: (pinned: boolean) => void;
+  onOrnament: (ornament: Ornament) => void;
 }) {
   const { setup } = arrangement;
   const measure = arrangement.measures[cursor.measure]!;
   const note = measure.notes.find(n => n.start === cursor.start && n.string === cursor.string);
   const options = useMemo(() => (note ? placeOptions(arrangement, note.id) : []), [arrangement, note]);
   if (!note) return <Text size="sm">No note on {stringName(setup, cursor.string)} here.</Text>;
+  const carried = ornamentOf(arrangement, measure, note);
   const role = noteRole(arrangement, note.id);
   const name = pitchName(spellMidi(noteAt(setup, note.string, note.fret), keyFifths(measure.key)), true);
   const cheapest = Math.min(...options.filter(o => !o.fault).map(o => o.cost));
@@ -98,6 +117,23 @@ export function NotePanel({
       <Button size="compact-sm" variant="default" mb={6} onClick={() => onPin(!note.pinned)}>
         {note.pinned ? 'Pinned: let it go' : 'Pin it'}
       </Button>
+      {note.voice === 'melody' && !note.tied && (
+        <Select
+          size="xs"
+          mb={6}
+          label="Ornament"
+          data={[
+            ...(carried === undefined ? [{ value: 'source', label: 'grace notes of the source' }] : []),
+            ...ORNAMENTS.filter(o => graceFrets(arrangement, measure, note, o)).map(o => ({
+              value: o,
+              label: ORNAMENT_WORDS[o],
+            })),
+          ]}
+          value={carried ?? 'source'}
+          allowDeselect={false}
+          onChange={v => v && v !== 'source' && onOrnament(v as Ornament)}
+        />
+      )}
       <table className="options">
         <tbody>
           {options.map(option => (

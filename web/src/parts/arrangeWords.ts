@@ -1,5 +1,5 @@
 /** What the arranger can be asked for, in words for lists. */
-import type { BassSchool, Density, Level, PluckSchool, Style } from '#core/score';
+import type { BassSchool, Density, Level, Ornamenting, PluckSchool, Style } from '#core/score';
 
 export const STYLE_WORDS: Record<Style, string> = {
   fingerstyle: 'Fingerstyle: melody over a thumb bass',
@@ -25,6 +25,11 @@ export const DENSITY_WORDS: Record<Density, string> = {
   changes: 'at chord changes and first beats',
   strong: 'on strong beats',
   every: 'under every note',
+};
+export const ORNAMENTING_WORDS: Record<Ornamenting, string> = {
+  plain: 'plain, as in the source',
+  some: 'hammer-ons on long notes',
+  many: 'many, as on a fiddle',
 };
 export const SCHOOL_WORDS: Record<PluckSchool, string> = {
   'by-string': 'a finger a string: a m i, thumb 4 5 6',

@@ -28,6 +28,7 @@ import {
   removeNote,
   setFinger,
   setFret,
+  setOrnament,
   setPinned,
   soundingAt,
   takeProposal,
@@ -412,6 +413,7 @@ function Workbench({ stored, tune }: { stored: StoredArrangement; tune: Tune | u
                 arrangement={arrangement}
                 cursor={cursor}
                 onMove={string => note && move(note.id, string)}
+                onOrnament={ornament => note && attempt(history => setOrnament(history, note.id, ornament))}
                 onPin={pinned => note && attempt(history => setPinned(history, note.id, pinned))}
               />
               <h3 style={{ marginTop: 16 }}>Into {placed.charAt(0).toLowerCase() + placed.slice(1)}</h3>
