@@ -6,9 +6,11 @@ import { arrange } from '#core/arrange';
 import { planKeys, VOICE_TYPES } from '#core/capo';
 import { checkArrangement } from '#core/check';
 import { parseChord } from '#core/chord';
+import { fingerPassage, greedyFingering } from '#core/fingering';
 import { readAbc } from '#core/formats';
-import { DEFAULT_HAND } from '#core/hand';
-import { standardSetup } from '#core/instrument';
+import { DEFAULT_HAND, handPosition, stretchOf } from '#core/hand';
+import { noteAt, placesOf, standardSetup } from '#core/instrument';
+import { type Arrangement, gripOf, momentsOf, passageOf, type ScoreNote, soundingAt } from '#core/score';
 import { bestShapePath, findShapes, fingeringsOf } from '#core/shape';
 import { performanceOf, renderPerformance } from '#core/sound';
 import { playingOrder } from '#core/tune';
@@ -157,6 +159,91 @@ for (const style of ['chord-melody', 'melody'] as const) {
   );
 }
 
+// The left hand: exact solver against a hand that looks one moment ahead, and against lowest positions.
+interface HandFigures {
+  travel: number;
+  shifts: number;
+  stretch: number;
+}
+/** Mean a measure: travel of the index along the neck (mm), shifts of more than 18 mm, widest stretch (mm). */
+function handFigures(a: Arrangement): HandFigures {
+  let travel = 0;
+  let shifts = 0;
+  let stretch = 0;
+  let position: number | undefined;
+  for (const [index, measure] of a.measures.entries()) {
+    let widest = 0;
+    for (const moment of momentsOf(measure, index)) {
+      const grip = gripOf(soundingAt(measure, moment.start));
+      if (!grip.length) continue;
+      widest = Math.max(widest, stretchOf(a.setup, a.hand, grip).widest);
+      const at = handPosition(a.setup, grip[0]!.finger, grip[0]!.fret);
+      const away = position === undefined ? 0 : Math.abs(at - position);
+      travel += away;
+      if (away > 18) shifts += 1;
+      position = at;
+    }
+    stretch += widest;
+  }
+  const count = a.measures.length;
+  return { travel: travel / count, shifts: shifts / count, stretch: stretch / count };
+}
+const withFingers = (a: Arrangement, solve: typeof fingerPassage): Arrangement => {
+  const { moments, notes } = passageOf(a, { from: 0, to: a.measures.length - 1 });
+  const found = solve(a.setup, a.hand, moments);
+  if (!found) return a;
+  const fingers = new Map<string, number | undefined>();
+  for (const [i, group] of notes.entries())
+    for (const [j, note] of group.entries()) fingers.set(note.id, found.fingers[i]![j]);
+  return {
+    ...a,
+    measures: a.measures.map(m => ({
+      ...m,
+      notes: m.notes.map(n => ({ ...n, finger: fingers.get(n.id) as ScoreNote['finger'] })) as ScoreNote[],
+    })),
+  };
+};
+/** The melody alone, each note at its lowest fret, as a plain tab printer would set it. */
+const lowest = (a: Arrangement): Arrangement => ({
+  ...a,
+  measures: a.measures.map(m => ({
+    ...m,
+    notes: m.notes.map(n => {
+      const [place] = placesOf(a.setup, noteAt(a.setup, n.string, n.fret));
+      return { ...n, ...place };
+    }),
+  })),
+});
+const handRows: [string, HandFigures][] = [];
+{
+  const melody = arrange(tuneOf(64), { id: 'b', instrument: 'guitar', style: 'melody', capo: 0 })
+    .arrangement!;
+  const full = arrange(tuneOf(64), { id: 'b', instrument: 'guitar', style: 'fingerstyle', capo: 0 })
+    .arrangement!;
+  handRows.push(['melody, as arranged', handFigures(melody)]);
+  handRows.push([
+    'melody, fingered anew by the exact solver',
+    handFigures(withFingers(melody, fingerPassage)),
+  ]);
+  handRows.push(['melody, looking one moment ahead', handFigures(withFingers(melody, greedyFingering))]);
+  handRows.push([
+    'melody at its lowest frets, one moment ahead',
+    handFigures(withFingers(lowest(melody), greedyFingering)),
+  ]);
+  handRows.push(['fingerstyle, as arranged', handFigures(full)]);
+  handRows.push([
+    'fingerstyle, fingered anew by the exact solver',
+    handFigures(withFingers(full, fingerPassage)),
+  ]);
+  handRows.push(['fingerstyle, looking one moment ahead', handFigures(withFingers(full, greedyFingering))]);
+  const { moments } = passageOf(full, { from: 0, to: full.measures.length - 1 });
+  add(
+    'fingers for 64 measures by the exact solver',
+    timed(() => fingerPassage(guitar, DEFAULT_HAND, moments), 7),
+    300,
+  );
+}
+
 // Sixty seconds of six strings.
 const tune = tuneOf(32);
 const { arrangement } = arrange(tune, { id: 'b', instrument: 'guitar', style: 'fingerstyle', capo: 0 });
@@ -222,6 +309,12 @@ for (const row of table)
     row
       .map((cell, column) => (column ? cell.padStart(widths[column]!) : cell.padEnd(widths[column]!)))
       .join('  '),
+  );
+
+console.log('\nThe left hand, mean a measure of a 64-measure reel:');
+for (const [name, f] of handRows)
+  console.log(
+    `  ${name.padEnd(48)} travel ${f.travel.toFixed(0).padStart(4)} mm, shifts ${f.shifts.toFixed(2)}, widest stretch ${f.stretch.toFixed(0)} mm`,
   );
 
 // Agreement of the left-hand fingerings with the open dataset @tombatossals/chords-db 0.5.1.

@@ -42,7 +42,8 @@ import {
   type ShapeFingers,
 } from './candidates';
 import { type CompanionOnset, companionOnsets } from './companions';
-import { type Keep, keptMelody, putBack } from './keep';
+import { solveFingers } from './fingers';
+import { type Keep, keptMelody, putOthersBack, putPinnedBack } from './keep';
 import { fillGaps, thinTo } from './levels';
 import { ornament } from './ornaments';
 
@@ -165,11 +166,14 @@ export function arrange(source: Tune, request: ArrangeRequest): ArrangeResult {
 
   const measures = frame.measures.map(measure => ({ ...measure, notes: [] as ScoreNote[] }));
   const origin = placeNotes(tune, plan.setup, layers, chosen, measures, ledger);
+  // Fills are made and fingered at every level, so that a lower one is the same hands with fewer notes.
+  if (request.style === 'fingerstyle') fillGaps(measures, plan.setup, hand);
+  if (request.keep) ledger.push(...putPinnedBack(request.keep, measures, plan.setup));
+  solveFingers(measures, plan.setup, hand, source.quartersPerMinute);
+  thinTo(settings.level, measures, origin);
   const ornaments = ornament(measures, plan.setup, settings.ornaments ?? 'plain');
   if (ornaments) ledger.push(`${ornaments} grace notes are added to the melody; each can be taken off.`);
-  thinTo(settings.level, measures, origin);
-  if (settings.level === 4 && request.style === 'fingerstyle') fillGaps(measures, plan.setup, hand);
-  if (request.keep) ledger.push(...putBack(request.keep, measures, plan.setup));
+  if (request.keep) putOthersBack(request.keep, measures, plan.setup);
   finishNotes(measures, settings);
   const droppedNotes = tune.measures.flatMap((measure, index) =>
     measure.events.some(e => e.lower) ? [measureNumbers(tune.measures)[index]!] : [],
@@ -209,7 +213,10 @@ function accompanied(
   const measures = frame.measures.map(measure => ({ ...measure, notes: [] as ScoreNote[] }));
   accompany(measures, strokes, plan.setup);
   ledger.push('The melody is sung: the pattern leaves it to the voice.');
-  if (request.keep) ledger.push(...putBack(request.keep, measures, plan.setup));
+  if (request.keep) {
+    ledger.push(...putPinnedBack(request.keep, measures, plan.setup));
+    putOthersBack(request.keep, measures, plan.setup);
+  }
   finishNotes(measures, settings);
   return { arrangement: assembled(source, request, settings, plan, measures, ledger) };
 }

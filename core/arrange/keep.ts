@@ -35,22 +35,17 @@ export function keptMelody(keep: Keep | undefined, setup: Setup): Map<string, Sc
 }
 
 /**
- * Puts back what stays: whole measures outside the range, and pinned notes inside it; a generated note that clashes
- * with a pinned one on its string gives way.
+ * Puts pinned notes back into the measures that are made anew; a generated note that clashes with a pinned one on its
+ * string gives way.
  *
  * @returns what could not stay, in words
  */
-export function putBack(keep: Keep, measures: ScoreMeasure[], setup: Setup): string[] {
+export function putPinnedBack(keep: Keep, measures: readonly ScoreMeasure[], setup: Setup): string[] {
   const same = sameStrings(keep.present.setup, setup);
   const lost: string[] = [];
   for (const [index, before] of keep.present.measures.entries()) {
     const measure = measures[index];
-    if (!measure) continue;
-    if (same && !inRange(keep, index)) {
-      measure.notes = before.notes.map(note => ({ ...note }));
-      measure.chords = before.chords;
-      continue;
-    }
+    if (!measure || !inRange(keep, index)) continue;
     for (const pinned of before.notes.filter(note => note.pinned)) {
       const pitch = noteAt(keep.present.setup, pinned.string, pinned.fret);
       const own = measure.notes.find(n => n.start === pinned.start && n.voice === 'melody');
@@ -76,4 +71,15 @@ export function putBack(keep: Keep, measures: ScoreMeasure[], setup: Setup): str
     }
   }
   return lost;
+}
+
+/** Puts the measures outside the range back as they were. */
+export function putOthersBack(keep: Keep, measures: readonly ScoreMeasure[], setup: Setup): void {
+  if (!sameStrings(keep.present.setup, setup)) return;
+  for (const [index, before] of keep.present.measures.entries()) {
+    const measure = measures[index];
+    if (!measure || inRange(keep, index)) continue;
+    measure.notes = before.notes.map(note => ({ ...note }));
+    measure.chords = before.chords;
+  }
 }

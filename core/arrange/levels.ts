@@ -17,12 +17,14 @@ export function thinTo(
   measures: readonly ScoreMeasure[],
   origin: ReadonlyMap<ScoreNote, CompanionOnset>,
 ): void {
-  if (level >= 3) return;
+  if (level === 4) return;
   for (const measure of measures) {
     measure.notes = measure.notes.filter(note => {
-      if (note.voice === 'melody') return true;
-      if (level === 1 || note.voice !== 'bass') return false;
-      return origin.get(note)?.changes ?? false;
+      if (note.voice === 'melody' || note.pinned) return true;
+      // What was made for no onset is a fill.
+      const onset = origin.get(note);
+      if (level === 3) return onset !== undefined;
+      return level === 2 && note.voice === 'bass' && (onset?.changes ?? false);
     });
   }
 }

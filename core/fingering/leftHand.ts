@@ -36,6 +36,8 @@ export interface PassageMoment {
 }
 
 export interface Fingering {
+  /** How each moment is held. */
+  holds: readonly Hold[];
   /** Finger of each note of each moment; undefined for open strings. */
   fingers: (Finger | undefined)[][];
   /** Holding and changing in all, and the hardest change. */
@@ -99,6 +101,7 @@ export function holdChange(
  * Fingers for a passage.
  *
  * @param goal least effort in all, or first of all the easiest hardest change
+ * @param prefer how much less a way to hold a moment is to count, such as one that was used before
  * @returns undefined when no hand like this can hold every moment
  */
 export function fingerPassage(
@@ -106,11 +109,16 @@ export function fingerPassage(
   hand: Hand,
   moments: readonly PassageMoment[],
   goal: 'total' | 'worst' = 'total',
+  prefer: (hold: Hold, moment: number) => number = () => 0,
 ): Fingering | undefined {
   const layers = moments.map(moment => holdsOf(setup, hand, moment));
   const change = (from: Hold, to: Hold, layer: number) =>
     holdChange(setup, moments[layer - 1]!, moments[layer]!, from, to);
-  const found = (goal === 'worst' ? bestWorstPath : bestPath)(layers, hold => hold.cost, change);
+  const found = (goal === 'worst' ? bestWorstPath : bestPath)(
+    layers,
+    (hold, layer) => hold.cost - prefer(hold, layer),
+    change,
+  );
   return (
     found &&
     described(
@@ -159,6 +167,7 @@ function described(setup: Setup, moments: readonly PassageMoment[], holds: reado
     worst = Math.max(worst, change);
   }
   return {
+    holds,
     fingers: moments.map(({ notes }, i) =>
       notes.map(note => (note.fret ? fingerOn(holds[i]!.grip, note.string, note.fret) : undefined)),
     ),

@@ -7,9 +7,9 @@ import { type Arrangement, type Moment, momentsOf, type ScoreNote } from './mode
 
 /** The moments of a run of measures as a passage, each with its notes. */
 export function passageOf(
-  arrangement: Arrangement,
+  arrangement: Pick<Arrangement, 'measures' | 'quartersPerMinute'>,
   range: { from: number; to: number },
-): { moments: PassageMoment[]; notes: ScoreNote[][] } {
+): { moments: PassageMoment[]; notes: ScoreNote[][]; places: Moment[] } {
   const starts = measureStarts(arrangement.measures);
   const places: (Moment & { at: number })[] = [];
   for (let index = range.from; index <= range.to; index++)
@@ -28,7 +28,7 @@ export function passageOf(
       })),
     };
   });
-  return { moments, notes };
+  return { moments, notes, places };
 }
 
 /**

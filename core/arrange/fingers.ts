@@ -1,0 +1,68 @@
+/** Fingers for all notes of an arrangement, once they lie on their strings. */
+import { fingerPassage, type Hold } from '../fingering';
+import type { Hand } from '../hand';
+import type { Setup } from '../instrument';
+import { passageOf, type ScoreMeasure, type ScoreNote } from '../score';
+
+/** How much less a hold counts that was used where the same measure came before; judgement. */
+const ALIKE = 1.5;
+
+/** What lies on the strings of a measure, fingers aside. */
+function content(measure: ScoreMeasure): string {
+  return measure.notes
+    .map(n => `${n.start + measure.offset}:${n.ticks}:${n.string}/${n.fret}${n.pinned ? n.finger : ''}`)
+    .sort()
+    .join(' ');
+}
+
+/**
+ * Gives every note the finger of the exact solver. Measures that recur lean to what the hand did the first time, so
+ * that a pupil learns them once; pinned notes keep their fingers. Where a moment can't be held as it stands, the
+ * fingers stay as they are.
+ */
+export function solveFingers(
+  measures: readonly ScoreMeasure[],
+  setup: Setup,
+  hand: Hand,
+  quartersPerMinute: number,
+): void {
+  if (!measures.length) return;
+  const { moments, notes, places } = passageOf(
+    { measures: [...measures], quartersPerMinute },
+    { from: 0, to: measures.length - 1 },
+  );
+  const firstOf = new Map<string, number>();
+  const alike = measures.map((measure, index) => {
+    const key = content(measure);
+    const first = firstOf.get(key) ?? index;
+    firstOf.set(key, first);
+    return first;
+  });
+  const at = new Map(
+    places.map((place, i) => [`${place.measure}:${place.start + measures[place.measure]!.offset}`, i]),
+  );
+  const models = places.map(place =>
+    at.get(`${alike[place.measure]}:${place.start + measures[place.measure]!.offset}`),
+  );
+  let found = fingerPassage(setup, hand, moments);
+  if (found && alike.some((first, index) => first !== index)) {
+    const before = found.holds.map(holdText);
+    found = fingerPassage(setup, hand, moments, 'total', (hold, i) =>
+      models[i] !== undefined && holdText(hold) === before[models[i]] ? ALIKE : 0,
+    );
+  }
+  if (!found) return;
+  for (const [i, group] of notes.entries()) {
+    for (const [j, note] of group.entries()) {
+      if (note.pinned) continue;
+      const finger = found.fingers[i]![j];
+      const own: ScoreNote = note;
+      if (finger === undefined) delete own.finger;
+      else own.finger = finger;
+    }
+  }
+}
+
+function holdText(hold: Hold): string {
+  return hold.grip.map(p => `${p.finger}:${p.fret}:${p.from}-${p.to}`).join(' ');
+}
