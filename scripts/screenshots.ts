@@ -21,6 +21,8 @@ const VIEWS: {
   wait?: string;
   /** Keys pressed on the ribbon first, so that the cursor stands somewhere telling. */
   keys?: string[];
+  /** Opens the arrange panel and asks for a walking bass. */
+  propose?: boolean;
 }[] = [
   { name: 'shelf', path: '/' },
   { name: 'add-tune', path: '/tune/demo-3/source', wait: 'text=chord symbols' },
@@ -30,6 +32,7 @@ const VIEWS: {
   { name: 'shapes-phone', path: '/tune/demo-3/shapes', wait: '.holds li', width: 390, height: 844 },
   { name: 'chord-sheet', path: '/tune/demo-4/chords', wait: '.sheet-grips figure', height: 900 },
   { name: 'workbench-guitar', path: GUITAR, wait: '.measure', keys: SOME_WAY },
+  { name: 'arrange', path: GUITAR, wait: '.measure', keys: SOME_WAY, propose: true },
   { name: 'workbench-mandolin', path: MANDOLIN, wait: '.measure', keys: SOME_WAY },
   { name: 'workbench-lamp-off', path: GUITAR, wait: '.measure', dark: true },
   { name: 'lesson', path: `${GUITAR}/lesson/measure-4`, wait: '.measure' },
@@ -54,6 +57,15 @@ try {
     if (view.wait) await page.locator(view.wait).first().waitFor();
     if (view.keys) await page.locator('.ribbon').focus();
     for (const key of view.keys ?? []) await page.keyboard.press(key);
+    if (view.propose) {
+      await page
+        .locator('label')
+        .filter({ hasText: /^Arrange$/ })
+        .click();
+      await page.getByRole('combobox', { name: 'Bass' }).click();
+      await page.getByRole('option', { name: /walking/ }).click();
+      await page.getByText('measures differ').waitFor();
+    }
     await page.evaluate(() => document.fonts.ready);
     await page.waitForTimeout(400);
     await page.screenshot({ path: `${out}${view.name}.png`, fullPage: view.fullPage ?? false });

@@ -274,61 +274,63 @@ export function ArrangePanel({
         />
       </Group>
       {trouble && <Alert color="cranberry">{trouble}</Alert>}
-      <div aria-live="polite">
-        {working && <Text size="sm">Arranging …</Text>}
-        {!asked && (
-          <Text size="sm">
-            Difficulty {now.mean.toFixed(1)} a measure; the hardest is {name(now.hardest)} with{' '}
-            {now.worst.toFixed(1)}.
-          </Text>
-        )}
-        {proposal && then && !working && (
-          <>
+      <div className="verdict">
+        <div aria-live="polite">
+          {working && <Text size="sm">Arranging …</Text>}
+          {!asked && (
             <Text size="sm">
-              {changed.length
-                ? `${changed.length} of ${arrangement.measures.length} measures differ (${where}).`
-                : 'Nothing differs from the present.'}{' '}
-              Difficulty {now.mean.toFixed(1)} → {then.mean.toFixed(1)}; the hardest {name(then.hardest)} with{' '}
-              {then.worst.toFixed(1)}. Melody notes ring {ringFactor(proposal).toFixed(1)} times as long as
-              written (now {ringFactor(arrangement).toFixed(1)}).
+              Difficulty {now.mean.toFixed(1)} a measure; the hardest is {name(now.hardest)} with{' '}
+              {now.worst.toFixed(1)}.
             </Text>
-            {proposal.ledger.length > 0 && (
-              <details>
-                <summary>What is not as in the source</summary>
-                <ul className="reasons">
-                  {proposal.ledger.map(line => (
-                    <li key={line}>{line}</li>
-                  ))}
-                </ul>
-              </details>
-            )}
-          </>
-        )}
+          )}
+          {proposal && then && !working && (
+            <>
+              <Text size="sm">
+                {changed.length
+                  ? `${changed.length} of ${arrangement.measures.length} measures differ (${where}).`
+                  : 'Nothing differs from the present.'}{' '}
+                Difficulty {now.mean.toFixed(1)} → {then.mean.toFixed(1)}; the hardest {name(then.hardest)}{' '}
+                with {then.worst.toFixed(1)}. Melody notes ring {ringFactor(proposal).toFixed(1)} times as
+                long as written (now {ringFactor(arrangement).toFixed(1)}).
+              </Text>
+              {proposal.ledger.length > 0 && (
+                <details>
+                  <summary>What is not as in the source</summary>
+                  <ul className="reasons">
+                    {proposal.ledger.map(line => (
+                      <li key={line}>{line}</li>
+                    ))}
+                  </ul>
+                </details>
+              )}
+            </>
+          )}
+        </div>
+        <Group gap={8}>
+          {!asked && (
+            <Button variant="default" onClick={ask}>
+              Propose anew
+            </Button>
+          )}
+          {asked && (
+            <>
+              <Button
+                color="marigold.6"
+                disabled={!proposal || working}
+                onClick={() => {
+                  onTake(`arranged ${where} anew`);
+                  stop();
+                }}
+              >
+                Take the proposal
+              </Button>
+              <Button variant="default" onClick={stop}>
+                {working ? 'Stop' : 'Leave it'}
+              </Button>
+            </>
+          )}
+        </Group>
       </div>
-      <Group gap={8}>
-        {!asked && (
-          <Button variant="default" onClick={ask}>
-            Propose anew
-          </Button>
-        )}
-        {asked && (
-          <>
-            <Button
-              color="marigold.6"
-              disabled={!proposal || working}
-              onClick={() => {
-                onTake(`arranged ${where} anew`);
-                stop();
-              }}
-            >
-              Take the proposal
-            </Button>
-            <Button variant="default" onClick={stop}>
-              {working ? 'Stop' : 'Leave it'}
-            </Button>
-          </>
-        )}
-      </Group>
       {!asked && (
         <Group gap={8}>
           {(['total', 'worst'] as const).map(goal => (
