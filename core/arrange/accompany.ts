@@ -1,10 +1,10 @@
 /** Accompaniment by a picking pattern or strum: what is played under a song that is sung. */
-import { bassClass, parseChord } from '../chord';
+import { parseChord } from '../chord';
 import { type PatternStroke, parsePattern, patternUnder } from '../fingering';
 import type { Finger } from '../hand';
-import { noteAt, type Setup } from '../instrument';
-import { mod12 } from '../pitch';
+import type { Setup } from '../instrument';
 import type { ScoreChord, ScoreMeasure, ScoreNote } from '../score';
+import { bassStringOf } from '../shape';
 import { isCompound, type Meter, measureTicks, pulseCount } from '../time';
 
 /** A pattern of the library, written relative to the chord (see `parsePattern`). */
@@ -66,16 +66,6 @@ function strokesOf(strokes: readonly PatternStroke[], meter: Meter): readonly Pa
   return Array.from({ length: repeats }, () => strokes).flat();
 }
 
-/** String of a chord's bass note under its shape; the thickest that sounds where the shape has none. */
-function bassString(chord: ScoreChord, setup: Setup): number | undefined {
-  const parsed = parseChord(chord.shape);
-  const found = chord.frets?.findLastIndex(
-    (fret, i) =>
-      fret !== null && parsed && mod12(noteAt(setup, i + 1, fret) - setup.capo) === bassClass(parsed),
-  );
-  return found === undefined || found < 0 ? undefined : found + 1;
-}
-
 /**
  * Fills measures with a pattern under the shapes of their chords. The pattern goes through each measure once, a pickup
  * takes its last part; each stroke takes the chord that holds then. Notes ring until their string is struck again or
@@ -92,7 +82,8 @@ export function accompany(measures: ScoreMeasure[], strokes: readonly PatternStr
       if (start < 0 || start >= measure.ticks) continue;
       for (const change of measure.chords) if (change.start <= start && change.frets) chord = change;
       if (!chord?.frets) continue;
-      const bass = bassString(chord, setup);
+      const named = parseChord(chord.shape);
+      const bass = named && bassStringOf(chord.frets, named, setup);
       const strings = patternUnder([stroke], chord.frets, bass)[0] ?? [];
       const next = Math.min(measure.ticks, ...measure.chords.map(c => c.start).filter(s => s > start));
       for (const string of strings) {

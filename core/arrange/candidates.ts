@@ -11,7 +11,7 @@ import {
   type StringDuty,
   totalEffort,
 } from '../hand';
-import { fretsOfClass, noteAt, type Place, placesOf, type Setup } from '../instrument';
+import { fretsOfClass, highestFret, noteAt, type Place, placesOf, type Setup } from '../instrument';
 import { type Key, mod12, pitchClassOf, scaleOf } from '../pitch';
 
 /** Further strings sounded with the melody: a thumb bass, or the lower notes of a chord-melody grip. */
@@ -148,6 +148,7 @@ export function gripCompanions(setup: Setup, chord: Chord, melody: Place, most: 
   const thirdDegree = chord.degrees.find(d => d.name.endsWith('3') && d.name !== '13');
   const third = thirdDegree && mod12(classes[0]! + thirdDegree.semitones);
   const top = noteAt(setup, melody.string, melody.fret);
+  const highest = Math.min(14, highestFret(setup));
   const found: Companion[] = [];
   const places: Place[] = [];
 
@@ -169,7 +170,7 @@ export function gripCompanions(setup: Setup, chord: Chord, melody: Place, most: 
     if (places.length) rate();
     if (places.length === most || string > strings) return;
     for (const pitchClass of classes) {
-      for (const fret of fretsOfClass(setup, string, pitchClass, Math.min(14, melody.fret + 5))) {
+      for (const fret of fretsOfClass(setup, string, pitchClass, Math.min(highest, melody.fret + 5))) {
         if (fret > 0 && melody.fret > 0 && fret < melody.fret - 5) continue;
         if (fret > 5 && melody.fret === 0) continue;
         if (noteAt(setup, string, fret) >= top) continue;

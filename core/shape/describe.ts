@@ -1,5 +1,5 @@
 /** What a shape is: its notes, its silent strings, what it leaves out or doubles, its family, its possible names. */
-import { type Chord, chordClasses, degreeOf, type NamedChord, nameNotes } from '../chord';
+import { bassClass, type Chord, chordClasses, degreeOf, type NamedChord, nameNotes } from '../chord';
 import { type FingerPlacement, fingerName, fingerOn, type Grip } from '../hand';
 import { noteAt, type Setup, stringName } from '../instrument';
 import { mod12, pitchClassOf } from '../pitch';
@@ -181,6 +181,14 @@ export function familyOf(shape: { frets: Frets }, chord: Chord, setup: Setup): F
     }
   }
   return best?.family;
+}
+
+/** String on which a shape has its chord's bass note, the thickest there is; undefined where it has none. */
+export function bassStringOf(frets: Frets, chord: Chord, setup: Setup): number | undefined {
+  const found = frets.findLastIndex(
+    (fret, i) => fret !== null && mod12(noteAt(setup, i + 1, fret) - setup.capo) === bassClass(chord),
+  );
+  return found < 0 ? undefined : found + 1;
 }
 
 /** Names of the chord that a shape sounds, likeliest first, as the hand makes it (before the capo moves it). */

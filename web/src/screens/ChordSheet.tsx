@@ -2,43 +2,30 @@ import { Button, Loader, SegmentedControl, Switch, TextInput } from '@mantine/co
 import { useLocalStorage } from '@mantine/hooks';
 import { IconPrinter } from '@tabler/icons-react';
 import { useState } from 'react';
-import { useParams } from 'react-router';
 import type { ProgressionChord } from '#core/capo';
-import { bassClass, chordLabel, parseChord } from '#core/chord';
+import { chordLabel, parseChord } from '#core/chord';
 import { parsePattern, patternText, patternUnder } from '#core/fingering';
 import { RIGHTS_TEXT } from '#core/formats/rights';
-import { INSTRUMENTS, instrumentOf, noteAt, type Setup, stringName, tuningName } from '#core/instrument';
-import { keyName, mod12, transposeKey } from '#core/pitch';
-import { type Shape, shapeText } from '#core/shape';
+import { INSTRUMENTS, instrumentOf, type Setup, stringName, tuningName } from '#core/instrument';
+import { keyName, transposeKey } from '#core/pitch';
+import { bassStringOf, shapeText } from '#core/shape';
 import { measureNumbers, sectionsOf, type Tune } from '#core/tune';
-import { useArrangements, useTune } from '../data/queries';
+import { useArrangements } from '../data/queries';
 import { useTunePlan } from '../engine/useTunePlan';
 import { Masthead } from '../parts/Masthead';
 import { PAGE_RULE, type Paper } from '../parts/paper';
 import { ShapePicture, useLeftHanded } from '../parts/ShapePicture';
-import { NotFound } from './NotFound';
+import { TuneGate } from '../parts/TuneGate';
 import { useProgression } from './Shapes';
 
 export function ChordSheetScreen() {
-  const { tuneId } = useParams();
-  const stored = useTune(tuneId);
-  if (stored.isPending) return <Loader m="xl" />;
-  if (!stored.data) return <NotFound what="tune" />;
-  return <ChordSheet key={tuneId} tune={stored.data.tune} revision={stored.data.revision} />;
+  return (
+    <TuneGate>{(tune, revision) => <ChordSheet key={tune.id} tune={tune} revision={revision} />}</TuneGate>
+  );
 }
 
 /** By kind of instrument: bass, then the treble strings up and down, or a plain strum of all that sound. */
 const USUAL_PATTERN: Record<'guitar' | 'mandolin', string> = { guitar: 'B 3 2 1 2 3', mandolin: 'B (321)' };
-
-/** String on which a shape has its chord's bass note, the thickest there is. */
-function bassString(shape: Shape, symbol: string, setup: Setup): number | undefined {
-  const chord = parseChord(symbol);
-  if (!chord) return undefined;
-  const found = shape.frets.findLastIndex(
-    (fret, i) => fret !== null && mod12(noteAt(setup, i + 1, fret) - setup.capo) === bassClass(chord),
-  );
-  return found < 0 ? undefined : found + 1;
-}
 
 /** The sheet of grips that a pupil takes home: each shape with fingers and the strings to pluck in order. */
 function ChordSheet({ tune, revision }: { tune: Tune; revision: number }) {
@@ -189,6 +176,7 @@ function SheetGrip({
   strokes: Parameters<typeof patternUnder>[0];
 }) {
   const { chosen } = chord;
+  const named = parseChord(chord.shape);
   return (
     <figure>
       <figcaption>
@@ -200,7 +188,9 @@ function SheetGrip({
         <>
           <ShapePicture setup={setup} frets={chosen.frets} grip={chosen.grip} scale={0.95} />
           <div className="strokes">
-            {patternText(patternUnder(strokes, chosen.frets, bassString(chosen, chord.shape, setup)))}
+            {patternText(
+              patternUnder(strokes, chosen.frets, named && bassStringOf(chosen.frets, named, setup)),
+            )}
           </div>
           <span className="visually-hidden">{shapeText(chosen.frets)}</span>
         </>

@@ -2,7 +2,7 @@ import { Alert, Button, Group, Loader, NumberInput, Select, Switch, Text } from 
 import { IconArrowBackUp } from '@tabler/icons-react';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { type KeyboardEvent, useMemo, useRef, useState } from 'react';
-import { Link, useParams } from 'react-router';
+import { Link } from 'react-router';
 import {
   bandView,
   capoChart,
@@ -20,20 +20,16 @@ import {
 import { chordLabel } from '#core/chord';
 import { keyName, keyShort, pitchClassOf, pitchName, prettyAccidentals, spellMidi } from '#core/pitch';
 import { melodyRange, type Tune } from '#core/tune';
-import { useArrangements, useTune } from '../data/queries';
+import { useArrangements } from '../data/queries';
 import { type PlanPatch, useTunePlan } from '../engine/useTunePlan';
 import { arranger } from '../engine/workers';
 import { Masthead } from '../parts/Masthead';
 import { RangeChart } from '../parts/RangeChart';
 import { SetupPanel } from '../parts/SetupPanel';
-import { NotFound } from './NotFound';
+import { TuneGate } from '../parts/TuneGate';
 
 export function KeyCapoScreen() {
-  const { tuneId } = useParams();
-  const stored = useTune(tuneId);
-  if (stored.isPending) return <Loader m="xl" />;
-  if (!stored.data) return <NotFound what="tune" />;
-  return <KeyCapo key={tuneId} tune={stored.data.tune} revision={stored.data.revision} />;
+  return <TuneGate>{(tune, revision) => <KeyCapo key={tune.id} tune={tune} revision={revision} />}</TuneGate>;
 }
 
 /** Shape keys in the order in which players learn them: round the circle of fifths from C, sharps first. */

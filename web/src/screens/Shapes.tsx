@@ -1,15 +1,14 @@
-import { Alert, Button, Group, Loader, NumberInput, Select, Switch, Text, TextInput } from '@mantine/core';
+import { Alert, Button, Group, Loader, Select, Text } from '@mantine/core';
 import { IconArrowBackUp, IconPrinter } from '@tabler/icons-react';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { type ReactNode, useState } from 'react';
-import { Link, useParams } from 'react-router';
+import { Link } from 'react-router';
 import { type Progression, type ProgressionChord, searchWishes, type TunePlan } from '#core/capo';
 import { chordLabel, parseChord } from '#core/chord';
 import {
   barreKind,
   changeWords,
   type EffortPart,
-  type Finger,
   fingerLabel,
   fingerMoves,
   fingerName,
@@ -17,7 +16,7 @@ import {
   moveWords,
   stretchOf,
 } from '#core/hand';
-import { noteAt, type Setup, stringName, tuningName } from '#core/instrument';
+import { type Setup, tuningName } from '#core/instrument';
 import { keyFifths, keyName, pitchClassOf, pitchName, spellMidi, transposeKey } from '#core/pitch';
 import {
   dutiesOf,
@@ -25,28 +24,24 @@ import {
   familyOf,
   fingeringsOf,
   muteWords,
-  nameShape,
   omittedAndDoubled,
-  parseShapeText,
   type Shape,
   shapeFingers,
   shapeNotes,
   shapeText,
 } from '#core/shape';
 import { measureNumbers, type Tune } from '#core/tune';
-import { useArrangements, useTune } from '../data/queries';
-import { type PlanPatch, useTunePlan } from '../engine/useTunePlan';
+import { useArrangements } from '../data/queries';
+import { useTunePlan } from '../engine/useTunePlan';
 import { arranger } from '../engine/workers';
 import { Masthead } from '../parts/Masthead';
-import { ShapePicture, useLeftHanded } from '../parts/ShapePicture';
-import { NotFound } from './NotFound';
+import { NameAShape } from '../parts/NameAShape';
+import { ShapePicture } from '../parts/ShapePicture';
+import { ShapeWishes } from '../parts/ShapeWishes';
+import { TuneGate } from '../parts/TuneGate';
 
 export function ShapesScreen() {
-  const { tuneId } = useParams();
-  const stored = useTune(tuneId);
-  if (stored.isPending) return <Loader m="xl" />;
-  if (!stored.data) return <NotFound what="tune" />;
-  return <Shapes key={tuneId} tune={stored.data.tune} revision={stored.data.revision} />;
+  return <TuneGate>{(tune, revision) => <Shapes key={tune.id} tune={tune} revision={revision} />}</TuneGate>;
 }
 
 /** The progression of a tune under its plan, computed beside the screen. */
@@ -120,7 +115,7 @@ function Shapes({ tune, revision }: { tune: Tune; revision: number }) {
           Chord sheet
         </Button>
       </Masthead>
-      <Wishes plan={plan} change={change} />
+      <ShapeWishes plan={plan} change={change} />
       <main className="shapes">
         <div className="strip">
           {found.error && <Alert color="cranberry">{found.error.message}</Alert>}
@@ -221,105 +216,6 @@ function ProgressionCard({
         <small>{chord.byHand ? 'pinned' : chosen ? `effort ${chosen.cost.toFixed(1)}` : ''}</small>
       </button>
     </li>
-  );
-}
-
-function Wishes({ plan, change }: { plan: TunePlan; change: (patch: PlanPatch) => void }) {
-  const [leftHanded, setLeftHanded] = useLeftHanded();
-  const { wishes, setup } = plan;
-  const wish = (patch: { [K in keyof TunePlan['wishes']]?: TunePlan['wishes'][K] | undefined }) => {
-    const next = Object.entries({ ...wishes, ...patch }).filter(
-      ([, value]) => value !== undefined && value !== false && !(Array.isArray(value) && !value.length),
-    );
-    change({ wishes: Object.fromEntries(next) });
-  };
-  const number = (
-    name: 'maxStretch' | 'minFret' | 'maxFret' | 'minStrings',
-    label: string,
-    low: number,
-    high: number,
-    width: number,
-  ) => (
-    <NumberInput
-      size="xs"
-      label={label}
-      w={width}
-      min={low}
-      max={high}
-      placeholder="any"
-      hideControls
-      value={wishes[name] ?? ''}
-      onChange={v => wish({ [name]: typeof v === 'number' && v >= low && v <= high ? v : undefined })}
-    />
-  );
-  return (
-    <section className="wishes" aria-label="Wishes for all shapes">
-      <Switch
-        label="No barre"
-        checked={wishes.noBarre ?? false}
-        onChange={e => wish({ noBarre: e.currentTarget.checked })}
-      />
-      <Switch
-        label="Thumb over the neck"
-        checked={plan.hand.thumb ?? false}
-        onChange={e => change({ hand: { ...plan.hand, thumb: e.currentTarget.checked } })}
-      />
-      <Switch
-        label="Inner strings may be silent"
-        checked={wishes.innerMutes ?? false}
-        onChange={e => wish({ innerMutes: e.currentTarget.checked })}
-      />
-      <Switch
-        label="Any bass"
-        checked={wishes.anyBass ?? false}
-        onChange={e => wish({ anyBass: e.currentTarget.checked })}
-      />
-      <Switch
-        label="Left-handed pictures"
-        checked={leftHanded}
-        onChange={e => setLeftHanded(e.currentTarget.checked)}
-      />
-      <Select
-        size="xs"
-        label="Keep free"
-        w={100}
-        data={[
-          { value: '', label: 'no finger' },
-          ...['1', '2', '3', '4'].map(f => ({ value: f, label: `finger ${f}` })),
-        ]}
-        value={String(wishes.freeFingers?.[0] ?? '')}
-        allowDeselect={false}
-        onChange={v => wish({ freeFingers: v ? [Number(v) as Finger] : [] })}
-      />
-      <Select
-        size="xs"
-        label="Ringing open"
-        w={120}
-        data={[
-          { value: '', label: 'no string' },
-          ...setup.tuning.map((_, i) => ({ value: String(i + 1), label: stringName(setup, i + 1) })),
-        ]}
-        value={String(wishes.openStrings?.[0] ?? '')}
-        allowDeselect={false}
-        onChange={v => wish({ openStrings: v ? [Number(v)] : [] })}
-      />
-      {number('maxStretch', 'Stretch up to, mm', 20, 200, 110)}
-      {number('minFret', 'From fret', 1, 20, 70)}
-      {number('maxFret', 'To fret', 1, 24, 70)}
-      {number('minStrings', 'Strings at least', 1, setup.tuning.length, 100)}
-      <Select
-        size="xs"
-        label="Find the way with"
-        w={180}
-        data={[
-          { value: 'total', label: 'least effort in all' },
-          { value: 'worst', label: 'the easiest worst change' },
-        ]}
-        value={wishes.goal ?? 'total'}
-        allowDeselect={false}
-        onChange={v => wish({ goal: v === 'worst' ? 'worst' : undefined })}
-      />
-    </section>
   );
 }
 
@@ -574,68 +470,4 @@ function Facts({
       )}
     </dl>
   );
-}
-
-/** A shape typed or clicked, and the names of the chord it sounds. */
-function NameAShape({ setup, fifths }: { setup: Setup; fifths: number }) {
-  const [text, setText] = useState('');
-  const parsed = text.trim() ? parseShapeText(text, setup) : undefined;
-  const frets = parsed && !('error' in parsed) ? parsed : undefined;
-  const shown = frets ?? setup.tuning.map(() => 0);
-  const names = frets ? nameShape(frets, setup, fifths) : [];
-  const grip = frets ? (fingeringsOf(frets, setup, { size: 'large', thumb: true })[0]?.grip ?? []) : [];
-  return (
-    <section className="panel" aria-label="Name a shape">
-      <h2>What chord is this?</h2>
-      <div className="with-picture">
-        <ShapePicture
-          setup={setup}
-          frets={shown}
-          grip={grip.length ? grip : dots(shown)}
-          onPick={(string, fret) => setText(shapeText(shown.map((f, i) => (i + 1 === string ? fret : f))))}
-        />
-        <div>
-          <TextInput
-            label={`Frets, strings ${setup.tuning.length} to 1`}
-            placeholder="x32010"
-            value={text}
-            error={
-              parsed && 'error' in parsed && text.length >= setup.tuning.length ? parsed.error : undefined
-            }
-            onChange={event => setText(event.currentTarget.value)}
-          />
-          <Text size="sm" c="dimmed" mt={4}>
-            Type frets, x for silent, or click in the picture.
-          </Text>
-          <ol className="names-found" aria-live="polite">
-            {names.slice(0, 4).map(n => (
-              <li key={n.chord.symbol}>
-                <b>{chordLabel(n.chord.symbol)}</b>{' '}
-                {n.remarks.length > 0 && <span className="quiet">{n.remarks.join(', ')}</span>}
-              </li>
-            ))}
-          </ol>
-          {frets && !names.length && (
-            <Text size="sm">No chord name: fewer than two different notes, or none that fits.</Text>
-          )}
-          {frets && (
-            <Text size="sm" c="dimmed">
-              {frets
-                .map((f, i) =>
-                  f === null ? '' : pitchName(spellMidi(noteAt(setup, i + 1, f) - setup.capo, fifths), true),
-                )
-                .reverse()
-                .filter(Boolean)
-                .join(' ')}
-            </Text>
-          )}
-        </div>
-      </div>
-    </section>
-  );
-}
-
-/** Held strings as bare dots, where no hand could hold them. */
-function dots(frets: readonly (number | null)[]) {
-  return frets.flatMap((fret, i) => (fret ? [{ finger: 1 as Finger, fret, from: i + 1, to: i + 1 }] : []));
 }

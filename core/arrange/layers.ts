@@ -1,0 +1,317 @@
+/** The way of the hands through a tune: layers of hand states, and the cheapest path through them. */
+import type { KeyPlan } from '../capo';
+import { bestPath, haste } from '../fingering';
+import { type Finger, type Hand, moveCost, shiftEffort, travelOf } from '../hand';
+import { noteAt, type Place, type Setup } from '../instrument';
+import type { ArrangeSettings, ScoreNote, Style } from '../score';
+import { TICKS_PER_WHOLE, ticksToSeconds } from '../time';
+import { type MelodyNote, measureStarts, melodyNotes, type Tune } from '../tune';
+import {
+  bassCompanions,
+  type Companion,
+  GripMemory,
+  gripCompanions,
+  type HandState,
+  handStates,
+  melodyPlaces,
+  type ShapeFingers,
+} from './candidates';
+import type { CompanionOnset } from './companions';
+import type { Frame } from './frame';
+
+/** A melody note with all its tied parts. */
+export interface Struck {
+  parts: MelodyNote[];
+  midi: number;
+  at: number;
+  end: number;
+  places: Place[];
+  /** Whether it must stay where it is. */
+  fixed: boolean;
+  /** Finger that a hand has pinned. */
+  finger?: Finger;
+}
+
+/** A moment at which something is struck, or the melody falls silent. */
+export interface Layer {
+  at: number;
+  melody: Struck | undefined;
+  melodyHeld: boolean;
+  onset: CompanionOnset | undefined;
+  companionHeld: boolean;
+  /** The bass walks into this moment. */
+  walks: boolean;
+  /** The melody is to ring on over this moment. */
+  rings: boolean;
+  states: HandState[];
+  seconds: number;
+}
+
+/**
+ * The cheapest way of the hands through the layers.
+ *
+ * @param edges efforts of going from state to state, remembered from call to call (by layer, then from · states + to)
+ * @param prefer how much a state's cost is lowered
+ */
+export function chooseStates(
+  setup: Setup,
+  layers: Layer[],
+  edges: (Float64Array | undefined)[],
+  prefer: (state: HandState, layer: number) => number,
+): HandState[] {
+  const numbered = layers.map(layer => layer.states.map((state, index) => ({ state, index })));
+  const found = bestPath(
+    numbered,
+    ({ state }, index) => state.cost - prefer(state, index),
+    (from, to, index) => {
+      const layer = layers[index]!;
+      const width = layer.states.length;
+      edges[index] ??= new Float64Array(width * layers[index - 1]!.states.length).fill(-1);
+      const known = edges[index];
+      const cell = from.index * width + to.index;
+      if (known[cell]! < 0) known[cell] = handEdge(setup, layer, from.state, to.state);
+      return known[cell]!;
+    },
+  );
+  // Every melody place alone stays possible at every moment, so a path exists whenever the range fits.
+  if (!found) throw new Error('no way through the tune was found although its range fits');
+  return found.path.map((state, index) => layers[index]!.states[state]!);
+}
+
+/** How much a hand state gains by being the one used where the tune had the same measure before; judgement. */
+const ALIKE = 3;
+
+/**
+ * Finds the way twice: the second time measures that the tune repeats note for note lean to what the hands did the
+ * first time, so that a pupil learns them once.
+ */
+export function alikeWhereAlike(
+  tune: Tune,
+  layers: Layer[],
+  choose: (prefer: (state: HandState, layer: number) => number) => HandState[],
+): HandState[] {
+  const starts = measureStarts(tune.measures);
+  const firstAlike = new Map<string, number>();
+  const original = tune.measures.map((measure, index) => {
+    const content = JSON.stringify([
+      measure.events.map(e => [e.start, e.ticks, e.pitch, e.tie]),
+      measure.chords,
+      measure.offset,
+    ]);
+    const first = firstAlike.get(content) ?? index;
+    firstAlike.set(content, first);
+    return first;
+  });
+  const chosen = choose(() => 0);
+  if (original.every((first, index) => first === index)) return chosen;
+  const layerAt = new Map(layers.map((layer, index) => [layer.at, index]));
+  const models = layers.map(layer => {
+    const measure = starts.findLastIndex((start, index) => start <= layer.at && index < tune.measures.length);
+    const first = original[measure]!;
+    // The first of its kind leans to its own way too, else it might drift from those that follow it.
+    const model = layerAt.get(layer.at - starts[measure]! + starts[first]!);
+    return model === undefined ? undefined : stateKey(chosen[model]!);
+  });
+  return choose((state, layer) =>
+    models[layer] !== undefined && stateKey(state) === models[layer] ? ALIKE : 0,
+  );
+}
+
+function stateKey(state: HandState): string {
+  const place = state.melody ? `${state.melody.string}/${state.melody.fret}` : '';
+  return `${place} ${placesKey(state.companion?.places ?? [])} ${state.fingers.join()}`;
+}
+
+/** Melody notes with their ties joined, at the octave of the plan. */
+export function struckNotes(
+  tune: Tune,
+  plan: KeyPlan,
+  kept: ReadonlyMap<string, ScoreNote>,
+  ringing: boolean,
+): Struck[] {
+  const struck: Struck[] = [];
+  const keptPlace = (note: MelodyNote, midi: number): ScoreNote | undefined => {
+    const { start } = tune.measures[note.measure]!.events[note.event]!;
+    const stays = kept.get(`${note.measure}:${start}`);
+    return stays && noteAt(plan.setup, stays.string, stays.fret) === midi ? stays : undefined;
+  };
+  for (const note of melodyNotes(tune)) {
+    const midi = note.midi + plan.octaveShift;
+    const place = keptPlace(note, midi);
+    const fixed = place && {
+      places: [{ string: place.string, fret: place.fret }],
+      ...(place.finger && { finger: place.finger }),
+    };
+    const last = struck[struck.length - 1];
+    if (note.tied && last) {
+      // A tie into a measure that stays must begin on the string where it goes on.
+      if (!last.fixed && fixed) Object.assign(last, fixed, { fixed: true });
+      last.parts.push(note);
+      last.end = note.at + note.ticks;
+      continue;
+    }
+    struck.push({
+      places: melodyPlaces(plan.setup, midi, ringing),
+      ...fixed,
+      fixed: fixed !== undefined,
+      parts: [note],
+      midi,
+      at: note.at,
+      end: note.at + note.ticks,
+    });
+  }
+  return struck;
+}
+
+const NO_SHAPE: ShapeFingers = new Map();
+
+export function buildLayers(
+  tune: Tune,
+  setup: Setup,
+  hand: Hand,
+  struck: Struck[],
+  onsets: CompanionOnset[],
+  frame: Frame,
+  style: Style,
+  settings: ArrangeSettings,
+): Layer[] {
+  const memory = new GripMemory(setup, hand);
+  const strings = setup.tuning.length;
+  const ticks = new Set<number>();
+  for (const note of struck) ticks.add(note.at).add(note.end);
+  for (const onset of onsets) ticks.add(onset.at);
+  const times = [...ticks].sort((a, b) => a - b);
+  const layers: Layer[] = [];
+  let noteIndex = 0;
+  let onsetIndex = 0;
+  let shapeIndex = -1;
+  let current: { onset: CompanionOnset; options: Companion[] } | undefined;
+
+  for (const [index, at] of times.entries()) {
+    while (noteIndex < struck.length && struck[noteIndex]!.end <= at) noteIndex += 1;
+    const note = struck[noteIndex];
+    const melody = note && note.at <= at ? note : undefined;
+    while (frame.shapes[shapeIndex + 1] && frame.shapes[shapeIndex + 1]!.at <= at) shapeIndex += 1;
+    const shape = frame.shapes[shapeIndex]?.fingers ?? NO_SHAPE;
+    const onset = onsets[onsetIndex]?.at === at ? onsets[onsetIndex] : undefined;
+    if (onset) onsetIndex += 1;
+    if (!melody && !onset && !(current && at < current.onset.end)) continue;
+
+    let companionsAt: (place: Place | undefined) => readonly (Companion | undefined)[];
+    let companionHeld = false;
+    if (onset) {
+      if (style === 'fingerstyle') {
+        const options = bassCompanions(setup, onset);
+        current = { onset, options };
+        companionsAt = () => options;
+      } else {
+        const options: Companion[] = [];
+        const byPlace = new Map<Place | undefined, Companion[]>();
+        for (const place of melody?.places ?? []) {
+          const own = gripCompanions(setup, onset.chord, place, Math.min(strings, settings.voices) - 1);
+          byPlace.set(place, own);
+          options.push(...own);
+        }
+        current = { onset, options };
+        companionsAt = place => byPlace.get(place) ?? [undefined];
+      }
+    } else if (current && at < current.onset.end) {
+      companionHeld = true;
+      const held = [
+        ...new Map(current.options.filter(o => o.places.length).map(o => [placesKey(o.places), o])).values(),
+      ];
+      const free = held.map(option => ({ ...option, cost: 0 }));
+      companionsAt = () => [...free, undefined];
+    } else {
+      current = undefined;
+      companionsAt = () => [undefined];
+    }
+    const all = handStates(memory, melody?.places ?? [], companionsAt, shape, settings.ringing);
+    // A pinned finger holds its note throughout, wherever the hand can.
+    const pinned = melody?.finger
+      ? all.filter(state => state.melody && state.fingers[state.melody.string - 1] === melody.finger)
+      : all;
+    const states = pinned.length ? pinned : all;
+    const next = times[index + 1] ?? at + TICKS_PER_WHOLE / 4;
+    layers.push({
+      at,
+      melody,
+      melodyHeld: melody !== undefined && melody.at < at,
+      onset,
+      companionHeld,
+      rings: (settings.ringing ?? false) && melody !== undefined && melody.at === at,
+      walks: settings.bass === 'walking' && onset !== undefined && style === 'fingerstyle',
+      states,
+      seconds: Math.max(0.05, ticksToSeconds(next - at, tune.quartersPerMinute)),
+    });
+  }
+  return layers;
+}
+
+function placesKey(places: readonly Place[]): string {
+  return places.map(place => `${place.string}/${place.fret}`).join(' ');
+}
+
+/** Effort of letting a bass or grip go before its time, repeating the same bass, cutting a ringing melody; judgement. */
+const EDGE = { release: 0.6, sameBass: 1, cutRing: 3 };
+
+/** Effort of going from one hand state to the next; Infinity where a held note would be lost. */
+function handEdge(setup: Setup, layer: Layer, from: HandState, to: HandState): number {
+  let cost = 0;
+  if (layer.melodyHeld) {
+    if (from.melody !== to.melody) return Number.POSITIVE_INFINITY;
+    if (to.melody?.fret && from.fingers[to.melody.string - 1] !== to.fingers[to.melody.string - 1])
+      return Number.POSITIVE_INFINITY;
+  }
+  if (layer.companionHeld) {
+    const before = from.companion?.places ?? [];
+    const after = to.companion?.places;
+    if (after) {
+      if (before.length !== after.length) return Number.POSITIVE_INFINITY;
+      for (let i = 0; i < after.length; i++) {
+        const place = after[i]!;
+        if (before[i]!.string !== place.string || before[i]!.fret !== place.fret)
+          return Number.POSITIVE_INFINITY;
+        if (place.fret && from.fingers[place.string - 1] !== to.fingers[place.string - 1])
+          return Number.POSITIVE_INFINITY;
+      }
+    } else if (before.length) cost += EDGE.release;
+  } else if (
+    layer.onset?.role === 'alternate' &&
+    to.companion?.places.length === 1 &&
+    from.companion?.places.length === 1
+  ) {
+    const before = from.companion.places[0]!;
+    const after = to.companion.places[0]!;
+    if (before.string === after.string && before.fret === after.fret) cost += EDGE.sameBass;
+  } else if (layer.walks) cost += walkingStep(setup, from, to);
+  if (layer.rings && from.melody && to.melody && from.melody !== to.melody) {
+    // The same string again cuts the note before short, and so does its finger where it is needed elsewhere.
+    const finger = from.fingers[from.melody.string - 1];
+    const needed = finger && to.byFinger[finger];
+    const leaves = needed && travelOf(from.byFinger[finger]!, needed) !== 'stays';
+    if (from.melody.string === to.melody.string || leaves) cost += EDGE.cutRing;
+  }
+  let motion = 0;
+  for (let finger = 1; finger <= 5; finger++) {
+    const a = from.byFinger[finger];
+    const b = to.byFinger[finger];
+    if (a && b) motion += moveCost(setup, travelOf(a, b), a.fret, b.fret);
+    else if (b) motion += moveCost(setup, 'lands', 0, b.fret);
+    else if (a) motion += moveCost(setup, 'lifts', a.fret, 0);
+  }
+  if (from.position !== undefined && to.position !== undefined) {
+    motion += shiftEffort(from.position, to.position);
+  }
+  return cost + motion * haste(layer.seconds);
+}
+
+/** Effort of hearing a walking bass leap or stand still, by semitones; judgement. */
+function walkingStep(setup: Setup, from: HandState, to: HandState): number {
+  const a = from.companion?.places[0];
+  const b = to.companion?.places[0];
+  if (!a || !b) return 0;
+  const leap = Math.abs(noteAt(setup, a.string, a.fret) - noteAt(setup, b.string, b.fret));
+  if (leap === 0) return 1.2;
+  return leap <= 2 ? 0 : Math.min(1.5, 0.25 * (leap - 2));
+}
