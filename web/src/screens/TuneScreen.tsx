@@ -12,6 +12,7 @@ import { newId, saveArrangement } from '../data/repository';
 import { usePlayer } from '../engine/player';
 import { arranger, soundMaker } from '../engine/workers';
 import { LEVEL_WORDS, STYLE_WORDS } from '../parts/arrangeWords';
+import { HarmonyPanel } from '../parts/HarmonyPanel';
 import { Masthead } from '../parts/Masthead';
 import { RIGHTS_CHOICES } from '../parts/rights';
 import { Stave } from '../parts/Stave';
@@ -232,6 +233,7 @@ function TunePage({ tune }: { tune: Tune }) {
               </Alert>
             )}
           </section>
+          <HarmonyPanel tune={tune} />
           <section className="panel">
             <h2>Arrangements of this tune</h2>
             {!arrangements.data?.length && <Text c="dimmed">None yet.</Text>}
