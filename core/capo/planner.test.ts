@@ -135,7 +135,7 @@ describe('the table of keys and capos', () => {
       expect(p.reasons.join(' ')).toContain(p.setup.capo ? `Capo ${p.setup.capo}` : 'No capo');
     }
   });
-  it('a song in B flat goes to open shapes with a capo; one in G stays in G without (common practice)', () => {
+  it('a song in B flat goes to the shapes of an open key with a capo; one in G needs a low capo at most (common practice)', () => {
     const flat = planKeys(transposeTune(song, 3), {
       setup: guitar,
       hand: DEFAULT_HAND,
