@@ -2,6 +2,7 @@
  * Arranging: a tune becomes an arrangement that hands can play.
  */
 export { PATTERNS, patternFault, patternsFor } from './accompany';
+export { ornamentingOf } from './ornaments';
 
 import { type KeyPlan, planCapo, rangeProblem } from '../capo';
 import { assignPlucks, parsePattern } from '../fingering';
@@ -14,10 +15,10 @@ import { accompany, patternFault, patternsFor } from './accompany';
 import { companionOnsets } from './companions';
 import { solveFingers } from './fingers';
 import { type Frame, frameOf } from './frame';
-import { type Keep, keptMelody, putOthersBack, putPinnedBack } from './keep';
+import { inRange, type Keep, keptMelody, putOthersBack, putPinnedBack } from './keep';
 import { alikeWhereAlike, buildLayers, chooseStates, struckNotes } from './layers';
 import { fillGaps, thinTo } from './levels';
-import { ornament } from './ornaments';
+import { ornament, ornamentingOf } from './ornaments';
 import { placeNotes } from './place';
 
 export interface ArrangeRequest {
@@ -118,10 +119,10 @@ export function arrange(source: Tune, request: ArrangeRequest): ArrangeResult {
   if (request.keep) ledger.push(...putPinnedBack(request.keep, measures, plan.setup));
   solveFingers(measures, plan.setup, hand, source.quartersPerMinute);
   thinTo(settings.level, measures, origin);
-  const ornaments = ornament(measures, plan.setup, settings.ornaments ?? 'plain');
-  if (ornaments) ledger.push(`${ornaments} grace notes are added to the melody; each can be taken off.`);
+  const ornaments = ornament(measures, plan.setup, ornamentingOf(settings));
+  if (ornaments) ledger.push(`${ornaments} melody note${ornaments > 1 ? 's are' : ' is'} ornamented with grace notes; each can be exchanged or taken off.`);
   if (request.keep) putOthersBack(request.keep, measures, plan.setup);
-  finishNotes(measures, settings);
+  finishNotes(measures, settings, source.quartersPerMinute, request.keep);
   const droppedNotes = tune.measures.flatMap((measure, index) =>
     measure.events.some(e => e.lower) ? [measureNumbers(tune.measures)[index]!] : [],
   );
@@ -164,7 +165,7 @@ function accompanied(
     ledger.push(...putPinnedBack(request.keep, measures, plan.setup));
     putOthersBack(request.keep, measures, plan.setup);
   }
-  finishNotes(measures, settings);
+  finishNotes(measures, settings, source.quartersPerMinute, request.keep);
   return { arrangement: assembled(source, request, settings, plan, measures, ledger) };
 }
 
@@ -198,10 +199,15 @@ function assembled(
 }
 
 /** Orders the notes, names them and gives them to the plucking fingers. */
-function finishNotes(measures: ScoreMeasure[], settings: ArrangeSettings): void {
+function finishNotes(
+  measures: ScoreMeasure[],
+  settings: ArrangeSettings,
+  quartersPerMinute: number,
+  keep: Keep | undefined,
+): void {
   for (const [index, measure] of measures.entries()) {
     measure.notes.sort((a, b) => a.start - b.start || a.string - b.string);
     for (const [i, note] of measure.notes.entries()) note.id = `${index}.${i}`;
-    assignPlucks(measure, settings);
   }
+  assignPlucks(measures, settings, quartersPerMinute, measure => keep !== undefined && !inRange(keep, measure));
 }

@@ -1,6 +1,6 @@
 /** What stays when a part of an arrangement is made anew: measures outside the part, and what a hand has pinned. */
-import { noteAt, type Setup } from '../instrument';
-import type { Arrangement, ScoreMeasure, ScoreNote } from '../score';
+import type { Setup } from '../instrument';
+import { type Arrangement, noteMidi, type ScoreMeasure, type ScoreNote } from '../score';
 
 /** What an arrangement that is made anew keeps of the present one. */
 export interface Keep {
@@ -9,7 +9,8 @@ export interface Keep {
   range?: { from: number; to: number };
 }
 
-function inRange(keep: Keep, measure: number): boolean {
+/** Whether a measure is made anew. */
+export function inRange(keep: Keep, measure: number): boolean {
   return !keep.range || (measure >= keep.range.from && measure <= keep.range.to);
 }
 
@@ -47,9 +48,9 @@ export function putPinnedBack(keep: Keep, measures: readonly ScoreMeasure[], set
     const measure = measures[index];
     if (!measure || !inRange(keep, index)) continue;
     for (const pinned of before.notes.filter(note => note.pinned)) {
-      const pitch = noteAt(keep.present.setup, pinned.string, pinned.fret);
+      const pitch = noteMidi(keep.present.setup, pinned);
       const own = measure.notes.find(n => n.start === pinned.start && n.voice === 'melody');
-      if (!same || (pinned.voice === 'melody' && own && noteAt(setup, own.string, own.fret) !== pitch)) {
+      if (!same || (pinned.voice === 'melody' && own && noteMidi(setup, own) !== pitch)) {
         lost.push(
           `A pinned note in measure ${index + 1} could not stay: the strings or the key are others now.`,
         );

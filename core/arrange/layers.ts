@@ -3,7 +3,7 @@ import type { KeyPlan } from '../capo';
 import { bestPath, haste } from '../fingering';
 import { type Finger, type Hand, moveCost, shiftEffort, travelOf } from '../hand';
 import { noteAt, type Place, type Setup } from '../instrument';
-import type { ArrangeSettings, ScoreNote, Style } from '../score';
+import { type ArrangeSettings, noteMidi, type ScoreNote, type Style } from '../score';
 import { TICKS_PER_WHOLE, ticksToSeconds } from '../time';
 import { type MelodyNote, measureStarts, melodyNotes, type Tune } from '../tune';
 import {
@@ -30,6 +30,8 @@ export interface Struck {
   fixed: boolean;
   /** Finger that a hand has pinned. */
   finger?: Finger;
+  /** Played as a natural harmonic, as a hand has set it. */
+  harmonic?: boolean;
 }
 
 /** A moment at which something is struck, or the melody falls silent. */
@@ -133,7 +135,7 @@ export function struckNotes(
   const keptPlace = (note: MelodyNote, midi: number): ScoreNote | undefined => {
     const { start } = tune.measures[note.measure]!.events[note.event]!;
     const stays = kept.get(`${note.measure}:${start}`);
-    return stays && noteAt(plan.setup, stays.string, stays.fret) === midi ? stays : undefined;
+    return stays && noteMidi(plan.setup, stays) === midi ? stays : undefined;
   };
   for (const note of melodyNotes(tune)) {
     const midi = note.midi + plan.octaveShift;
@@ -141,6 +143,7 @@ export function struckNotes(
     const fixed = place && {
       places: [{ string: place.string, fret: place.fret }],
       ...(place.finger && { finger: place.finger }),
+      ...(place.harmonic && { harmonic: true }),
     };
     const last = struck[struck.length - 1];
     if (note.tied && last) {

@@ -41,6 +41,7 @@ export function placeNotes(
           fret,
         };
         if (finger) written.finger = finger;
+        if (layer.melody.harmonic) written.harmonic = true;
         if (part > 0) written.tied = true;
         if (event.tuplet) written.tuplet = event.tuplet;
         if (event.slurStarts) written.slurStarts = event.slurStarts;

@@ -4,10 +4,11 @@
  */
 import { type Finger, handFactor, isBarre, reachBetween, THUMB } from '../hand';
 import { fingertipDistance, instrumentOf } from '../instrument';
-import { type Arrangement, gripOf, momentsOf, type ScoreNote, soundingAt } from '../score';
+import { type Arrangement, gripOf, isStruck, momentsOf, type ScoreNote, soundingAt } from '../score';
 import { ticksToSeconds } from '../time';
 
-export type DifficultyPart = 'stretch' | 'moves' | 'barre' | 'picking' | 'independence';
+export const DIFFICULTY_PARTS = ['stretch', 'shifts', 'changes', 'barre', 'picking', 'independence'] as const;
+export type DifficultyPart = (typeof DIFFICULTY_PARTS)[number];
 
 export interface Difficulty {
   parts: Record<DifficultyPart, number>;
@@ -19,6 +20,7 @@ const WEIGHT = {
   landing: 0.28,
   travelPerMm: 0.008,
   crossing: 0.05,
+  grace: 0.2,
   barre: 1,
   otherBarre: 1.8,
   picking: 0.35,
@@ -26,16 +28,23 @@ const WEIGHT = {
 };
 
 /**
- * Difficulty of a measure at the arrangement's tempo: the widest stretch along the neck, finger travel a second (a
- * finger rests where it was last), the hardest barre, strokes a second, and how often a second more than one voice
- * sounds.
+ * Difficulty of a measure at the arrangement's tempo: the widest stretch along the neck; how far the fingers shift
+ * along it a second (a finger rests where it was last); how often a second a finger changes its place, grace notes
+ * included; the hardest barre; strokes of the plucking hand a second; how often a second more than one voice sounds.
  */
 export function measureDifficulty(arrangement: Arrangement, index: number): Difficulty {
   const { setup, hand } = arrangement;
   const { scaleLength } = instrumentOf(setup);
   const measure = arrangement.measures[index]!;
   const seconds = Math.max(0.2, ticksToSeconds(measure.ticks, arrangement.quartersPerMinute));
-  const parts: Difficulty['parts'] = { stretch: 0, moves: 0, barre: 0, picking: 0, independence: 0 };
+  const parts: Difficulty['parts'] = {
+    stretch: 0,
+    shifts: 0,
+    changes: 0,
+    barre: 0,
+    picking: 0,
+    independence: 0,
+  };
   const along = (fret: number) => fingertipDistance(scaleLength, fret + setup.capo);
   const rests = new Map<Finger, ScoreNote>();
   for (const moment of momentsOf(measure, index)) {
@@ -50,15 +59,17 @@ export function measureDifficulty(arrangement: Arrangement, index: number): Diff
       }
     }
     for (const note of moment.notes) {
+      parts.changes += ((note.graces?.length ?? 0) * WEIGHT.grace) / seconds;
       if (!note.finger || note.fret === 0 || note.tied) continue;
       const last = rests.get(note.finger);
       rests.set(note.finger, note);
       if (last && last.fret === note.fret && last.string === note.string) continue;
       const travel = last ? Math.abs(along(last.fret) - along(note.fret)) / handFactor(hand) : 0;
       const crossing = last ? Math.abs(last.string - note.string) : 0;
-      parts.moves += (WEIGHT.landing + WEIGHT.travelPerMm * travel + WEIGHT.crossing * crossing) / seconds;
+      parts.shifts += (WEIGHT.travelPerMm * travel) / seconds;
+      parts.changes += (WEIGHT.landing + WEIGHT.crossing * crossing) / seconds;
     }
-    if (moment.notes.some(note => !note.tied)) parts.picking += WEIGHT.picking / seconds;
+    if (moment.notes.some(isStruck)) parts.picking += WEIGHT.picking / seconds;
     if (new Set(sounding.map(note => note.voice)).size > 1)
       parts.independence += WEIGHT.independence / seconds;
   }

@@ -6,7 +6,7 @@ import { chordClasses, parseChord } from '../chord';
 import { gripFault } from '../hand';
 import { highestFret, noteAt, stringName } from '../instrument';
 import { keyFifths, mod12, pitchName, spellMidi } from '../pitch';
-import { type Arrangement, gripOf, type ScoreNote, smothered, soundingAt } from '../score';
+import { type Arrangement, gripOf, noteMidi, type ScoreNote, smothered, soundingAt } from '../score';
 import { countSyllable, measureTicks } from '../time';
 import { measureNumbers, melodyNotes, type Tune } from '../tune';
 
@@ -186,7 +186,7 @@ function checkMelody(arrangement: Arrangement, tune: Tune, findings: Finding[]):
       report(measure, start, note, `the melody's ${name(midi)} is missing`);
       continue;
     }
-    const played = noteAt(arrangement.setup, note.string, note.fret);
+    const played = noteMidi(arrangement.setup, note);
     if (played !== midi)
       report(measure, start, note, `the melody has ${name(midi)} here, ${name(played)} is played`);
     else if (note.ticks !== wanted.ticks)

@@ -1,12 +1,13 @@
 /** Ways out of a finding, each an edit that can be undone. */
 import { fingerLabel } from '../hand';
-import { noteAt, placesOf, stringName } from '../instrument';
+import { placesOf, stringName } from '../instrument';
 import { keyFifths, pitchName, spellMidi } from '../pitch';
 import {
   type Arrangement,
   findNote,
   type History,
   moveToString,
+  noteMidi,
   placeAt,
   removeNote,
   setFinger,
@@ -72,7 +73,7 @@ function candidateEdits(
   for (const id of finding.notes) {
     const note = findNote(arrangement, id)?.note;
     if (!note) continue;
-    const midi = noteAt(setup, note.string, note.fret);
+    const midi = noteMidi(setup, note);
     const what = `${name(midi)}`;
     for (const place of placesOf(setup, midi)) {
       if (place.string === note.string) continue;

@@ -60,6 +60,7 @@ const note = (string: number, start: number, voice: ScoreNote['voice'] = 'melody
 const measure = (beats: number, unit: number, notes: ScoreNote[]) => ({
   meter: { beats, unit },
   offset: 0,
+  ticks: (beats * 4 * TICKS_PER_QUARTER) / unit,
   notes,
 });
 
@@ -71,12 +72,12 @@ describe('the plucking hand (common practice)', () => {
       4,
       [1, 2, 3, 4, 5, 6].map((string, i) => note(string, i * eighth, string > 3 ? 'bass' : 'melody')),
     );
-    assignPlucks(m, { school: 'by-string', jig: 'group' });
+    assignPlucks([m], { school: 'by-string', jig: 'group' }, 120);
     expect(m.notes.map(n => n.pluck)).toEqual(['a', 'm', 'i', 'p', 'p', 'p']);
   });
   it('a chord on 5 4 3 2 takes p i m a', () => {
     const m = measure(4, 4, [note(2, 0), note(3, 0, 'inner'), note(4, 0, 'inner'), note(5, 0, 'bass')]);
-    assignPlucks(m, { school: 'by-string', jig: 'group' });
+    assignPlucks([m], { school: 'by-string', jig: 'group' }, 120);
     expect(Object.fromEntries(m.notes.map(n => [n.string, n.pluck]))).toEqual({
       5: 'p',
       4: 'i',
@@ -86,7 +87,7 @@ describe('the plucking hand (common practice)', () => {
   });
   it('thumb and finger pinch a bass and a melody on thick strings', () => {
     const m = measure(4, 4, [note(4, 0), note(6, 0, 'bass')]);
-    assignPlucks(m, { school: 'by-string', jig: 'group' });
+    assignPlucks([m], { school: 'by-string', jig: 'group' }, 120);
     expect(m.notes.map(n => n.pluck)).toEqual(['i', 'p']);
   });
   it('a pick goes down on the beat and up off it', () => {
@@ -95,7 +96,7 @@ describe('the plucking hand (common practice)', () => {
       4,
       Array.from({ length: 8 }, (_, i) => note(1, i * eighth)),
     );
-    assignPlucks(m, { school: 'pick', jig: 'group' });
+    assignPlucks([m], { school: 'pick', jig: 'group' }, 120);
     expect(m.notes.map(n => n.pluck)).toEqual(['down', 'up', 'down', 'up', 'down', 'up', 'down', 'up']);
   });
   it('a jig goes down-up-down, down-up-down', () => {
@@ -104,12 +105,12 @@ describe('the plucking hand (common practice)', () => {
       8,
       Array.from({ length: 6 }, (_, i) => note(1, i * eighth)),
     );
-    assignPlucks(m, { school: 'pick', jig: 'group' });
+    assignPlucks([m], { school: 'pick', jig: 'group' }, 120);
     expect(m.notes.map(n => n.pluck)).toEqual(['down', 'up', 'down', 'down', 'up', 'down']);
   });
   it('a tied note is not plucked', () => {
     const m = measure(4, 4, [{ ...note(1, 0), tied: true, pluck: 'a' as const }]);
-    assignPlucks(m, { school: 'by-string', jig: 'group' });
+    assignPlucks([m], { school: 'by-string', jig: 'group' }, 120);
     expect(m.notes[0]).not.toHaveProperty('pluck');
   });
 });

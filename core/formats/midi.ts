@@ -2,9 +2,8 @@
  * Standard MIDI File (format 1) out, as played: repeats unrolled, tempo, meter and key at the head.
  */
 import { type MidiData, type MidiEvent, writeMidi as write } from 'midi-file';
-import { noteAt } from '../instrument';
 import { keyFifths } from '../pitch';
-import type { Arrangement, Voice } from '../score';
+import { type Arrangement, noteMidi, type Voice } from '../score';
 import { TICKS_PER_QUARTER } from '../time';
 import { playingOrder } from '../tune';
 
@@ -121,7 +120,7 @@ export function midiNotes(
     const measure = arrangement.measures[index]!;
     for (const note of [...measure.notes].sort((a, b) => a.start - b.start || a.string - b.string)) {
       const start = at + note.start;
-      const midi = noteAt(arrangement.setup, note.string, note.fret);
+      const midi = noteMidi(arrangement.setup, note);
       const before = note.tied
         ? notes.findLast(n => n.string === note.string && n.at + n.ticks === start && n.midi === midi)
         : undefined;

@@ -344,6 +344,34 @@ export interface Place {
   fret: number;
 }
 
+/**
+ * Semitones above the open string at which a natural harmonic sounds, by the fret over which the string is touched:
+ * 2, 3 and 4 times the frequency where it divides into halves, thirds and quarters (common practice: 12, 7 and 5).
+ */
+const HARMONICS: ReadonlyMap<number, number> = new Map([
+  [5, 24],
+  [7, 19],
+  [12, 12],
+  [19, 19],
+]);
+
+/** MIDI note of the natural harmonic over a fret (from the capo); undefined where none is found easily. */
+export function harmonicAt(setup: Setup, string: number, fret: number): number | undefined {
+  // A string that the capo leaves free divides from the nut.
+  const above = HARMONICS.get(underCapo(setup, string) ? fret : fret + setup.capo);
+  const open = openNotes(setup)[string - 1];
+  return above === undefined || open === undefined || fret > highestFret(setup) ? undefined : open + above;
+}
+
+/** Every place where a natural harmonic gives a MIDI note, lowest fret first. */
+export function harmonicPlaces(setup: Setup, midi: number): Place[] {
+  const places: Place[] = [];
+  for (let string = 1; string <= setup.tuning.length; string++)
+    for (let fret = 1; fret <= highestFret(setup); fret++)
+      if (harmonicAt(setup, string, fret) === midi) places.push({ string, fret });
+  return places.sort((a, b) => a.fret - b.fret);
+}
+
 /** Every place on the neck where a MIDI note can be played, lowest fret first. */
 export function placesOf(setup: Setup, midi: number, limit = highestFret(setup)): Place[] {
   const places: Place[] = [];

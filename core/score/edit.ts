@@ -1,8 +1,8 @@
 import { applyPatches, type Draft, enablePatches, type Patch, produceWithPatches } from 'immer';
 import { type Finger, gripEffort, gripFault, tangledFingers, totalEffort } from '../hand';
-import { fretOfNote, highestFret, noteAt, placesOf } from '../instrument';
+import { fretOfNote, harmonicPlaces, highestFret, placesOf } from '../instrument';
 import { dutiesOfNotes, gripOf, smothered, soundingAt } from './grip';
-import { type Arrangement, findNote, type ScoreNote } from './model';
+import { type Arrangement, findNote, noteMidi, type ScoreNote } from './model';
 import { changedMeasures } from './sameness';
 
 enablePatches();
@@ -70,23 +70,33 @@ export interface PlaceOption {
   /** Another note sounds on that string then: it can't be moved there. */
   taken: boolean;
   here: boolean;
+  /** As a natural harmonic over that fret. */
+  harmonic?: boolean;
 }
 
-/** Every place where a note's pitch can be played, with what each costs; the easiest first. */
+/** Every place where a note's pitch can be played, harmonics too, with what each costs; the easiest first. */
 export function placeOptions(arrangement: Arrangement, id: string): PlaceOption[] {
   const found = findNote(arrangement, id);
   if (!found) return [];
   const { note } = found;
   const stringTaken = (measure: number, string: number) =>
     clashOn(arrangement, measure, { ...note, string }) !== undefined;
-  return placesOf(arrangement.setup, noteAt(arrangement.setup, note.string, note.fret))
-    .map(place => {
-      const best = bestFinger(arrangement, found.measure, { ...note, ...place });
+  const { setup } = arrangement;
+  const midi = noteMidi(setup, note);
+  const { harmonic: _harmonic, ...pressed } = note;
+  return [
+    ...placesOf(setup, midi).map(place => ({ place, harmonic: false })),
+    ...harmonicPlaces(setup, midi).map(place => ({ place, harmonic: true })),
+  ]
+    .map(({ place, harmonic }) => {
+      const best = bestFinger(arrangement, found.measure, { ...pressed, ...place });
       const option: PlaceOption = {
         ...place,
         cost: best.cost,
         taken: stringTaken(found.measure, place.string),
-        here: place.string === note.string && place.fret === note.fret,
+        here:
+          place.string === note.string && place.fret === note.fret && harmonic === (note.harmonic ?? false),
+        ...(harmonic && { harmonic }),
       };
       if (best.finger) option.finger = best.finger;
       if (best.fault) option.fault = best.fault;
@@ -150,7 +160,13 @@ function bestFinger(
 }
 
 /** Sets a note's place and the finger that suits it best; its tied parts follow. The note is pinned. */
-function place(arrangement: Draft<Arrangement>, id: string, string: number, fret: number): void {
+function place(
+  arrangement: Draft<Arrangement>,
+  id: string,
+  string: number,
+  fret: number,
+  harmonic = false,
+): void {
   const found = findNote(arrangement as Arrangement, id);
   if (!found) return;
   for (const part of tiedParts(arrangement as Arrangement, id)) {
@@ -161,8 +177,12 @@ function place(arrangement: Draft<Arrangement>, id: string, string: number, fret
       if (graces.length) note.graces = graces;
       else delete note.graces;
     }
+    // What the fretting hand did on the old string leads nowhere from the new one.
+    if (string !== note.string || harmonic) delete note.into;
     note.string = string;
     note.fret = fret;
+    if (harmonic) note.harmonic = true;
+    else delete note.harmonic;
     note.pinned = true;
     const { finger } = bestFinger(arrangement as Arrangement, part.measure, note as ScoreNote);
     if (finger) note.finger = finger;
@@ -203,7 +223,7 @@ export function moveToString(history: History, id: string, string: number): Hist
   if (!found) return { error: 'there is no note here' };
   const { setup } = history.present;
   if (!setup.tuning[string - 1]) return { error: `there is no string ${string}` };
-  const fret = fretOfNote(setup, string, noteAt(setup, found.note.string, found.note.fret));
+  const fret = fretOfNote(setup, string, noteMidi(setup, found.note));
   if (fret === undefined) return { error: `string ${string} is too high for this note` };
   if (fret > highestFret(setup)) return { error: `string ${string} has no fret ${fret}` };
   if (clashOn(history.present, found.measure, { ...found.note, string }))
@@ -232,18 +252,21 @@ export function removeNote(history: History, id: string): History | { error: str
   });
 }
 
-/** Puts a note at a place whatever its pitch was, in one step. */
+/** Puts a note at a place whatever its pitch was, pressed or as a natural harmonic, in one step. */
 export function placeAt(
   history: History,
   id: string,
   string: number,
   fret: number,
+  harmonic = false,
 ): History | { error: string } {
   const found = findNote(history.present, id);
   if (!found) return { error: 'there is no note here' };
   if (clashOn(history.present, found.measure, { ...found.note, string }))
     return { error: `string ${string} already sounds at this moment` };
-  return change(history, `to string ${string} fret ${fret}`, draft => place(draft, id, string, fret));
+  return change(history, `${harmonic ? 'harmonic on' : 'to'} string ${string} fret ${fret}`, draft =>
+    place(draft, id, string, fret, harmonic),
+  );
 }
 
 /** Sets the written length of a note, in ticks. */

@@ -2,9 +2,9 @@ import type { Finger, FingerPlacement, StringDuty } from '../hand';
 import type { Setup } from '../instrument';
 import type { ScoreMeasure, ScoreNote } from './model';
 
-/** Notes of a measure that are held or struck at a tick, as written. */
+/** Notes of a measure that are held or struck at a tick, as written; a damped stroke holds nothing. */
 export function soundingAt(measure: Pick<ScoreMeasure, 'notes'>, tick: number): ScoreNote[] {
-  return measure.notes.filter(note => note.start <= tick && tick < note.start + note.ticks);
+  return measure.notes.filter(note => !note.dead && note.start <= tick && tick < note.start + note.ticks);
 }
 
 /**

@@ -10,3 +10,4 @@ export * from './refinger';
 export * from './ring';
 export * from './role';
 export * from './sameness';
+export * from './technique';

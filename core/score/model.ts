@@ -1,5 +1,5 @@
 import type { Finger, Hand } from '../hand';
-import type { Setup } from '../instrument';
+import { harmonicAt, noteAt, type Setup } from '../instrument';
 import type { Key } from '../pitch';
 import type { Meter, Tuplet } from '../time';
 import type { Rights } from '../tune';
@@ -33,10 +33,36 @@ export interface ScoreNote {
   tuplet?: Tuplet & { group: number };
   /** Grace notes before it, as frets on its string. */
   graces?: number[];
+  /** How they lead into it: hammered and pulled when left out, else slid, or each plucked (a quick change). */
+  graceBy?: 'slide' | 'pick';
+  /** Sounded by the fretting hand out of the note before on its string: not plucked. */
+  into?: Into;
+  /** Natural harmonic: the string is touched over the fret, not pressed. */
+  harmonic?: boolean;
+  /** Damped stroke without pitch, printed x. */
+  dead?: boolean;
+  accent?: boolean;
   slurStarts?: number;
   slurEnds?: number;
   /** Changed by hand: generated work leaves it alone. */
   pinned?: boolean;
+  /** The plucking finger was set by hand: an exception to the school that stays. */
+  pluckPinned?: boolean;
+}
+
+/** How the fretting hand sounds a note without a pluck. */
+export const INTOS = ['hammer', 'pull', 'slide'] as const;
+export type Into = (typeof INTOS)[number];
+
+/** MIDI note that a note sounds; for a damped stroke, that of its place. */
+export function noteMidi(setup: Setup, note: Pick<ScoreNote, 'string' | 'fret' | 'harmonic'>): number {
+  const harmonic = note.harmonic ? harmonicAt(setup, note.string, note.fret) : undefined;
+  return harmonic ?? noteAt(setup, note.string, note.fret);
+}
+
+/** Whether the plucking hand strikes a note: neither tied on nor sounded by the fretting hand. */
+export function isStruck(note: Pick<ScoreNote, 'tied' | 'into'>): boolean {
+  return !note.tied && !note.into;
 }
 
 /** A chord over a measure. Its sounding name is the shape's name moved up by the capo. */

@@ -3,21 +3,34 @@ import { mod12, scaleOf } from '../pitch';
 import { change, type History } from './edit';
 import { type Arrangement, findNote, type ScoreMeasure, type ScoreNote } from './model';
 
-/** Ornaments made of grace notes on the note's own string: only the first of them is plucked. */
-export const ORNAMENTS = ['none', 'hammer', 'pull', 'turn'] as const;
+/** Ornaments made of grace notes on the note's own string, by what they do. */
+export const ORNAMENTS = ['none', 'hammer', 'slide', 'quick', 'pull', 'triplet', 'turn', 'roll'] as const;
 export type Ornament = (typeof ORNAMENTS)[number];
 
+/** The grace notes of an ornament, and how they lead into the note. */
+export interface Graces {
+  frets: number[];
+  by?: NonNullable<ScoreNote['graceBy']>;
+}
+
 /**
- * The grace frets of an ornament on a note, in its key: a hammer-on from the scale note below, a pull-off from the one
- * above, or a turn over both. Undefined where the string, the neck or the holding finger does not allow it.
+ * The grace notes of an ornament on a note, in its key:
+ *
+ * - from the scale note below: a hammer-on, a slide with the same finger, or a quick change where both are plucked;
+ * - from the one above: a pull-off;
+ * - a quick triplet (note, upper, note), a turn (upper, note, lower, note) and a roll (note, upper, note, lower, note).
+ *
+ * Undefined where the string, the neck or the holding finger does not allow it.
  */
-export function graceFrets(
+export function gracesOf(
   arrangement: Pick<Arrangement, 'setup'>,
   measure: Pick<ScoreMeasure, 'key'>,
   note: ScoreNote,
   ornament: Ornament,
-): number[] | undefined {
-  if (ornament === 'none') return [];
+): Graces | undefined {
+  if (ornament === 'none') return { frets: [] };
+  // A harmonic, a damped stroke and a note that the fretting hand sounds have no room for one.
+  if (note.harmonic || note.dead || note.into) return undefined;
   const { setup } = arrangement;
   const scale = scaleOf(measure.key);
   const inScale = (fret: number) => scale.includes(mod12(noteAt(setup, note.string, fret)));
@@ -30,9 +43,26 @@ export function graceFrets(
   const lower =
     below !== undefined && note.fret > 0 && (below === 0 || (note.finger ?? 0) > 1) ? below : undefined;
   const upper = above !== undefined && (note.finger ?? 0) < 4 ? above : undefined;
-  if (ornament === 'hammer') return lower === undefined ? undefined : [lower];
-  if (ornament === 'pull') return upper === undefined ? undefined : [upper];
-  return upper === undefined || lower === undefined ? undefined : [note.fret, upper, note.fret, lower];
+  const frets = (...all: (number | undefined)[]) =>
+    all.every(fret => fret !== undefined) ? { frets: all as number[] } : undefined;
+  switch (ornament) {
+    case 'hammer':
+      return frets(lower);
+    case 'slide':
+      return below !== undefined && below > 0 ? { frets: [below], by: 'slide' } : undefined;
+    case 'quick': {
+      const grace = frets(lower);
+      return grace && { ...grace, by: 'pick' };
+    }
+    case 'pull':
+      return frets(upper);
+    case 'triplet':
+      return frets(note.fret, upper);
+    case 'turn':
+      return frets(upper, note.fret, lower);
+    case 'roll':
+      return frets(note.fret, upper, note.fret, lower);
+  }
 }
 
 /** Which ornament a note carries: 'none', one of ours, or undefined for grace notes of the source. */
@@ -41,8 +71,19 @@ export function ornamentOf(
   measure: Pick<ScoreMeasure, 'key'>,
   note: ScoreNote,
 ): Ornament | undefined {
-  const graces = (note.graces ?? []).join();
-  return ORNAMENTS.find(o => graceFrets(arrangement, measure, note, o)?.join() === graces);
+  const carried = (note.graces ?? []).join();
+  return ORNAMENTS.find(o => {
+    const graces = gracesOf(arrangement, measure, note, o);
+    return graces?.frets.join() === carried && (o === 'none' || graces.by === note.graceBy);
+  });
+}
+
+/** Gives a note the grace notes, in place of what it carries. */
+export function putGraces(note: ScoreNote, { frets, by }: Graces): void {
+  if (frets.length) note.graces = frets;
+  else delete note.graces;
+  if (by && frets.length) note.graceBy = by;
+  else delete note.graceBy;
 }
 
 /** Puts an ornament on a note in place of what it carries, or takes it off. The note is pinned. */
@@ -50,12 +91,11 @@ export function setOrnament(history: History, id: string, ornament: Ornament): H
   const found = findNote(history.present, id);
   if (!found) return { error: 'there is no note here' };
   const measure = history.present.measures[found.measure]!;
-  const graces = graceFrets(history.present, measure, found.note, ornament);
-  if (!graces) return { error: `no finger is free on string ${found.note.string} for that ornament` };
+  const graces = gracesOf(history.present, measure, found.note, ornament);
+  if (!graces) return { error: `string ${found.note.string} has no room or finger for that ornament here` };
   return change(history, ornament === 'none' ? 'ornament taken off' : ornament, draft => {
-    const note = findNote(draft as Arrangement, id)!.note as { graces?: number[]; pinned?: boolean };
-    if (graces.length) note.graces = graces;
-    else delete note.graces;
+    const { note } = findNote(draft as Arrangement, id)!;
+    putGraces(note, graces);
     note.pinned = true;
   });
 }

@@ -1,8 +1,9 @@
 import { chordClasses, parseChord } from '../chord';
 import { type FingerPlacement, gripFault, type Hand } from '../hand';
-import { noteAt, type Setup } from '../instrument';
+import type { Setup } from '../instrument';
 import { mod12 } from '../pitch';
-import type { Arrangement, ScoreNote } from './model';
+import { TICKS_PER_WHOLE } from '../time';
+import { type Arrangement, noteMidi, type ScoreNote } from './model';
 
 /** A note as it is played: struck once, with its ties joined. Ticks run from the start of what is played. */
 export interface PerformedNote {
@@ -46,7 +47,7 @@ export function perform(arrangement: Arrangement, order: readonly number[]): Per
         before.writtenEnd = start + note.ticks;
         continue;
       }
-      const midi = noteAt(setup, note.string, note.fret);
+      const midi = noteMidi(setup, note);
       const entry = {
         note,
         measure: index,
@@ -69,6 +70,11 @@ export function perform(arrangement: Arrangement, order: readonly number[]): Per
     const pitchClass = mod12(entry.midi);
     const own = chordAt[chordIndex];
     const measureLength = arrangement.measures[entry.measure]!.ticks;
+    if (entry.note.dead) {
+      // A damped stroke has no ring.
+      entry.ringEnd = Math.min(entry.writtenEnd, entry.at + DEAD_TICKS);
+      continue;
+    }
     let limit = own && !own.classes.has(pitchClass) ? entry.writtenEnd : entry.writtenEnd + measureLength;
     for (let c = chordIndex + 1; c < chordAt.length && chordAt[c]!.at < limit; c++) {
       if (!chordAt[c]!.classes.has(pitchClass)) limit = Math.max(entry.writtenEnd, chordAt[c]!.at);
@@ -77,6 +83,9 @@ export function perform(arrangement: Arrangement, order: readonly number[]): Per
   }
   return performed;
 }
+
+/** How long a damped stroke is heard: a thirty-second. */
+const DEAD_TICKS = TICKS_PER_WHOLE / 32;
 
 /** How many notes around one can lie under the same finger or still be held: more than two hands' worth. */
 const NEIGHBOURS = 12;

@@ -1,8 +1,7 @@
 import { degreeOf, parseChord } from '../chord';
-import { noteAt } from '../instrument';
 import { mod12, scaleOf } from '../pitch';
 import { soundingAt } from './grip';
-import { type Arrangement, findNote } from './model';
+import { type Arrangement, findNote, noteMidi } from './model';
 
 const INTERVALS = [
   'unison or octave',
@@ -44,7 +43,7 @@ export function noteRole(arrangement: Arrangement, id: string): NoteRole | undef
   if (!found) return undefined;
   const { note, measure } = found;
   const { setup, measures } = arrangement;
-  const midi = noteAt(setup, note.string, note.fret);
+  const midi = noteMidi(setup, note);
   const written = measures[measure]!;
   const chordAt = (index: number, start: number) => {
     for (let m = index; m >= 0; m--) {
@@ -59,7 +58,7 @@ export function noteRole(arrangement: Arrangement, id: string): NoteRole | undef
   const role: NoteRole = { degree, step: step < 0 ? undefined : step + 1, approach: false };
   if (chord) role.chord = chord.symbol;
   const bass = soundingAt(written, note.start).find(n => n.voice === 'bass' && n.id !== note.id);
-  if (bass) role.overBass = intervalName(midi - noteAt(setup, bass.string, bass.fret));
+  if (bass) role.overBass = intervalName(midi - noteMidi(setup, bass));
   if (chord && !degree && note.voice === 'melody') {
     const line = measures
       .slice(measure, measure + 2)
@@ -67,7 +66,7 @@ export function noteRole(arrangement: Arrangement, id: string): NoteRole | undef
       .sort((a, b) => a.m - b.m || a.n.start - b.n.start);
     const next = line[line.findIndex(entry => entry.n.id === note.id && entry.m === measure) + 1];
     if (next) {
-      const after = noteAt(setup, next.n.string, next.n.fret);
+      const after = noteMidi(setup, next.n);
       const goal = chordAt(next.m, next.n.start);
       role.approach =
         Math.abs(after - midi) <= 2 && goal !== undefined && degreeOf(goal, mod12(after)) !== undefined;

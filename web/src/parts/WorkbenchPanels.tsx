@@ -5,7 +5,7 @@ import { noteAt, stringName } from '#core/instrument';
 import { keyFifths, pitchName, prettyAccidentals, spellMidi } from '#core/pitch';
 import {
   type Arrangement,
-  graceFrets,
+  gracesOf,
   noteRole,
   ORNAMENTS,
   type Ornament,
@@ -77,8 +77,12 @@ export function Findings({
 const ORNAMENT_WORDS: Record<Ornament, string> = {
   none: 'none',
   hammer: 'hammer-on from below',
+  slide: 'slide from below',
+  quick: 'quick change from below, both plucked',
   pull: 'pull-off from above',
-  turn: 'turn over both',
+  triplet: 'quick triplet',
+  turn: 'turn: upper, note, lower, note',
+  roll: 'roll: note, upper, note, lower, note',
 };
 
 /** The note at the cursor and every place where it could be played. */
@@ -124,7 +128,7 @@ export function NotePanel({
           label="Ornament"
           data={[
             ...(carried === undefined ? [{ value: 'source', label: 'grace notes of the source' }] : []),
-            ...ORNAMENTS.filter(o => graceFrets(arrangement, measure, note, o)).map(o => ({
+            ...ORNAMENTS.filter(o => gracesOf(arrangement, measure, note, o)).map(o => ({
               value: o,
               label: ORNAMENT_WORDS[o],
             })),
