@@ -4,6 +4,6 @@ export default defineConfig({
   test: {
     setupFiles: ['core/testing/setup.ts'],
     include: ['{core,demo,cli,server,web}/**/*.test.ts'],
-    testTimeout: 60_000,
+    testTimeout: 240_000,
   },
 });

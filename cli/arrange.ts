@@ -156,6 +156,11 @@ function arranged(file: string, tune: Tune, request: ArrangeRequest): Arrangemen
   );
 }
 
+/** Findings that hold at any tempo. */
+function findingCount(arrangement: Arrangement, tune: Tune): number {
+  return checkArrangement(arrangement, tune).filter(finding => finding.severity !== 'advice').length;
+}
+
 /** Runs the command; returns the text to print. */
 export function run(argv: string[]): string {
   const { values, positionals } = readArguments(argv);
@@ -188,7 +193,7 @@ export function run(argv: string[]): string {
     const tunes = book.map(sound);
     const arrangements = tunes.map(tune => arranged(file, tune, { ...request, id: `${tune.id}-arranged` }));
     writeFileSync(values.to, writeBundle({ tunes, arrangements, lessons: [], plans: [] }));
-    const findings = arrangements.reduce((sum, a, i) => sum + checkArrangement(a, tunes[i]).length, 0);
+    const findings = arrangements.reduce((sum, a, i) => sum + findingCount(a, tunes[i]!), 0);
     return `${tunes.length} tunes: ${values.instrument}, ${values.style}, ${findings} findings -> ${values.to}`;
   }
   const entry = values.tune === undefined ? book[0]! : book.find(e => e.tune.id === `abc-${values.tune}`);
@@ -200,7 +205,7 @@ export function run(argv: string[]): string {
   const { problems } = entry;
   const arrangement = arranged(file, tune, { ...request, id: basename(values.to) });
   writeFileSync(values.to, write(arrangement, tune));
-  const findings = checkArrangement(arrangement, tune).length;
+  const findings = findingCount(arrangement, tune);
   const notes = arrangement.measures.reduce((sum, measure) => sum + measure.notes.length, 0);
   const doubts = problems.length
     ? `, ${problems.length} doubtful place${problems.length > 1 ? 's' : ''} in the source`

@@ -1,11 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { checkArrangement } from '../check';
 import { bassClass, chordClasses, parseChord } from '../chord';
 import { readAbc } from '../formats/abc';
 import { noteAt } from '../instrument';
 import { mod12 } from '../pitch';
 import type { Arrangement } from '../score';
+import { faultsOf } from '../testing/findings';
 import { tunes } from '../testing/tunes';
 import { arrange, PATTERNS, patternFault, patternsFor } from './index';
 
@@ -66,7 +66,7 @@ describe('accompaniment by pattern', () => {
   it('needs chords, but no melody', () => {
     const a = under(song('"C"z4|"F"z4|"G"z4|"C"z4|]'), 'D D D D');
     expect(a.measures.every(m => m.notes.length > 0)).toBe(true);
-    expect(checkArrangement(a, song('"C"z4|"F"z4|"G"z4|"C"z4|]'))).toEqual([]);
+    expect(faultsOf(a, song('"C"z4|"F"z4|"G"z4|"C"z4|]'))).toEqual([]);
   });
   it('strokes that do not fill the measure are told, with what would', () => {
     expect(patternFault('B 3 2', { beats: 4, unit: 4 }, 6)).toMatch(
@@ -113,7 +113,7 @@ describe('accompaniment by pattern', () => {
           });
           if (result.problem) return;
           const a = result.arrangement;
-          expect(checkArrangement(a, tune)).toEqual([]);
+          expect(faultsOf(a, tune)).toEqual([]);
           for (const measure of a.measures) {
             for (const note of measure.notes) {
               const chord = measure.chords.findLast(c => c.start <= note.start);

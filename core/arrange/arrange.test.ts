@@ -1,9 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { checkArrangement } from '../check';
 import { readAbc } from '../formats/abc';
 import { noteAt, openNotes } from '../instrument';
 import { playedMelody, STYLES } from '../score';
+import { faultsOf } from '../testing/findings';
 import { tunes } from '../testing/tunes';
 import { melodyNotes } from '../tune';
 import { arrange } from './index';
@@ -38,7 +38,7 @@ describe.each(INSTRUMENTS)('arranging for %s', instrument => {
             return;
           }
           const { arrangement } = result;
-          expect(checkArrangement(arrangement, tune)).toEqual([]);
+          expect(faultsOf(arrangement, tune)).toEqual([]);
           expect(
             playedMelody(arrangement).map(
               n => noteAt(arrangement.setup, n.string, n.fret) - arrangement.octaveShift,

@@ -1,5 +1,5 @@
 import { melodyPlaceCost } from '../capo';
-import { bassClass, type Chord, chordClasses } from '../chord';
+import type { Chord } from '../chord';
 import {
   type Finger,
   type FingerPlacement,
@@ -11,14 +11,17 @@ import {
   type StringDuty,
   totalEffort,
 } from '../hand';
-import { fretsOfClass, highestFret, noteAt, type Place, placesOf, type Setup } from '../instrument';
-import { type Key, mod12, pitchClassOf, scaleOf } from '../pitch';
+import { noteAt, type Place, placesOf, type Setup } from '../instrument';
 
 /** Further strings sounded with the melody: a thumb bass, or the lower notes of a chord-melody grip. */
 export interface Companion {
   places: Place[];
   /** Reluctance to choose it. */
   cost: number;
+  /** Doubles the melody: may lie on a thinner string or sound higher, and is no bass. */
+  doubles?: boolean;
+  /** The passing chord it belongs to. */
+  passing?: Chord;
 }
 
 /** One way for the hand to be at a moment. */
@@ -47,142 +50,10 @@ export function melodyPlaces(setup: Setup, midi: number, ringing = false): Place
     .map(entry => entry.place);
 }
 
-/** What the thumb is asked for: the chord's bass note, an alternate to it, a step onwards, or a drone of the key. */
-export type BassRole = 'root' | 'alternate' | 'walk' | 'drone';
-
-/** What a bass is chosen for. */
-export interface BassWish {
-  chord: Chord;
-  role: BassRole;
-  accented: boolean;
-  /** Chord that the bass leads into. */
-  next?: Chord;
-  key: Key;
-}
-
-/** Pitch classes a walking bass may take on its way, with reluctance: a step from where it leads, or chord and scale. */
-function walkingClasses({ chord, next, key }: BassWish): [number, number][] {
-  const scale = scaleOf(key);
-  const chordTones = chordClasses(chord);
-  if (next) {
-    const goal = bassClass(next);
-    const steps = [-1, 1, -2, 2].map(step => mod12(goal + step));
-    return [
-      ...steps.map((pc, i): [number, number] => [pc, scale.includes(pc) ? 0 : i < 2 ? 0.5 : 2.5]),
-      ...chordTones.map((pc): [number, number] => [pc, 1]),
-    ];
-  }
-  return [
-    ...chordTones.map((pc, i): [number, number] => [pc, i === 0 ? 0.8 : 0.2]),
-    ...scale.map((pc): [number, number] => [pc, 0.7]),
-  ];
-}
-
-/** The tonic or its fifth as a drone: on an open string if there is one. */
-function droneCompanions(setup: Setup, key: Key): Companion[] {
-  const tonic = pitchClassOf(key.tonic);
-  const found: Companion[] = [];
-  for (const [pitchClass, reluctance] of [
-    [tonic, 0],
-    [mod12(tonic + 7), 0.6],
-  ] as const) {
-    for (let string = setup.tuning.length; string > setup.tuning.length / 2; string--)
-      for (const fret of fretsOfClass(setup, string, pitchClass, 5))
-        found.push({ places: [{ string, fret }], cost: reluctance + (fret === 0 ? 0 : 1.5 + 0.3 * fret) });
-  }
-  return found.sort((a, b) => a.cost - b.cost).slice(0, 6);
-}
-
-/**
- * Bass notes for the thumb at a pulse: the root (or slash bass), or the fifth with the third and the root in
- * another octave as stand-ins, on the low strings; leaving it out is the last choice.
- */
-export function bassCompanions(setup: Setup, wish: BassWish): Companion[] {
-  const { chord, role, accented } = wish;
-  const silence: Companion = { places: [], cost: accented ? 7 : 4 };
-  if (role === 'drone') return [...droneCompanions(setup, wish.key), silence];
-  const strings = setup.tuning.length;
-  const lowStrings = strings > 4 ? 3 : 2;
-  const classes = chordClasses(chord);
-  const root = bassClass(chord);
-  const fifth = chord.degrees.find(d => d.name.endsWith('5'));
-  const third = chord.degrees.find(d => d.name.endsWith('3') && d.name !== '13');
-  const rootOfChord = classes[0]!;
-  const wanted: [number, number][] = [];
-  const classAt = (semitones: number) => mod12(rootOfChord + semitones);
-  if (role === 'walk') wanted.push(...walkingClasses(wish));
-  else if (role === 'root') {
-    wanted.push([root, 0]);
-    if (fifth) wanted.push([classAt(fifth.semitones), 3.2]);
-    if (third) wanted.push([classAt(third.semitones), 3.6]);
-  } else {
-    if (fifth) wanted.push([classAt(fifth.semitones), 0]);
-    wanted.push([root, 1.2]);
-    if (third) wanted.push([classAt(third.semitones), 1.4]);
-  }
-  const found: Companion[] = [];
-  const seen = new Set<string>();
-  wanted.sort((a, b) => a[1] - b[1]);
-  for (const [pitchClass, reluctance] of wanted) {
-    for (let string = strings; string > strings - lowStrings; string--) {
-      for (const fret of fretsOfClass(setup, string, pitchClass, 7)) {
-        const key = `${string}/${fret}`;
-        if (seen.has(key)) continue;
-        seen.add(key);
-        found.push({ places: [{ string, fret }], cost: reluctance + (fret > 4 ? (fret - 4) * 0.5 : 0) });
-      }
-    }
-  }
-  found.sort((a, b) => a.cost - b.cost);
-  return [...found.slice(0, role === 'walk' ? 10 : 7), silence];
-}
-
-/**
- * Grips under a melody note: chord notes on the next thicker strings, so that one stroke takes them together.
- * Fewer notes and missing root or third cost; nothing under the note is the last choice.
- */
-export function gripCompanions(setup: Setup, chord: Chord, melody: Place, most: number): Companion[] {
-  const strings = setup.tuning.length;
-  const classes = chordClasses(chord);
-  const root = bassClass(chord);
-  const thirdDegree = chord.degrees.find(d => d.name.endsWith('3') && d.name !== '13');
-  const third = thirdDegree && mod12(classes[0]! + thirdDegree.semitones);
-  const top = noteAt(setup, melody.string, melody.fret);
-  const highest = Math.min(14, highestFret(setup));
-  const found: Companion[] = [];
-  const places: Place[] = [];
-
-  const note = (place: Place) => noteAt(setup, place.string, place.fret);
-  const rate = () => {
-    const present = new Set([mod12(top), ...places.map(place => mod12(note(place)))]);
-    const lowest = places[places.length - 1]!;
-    let cost = (most - places.length) * 0.7;
-    if (!present.has(root)) cost += 1.6;
-    if (third !== undefined && !present.has(third)) cost += 1.2;
-    if (mod12(note(lowest)) !== root) cost += 0.4;
-    // A doubled note in unison adds nothing.
-    const notes = [top, ...places.map(note)];
-    cost += (notes.length - new Set(notes).size) * 1.5;
-    cost += (notes.length - new Set(notes.map(mod12)).size) * 0.3;
-    found.push({ places: [...places], cost });
-  };
-  const walk = (string: number) => {
-    if (places.length) rate();
-    if (places.length === most || string > strings) return;
-    for (const pitchClass of classes) {
-      for (const fret of fretsOfClass(setup, string, pitchClass, Math.min(highest, melody.fret + 5))) {
-        if (fret > 0 && melody.fret > 0 && fret < melody.fret - 5) continue;
-        if (fret > 5 && melody.fret === 0) continue;
-        if (noteAt(setup, string, fret) >= top) continue;
-        places.push({ string, fret });
-        walk(string + 1);
-        places.pop();
-      }
-    }
-  };
-  walk(melody.string + 1);
-  found.sort((a, b) => a.cost - b.cost || a.places.length - b.places.length);
-  return [...found.slice(0, 10), { places: [], cost: 4.5 }];
+/** Whether the strings of places lie side by side. */
+export function neighbours(places: readonly { string: number }[]): boolean {
+  const strings = places.map(place => place.string);
+  return Math.max(...strings) - Math.min(...strings) === places.length - 1;
 }
 
 /** Bonus where a finger lies as in the chord's shape, so that single notes grow out of the grip. */
@@ -225,13 +96,14 @@ export type ShapeFingers = ReadonlyMap<string, Finger>;
  *
  * @param melodies places of the sounding melody note; empty where the melody rests
  * @param companionsAt companions to choose from, given the melody's place
+ * @param oneStroke a pick strikes all of it at once, so the strings must be neighbours
  */
 export function handStates(
   memory: GripMemory,
   melodies: readonly Place[],
   companionsAt: (melody: Place | undefined) => readonly (Companion | undefined)[],
   shape: ShapeFingers,
-  ringing = false,
+  { ringing = false, oneStroke = false }: { ringing?: boolean | undefined; oneStroke?: boolean } = {},
 ): HandState[] {
   const { setup } = memory;
   const strings = setup.tuning.length;
@@ -243,11 +115,13 @@ export function handStates(
       const places = companion?.places ?? [];
       if (
         melody &&
+        !companion?.doubles &&
         places.some(place => place.string <= melody.string || noteAt(setup, place.string, place.fret) >= top!)
       ) {
         continue;
       }
       const all = melody ? [melody, ...places] : places;
+      if (oneStroke && places.length && !neighbours(all)) continue;
       const base =
         (melody ? melodyPlaceCost(setup, melody.string, melody.fret, ringing) : 0) + (companion?.cost ?? 0);
       const rated = memory.gripsFor(all).map(({ grip, cost }) => {

@@ -1,4 +1,5 @@
 import { type Chord, parseChord } from '../chord';
+import type { PatternStroke } from '../fingering';
 import type { Key } from '../pitch';
 import type { ArrangeSettings, Style } from '../score';
 import {
@@ -10,8 +11,10 @@ import {
   strongBeats,
   TICKS_PER_WHOLE,
 } from '../time';
-import { chordSpans, measureStarts, melodyNotes, type Tune } from '../tune';
-import type { BassRole } from './candidates';
+import { chordSpans, measureStarts, melodyNotes, type Tune, type TuneMeasure } from '../tune';
+import type { BassRole } from './bass';
+import { passingChords } from './grips';
+import { layPattern } from './patterns';
 
 /** A place in time where strings are sounded with or under the melody. Ticks run over the written measures. */
 export interface CompanionOnset {
@@ -26,6 +29,8 @@ export interface CompanionOnset {
   /** The chord that begins at the next onset, where another one does: a walking bass leads into it. */
   next?: Chord;
   key: Key;
+  /** Chords that may pass into the next one here, in place of the chord. */
+  passing?: Chord[];
 }
 
 /** Whether a pulse takes the chord's root: every other one, or the first of three. */
@@ -46,14 +51,40 @@ function roleAt(settings: ArrangeSettings, meter: Meter, pulse: number, accented
   if (settings.bass === 'drone') return 'drone';
   if (accented || settings.bass === 'steady' || settings.bass === 'strong') return 'root';
   if (settings.bass === 'walking') return 'walk';
-  return takesRoot(meter, pulse) ? 'root' : 'alternate';
+  if (settings.alternation === 'three') {
+    // Over three strings the other string comes on every second beat, the fifth in the middle: 5-4-6-4 under A minor.
+    if (pulse % 2 === 1) return 'upper';
+    return takesRoot(meter, pulse) && pulse % 4 === 0 ? 'root' : 'fifth';
+  }
+  if (takesRoot(meter, pulse)) return 'root';
+  return settings.alternation === 'third' ? 'third' : 'fifth';
+}
+
+/** Where a picking pattern gives the thumb something to do, by tick from the start of what is written. */
+function patternBass(
+  strokes: readonly PatternStroke[],
+  measure: Parameters<typeof layPattern>[1],
+): Map<number, BassRole> {
+  const roles = new Map<number, BassRole>();
+  for (const { start, stroke } of layPattern(strokes, measure)) {
+    if (stroke.play.includes('B') || stroke.play[0] === 'D') roles.set(start, 'root');
+    else if (stroke.play.includes('A')) roles.set(start, 'upper');
+  }
+  return roles;
 }
 
 /**
  * Where the style sounds more than the melody: the thumb on beats and chord changes (fingerstyle), or grips at chord
  * changes and first beats, on strong beats or under every note (chord melody).
+ *
+ * @param strokesFor the picking pattern of each measure, for a bass that follows one
  */
-export function companionOnsets(tune: Tune, style: Style, settings: ArrangeSettings): CompanionOnset[] {
+export function companionOnsets(
+  tune: Tune,
+  style: Style,
+  settings: ArrangeSettings,
+  strokesFor: (meter: Meter, measure: number) => readonly PatternStroke[],
+): CompanionOnset[] {
   if (style === 'melody' || style === 'pattern' || (style === 'fingerstyle' && settings.bass === 'none'))
     return [];
   const starts = measureStarts(tune.measures);
@@ -66,7 +97,12 @@ export function companionOnsets(tune: Tune, style: Style, settings: ArrangeSetti
     const pulse = pulseTicks(measure.meter);
     const strong = new Set(strongBeats(measure.meter));
     const ticks = new Set<number>();
-    for (let place = 0; place < measureTicks(measure.meter); place += pulse) {
+    const byPattern =
+      style === 'fingerstyle' && settings.bass === 'pattern'
+        ? patternBass(strokesFor(measure.meter, index), measure)
+        : undefined;
+    for (const tick of byPattern?.keys() ?? []) ticks.add(start + tick);
+    for (let place = 0; !byPattern && place < measureTicks(measure.meter); place += pulse) {
       const tick = place - measure.offset;
       if (tick >= 0 && tick < measure.ticks) ticks.add(start + tick);
     }
@@ -84,13 +120,17 @@ export function companionOnsets(tune: Tune, style: Style, settings: ArrangeSetti
       const changes = span.at === at;
       const accented = changes || place === 0;
       const wanted =
-        style === 'fingerstyle'
+        byPattern !== undefined ||
+        (style === 'fingerstyle'
           ? accented || settings.bass !== 'strong' || strong.has(place)
-          : accented || settings.density === 'every' || (settings.density === 'strong' && strong.has(place));
+          : accented || settings.density === 'every' || (settings.density === 'strong' && strong.has(place)));
       if (!wanted) continue;
-      const role = roleAt(settings, measure.meter, Math.round(place / pulse), accented);
+      const role = byPattern
+        ? (!changes && byPattern.get(at - start)) || 'root'
+        : roleAt(settings, measure.meter, Math.round(place / pulse), accented);
       inMeasure.push({ at, end, chord: span.chord, role, accented, changes, key: measure.key });
     }
+    if (style === 'chord-melody' && settings.passing) addPassing(inMeasure, spans, end, measure);
     for (const [i, onset] of inMeasure.entries()) onset.end = inMeasure[i + 1]?.at ?? end;
     onsets.push(...inMeasure);
   }
@@ -106,4 +146,39 @@ export function companionOnsets(tune: Tune, style: Style, settings: ArrangeSetti
     const at = Math.max(onset.at, note.at);
     return onGrid(at) ? [{ ...onset, at }] : [];
   });
+}
+
+/** A chord that lasts at least this many pulses has time for another to pass before the next; judgement. */
+const ROOM_TO_PASS = 2;
+
+/** Adds an onset for a passing chord on the last pulse before each chord change, where there is time for one. */
+function addPassing(
+  onsets: CompanionOnset[],
+  spans: readonly { at: number; ticks: number; chord: Chord }[],
+  end: number,
+  measure: TuneMeasure,
+): void {
+  const pulse = pulseTicks(measure.meter);
+  for (const [i, span] of spans.entries()) {
+    const next = spans[i + 1];
+    const at = span.at + span.ticks - pulse;
+    // The pulse must lie in this measure, and the next chord follow at its end.
+    if (!next || next.at !== at + pulse || at + pulse > end || at < end - measure.ticks) continue;
+    if (span.ticks < ROOM_TO_PASS * pulse || next.chord.symbol === span.chord.symbol || !onGrid(at)) continue;
+    const passing = passingChords(span.chord, next.chord, measure.key);
+    const there = onsets.find(onset => onset.at === at);
+    if (there) there.passing = passing;
+    else
+      onsets.push({
+        at,
+        end,
+        chord: span.chord,
+        role: 'root',
+        accented: false,
+        changes: false,
+        key: measure.key,
+        passing,
+      });
+  }
+  onsets.sort((a, b) => a.at - b.at);
 }

@@ -1,25 +1,35 @@
 /**
  * Arranging: a tune becomes an arrangement that hands can play.
  */
-export { PATTERNS, patternFault, patternsFor } from './accompany';
 export { ornamentingOf } from './ornaments';
+export { layPattern, PATTERNS, patternFault, patternOf, patternsFor, usualPattern } from './patterns';
 
 import { type KeyPlan, planCapo, rangeProblem } from '../capo';
-import { assignPlucks, parsePattern } from '../fingering';
+import { assignPlucks } from '../fingering';
 import { DEFAULT_HAND, type Hand } from '../hand';
-import { INSTRUMENTS, type InstrumentId, type Setup, standardSetup } from '../instrument';
+import { type InstrumentId, type Setup, standardSetup } from '../instrument';
 import { keyName } from '../pitch';
-import type { Arrangement, ArrangeSettings, ScoreMeasure, ScoreNote, Style } from '../score';
-import { chordSpans, measureNumbers, suggestChords, type Tune, transposeTune } from '../tune';
-import { accompany, patternFault, patternsFor } from './accompany';
+import {
+  type Arrangement,
+  type ArrangeSettings,
+  type ScoreMeasure,
+  type ScoreNote,
+  type Style,
+  usualSettings,
+} from '../score';
+import { chordSpans, measureNumbers, sectionsOf, suggestChords, type Tune, transposeTune } from '../tune';
+import { accompany } from './accompany';
 import { companionOnsets } from './companions';
+import { fillGaps, layTreble, runBass } from './fills';
 import { solveFingers } from './fingers';
-import { type Frame, frameOf } from './frame';
+import { frameOf } from './frame';
 import { inRange, type Keep, keptMelody, putOthersBack, putPinnedBack } from './keep';
 import { alikeWhereAlike, buildLayers, chooseStates, struckNotes } from './layers';
-import { fillGaps, thinTo } from './levels';
+import { thinTo } from './levels';
 import { ornament, ornamentingOf } from './ornaments';
+import { patternFault, patternOf, patternsFor, strokesBySection } from './patterns';
 import { placeNotes } from './place';
+import { slurOnStrings } from './slurs';
 
 export interface ArrangeRequest {
   id: string;
@@ -37,19 +47,6 @@ export interface ArrangeRequest {
   settings?: Partial<ArrangeSettings>;
   /** An arrangement of the same tune of which a part, or what is pinned, stays. */
   keep?: Keep;
-}
-
-/** What is arranged where nothing else is asked. */
-export function usualSettings(instrument: InstrumentId): ArrangeSettings {
-  const guitar = INSTRUMENTS[instrument].kind === 'guitar';
-  return {
-    level: 3,
-    bass: 'alternating',
-    density: 'changes',
-    voices: INSTRUMENTS[instrument].tuning.length > 4 ? 4 : 3,
-    school: guitar ? 'by-string' : 'pick',
-    jig: 'group',
-  };
 }
 
 /** Why a tune can't be arranged as asked. */
@@ -97,14 +94,34 @@ export function arrange(source: Tune, request: ArrangeRequest): ArrangeResult {
 
   const settings = { ...usualSettings(request.instrument), ...request.settings };
   const frame = frameOf(tune, plan, hand, request.choices ?? {});
-  if (request.style === 'pattern') return accompanied(source, tune, request, settings, plan, frame, ledger);
+  const byPattern =
+    request.style === 'pattern' || (request.style === 'fingerstyle' && settings.bass === 'pattern');
+  const fault = byPattern && patternProblem(tune, settings, plan.setup.tuning.length);
+  if (fault) return { problem: fault };
+  const sections = sectionsOf(tune.measures);
+  const strokesFor = strokesBySection(
+    settings,
+    plan.setup.tuning.length,
+    measure => sections.find(s => measure >= s.from && measure < s.to)?.name,
+  );
+  if (request.style === 'pattern') {
+    const measures = frame.measures.map(measure => ({ ...measure, notes: [] as ScoreNote[] }));
+    accompany(measures, strokesFor, plan.setup);
+    ledger.push('The melody is sung: the pattern leaves it to the voice.');
+    if (request.keep) {
+      ledger.push(...putPinnedBack(request.keep, measures, plan.setup));
+      putOthersBack(request.keep, measures, plan.setup);
+    }
+    finishNotes(measures, settings, source.quartersPerMinute, request.keep);
+    return { arrangement: assembled(source, request, settings, plan, measures, ledger) };
+  }
   const struck = struckNotes(tune, plan, keptMelody(request.keep, plan.setup), settings.ringing ?? false);
   const layers = buildLayers(
     tune,
     plan.setup,
     hand,
     struck,
-    companionOnsets(tune, request.style, settings),
+    companionOnsets(tune, request.style, settings, strokesFor),
     frame,
     request.style,
     settings,
@@ -113,14 +130,28 @@ export function arrange(source: Tune, request: ArrangeRequest): ArrangeResult {
   const chosen = alikeWhereAlike(tune, layers, prefer => chooseStates(plan.setup, layers, edges, prefer));
 
   const measures = frame.measures.map(measure => ({ ...measure, notes: [] as ScoreNote[] }));
-  const origin = placeNotes(tune, plan.setup, layers, chosen, measures, ledger);
-  // Fills are made and fingered at every level, so that a lower one is the same hands with fewer notes.
-  if (request.style === 'fingerstyle') fillGaps(measures, plan.setup, hand);
+  const levels = placeNotes(tune, plan.setup, layers, chosen, measures, ledger, {
+    style: request.style,
+    oneStroke: settings.school === 'pick',
+  });
+  // All is made and fingered at every level, so that a lower one is the same hands with fewer notes.
+  if (request.style === 'fingerstyle') {
+    if (byPattern)
+      for (const note of layTreble(measures, plan.setup, hand, strokesFor, settings.school === 'pick'))
+        levels.set(note, 3);
+    else if (settings.bass !== 'drone' && settings.bass !== 'none')
+      runBass(measures, plan.setup, hand, settings.school === 'pick');
+    fillGaps(measures, plan.setup, hand);
+  }
   if (request.keep) ledger.push(...putPinnedBack(request.keep, measures, plan.setup));
   solveFingers(measures, plan.setup, hand, source.quartersPerMinute);
-  thinTo(settings.level, measures, origin);
+  thinTo(settings.level, measures, levels);
+  ledger.push(...slurOnStrings(measures));
   const ornaments = ornament(measures, plan.setup, ornamentingOf(settings));
-  if (ornaments) ledger.push(`${ornaments} melody note${ornaments > 1 ? 's are' : ' is'} ornamented with grace notes; each can be exchanged or taken off.`);
+  if (ornaments)
+    ledger.push(
+      `${ornaments} melody note${ornaments > 1 ? 's are' : ' is'} ornamented with grace notes; each can be exchanged or taken off.`,
+    );
   if (request.keep) putOthersBack(request.keep, measures, plan.setup);
   finishNotes(measures, settings, source.quartersPerMinute, request.keep);
   const droppedNotes = tune.measures.flatMap((measure, index) =>
@@ -134,39 +165,21 @@ export function arrange(source: Tune, request: ArrangeRequest): ArrangeResult {
   return { arrangement: assembled(source, request, settings, plan, measures, ledger) };
 }
 
-/** A song under a pattern: no melody, the shapes of the plan. */
-function accompanied(
-  source: Tune,
-  tune: Tune,
-  request: ArrangeRequest,
-  asked: ArrangeSettings,
-  plan: KeyPlan,
-  frame: Frame,
-  ledger: string[],
-): ArrangeResult {
+/** What is wrong with the patterns asked for, with those that would do; undefined when they fit. */
+function patternProblem(tune: Tune, settings: ArrangeSettings, strings: number): ArrangeProblem | undefined {
   const meter = tune.measures.find(m => m.offset === 0)?.meter ?? tune.meter;
-  const pattern = asked.pattern?.trim() || patternsFor(meter)[0]!.text;
-  const strings = plan.setup.tuning.length;
-  const fault = patternFault(pattern, meter, strings);
-  const strokes = parsePattern(pattern, strings);
-  if (fault || 'error' in strokes)
-    return {
-      problem: {
-        message: fault ?? 'the pattern can not be read',
-        measures: [],
-        offers: patternsFor(meter).map(p => `${p.name}: ${p.text}`),
-      },
-    };
-  const settings = { ...asked, pattern };
-  const measures = frame.measures.map(measure => ({ ...measure, notes: [] as ScoreNote[] }));
-  accompany(measures, strokes, plan.setup);
-  ledger.push('The melody is sung: the pattern leaves it to the voice.');
-  if (request.keep) {
-    ledger.push(...putPinnedBack(request.keep, measures, plan.setup));
-    putOthersBack(request.keep, measures, plan.setup);
+  for (const section of sectionsOf(tune.measures)) {
+    const pattern = patternOf(settings, section.name);
+    const own = tune.measures[section.from]!;
+    const fault =
+      pattern === undefined
+        ? undefined
+        : patternFault(pattern, settings.sectionPatterns?.[section.name] ? own.meter : meter, strings);
+    if (!fault) continue;
+    const offers = patternsFor(meter).map(p => `${p.name}: ${p.text}`);
+    return { message: fault, measures: settings.sectionPatterns ? [section.from] : [], offers };
   }
-  finishNotes(measures, settings, source.quartersPerMinute, request.keep);
-  return { arrangement: assembled(source, request, settings, plan, measures, ledger) };
+  return undefined;
 }
 
 /** The finished arrangement. */
@@ -209,5 +222,10 @@ function finishNotes(
     measure.notes.sort((a, b) => a.start - b.start || a.string - b.string);
     for (const [i, note] of measure.notes.entries()) note.id = `${index}.${i}`;
   }
-  assignPlucks(measures, settings, quartersPerMinute, measure => keep !== undefined && !inRange(keep, measure));
+  assignPlucks(
+    measures,
+    settings,
+    quartersPerMinute,
+    measure => keep !== undefined && !inRange(keep, measure),
+  );
 }

@@ -6,18 +6,19 @@ import { noteAt, type Place, type Setup } from '../instrument';
 import { type ArrangeSettings, noteMidi, type ScoreNote, type Style } from '../score';
 import { TICKS_PER_WHOLE, ticksToSeconds } from '../time';
 import { type MelodyNote, measureStarts, melodyNotes, type Tune } from '../tune';
+import { bassCompanions, takesTurns } from './bass';
 import {
-  bassCompanions,
   type Companion,
   GripMemory,
-  gripCompanions,
   type HandState,
   handStates,
   melodyPlaces,
   type ShapeFingers,
 } from './candidates';
 import type { CompanionOnset } from './companions';
+import { doublingCompanions } from './doubling';
 import type { Frame } from './frame';
+import { gripCompanions, passingCompanions } from './grips';
 
 /** A melody note with all its tied parts. */
 export interface Struck {
@@ -28,6 +29,8 @@ export interface Struck {
   places: Place[];
   /** Whether it must stay where it is. */
   fixed: boolean;
+  /** Slurred to from the note before. */
+  slurred: boolean;
   /** Finger that a hand has pinned. */
   finger?: Finger;
   /** Played as a natural harmonic, as a hand has set it. */
@@ -45,6 +48,8 @@ export interface Layer {
   walks: boolean;
   /** The melody is to ring on over this moment. */
   rings: boolean;
+  /** A passing chord comes here or has just been: its voices should move little. */
+  leads: boolean;
   states: HandState[];
   seconds: number;
 }
@@ -137,8 +142,12 @@ export function struckNotes(
     const stays = kept.get(`${note.measure}:${start}`);
     return stays && noteMidi(plan.setup, stays) === midi ? stays : undefined;
   };
+  let slurs = 0;
   for (const note of melodyNotes(tune)) {
     const midi = note.midi + plan.octaveShift;
+    const { slurStarts = 0, slurEnds = 0 } = tune.measures[note.measure]!.events[note.event]!;
+    const slurred = slurs > 0;
+    slurs = Math.max(0, slurs - slurEnds) + slurStarts;
     const place = keptPlace(note, midi);
     const fixed = place && {
       places: [{ string: place.string, fret: place.fret }],
@@ -157,6 +166,7 @@ export function struckNotes(
       places: melodyPlaces(plan.setup, midi, ringing),
       ...fixed,
       fixed: fixed !== undefined,
+      slurred,
       parts: [note],
       midi,
       at: note.at,
@@ -167,6 +177,9 @@ export function struckNotes(
 }
 
 const NO_SHAPE: ShapeFingers = new Map();
+
+/** Reluctance to stay on a chord where another could pass. Judgement. */
+const NOT_PASSING = 3;
 
 export function buildLayers(
   tune: Tune,
@@ -189,6 +202,20 @@ export function buildLayers(
   let onsetIndex = 0;
   let shapeIndex = -1;
   let current: { onset: CompanionOnset; options: Companion[] } | undefined;
+  const most = Math.min(strings, settings.voices) - 1;
+  const { doubling = 'grips' } = settings;
+  const grips = (onset: CompanionOnset, place: Place): Companion[] => {
+    const own =
+      doubling === 'grips'
+        ? gripCompanions(setup, onset.chord, place, most)
+        : doublingCompanions(setup, doubling, onset.chord, onset.key, place);
+    if (!onset.passing) return own;
+    const passing = passingCompanions(setup, onset.passing, place, most);
+    // Where one of them fits the melody it is taken: that is what was asked for.
+    return passing.length
+      ? [...passing, ...own.map(grip => ({ ...grip, cost: grip.cost + NOT_PASSING }))]
+      : own;
+  };
 
   for (const [index, at] of times.entries()) {
     while (noteIndex < struck.length && struck[noteIndex]!.end <= at) noteIndex += 1;
@@ -211,7 +238,7 @@ export function buildLayers(
         const options: Companion[] = [];
         const byPlace = new Map<Place | undefined, Companion[]>();
         for (const place of melody?.places ?? []) {
-          const own = gripCompanions(setup, onset.chord, place, Math.min(strings, settings.voices) - 1);
+          const own = grips(onset, place);
           byPlace.set(place, own);
           options.push(...own);
         }
@@ -229,7 +256,10 @@ export function buildLayers(
       current = undefined;
       companionsAt = () => [undefined];
     }
-    const all = handStates(memory, melody?.places ?? [], companionsAt, shape, settings.ringing);
+    const all = handStates(memory, melody?.places ?? [], companionsAt, shape, {
+      ringing: settings.ringing,
+      oneStroke: settings.school === 'pick' && onset !== undefined && melody?.at === at,
+    });
     // A pinned finger holds its note throughout, wherever the hand can.
     const pinned = melody?.finger
       ? all.filter(state => state.melody && state.fingers[state.melody.string - 1] === melody.finger)
@@ -244,6 +274,7 @@ export function buildLayers(
       companionHeld,
       rings: (settings.ringing ?? false) && melody !== undefined && melody.at === at,
       walks: settings.bass === 'walking' && onset !== undefined && style === 'fingerstyle',
+      leads: onset !== undefined && (onset.passing ?? layers.at(-1)?.onset?.passing) !== undefined,
       states,
       seconds: Math.max(0.05, ticksToSeconds(next - at, tune.quartersPerMinute)),
     });
@@ -255,8 +286,11 @@ function placesKey(places: readonly Place[]): string {
   return places.map(place => `${place.string}/${place.fret}`).join(' ');
 }
 
-/** Effort of letting a bass or grip go before its time, repeating the same bass, cutting a ringing melody; judgement. */
-const EDGE = { release: 0.6, sameBass: 1, cutRing: 3 };
+/**
+ * Effort of letting a bass or grip go before its time, repeating the same bass, cutting a ringing melody, slurring
+ * across strings, and a semitone that a voice moves around a passing chord; judgement.
+ */
+const EDGE = { release: 0.6, sameBass: 1, cutRing: 3, slurAcross: 1.5, voiceMove: 0.12 };
 
 /** Effort of going from one hand state to the next; Infinity where a held note would be lost. */
 function handEdge(setup: Setup, layer: Layer, from: HandState, to: HandState): number {
@@ -280,7 +314,8 @@ function handEdge(setup: Setup, layer: Layer, from: HandState, to: HandState): n
       }
     } else if (before.length) cost += EDGE.release;
   } else if (
-    layer.onset?.role === 'alternate' &&
+    layer.onset &&
+    takesTurns(layer.onset.role) &&
     to.companion?.places.length === 1 &&
     from.companion?.places.length === 1
   ) {
@@ -295,6 +330,9 @@ function handEdge(setup: Setup, layer: Layer, from: HandState, to: HandState): n
     const leaves = needed && travelOf(from.byFinger[finger]!, needed) !== 'stays';
     if (from.melody.string === to.melody.string || leaves) cost += EDGE.cutRing;
   }
+  if (layer.leads) cost += EDGE.voiceMove * voiceLeading(setup, from, to);
+  if (layer.melody?.slurred && !layer.melodyHeld && !layer.rings && from.melody && to.melody)
+    cost += from.melody.string === to.melody.string ? 0 : EDGE.slurAcross;
   let motion = 0;
   for (let finger = 1; finger <= 5; finger++) {
     const a = from.byFinger[finger];
@@ -307,6 +345,16 @@ function handEdge(setup: Setup, layer: Layer, from: HandState, to: HandState): n
     motion += shiftEffort(from.position, to.position);
   }
   return cost + motion * haste(layer.seconds);
+}
+
+/** Semitones that the voices of a grip move in all, each to the nearest of the next one. */
+function voiceLeading(setup: Setup, from: HandState, to: HandState): number {
+  const notesOf = (state: HandState) =>
+    (state.companion?.places ?? []).map(place => noteAt(setup, place.string, place.fret));
+  const before = notesOf(from);
+  const after = notesOf(to);
+  if (!before.length || !after.length) return 0;
+  return after.reduce((sum, note) => sum + Math.min(...before.map(old => Math.abs(old - note))), 0);
 }
 
 /** Effort of hearing a walking bass leap or stand still, by semitones; judgement. */

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { checkArrangement, measureDifficulty } from '../check';
+import { measureDifficulty } from '../check';
 import { bassClass, chordClasses, parseChord } from '../chord';
 import { readAbc } from '../formats/abc';
 import { noteAt } from '../instrument';
@@ -23,6 +23,7 @@ import {
   startHistory,
   undo,
 } from '../score';
+import { faultsOf } from '../testing/findings';
 import { tunes } from '../testing/tunes';
 import { pulseTicks } from '../time';
 import { melodyNotes, type Tune } from '../tune';
@@ -76,7 +77,7 @@ describe('every level, bass, density and school', () => {
             const result = arrange(tune, request);
             if (result.problem) return;
             const { arrangement } = result;
-            expect(checkArrangement(arrangement, tune)).toEqual([]);
+            expect(faultsOf(arrangement, tune)).toEqual([]);
             expect(
               playedMelody(arrangement).map(
                 n => noteAt(arrangement.setup, n.string, n.fret) - arrangement.octaveShift,
@@ -257,7 +258,7 @@ describe('a ringing melody', () => {
         return line.slice(1).filter((n, i) => n.string === line[i]!.string).length;
       };
       expect(sameString(ringing)).toBeLessThan(sameString(plain));
-      expect(checkArrangement(ringing, tune)).toEqual([]);
+      expect(faultsOf(ringing, tune)).toEqual([]);
     }
   });
 });
@@ -283,7 +284,7 @@ describe('making a part anew', () => {
               a.measures[index]!.notes.map(({ id: _id, pluck: _pluck, ...n }) => n);
             expect(plain(next)).toEqual(plain(present.arrangement));
           }
-          expect(checkArrangement(next, tune)).toEqual([]);
+          expect(faultsOf(next, tune)).toEqual([]);
         },
       ),
       { numRuns: 60 },
@@ -299,6 +300,6 @@ describe('making a part anew', () => {
     expect(same.string).toBe(2);
     expect(same.pinned).toBe(true);
     expect(findNote(next, same.id)).toBeDefined();
-    expect(checkArrangement(next, REEL)).toEqual([]);
+    expect(faultsOf(next, REEL)).toEqual([]);
   });
 });

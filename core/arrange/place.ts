@@ -1,14 +1,48 @@
 /** Hand states become notes. */
-import { fretOfNote, type Setup } from '../instrument';
-import { midiOf } from '../pitch';
-import type { ScoreMeasure, ScoreNote } from '../score';
+import { bassClass, type Chord, chordLabel, transposeChord } from '../chord';
+import { fretOfNote, noteAt, type Setup } from '../instrument';
+import { keyFifths, midiOf, mod12, noteName, spellClass, transposeKey } from '../pitch';
+import type { Level, ScoreMeasure, ScoreNote, Style } from '../score';
 import { TICKS_PER_WHOLE } from '../time';
 import { measureNumbers, measureStarts, type Tune } from '../tune';
 import type { HandState } from './candidates';
-import type { CompanionOnset } from './companions';
 import type { Layer } from './layers';
 
-/** Writes the chosen hand states down as notes; tells for which onset each accompanying note was made. */
+/** Things to tell with the measures they are about, each once. */
+class Told {
+  private readonly known = new Map<string, Set<number>>();
+
+  add(what: string, measure: number): void {
+    this.known.set(what, (this.known.get(what) ?? new Set()).add(measure));
+  }
+
+  lines(): string[] {
+    return [...this.known].map(([what, measures]) => {
+      const where = [...measures].map(number => (number === 0 ? 'the pickup' : String(number)));
+      return `Measure${where.length > 1 ? 's' : ''} ${where.join(', ')}: ${what}.`;
+    });
+  }
+}
+
+/** Names a passing chord over its measure. */
+function addPassing(measure: ScoreMeasure, chord: Chord, start: number, setup: Setup): void {
+  const fifths = keyFifths(transposeKey(measure.key, -setup.capo));
+  measure.chords = [
+    ...measure.chords.filter(c => c.start !== start),
+    {
+      start,
+      shape: transposeChord(chord, -setup.capo, fifths).symbol,
+      sounding: chord.symbol,
+      passing: true,
+    },
+  ].sort((a, b) => a.start - b.start);
+}
+
+/**
+ * Writes the chosen hand states down as notes; tells from which level on each accompanying note is played.
+ *
+ * @param oneStroke a pick takes all at once: the one note that an easy level keeps is the melody's neighbour, else the bass
+ */
 export function placeNotes(
   tune: Tune,
   setup: Setup,
@@ -16,9 +50,12 @@ export function placeNotes(
   chosen: HandState[],
   measures: ScoreMeasure[],
   ledger: string[],
-): Map<ScoreNote, CompanionOnset> {
-  const origin = new Map<ScoreNote, CompanionOnset>();
+  { style, oneStroke }: { style: Style; oneStroke: boolean },
+): Map<ScoreNote, Level> {
+  const levels = new Map<ScoreNote, Level>();
+  const told = new Told();
   const starts = measureStarts(tune.measures);
+  const nameOf = (midi: number) => noteName(spellClass(mod12(midi), keyFifths(tune.key)), true);
   const numbers = measureNumbers(tune.measures);
   const measureAt = (tick: number) => {
     let index = 0;
@@ -53,8 +90,9 @@ export function placeNotes(
           const playable = frets.filter(f => f >= 0 && Math.abs(f - fret) <= 4);
           if (playable.length) written.graces = playable;
           if (playable.length < frets.length) {
-            ledger.push(
-              `Measure ${numbers[note.measure]}: a grace note is left out, it can't be reached on the melody's string.`,
+            told.add(
+              "a grace note is left out, it can't be reached on the melody's string",
+              numbers[note.measure]!,
             );
           }
         }
@@ -65,12 +103,22 @@ export function placeNotes(
     const places = state.companion?.places;
     if (!onset || layer.companionHeld) continue;
     if (!places?.length) {
-      if (onset.accented && tune.measures.length) {
-        ledger.push(
-          `Measure ${numbers[measureAt(layer.at)]}: no bass under the melody at a ${onset.chord.symbol} chord, none lies under the hand there.`,
+      if (onset.accented)
+        told.add(
+          `nothing sounds with the melody at a ${chordLabel(onset.chord.symbol)} chord, none of it lies under the hand there`,
+          numbers[measureAt(layer.at)]!,
         );
-      }
       continue;
+    }
+    const lowestPlace = places[places.length - 1]!;
+    const asked = bassClass(onset.chord);
+    if (onset.accented && onset.role === 'root' && !state.companion?.doubles && style === 'fingerstyle') {
+      const midi = noteAt(setup, lowestPlace.string, lowestPlace.fret);
+      if (mod12(midi) !== asked)
+        told.add(
+          `${nameOf(midi)} stands in for the bass ${nameOf(asked)}, which is out of reach there`,
+          numbers[measureAt(layer.at)]!,
+        );
     }
     let end = onset.end;
     for (let later = index + 1; later < layers.length && layers[later]!.at < onset.end; later++) {
@@ -82,8 +130,10 @@ export function placeNotes(
     const measure = measureAt(layer.at);
     const grid = TICKS_PER_WHOLE / 64;
     const ticks = Math.max(grid, Math.floor((end - layer.at) / grid) * grid);
+    const { passing } = state.companion!;
+    if (passing) addPassing(measures[measure]!, passing, layer.at - starts[measure]!, setup);
     for (const [i, place] of places.entries()) {
-      const lowest = i === places.length - 1;
+      const lowest = i === places.length - 1 && !state.companion!.doubles;
       const written: ScoreNote = {
         id: '',
         voice: lowest ? 'bass' : 'inner',
@@ -95,8 +145,9 @@ export function placeNotes(
       const finger = state.fingers[place.string - 1];
       if (finger) written.finger = finger;
       measures[measure]!.notes.push(written);
-      origin.set(written, onset);
+      levels.set(written, onset.changes && i === (oneStroke ? 0 : places.length - 1) ? 2 : 3);
     }
   }
-  return origin;
+  ledger.push(...told.lines());
+  return levels;
 }

@@ -4,16 +4,28 @@
 
 import { chordClasses, parseChord } from '../chord';
 import { gripFault } from '../hand';
-import { highestFret, noteAt, stringName } from '../instrument';
+import { harmonicAt, highestFret, noteAt, stringName } from '../instrument';
 import { keyFifths, mod12, pitchName, spellMidi } from '../pitch';
-import { type Arrangement, gripOf, noteMidi, type ScoreNote, smothered, soundingAt } from '../score';
-import { countSyllable, measureTicks } from '../time';
+import {
+  type Arrangement,
+  gripOf,
+  type Into,
+  intoFault,
+  noteBefore,
+  noteMidi,
+  type ScoreMeasure,
+  type ScoreNote,
+  smothered,
+  soundingAt,
+} from '../score';
+import { countSyllable, measureTicks, pulseTicks } from '../time';
 import { measureNumbers, melodyNotes, type Tune } from '../tune';
+import { pluckFaults } from './plucking';
 
 export interface Finding {
-  /** An error can't be played; a warning can, but is doubtful. */
-  severity: 'error' | 'warning';
-  kind: 'reach' | 'string' | 'fret' | 'finger' | 'length' | 'melody' | 'tie' | 'chord';
+  /** An error can't be played; a warning can, but is doubtful; advice is about this tempo. */
+  severity: 'error' | 'warning' | 'advice';
+  kind: 'reach' | 'string' | 'fret' | 'finger' | 'length' | 'melody' | 'tie' | 'slur' | 'chord' | 'pluck';
   /** Written measure, from 0. */
   measure: number;
   /** Ticks from the start of what is written. */
@@ -43,6 +55,8 @@ export function checkArrangement(arrangement: Arrangement, tune?: Tune): Finding
   const findings: Finding[] = [];
   for (let index = 0; index < arrangement.measures.length; index++)
     checkMeasure(arrangement, index, findings);
+  checkLengths(arrangement, findings);
+  for (const fault of pluckFaults(arrangement)) findings.push({ kind: 'pluck', ...fault });
   // Under a pattern the melody is sung.
   if (tune && arrangement.style !== 'pattern') checkMelody(arrangement, tune, findings);
   return findings.sort((a, b) => a.measure - b.measure || a.start - b.start);
@@ -59,10 +73,6 @@ function checkMeasure(arrangement: Arrangement, index: number, findings: Finding
     severity: Finding['severity'] = 'error',
   ) => findings.push({ severity, kind, measure: index, start, notes: notes.map(n => n.id), message });
 
-  if (measure.ticks > measureTicks(measure.meter)) {
-    report('length', 0, [], `it is longer than ${measure.meter.beats}/${measure.meter.unit}`, 'warning');
-  }
-  // A shortened last measure or a part of a divided one is as long as its bars say; only sums that differ are told.
   for (const chord of measure.chords) {
     const wrong = chord.frets && contradiction(chord, setup);
     if (wrong) report('chord', chord.start, [], wrong, 'warning');
@@ -75,13 +85,30 @@ function checkMeasure(arrangement: Arrangement, index: number, findings: Finding
         [note],
         'it is tied, but the note before it on its string is another one or has ended',
       );
+    if (note.into) {
+      const fault = intoFault(noteBefore(arrangement, index, note), note, note.into);
+      if (fault)
+        report(
+          'slur',
+          note.start,
+          [note],
+          `${stringName(setup, note.string)} fret ${note.fret} is to sound by ${INTO_WORDS[note.into]}, but ${fault}: a slur stays on one string`,
+        );
+    }
     if (note.string < 1 || note.string > setup.tuning.length) {
       report('string', note.start, [note], `there is no string ${note.string}`);
       continue;
     }
     if (note.fret < 0 || note.fret > highestFret(setup))
       report('fret', note.start, [note], `${stringName(setup, note.string)} has no fret ${note.fret}`);
-    if (note.fret > 0 && !note.finger)
+    if (note.harmonic && harmonicAt(setup, note.string, note.fret) === undefined)
+      report(
+        'fret',
+        note.start,
+        [note],
+        `over fret ${note.fret} ${stringName(setup, note.string)} has no natural harmonic`,
+      );
+    if (note.fret > 0 && !note.finger && !note.dead)
       report(
         'finger',
         note.start,
@@ -126,6 +153,37 @@ function checkMeasure(arrangement: Arrangement, index: number, findings: Finding
         fault,
       );
     lastFault = fault ?? '';
+  }
+}
+
+const INTO_WORDS: Record<Into, string> = { hammer: 'a hammer-on', pull: 'a pull-off', slide: 'a slide' };
+
+/** "3 of 4 beats" of a measure, as its foot taps them. */
+function beatsOf(measure: ScoreMeasure): string {
+  const beats = (ticks: number) => Number((ticks / pulseTicks(measure.meter)).toFixed(2));
+  return `${beats(measure.ticks)} of ${beats(measureTicks(measure.meter))} beats`;
+}
+
+/**
+ * Measures too long or too short for their meter. A short one is in order as a pickup, as a part of a divided measure,
+ * and at the end of a part whose pickup makes it full (common practice).
+ */
+function checkLengths(arrangement: Arrangement, findings: Finding[]): void {
+  const { measures } = arrangement;
+  const pickups = measures.filter(m => m.offset > 0).map(m => m.ticks);
+  for (const [index, measure] of measures.entries()) {
+    const full = measureTicks(measure.meter);
+    const next = measures[index + 1];
+    const name = `${measure.meter.beats}/${measure.meter.unit}`;
+    const report = (message: string) =>
+      findings.push({ severity: 'warning', kind: 'length', measure: index, start: 0, notes: [], message });
+    if (measure.ticks > full) report(`it is longer than ${name}: ${beatsOf(measure)}`);
+    if (measure.ticks >= full || measure.offset > 0) continue;
+    const goesOn = next !== undefined && next.offset === measure.ticks;
+    const endsPart =
+      !next || measure.repeatEnd || measure.barline || measure.ending || next.repeatStart || next.section;
+    if (goesOn || (endsPart && pickups.includes(full - measure.ticks))) continue;
+    report(`it is shorter than ${name}: ${beatsOf(measure)}`);
   }
 }
 

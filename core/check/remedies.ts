@@ -1,6 +1,6 @@
 /** Ways out of a finding, each an edit that can be undone. */
 import { fingerLabel } from '../hand';
-import { placesOf, stringName } from '../instrument';
+import { harmonicPlaces, placesOf, stringName } from '../instrument';
 import { keyFifths, pitchName, spellMidi } from '../pitch';
 import {
   type Arrangement,
@@ -8,9 +8,13 @@ import {
   type History,
   moveToString,
   noteMidi,
+  type Pluck,
   placeAt,
   removeNote,
+  type ScoreNote,
   setFinger,
+  setInto,
+  setPluck,
   setTicks,
   startHistory,
 } from '../score';
@@ -60,6 +64,25 @@ export function remediesFor(arrangement: Arrangement, finding: Finding, tune?: T
   return remedies.sort((a, b) => a.difficulty - b.difficulty).slice(0, OFFERED);
 }
 
+const PLUCKS: readonly Pluck[] = ['p', 'i', 'm', 'a', 'down', 'up'];
+const PLUCK_WORDS: Record<Pluck, string> = {
+  p: 'the thumb',
+  i: 'the index',
+  m: 'the middle finger',
+  a: 'the ring finger',
+  down: 'a downstroke',
+  up: 'an upstroke',
+};
+
+/** The melody note that ends where another begins. */
+function melodyBefore(arrangement: Arrangement, measure: number, note: ScoreNote): ScoreNote | undefined {
+  const endsAt = (index: number, end: number) =>
+    arrangement.measures[index]?.notes.find(n => n.voice === 'melody' && n.start + n.ticks === end);
+  return note.start > 0
+    ? endsAt(measure, note.start)
+    : endsAt(measure - 1, arrangement.measures[measure - 1]?.ticks ?? 0);
+}
+
 function candidateEdits(
   arrangement: Arrangement,
   finding: Finding,
@@ -90,6 +113,29 @@ function candidateEdits(
             edit: history => setFinger(history, id, finger),
           });
     }
+    for (const place of harmonicPlaces(setup, midi))
+      if (!note.harmonic)
+        edits.push({
+          label: `Play ${what} as a harmonic over fret ${place.fret} of ${stringName(setup, place.string)}`,
+          edit: history => placeAt(history, id, place.string, place.fret, true),
+        });
+    if (note.into)
+      edits.push({ label: `Pluck ${what} anew`, edit: history => setInto(history, id, undefined) });
+    if (finding.kind === 'slur') {
+      const before = melodyBefore(arrangement, finding.measure, note);
+      if (before)
+        edits.push({
+          label: `Play the note before it on ${stringName(setup, note.string)} too`,
+          edit: history => moveToString(history, before.id, note.string),
+        });
+    }
+    if (finding.kind === 'pluck')
+      for (const pluck of PLUCKS)
+        if (note.pluck !== pluck)
+          edits.push({
+            label: `Pluck ${what} with ${PLUCK_WORDS[pluck]}`,
+            edit: history => setPluck(history, id, pluck),
+          });
     if (note.voice !== 'melody')
       edits.push({ label: `Leave ${what} out`, edit: history => removeNote(history, id) });
     if (note.start + note.ticks > measure.ticks)

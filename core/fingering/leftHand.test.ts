@@ -1,11 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { arrange } from '../arrange';
-import { checkArrangement } from '../check';
 import { readAbc } from '../formats/abc';
 import { DEFAULT_HAND } from '../hand';
 import { standardSetup } from '../instrument';
 import { passageOf, refinger, setFinger, startHistory } from '../score';
+import { faultsOf } from '../testing/findings';
 import { tunes } from '../testing/tunes';
 import { fingerPassage, greedyFingering, holdChange, holdsOf, type PassageMoment } from './index';
 
@@ -21,6 +21,7 @@ const passages = (longest: number) =>
           strings: fc.uniqueArray(fc.integer({ min: 1, max: 6 }), { minLength: 1, maxLength: 3 }),
           frets: fc.array(fc.integer({ min: 0, max: 4 }), { minLength: 3, maxLength: 3 }),
           hold: fc.boolean(),
+          swaps: fc.boolean(),
           seconds: fc.constantFrom(0.1, 0.25, 0.5, 1),
         }),
         { minLength: 1, maxLength: longest },
@@ -28,9 +29,9 @@ const passages = (longest: number) =>
     })
     .map(({ base, moments }) => {
       const made: PassageMoment[] = [];
-      for (const { strings, frets, hold, seconds } of moments) {
+      for (const { strings, frets, hold, swaps, seconds } of moments) {
         const before = made.at(-1)?.notes ?? [];
-        const kept = hold ? before.slice(0, 1).map(note => ({ ...note, held: true })) : [];
+        const kept = hold ? before.slice(0, 1).map(note => ({ ...note, held: true, swaps })) : [];
         const struck = strings
           .filter(string => !kept.some(note => note.string === string))
           .map((string, i) => ({ string, fret: frets[i] ? base + frets[i]! : 0, held: false }));
@@ -161,7 +162,7 @@ describe('fingering an arrangement anew', () => {
           const plain = (notes: { finger?: number }[]) => notes.map(({ finger: _finger, ...note }) => note);
           for (const [i, measure] of result.present.measures.entries())
             expect(plain(measure.notes)).toEqual(plain(arrangement.measures[i]!.notes));
-          expect(checkArrangement(result.present, tune)).toEqual([]);
+          expect(faultsOf(result.present, tune)).toEqual([]);
         },
       ),
       { numRuns: 60 },

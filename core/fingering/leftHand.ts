@@ -25,6 +25,8 @@ export interface PassageNote {
   fret: number;
   /** Sounds on from the moment before: its finger must stay. */
   held: boolean;
+  /** Held over a tie: another finger may take over from the one that holds it. */
+  swaps?: boolean;
   /** Finger that was set by hand. */
   pinned?: Finger;
 }
@@ -61,6 +63,8 @@ export interface Hold {
 const WAITING_FRETS = [1, 2, 3, 4, 5, 7, 9, 12];
 /** A shift while an open string sounds is half as hard; judgement. */
 const SHIFT_ON_OPEN = 0.5;
+/** One finger taking over from another on a string that sounds on; judgement. */
+const SWAP = 1.5;
 
 /** Every way to hold a moment: all grips, or all places to wait where only open strings sound. */
 export function holdsOf(setup: Setup, hand: Hand, { notes }: PassageMoment): Hold[] {
@@ -79,7 +83,10 @@ export function holdsOf(setup: Setup, hand: Hand, { notes }: PassageMoment): Hol
   }));
 }
 
-/** Effort of going from one hold to the next moment's; Infinity where a held note would lose its finger. */
+/**
+ * Effort of going from one hold to the next moment's; Infinity where a held note would lose its finger. Only over a tie,
+ * where it can be written down, may another finger take over.
+ */
 export function holdChange(
   setup: Setup,
   before: PassageMoment,
@@ -87,14 +94,16 @@ export function holdChange(
   from: Hold,
   to: Hold,
 ): number {
+  let swapping = 0;
   for (const note of moment.notes) {
     if (!note.held || !note.fret) continue;
-    if (fingerOn(from.grip, note.string, note.fret) !== fingerOn(to.grip, note.string, note.fret))
-      return Number.POSITIVE_INFINITY;
+    if (fingerOn(from.grip, note.string, note.fret) === fingerOn(to.grip, note.string, note.fret)) continue;
+    if (!note.swaps) return Number.POSITIVE_INFINITY;
+    swapping += SWAP;
   }
   const eased = from.grip.length && to.grip.length ? 1 : SHIFT_ON_OPEN;
   const motion = changeEffort(setup, from.grip, to.grip) + eased * shiftEffort(from.position, to.position);
-  return motion * haste(before.seconds);
+  return swapping + motion * haste(before.seconds);
 }
 
 /**

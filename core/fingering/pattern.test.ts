@@ -1,20 +1,42 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { parsePattern, patternText, patternUnder } from './index';
+import { followingRoot, type PatternToken, parsePattern, patternText, patternUnder } from './index';
 
 const under = (text: string, shape: string, bass?: number) => {
   const pattern = parsePattern(text, 6);
   if ('error' in pattern) throw new Error(pattern.error);
   const frets = [...shape].reverse().map(c => (c === 'x' ? null : Number(c)));
-  return patternText(patternUnder(pattern, frets, bass));
+  return patternText(patternUnder(pattern, frets, bass).map(play => ({ play })));
 };
 
 describe('picking patterns', () => {
   it('are strings in order, with brackets for together', () => {
-    expect(parsePattern('4 3 2 1 2 3', 6)).toEqual([[4], [3], [2], [1], [2], [3]]);
-    expect(parsePattern('(52) 3', 6)).toEqual([[5, 2], [3]]);
-    expect(parsePattern('4321', 6)).toEqual([[4], [3], [2], [1]]);
-    expect(parsePattern('B (A 1)', 6)).toEqual([['B'], ['A', 1]]);
+    const plays = (text: string) => {
+      const strokes = parsePattern(text, 6);
+      return 'error' in strokes ? strokes.error : strokes.map(stroke => stroke.play);
+    };
+    expect(plays('4 3 2 1 2 3')).toEqual([[4], [3], [2], [1], [2], [3]]);
+    expect(plays('(52) 3')).toEqual([[5, 2], [3]]);
+    expect(plays('4321')).toEqual([[4], [3], [2], [1]]);
+    expect(plays('B (A 1)')).toEqual([['B'], ['A', 1]]);
+    expect(plays('D.XU')).toEqual([['D'], [], ['X'], ['U']]);
+  });
+  it('accents what follows ">", and damps with X', () => {
+    expect(parsePattern('>D x >(B1)', 6)).toEqual([
+      { play: ['D'], accent: true },
+      { play: ['X'] },
+      { play: ['B', 1], accent: true },
+    ]);
+    expect(parsePattern('B >', 6)).toMatchObject({ error: /accents the stroke after it/ });
+    expect(parsePattern('B >.', 6)).toMatchObject({ error: /"\."/ });
+  });
+  it('written over one chord in string numbers, follow the root of every other (common practice)', () => {
+    const strokes = parsePattern('5 3 2 (31)', 6);
+    if ('error' in strokes) throw new Error(strokes.error);
+    expect(patternText(followingRoot(strokes))).toBe('B 3 2 (31)');
+    const relative = parsePattern('B 5 2', 6);
+    if ('error' in relative) throw new Error(relative.error);
+    expect(followingRoot(relative)).toBe(relative);
   });
   it('follow the root string of the chord (common practice: C 5, G 6, D 4)', () => {
     expect(under('B 3 2 1', 'x32010')).toBe('5 3 2 1');
@@ -39,7 +61,18 @@ describe('picking patterns', () => {
     const token = fc.oneof(fc.integer({ min: 1, max: 6 }), fc.constantFrom<'B' | 'A'>('B', 'A'));
     fc.assert(
       fc.property(
-        fc.array(fc.uniqueArray(token, { minLength: 1, maxLength: 4 }), { minLength: 1, maxLength: 16 }),
+        fc.array(
+          fc
+            .record({
+              play: fc.oneof(
+                fc.uniqueArray(token, { minLength: 1, maxLength: 4 }),
+                fc.constantFrom<PatternToken[]>(['D'], ['U'], ['T'], ['X']),
+              ),
+              accent: fc.boolean(),
+            })
+            .map(({ play, accent }) => (accent ? { play, accent } : { play })),
+          { minLength: 1, maxLength: 16 },
+        ),
         strokes => {
           expect(parsePattern(patternText(strokes), 6)).toEqual(strokes);
         },

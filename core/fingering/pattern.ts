@@ -3,53 +3,86 @@
  *
  * A pattern is written relative to a chord: B is the string of its bass note, A the next thinner string that sounds,
  * digits are strings; D is a strum down over all that sounds from the bass, U one up over the three thinnest, T a light
- * brush of the treble strings without the bass; a dot is a rest.
+ * brush of the treble strings without the bass, X a damped strum; a dot is a rest, and > before a stroke accents it.
  */
 
-/** A string, or what waits for the chord: its bass B, the next string A, a strum D or U, a treble brush T. */
-export type PatternToken = number | 'B' | 'A' | 'D' | 'U' | 'T';
+/** A string, or what waits for the chord: its bass B, the next string A, strums D, U and X, a treble brush T. */
+export type PatternToken = number | 'B' | 'A' | 'D' | 'U' | 'T' | 'X';
 
 /** One stroke: what is plucked together; nothing for a rest. */
-export type PatternStroke = PatternToken[];
+export interface PatternStroke {
+  play: PatternToken[];
+  accent?: boolean;
+}
+
+/** Strums and brushes: strokes over several strings, by one letter. */
+export function isStrum(stroke: PatternStroke): boolean {
+  return typeof stroke.play[0] === 'string' && 'DUTX'.includes(stroke.play[0]);
+}
+
+const NOTHING =
+  'B for the bass string, A for the next; D, U, T and X are strums, a dot a rest, > accents what follows';
 
 /** Reads a pattern; an error says which part is wrong. */
 export function parsePattern(text: string, strings: number): PatternStroke[] | { error: string } {
   const strokes: PatternStroke[] = [];
-  const REST = 0;
   const parts = text.match(/\([^)]*\)?|[^\s,()]+/g) ?? [];
   if (!parts.length) return { error: 'write the strings in order, such as B 3 2 1' };
+  let accent = false;
+  const add = (play: PatternToken[]) => {
+    strokes.push(accent ? { play, accent } : { play });
+    accent = false;
+  };
+  const stringOf = (token: string): PatternToken | undefined => {
+    if (/^[BbAa]$/.test(token)) return token.toUpperCase() as 'B' | 'A';
+    return /^\d$/.test(token) && Number(token) >= 1 && Number(token) <= strings ? Number(token) : undefined;
+  };
   for (const part of parts) {
     const together = part.startsWith('(');
     if (together && !part.endsWith(')')) return { error: `"${part}": the bracket is not closed` };
-    const inside = (together ? part.slice(1, -1) : part).match(/[a-zA-Z]|\d+|\S/g) ?? [];
     // Without brackets "4321" are strings one after another; there are fewer than ten.
-    const tokens = inside.flatMap(token => (/^\d+$/.test(token) ? [...token] : [token]));
-    const stroke: PatternStroke = [];
+    const tokens = [...(together ? part.slice(1, -1) : part).replace(/\s/g, '')];
+    const inBracket: PatternToken[] = [];
     for (const token of tokens) {
-      if (/^[BbAa]$/.test(token)) stroke.push(token.toUpperCase() as 'B' | 'A');
-      else if (/^[DdUuTt]$/.test(token) && !together) stroke.push(token.toUpperCase() as 'D' | 'U' | 'T');
-      else if (token === '.' && !together) stroke.push(REST);
-      else if (/^\d$/.test(token) && Number(token) >= 1 && Number(token) <= strings)
-        stroke.push(Number(token));
-      else
-        return {
-          error: `"${token}" is no string: 1 to ${strings}, B for the bass string, A for the next; D, U and T are strums, a dot a rest`,
-        };
+      const string = stringOf(token);
+      if (together && string !== undefined) inBracket.push(string);
+      else if (string !== undefined) add([string]);
+      else if (!together && token === '>' && !accent) accent = true;
+      else if (!together && token === '.' && !accent) add([]);
+      else if (!together && /^[DdUuTtXx]$/.test(token)) add([token.toUpperCase() as 'D' | 'U' | 'T' | 'X']);
+      else return { error: `"${token}" is no string: 1 to ${strings}, ${NOTHING}` };
     }
-    if (!stroke.length) return { error: '"()" holds no string' };
-    if (together && new Set(stroke).size < stroke.length)
-      return { error: `"${part}" asks for a string twice` };
-    if (together) strokes.push(stroke);
-    else strokes.push(...stroke.map(token => (token === REST ? [] : [token])));
+    if (!together) continue;
+    if (!inBracket.length) return { error: '"()" holds no string' };
+    if (new Set(inBracket).size < inBracket.length) return { error: `"${part}" asks for a string twice` };
+    add(inBracket);
   }
+  if (accent) return { error: '">" accents the stroke after it, and none follows' };
   return strokes;
 }
 
 /** A pattern as text again. */
-export function patternText(strokes: readonly (readonly PatternToken[])[]): string {
+export function patternText(strokes: readonly PatternStroke[]): string {
   return strokes
-    .map(stroke => (stroke.length > 1 ? `(${stroke.join('')})` : stroke.length ? String(stroke[0]) : '.'))
+    .map(({ play, accent }) => {
+      const text = play.length > 1 ? `(${play.join('')})` : play.length ? String(play[0]) : '.';
+      return accent ? `>${text}` : text;
+    })
     .join(' ');
+}
+
+/**
+ * A pattern that follows the root: where it is written in plain string numbers only, as it was worked out over one
+ * chord, its thickest string is that chord's bass and becomes B.
+ */
+export function followingRoot(strokes: readonly PatternStroke[]): readonly PatternStroke[] {
+  const tokens = strokes.flatMap(stroke => stroke.play);
+  if (tokens.some(token => typeof token === 'string')) return strokes;
+  const thickest = Math.max(...(tokens as number[]));
+  return strokes.map(stroke => ({
+    ...stroke,
+    play: stroke.play.map(token => (token === thickest ? 'B' : token)),
+  }));
 }
 
 /**
@@ -66,22 +99,25 @@ export function patternUnder(
 ): number[][] {
   const sounding = frets.flatMap((fret, i) => (fret === null ? [] : [i + 1]));
   const alternate = sounding.filter(string => string < bass).at(-1) ?? bass;
-  return strokes.map(stroke => {
-    if (stroke[0] === 'D') return sounding.filter(string => string <= bass).sort((a, b) => b - a);
-    if (stroke[0] === 'U') return sounding.slice(0, 3).sort((a, b) => b - a);
-    if (stroke[0] === 'T')
-      return sounding
-        .filter(string => string < bass)
-        .slice(0, 3)
-        .sort((a, b) => b - a);
+  const thickestFirst = (strings: number[]) => strings.sort((a, b) => b - a);
+  return strokes.map(({ play }) => {
+    switch (play[0]) {
+      case 'D':
+      case 'X':
+        return thickestFirst(sounding.filter(string => string <= bass));
+      case 'U':
+        return thickestFirst(sounding.slice(0, 3));
+      case 'T':
+        return thickestFirst(sounding.filter(string => string < bass).slice(0, 3));
+    }
     const taken = new Set<number>();
-    for (const token of stroke) {
+    for (const token of play) {
       const wanted = token === 'B' ? bass : token === 'A' ? alternate : Number(token);
       const nearest = sounding
         .filter(string => !taken.has(string))
         .sort((a, b) => Math.abs(a - wanted) - Math.abs(b - wanted) || a - b)[0];
       if (nearest !== undefined) taken.add(nearest);
     }
-    return [...taken].sort((a, b) => b - a);
+    return thickestFirst([...taken]);
   });
 }

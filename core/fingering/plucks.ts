@@ -116,12 +116,7 @@ const READY = { finger: 0.35, thumb: 0.25 };
 const EFFORT = { again: 4, crossing: 0.5, thumbCrossing: 1 };
 
 /** Effort of one way after another: the same finger again in haste, fingers that cross over each other. */
-export function pluckChange(
-  before: PluckMoment,
-  from: PluckWay,
-  after: PluckMoment,
-  to: PluckWay,
-): number {
+export function pluckChange(before: PluckMoment, from: PluckWay, after: PluckMoment, to: PluckWay): number {
   const { seconds } = after;
   if (seconds >= READY.finger) return 0;
   let cost = 0;
@@ -158,23 +153,22 @@ export function pluckMoments(
   let last: number | undefined;
   for (const [index, measure] of measures.entries()) {
     const byStart = new Map<number, ScoreNote[]>();
+    let inTuplet: { group: number; stroke: 'down' | 'up' } | undefined;
     for (const note of measure.notes)
       if (plucked(note)) byStart.set(note.start, [...(byStart.get(note.start) ?? []), note]);
     for (const [at, notes] of [...byStart].sort((a, b) => a[0] - b[0])) {
       notes.sort((a, b) => a.string - b.string);
       const seconds =
-        last === undefined
-          ? Number.POSITIVE_INFINITY
-          : ticksToSeconds(start + at - last, quartersPerMinute);
+        last === undefined ? Number.POSITIVE_INFINITY : ticksToSeconds(start + at - last, quartersPerMinute);
       last = start + at;
-      const moment: PluckMoment = {
-        notes,
-        measure: index,
-        seconds,
-        stroke: pickStroke(measure, at, jig),
-      };
+      const tuplet = notes.find(note => note.tuplet)?.tuplet;
+      // A tuplet lies between the strokes of the beat: it goes to and fro from where it begins.
+      const goesOn = tuplet && inTuplet?.group === tuplet.group;
+      const stroke = !goesOn ? pickStroke(measure, at, jig) : inTuplet!.stroke === 'down' ? 'up' : 'down';
+      inTuplet = tuplet && { group: tuplet.group, stroke };
+      const moment: PluckMoment = { notes, measure: index, seconds, stroke };
       const known = notes.every(note => note.pluck !== undefined);
-      if (known && (stays(index) || isStrum(notes))) moment.settled = notes.map(note => note.pluck!);
+      if (known && (stays(index) || isStrummed(notes))) moment.settled = notes.map(note => note.pluck!);
       moments.push(moment);
     }
     start += measure.ticks;
@@ -183,7 +177,7 @@ export function pluckMoments(
 }
 
 /** A strum has its stroke from the pattern: one direction for all of it, and no melody. */
-function isStrum(notes: readonly ScoreNote[]): boolean {
+function isStrummed(notes: readonly ScoreNote[]): boolean {
   const stroke = notes[0]!.pluck;
   return (
     notes.length > 1 &&
@@ -213,8 +207,7 @@ export function assignPlucks(
   quartersPerMinute: number,
   stays: (measure: number) => boolean = () => false,
 ): void {
-  for (const measure of measures)
-    for (const note of measure.notes) if (!plucked(note)) delete note.pluck;
+  for (const measure of measures) for (const note of measure.notes) if (!plucked(note)) delete note.pluck;
   const moments = pluckMoments(measures, choice, quartersPerMinute, stays);
   const layers = moments.map(moment => pluckWays(moment, choice));
   const found = bestPath(

@@ -9,6 +9,9 @@ import { playingOrder } from '../tune';
 
 /** General MIDI program 26 (counted from 1): steel-string guitar; there is none for the mandolin. */
 const PROGRAM = 25;
+/** An accent is louder, a note that the fretting hand sounds softer. */
+const ACCENT = 24;
+const SOFTER = 16;
 const VELOCITY: Record<Voice, number> = { melody: 96, bass: 80, inner: 68 };
 
 interface Timed {
@@ -67,7 +70,7 @@ export function writeMidi(arrangement: Arrangement): Uint8Array {
     track.push({
       at: note.at,
       order: 2,
-      event: { type: 'noteOn', channel: 0, noteNumber: note.midi, velocity: VELOCITY[note.voice] },
+      event: { type: 'noteOn', channel: 0, noteNumber: note.midi, velocity: note.velocity },
     });
     track.push({
       at: note.at + note.ticks,
@@ -113,19 +116,25 @@ function finish(events: Timed[]): MidiEvent[] {
 /** The notes as played, ties joined, in ticks from the start. */
 export function midiNotes(
   arrangement: Arrangement,
-): { at: number; ticks: number; midi: number; voice: Voice }[] {
-  const notes: { at: number; ticks: number; midi: number; voice: Voice; string: number }[] = [];
+): { at: number; ticks: number; midi: number; voice: Voice; velocity: number }[] {
+  const notes: { at: number; ticks: number; midi: number; voice: Voice; velocity: number; string: number }[] =
+    [];
   let at = 0;
   for (const index of playingOrder(arrangement.measures)) {
     const measure = arrangement.measures[index]!;
     for (const note of [...measure.notes].sort((a, b) => a.start - b.start || a.string - b.string)) {
+      // A damped stroke has no pitch to write.
+      if (note.dead) continue;
       const start = at + note.start;
       const midi = noteMidi(arrangement.setup, note);
       const before = note.tied
         ? notes.findLast(n => n.string === note.string && n.at + n.ticks === start && n.midi === midi)
         : undefined;
       if (before) before.ticks += note.ticks;
-      else notes.push({ at: start, ticks: note.ticks, midi, voice: note.voice, string: note.string });
+      else {
+        const velocity = VELOCITY[note.voice] + (note.accent ? ACCENT : 0) - (note.into ? SOFTER : 0);
+        notes.push({ at: start, ticks: note.ticks, midi, voice: note.voice, velocity, string: note.string });
+      }
     }
     at += measure.ticks;
   }

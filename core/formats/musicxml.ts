@@ -6,7 +6,14 @@ import { parseChord } from '../chord';
 import { fingerLabel } from '../hand';
 import { INSTRUMENTS, noteAt } from '../instrument';
 import { keyFifths, type Pitch, parseNoteName, parsePitch, type Step, spellMidi } from '../pitch';
-import type { Arrangement, ScoreChord, ScoreMeasure, ScoreNote } from '../score';
+import {
+  type Arrangement,
+  type Into,
+  noteMidi,
+  type ScoreChord,
+  type ScoreMeasure,
+  type ScoreNote,
+} from '../score';
 import { measureTicks, noteValues, TICKS_PER_QUARTER, type Tuplet } from '../time';
 import { measureNumbers } from '../tune';
 import { RIGHTS_TEXT } from './rights';
@@ -134,6 +141,24 @@ function tiesOn(context: Context, note: ScoreNote): boolean {
   return context.next?.notes.some(other => other.start === 0 && follows(other)) ?? false;
 }
 
+/** How the fretting hand goes on from a note to the next one on its string, if it does. */
+function goesInto(context: Context, note: ScoreNote): Into | undefined {
+  const end = note.start + note.ticks;
+  const follower =
+    end < context.measure.ticks
+      ? context.measure.notes.find(other => other.start === end && other.string === note.string)
+      : context.next?.notes.find(other => other.start === 0 && other.string === note.string);
+  return follower?.into;
+}
+
+/** The signs of a hammer-on, pull-off or slide at one of its ends. */
+function intoSigns(into: Into | undefined, type: 'start' | 'stop'): { slide?: Markup; technical?: Markup } {
+  if (!into) return {};
+  if (into === 'slide') return { slide: element('slide', { type, number: 1, 'line-type': 'solid' }) };
+  const [name, letter] = into === 'hammer' ? ['hammer-on', 'H'] : ['pull-off', 'P'];
+  return { technical: element(name!, { type, number: 1 }, type === 'start' ? letter : undefined) };
+}
+
 /** One lane of a measure on one staff. */
 function writeLane(context: Context, lane: Lane, voice: number, staff: 1 | 2): Markup[] {
   const { measure } = context;
@@ -199,6 +224,7 @@ function writeLane(context: Context, lane: Lane, voice: number, staff: 1 | 2): M
             tiedFrom: note.tied === true || i > 0,
             tiedOn: i < values.length - 1 || tiesOn(context, note),
             first: i === 0,
+            last: i === values.length - 1,
           }),
         );
       }
@@ -241,10 +267,11 @@ interface Written {
   tiedFrom: boolean;
   tiedOn: boolean;
   first: boolean;
+  last: boolean;
 }
 
 function writeNote(context: Context, note: ScoreNote, w: Written): Markup {
-  const pitch = spellMidi(noteAt(context.arrangement.setup, note.string, note.fret), context.fifths);
+  const pitch = spellMidi(noteMidi(context.arrangement.setup, note), context.fifths);
   const technical: Markup[] = [];
   if (w.first && !w.tiedFrom) {
     if (note.finger) technical.push(tag('fingering', fingerLabel(note.finger)));
@@ -253,6 +280,10 @@ function writeNote(context: Context, note: ScoreNote, w: Written): Markup {
     if (stroke && w.staff === 1 && !w.inChord) technical.push(element(stroke, {}));
   }
   if (w.staff === 2) technical.push(tag('string', note.string), tag('fret', note.fret));
+  if (note.harmonic && w.first) technical.push(tag('harmonic', element('natural', {})));
+  const out = w.staff === 2 && w.last ? intoSigns(goesInto(context, note), 'start') : {};
+  const here = w.staff === 2 && w.first ? intoSigns(note.into, 'stop') : {};
+  for (const sign of [here.technical, out.technical]) if (sign) technical.push(sign);
   const slurs: Markup[] = [];
   if (w.staff === 1 && w.first) {
     for (let i = 0; i < (note.slurEnds ?? 0); i++) slurs.push(element('slur', { type: 'stop', number: 1 }));
@@ -263,9 +294,12 @@ function writeNote(context: Context, note: ScoreNote, w: Written): Markup {
     w.tiedFrom ? element('tied', { type: 'stop' }) : undefined,
     w.tiedOn ? element('tied', { type: 'start' }) : undefined,
     ...slurs,
+    here.slide,
+    out.slide,
     w.startsTuplet && !w.inChord ? element('tuplet', { type: 'start', bracket: 'yes' }) : undefined,
     w.endsTuplet && !w.inChord ? element('tuplet', { type: 'stop' }) : undefined,
     technical.length ? tag('technical', ...technical) : undefined,
+    note.accent && w.first && !w.tiedFrom ? tag('articulations', element('accent', {})) : undefined,
   ].filter(n => n !== undefined);
   return tag(
     'note',
@@ -281,6 +315,7 @@ function writeNote(context: Context, note: ScoreNote, w: Written): Markup {
       ? tag('time-modification', tag('actual-notes', w.tuplet.actual), tag('normal-notes', w.tuplet.normal))
       : undefined,
     w.staff === 1 ? tag('stem', note.voice === 'melody' ? 'up' : 'down') : undefined,
+    note.dead ? tag('notehead', 'x') : undefined,
     tag('staff', w.staff),
     notations.length ? tag('notations', ...notations) : undefined,
     ...(w.staff === 1 && w.first && note.voice === 'melody'

@@ -1,5 +1,13 @@
 import { fingertipDistance, instrumentOf, type Setup, stringName } from '../instrument';
-import { type Finger, type FingerPlacement, fingerLabel, type Grip, isBarre, THUMB } from './model';
+import {
+  type Finger,
+  type FingerPlacement,
+  fingerLabel,
+  fingerName,
+  type Grip,
+  isBarre,
+  THUMB,
+} from './model';
 
 /** What one finger does between two grips. */
 export interface FingerMove {
@@ -7,6 +15,8 @@ export interface FingerMove {
   kind: 'stays' | 'slides' | 'rolls' | 'moves' | 'lifts' | 'lands';
   from?: FingerPlacement;
   to?: FingerPlacement;
+  /** Finger that held the same place before: the two are swapped. */
+  takesOver?: Finger;
 }
 
 /**
@@ -29,6 +39,13 @@ export function fingerMoves(before: Grip, after: Grip): FingerMove[] {
     if (from && to) moves.push({ finger, kind: travelOf(from, to), from, to });
     else if (from) moves.push({ finger, kind: 'lifts', from });
     else if (to) moves.push({ finger, kind: 'lands', to });
+  }
+  for (const move of moves) {
+    if (!move.to || move.kind === 'stays') continue;
+    const old = before.find(
+      p => p.fret === move.to!.fret && p.from === move.to!.from && p.to === move.to!.to,
+    );
+    if (old && old.finger !== move.finger) move.takesOver = old.finger;
   }
   return moves;
 }
@@ -104,6 +121,8 @@ function placementWords(setup: Pick<Setup, 'tuning'>, placement: FingerPlacement
 /** A finger move as a sentence: "Finger 3 slides on string 5, A up to fret 4." */
 export function moveWords(setup: Pick<Setup, 'tuning'>, move: FingerMove): string {
   const name = move.finger === THUMB ? 'The thumb' : `Finger ${move.finger}`;
+  if (move.takesOver)
+    return `${name} takes over from ${fingerName(move.takesOver)} on ${placementWords(setup, move.to!)}.`;
   switch (move.kind) {
     case 'stays':
       if (isBarre(move.to!) && move.to!.to - move.to!.from > move.from!.to - move.from!.from) {

@@ -3,6 +3,7 @@
  */
 
 export * from './edit';
+export * from './explain';
 export * from './grip';
 export * from './model';
 export * from './ornament';
@@ -10,4 +11,5 @@ export * from './refinger';
 export * from './ring';
 export * from './role';
 export * from './sameness';
+export * from './settings';
 export * from './technique';

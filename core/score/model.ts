@@ -3,6 +3,7 @@ import { harmonicAt, noteAt, type Setup } from '../instrument';
 import type { Key } from '../pitch';
 import type { Meter, Tuplet } from '../time';
 import type { Rights } from '../tune';
+import type { ArrangeSettings } from './settings';
 
 export type Voice = 'melody' | 'bass' | 'inner';
 
@@ -76,6 +77,8 @@ export interface ScoreChord {
   frets?: (number | null)[];
   /** Fingers of that grip, string 1 first. */
   fingers?: (number | null)[];
+  /** Added by the arranger to lead into the next chord. */
+  passing?: boolean;
 }
 
 export interface ScoreMeasure {
@@ -93,50 +96,6 @@ export interface ScoreMeasure {
   /** Syllables under notes, one a verse. */
   words: { start: number; verses: string[] }[];
   notes: ScoreNote[];
-}
-
-/**
- * How much is played: 1 the melody alone, 2 with one bass note a chord, 3 with the accompaniment of the style,
- * 4 with fills in the gaps. A lower level is the same hands with fewer notes, so that nothing is unlearned.
- */
-export const LEVELS = [1, 2, 3, 4] as const;
-export type Level = (typeof LEVELS)[number];
-
-/**
- * What the thumb does: the root on every beat; root and fifth (or third) in turn; roots on strong beats; steps that
- * lead into the next chord; one open string of the key all through; nothing.
- */
-export const BASS_SCHOOLS = ['steady', 'alternating', 'strong', 'walking', 'drone', 'none'] as const;
-export type BassSchool = (typeof BASS_SCHOOLS)[number];
-
-/** Where a chord melody has grips: at chord changes and first beats, on strong beats, under every note. */
-export const DENSITIES = ['changes', 'strong', 'every'] as const;
-export type Density = (typeof DENSITIES)[number];
-
-/** Schools of the plucking hand; see `assignPlucks`. */
-export const PLUCK_SCHOOLS = ['by-string', 'thumb-index', 'thumb-two', 'pick', 'pick-fingers'] as const;
-export type PluckSchool = (typeof PLUCK_SCHOOLS)[number];
-
-/** How much the melody is ornamented by itself. */
-export const ORNAMENTING = ['plain', 'some', 'many'] as const;
-export type Ornamenting = (typeof ORNAMENTING)[number];
-
-/** What the arranger was asked for beside style, set-up and hand. */
-export interface ArrangeSettings {
-  level: Level;
-  bass: BassSchool;
-  density: Density;
-  /** Most notes of a grip, melody included: 2 to 4. */
-  voices: number;
-  school: PluckSchool;
-  /** Jigs and other compound meters with a pick: down-up-down in each group of three, or strictly alternating. */
-  jig: 'group' | 'alternate';
-  /** Lays the melody across strings so that neighbouring notes ring into each other. */
-  ringing?: boolean;
-  /** Grace notes added to the melody; plain when left out. */
-  ornaments?: Ornamenting;
-  /** Picking pattern or strum of the style 'pattern'; the usual one of the meter when left out. */
-  pattern?: string;
 }
 
 export interface Arrangement {

@@ -1,4 +1,4 @@
-import { degreeOf, parseChord } from '../chord';
+import { type Chord, degreeOf, parseChord } from '../chord';
 import { mod12, scaleOf } from '../pitch';
 import { soundingAt } from './grip';
 import { type Arrangement, findNote, noteMidi } from './model';
@@ -37,6 +37,19 @@ export interface NoteRole {
   overBass?: string;
 }
 
+/** The chord that holds at a place, as it sounds. */
+export function chordAt(
+  arrangement: Pick<Arrangement, 'measures'>,
+  measure: number,
+  start: number,
+): Chord | undefined {
+  for (let m = measure; m >= 0; m--) {
+    const chord = arrangement.measures[m]!.chords.findLast(c => m < measure || c.start <= start);
+    if (chord) return parseChord(chord.sounding);
+  }
+  return undefined;
+}
+
 /** The role of a note in its chord and key; undefined when there is no such note. */
 export function noteRole(arrangement: Arrangement, id: string): NoteRole | undefined {
   const found = findNote(arrangement, id);
@@ -45,14 +58,7 @@ export function noteRole(arrangement: Arrangement, id: string): NoteRole | undef
   const { setup, measures } = arrangement;
   const midi = noteMidi(setup, note);
   const written = measures[measure]!;
-  const chordAt = (index: number, start: number) => {
-    for (let m = index; m >= 0; m--) {
-      const chord = measures[m]!.chords.findLast(c => m < index || c.start <= start);
-      if (chord) return parseChord(chord.sounding);
-    }
-    return undefined;
-  };
-  const chord = chordAt(measure, note.start);
+  const chord = chordAt(arrangement, measure, note.start);
   const degree = chord && degreeOf(chord, mod12(midi));
   const step = scaleOf(written.key).indexOf(mod12(midi));
   const role: NoteRole = { degree, step: step < 0 ? undefined : step + 1, approach: false };
@@ -67,7 +73,7 @@ export function noteRole(arrangement: Arrangement, id: string): NoteRole | undef
     const next = line[line.findIndex(entry => entry.n.id === note.id && entry.m === measure) + 1];
     if (next) {
       const after = noteMidi(setup, next.n);
-      const goal = chordAt(next.m, next.n.start);
+      const goal = chordAt(arrangement, next.m, next.n.start);
       role.approach =
         Math.abs(after - midi) <= 2 && goal !== undefined && degreeOf(goal, mod12(after)) !== undefined;
     }

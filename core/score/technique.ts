@@ -27,12 +27,7 @@ export function intoFault(before: ScoreNote | undefined, note: ScoreNote, into: 
 }
 
 /** Changes one note and pins it. */
-function withNote(
-  history: History,
-  id: string,
-  label: string,
-  recipe: (note: ScoreNote) => void,
-): History {
+function withNote(history: History, id: string, label: string, recipe: (note: ScoreNote) => void): History {
   return change(history, label, draft => {
     const note = findNote(draft as Arrangement, id)!.note;
     recipe(note);
@@ -60,7 +55,11 @@ export function setInto(history: History, id: string, into: Into | undefined): H
  *
  * @param pluck undefined gives the note back to its school
  */
-export function setPluck(history: History, id: string, pluck: Pluck | undefined): History | { error: string } {
+export function setPluck(
+  history: History,
+  id: string,
+  pluck: Pluck | undefined,
+): History | { error: string } {
   const found = findNote(history.present, id);
   if (!found) return { error: 'there is no note here' };
   if (found.note.tied || found.note.into) return { error: 'this note is not plucked' };

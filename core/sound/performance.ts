@@ -1,5 +1,5 @@
 import { frequencyOf } from '../pitch';
-import { type Arrangement, perform } from '../score';
+import { type Arrangement, perform, type ScoreNote, type Voice } from '../score';
 import { isCompound, measureTicks, pulseTicks, strongBeats, ticksToSeconds } from '../time';
 
 /** A note to be sounded; times in seconds from the start of the music (a count-in comes before 0). */
@@ -37,6 +37,23 @@ export interface Performance {
 }
 
 const GRACE_SECONDS = 0.07;
+/** How long a slide is heard on its way, in all. */
+const SLIDE_SECONDS = 0.08;
+
+const LOUDNESS: Record<Voice, number> = { melody: 0.95, bass: 0.7, inner: 0.55 };
+
+/** How hard a note is struck; what the fretting hand sounds by itself is softer. */
+function velocityOf(note: ScoreNote): number {
+  const base =
+    LOUDNESS[note.voice] * (note.accent ? 1.35 : 1) * (note.into ? 0.75 : 1) * (note.dead ? 0.7 : 1);
+  return Math.min(1, base);
+}
+
+/** The frets between two, in the order in which a slide passes them. */
+function passedFrets(from: number, to: number): number[] {
+  const way = Math.sign(to - from);
+  return Array.from({ length: Math.max(0, Math.abs(to - from) - 1) }, (_, i) => from + way * (i + 1));
+}
 
 /**
  * What sounds when, for an arrangement played at a tempo.
@@ -52,23 +69,33 @@ export function performanceOf(
   const tempo = (arrangement.quartersPerMinute * percent) / 100;
   const seconds = (ticks: number) => ticksToSeconds(ticks, tempo);
   const events: SoundEvent[] = [];
+  const fretBefore: number[] = [];
   for (const played of perform(arrangement, order)) {
-    const velocity = played.note.voice === 'melody' ? 0.95 : played.note.voice === 'bass' ? 0.7 : 0.55;
-    const { string } = played.note;
+    const { note } = played;
+    const velocity = velocityOf(note);
+    const { string } = note;
     let time = seconds(played.at);
-    const graces = played.note.graces ?? [];
-    for (const fret of graces) {
-      const midi = played.midi - played.note.fret + fret;
-      events.push({
-        string,
-        time,
-        end: time + GRACE_SECONDS,
-        midi,
-        frequency: frequencyOf(midi),
-        velocity: velocity * 0.8,
-      });
+    const brief = (fret: number, at: number, length: number, loudness: number) => {
+      const midi = played.midi - note.fret + fret;
+      const frequency = frequencyOf(midi);
+      events.push({ string, time: at, end: at + length, midi, frequency, velocity: velocity * loudness });
+    };
+    if (note.into === 'slide') {
+      const passed = passedFrets(fretBefore[string] ?? note.fret, note.fret);
+      for (const [i, fret] of passed.entries())
+        brief(
+          fret,
+          time - (SLIDE_SECONDS * (passed.length - i)) / passed.length,
+          SLIDE_SECONDS / passed.length,
+          0.8,
+        );
+    }
+    for (const [i, fret] of (note.graces ?? []).entries()) {
+      // Only the first of hammered, pulled or slid grace notes is plucked.
+      brief(fret, time, GRACE_SECONDS, i === 0 || note.graceBy === 'pick' ? 0.8 : 0.65);
       time += GRACE_SECONDS;
     }
+    fretBefore[string] = note.fret;
     events.push({
       string,
       time,

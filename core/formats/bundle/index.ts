@@ -7,9 +7,12 @@ import { HAND_SIZES } from '../../hand';
 import { INSTRUMENT_IDS } from '../../instrument';
 import { MODES } from '../../pitch';
 import {
+  ALTERNATIONS,
   type Arrangement,
   BASS_SCHOOLS,
   DENSITIES,
+  DOUBLINGS,
+  INTOS,
   LEVELS,
   ORNAMENTING,
   PLUCK_SCHOOLS,
@@ -173,7 +176,11 @@ const arrangementSchema = Joi.object({
       .valid(...PLUCK_SCHOOLS)
       .required(),
     jig: Joi.string().valid('group', 'alternate').required(),
+    alternation: Joi.string().valid(...ALTERNATIONS),
+    doubling: Joi.string().valid(...DOUBLINGS),
+    passing: Joi.boolean(),
     pattern: Joi.string().max(200),
+    sectionPatterns: Joi.object().pattern(Joi.string(), Joi.string().allow('').max(200)),
     ringing: Joi.boolean(),
     ornaments: Joi.string().valid(...ORNAMENTING),
   }),
@@ -194,6 +201,7 @@ const arrangementSchema = Joi.object({
               sounding: Joi.string().required(),
               frets: Joi.array().items(fret.allow(null)),
               fingers: Joi.array().items(finger.allow(null)),
+              passing: Joi.boolean(),
             }),
           )
           .required(),
@@ -214,9 +222,15 @@ const arrangementSchema = Joi.object({
               tied: Joi.boolean(),
               tuplet,
               graces: Joi.array().items(fret),
+              graceBy: Joi.string().valid('slide', 'pick'),
+              into: Joi.string().valid(...INTOS),
+              harmonic: Joi.boolean(),
+              dead: Joi.boolean(),
+              accent: Joi.boolean(),
               slurStarts: ticks,
               slurEnds: ticks,
               pinned: Joi.boolean(),
+              pluckPinned: Joi.boolean(),
             }),
           )
           .required(),

@@ -1,6 +1,6 @@
 import { Alert, Button, Group, NumberInput, Select, Switch, Text, TextInput } from '@mantine/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { type ArrangeRequest, patternFault, patternsFor, usualSettings } from '#core/arrange';
+import { type ArrangeRequest, patternFault, patternsFor } from '#core/arrange';
 import { difficultyOf } from '#core/check';
 import { HAND_SIZES, type HandSize } from '#core/hand';
 import { INSTRUMENTS } from '#core/instrument';
@@ -16,6 +16,7 @@ import {
   ringFactor,
   STYLES,
   type Style,
+  settingsOf,
 } from '#core/score';
 import { beatsPerMinute, isCompound, type Meter, quartersFromBeats } from '#core/time';
 import { measureNumbers, sectionsOf, type Tune } from '#core/tune';
@@ -59,9 +60,8 @@ export function ArrangePanel({
   onRefinger,
 }: ArrangePanelProps) {
   const { setup } = arrangement;
-  const usual = { ...usualSettings(setup.instrument), ...arrangement.settings };
   const [style, setStyle] = useState<Style>(arrangement.style);
-  const [settings, setSettings] = useState<ArrangeSettings>(usual);
+  const [settings, setSettings] = useState<ArrangeSettings>(() => settingsOf(arrangement));
   const [hand, setHand] = useState(arrangement.hand);
   const [quarters, setQuarters] = useState(arrangement.quartersPerMinute);
   const [scope, setScope] = useState<Scope>('all');

@@ -18,7 +18,8 @@ export const BASS_WORDS: Record<BassSchool, string> = {
   alternating: 'alternating: root and fifth',
   strong: 'roots on strong beats',
   walking: 'walking into the next chord',
-  drone: 'drone on an open string',
+  drone: 'drone or pedal on an open string',
+  pattern: 'as a picking pattern has it',
   none: 'no bass',
 };
 export const DENSITY_WORDS: Record<Density, string> = {

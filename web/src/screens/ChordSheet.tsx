@@ -189,7 +189,11 @@ function SheetGrip({
           <ShapePicture setup={setup} frets={chosen.frets} grip={chosen.grip} scale={0.95} />
           <div className="strokes">
             {patternText(
-              patternUnder(strokes, chosen.frets, named && bassStringOf(chosen.frets, named, setup)),
+              patternUnder(strokes, chosen.frets, named && bassStringOf(chosen.frets, named, setup)).map(
+                play => ({
+                  play,
+                }),
+              ),
             )}
           </div>
           <span className="visually-hidden">{shapeText(chosen.frets)}</span>

@@ -1,0 +1,118 @@
+/** The thumb's notes: what each bass school asks for, and where it lies. */
+import { bassClass, type Chord, chordClasses } from '../chord';
+import { fretsOfClass, type Setup } from '../instrument';
+import { type Key, mod12, pitchClassOf, scaleOf } from '../pitch';
+import type { Companion } from './candidates';
+
+/**
+ * What the thumb is asked for: the chord's bass note; in turn with it the fifth, the third, or a chord note on the next
+ * thinner string; a step onwards; a drone of the key.
+ */
+export type BassRole = 'root' | 'fifth' | 'third' | 'upper' | 'walk' | 'drone';
+
+/** Roles that take turns with the root: the same note again is to be avoided. */
+export function takesTurns(role: BassRole): boolean {
+  return role === 'fifth' || role === 'third' || role === 'upper';
+}
+
+/** What a bass is chosen for. */
+export interface BassWish {
+  chord: Chord;
+  role: BassRole;
+  accented: boolean;
+  /** Chord that the bass leads into. */
+  next?: Chord;
+  key: Key;
+}
+
+/** A pitch class and the reluctance to take it. */
+type Wanted = [pitchClass: number, reluctance: number];
+
+/** Pitch classes a walking bass may take on its way, with reluctance: a step from where it leads, or chord and scale. */
+function walkingClasses({ chord, next, key }: BassWish): Wanted[] {
+  const scale = scaleOf(key);
+  const chordTones = chordClasses(chord);
+  if (next) {
+    const goal = bassClass(next);
+    const steps = [-1, 1, -2, 2].map(step => mod12(goal + step));
+    return [
+      ...steps.map((pc, i): Wanted => [pc, scale.includes(pc) ? 0 : i < 2 ? 0.5 : 2.5]),
+      ...chordTones.map((pc): Wanted => [pc, 1]),
+    ];
+  }
+  return [
+    ...chordTones.map((pc, i): Wanted => [pc, i === 0 ? 0.8 : 0.2]),
+    ...scale.map((pc): Wanted => [pc, 0.7]),
+  ];
+}
+
+/** The tonic or its fifth as a drone: on an open string if there is one. */
+function droneCompanions(setup: Setup, key: Key): Companion[] {
+  const tonic = pitchClassOf(key.tonic);
+  const found: Companion[] = [];
+  for (const [pitchClass, reluctance] of [
+    [tonic, 0],
+    [mod12(tonic + 7), 0.6],
+  ] as const) {
+    for (let string = setup.tuning.length; string > setup.tuning.length / 2; string--)
+      for (const fret of fretsOfClass(setup, string, pitchClass, 5))
+        found.push({ places: [{ string, fret }], cost: reluctance + (fret === 0 ? 0 : 1.5 + 0.3 * fret) });
+  }
+  return found.sort((a, b) => a.cost - b.cost).slice(0, 6);
+}
+
+/** The pitch classes a role asks for, with stand-ins. */
+function wantedClasses(wish: BassWish): Wanted[] {
+  const { chord, role } = wish;
+  if (role === 'walk') return walkingClasses(wish);
+  const root = bassClass(chord);
+  const degree = (name: string) => chord.degrees.find(d => d.name.endsWith(name) && d.name !== '13');
+  const classOf = (name: string) => {
+    const found = degree(name);
+    return found && mod12(chordClasses(chord)[0]! + found.semitones);
+  };
+  const costs: Record<Exclude<BassRole, 'walk' | 'drone'>, [root: number, fifth: number, third: number]> = {
+    root: [0, 3.2, 3.6],
+    fifth: [1.2, 0, 1.4],
+    third: [1.4, 1, 0],
+    upper: [1.5, 0, 0.1],
+  };
+  const [forRoot, forFifth, forThird] = costs[role as keyof typeof costs];
+  const fifth = classOf('5');
+  const third = classOf('3');
+  const wanted: Wanted[] = [[root, forRoot]];
+  if (fifth !== undefined) wanted.push([fifth, forFifth]);
+  if (third !== undefined) wanted.push([third, forThird]);
+  return wanted.sort((a, b) => a[1] - b[1]);
+}
+
+/**
+ * Bass notes for the thumb at a pulse, with stand-ins (the chord's other notes, the same in another octave), on the low
+ * strings; leaving it out is the last choice.
+ */
+export function bassCompanions(setup: Setup, wish: BassWish): Companion[] {
+  const silence: Companion = { places: [], cost: wish.accented ? 7 : 4 };
+  if (wish.role === 'drone') return [...droneCompanions(setup, wish.key), silence];
+  const strings = setup.tuning.length;
+  const lowStrings = strings > 4 ? 3 : 2;
+  const thinnest = strings - lowStrings + 1;
+  const found: Companion[] = [];
+  const seen = new Set<string>();
+  for (const [pitchClass, reluctance] of wantedClasses(wish)) {
+    for (let string = strings; string >= thinnest; string--) {
+      // In a turn over three strings the thinnest of them comes between the two others.
+      const astray = wish.role === 'upper' && string !== thinnest ? 1 : 0;
+      for (const fret of fretsOfClass(setup, string, pitchClass, 7)) {
+        const key = `${string}/${fret}`;
+        if (seen.has(key)) continue;
+        seen.add(key);
+        found.push({
+          places: [{ string, fret }],
+          cost: reluctance + astray + (fret > 4 ? (fret - 4) * 0.5 : 0),
+        });
+      }
+    }
+  }
+  found.sort((a, b) => a.cost - b.cost);
+  return [...found.slice(0, wish.role === 'walk' ? 10 : 7), silence];
+}

@@ -1,0 +1,239 @@
+/** What is added between melody and bass once both lie: strokes of a picking pattern, fills, a running bass. */
+import { bassClass, type Chord, chordClasses, parseChord } from '../chord';
+import { isStrum, type PatternStroke, patternUnder } from '../fingering';
+import { type Finger, type FingerPlacement, fingerOn, gripCost, gripsFor, type Hand } from '../hand';
+import { fretsOfClass, noteAt, type Setup } from '../instrument';
+import { mod12, scaleOf } from '../pitch';
+import { dutiesOfNotes, type ScoreChord, type ScoreMeasure, type ScoreNote, soundingAt } from '../score';
+import { isCompound, pulseTicks, TICKS_PER_WHOLE } from '../time';
+import { neighbours } from './candidates';
+import { layPattern } from './patterns';
+
+/** The chord that holds at each place of some measures, asked for in order. */
+class ChordNow {
+  private held: ScoreChord | undefined;
+
+  at(
+    measure: ScoreMeasure,
+    place: number,
+  ): (ScoreChord & { frets: NonNullable<ScoreChord['frets']> }) | undefined {
+    for (const change of measure.chords) if (change.start <= place) this.held = change;
+    const { held } = this;
+    return held?.frets ? { ...held, frets: held.frets } : undefined;
+  }
+}
+
+/** The end of a note that begins at a place: where the next one begins. */
+function untilNext(measure: ScoreMeasure, place: number): number {
+  return Math.min(measure.ticks, ...measure.notes.map(n => n.start).filter(s => s > place)) - place;
+}
+
+/** A note added under the melody, with the finger that can hold it beside what sounds; undefined where none can. */
+function added(
+  measure: ScoreMeasure,
+  setup: Setup,
+  hand: Hand,
+  place: number,
+  at: { string: number; fret: number; voice: 'inner' | 'bass' },
+): { note: ScoreNote; cost: number } | undefined {
+  const note: ScoreNote = { id: '', start: place, ticks: untilNext(measure, place), ...at };
+  const sounding = soundingAt(measure, place);
+  if (sounding.some(n => n.string === note.string)) return undefined;
+  const melody = sounding.find(n => n.voice === 'melody');
+  if (melody && noteAt(setup, note.string, note.fret) >= noteAt(setup, melody.string, melody.fret))
+    return undefined;
+  const held = freeFinger(setup, hand, [...sounding, note], note);
+  if (!held) return undefined;
+  if (held.finger) note.finger = held.finger;
+  return { note, cost: held.cost };
+}
+
+/** A string of the chord's shape, if its note belongs to the chord. */
+function fretInShape(
+  setup: Setup,
+  chord: { frets: readonly (number | null)[]; shape: string },
+  string: number,
+) {
+  const fret = chord.frets[string - 1];
+  const parsed = parseChord(chord.shape);
+  if (fret === null || fret === undefined || !parsed) return undefined;
+  return chordClasses(parsed).includes(mod12(noteAt(setup, string, fret) - setup.capo)) ? fret : undefined;
+}
+
+/** Where fills may come: off the beat, at half a pulse, or on the eighths of a compound meter. */
+function fillPlaces(measure: ScoreMeasure): number[] {
+  const step = isCompound(measure.meter) ? TICKS_PER_WHOLE / 8 : pulseTicks(measure.meter) / 2;
+  const places: number[] = [];
+  for (
+    let place = Math.ceil(measure.offset / step) * step;
+    place < measure.offset + measure.ticks;
+    place += step
+  ) {
+    const onBeat = place % pulseTicks(measure.meter) === 0;
+    if (!onBeat) places.push(place - measure.offset);
+  }
+  return places;
+}
+
+const inOrder = (measure: ScoreMeasure) =>
+  measure.notes.sort((a, b) => a.start - b.start || a.string - b.string);
+
+/**
+ * Fills the gaps of fingerstyle measures with chord notes on inner strings that the hand has under it: open ones, or
+ * those of the chord's shape with fingers that are free. Nothing that sounds is touched or cut.
+ */
+export function fillGaps(measures: readonly ScoreMeasure[], setup: Setup, hand: Hand): void {
+  const chords = new ChordNow();
+  let last = 0;
+  for (const measure of measures) {
+    for (const place of fillPlaces(measure)) {
+      const chord = chords.at(measure, place);
+      if (!chord || measure.notes.some(n => n.start === place)) continue;
+      const sounding = soundingAt(measure, place);
+      const bass = sounding.find(n => n.voice === 'bass');
+      if (!bass) continue;
+      const floor = sounding.find(n => n.voice === 'melody')?.string ?? 0;
+      let best: { note: ScoreNote; cost: number } | undefined;
+      for (let string = floor + 1; string < bass.string; string++) {
+        const fret = fretInShape(setup, chord, string);
+        if (fret === undefined) continue;
+        const fill = added(measure, setup, hand, place, { string, fret, voice: 'inner' });
+        if (!fill) continue;
+        // Another string than the fill before, so that the fills roll.
+        const cost = fill.cost + (string === last ? 0.8 : 0);
+        if (!best || cost < best.cost) best = { note: fill.note, cost };
+      }
+      if (!best) continue;
+      last = best.note.string;
+      measure.notes.push(best.note);
+    }
+    inOrder(measure);
+  }
+}
+
+/**
+ * Lays the treble strokes of a picking pattern under a melody. The pattern gives way to it: what would lie on the
+ * melody's string or above moves to the nearest string below that the chord's shape sounds, a finger that the melody
+ * needs at that moment plucks the melody, and what no free finger can hold is left out.
+ *
+ * @param strokesFor the pattern of each measure
+ * @param oneStroke a pick takes all that is struck at once, so the strings must be neighbours
+ * @returns the notes that were added
+ */
+export function layTreble(
+  measures: readonly ScoreMeasure[],
+  setup: Setup,
+  hand: Hand,
+  strokesFor: (meter: ScoreMeasure['meter'], measure: number) => readonly PatternStroke[],
+  oneStroke: boolean,
+): ScoreNote[] {
+  const chords = new ChordNow();
+  const laid: ScoreNote[] = [];
+  for (const [index, measure] of measures.entries()) {
+    for (const { start, stroke } of layPattern(strokesFor(measure.meter, index), measure)) {
+      const chord = chords.at(measure, start);
+      const treble = isStrum(stroke)
+        ? stroke.play[0] === 'X'
+          ? []
+          : stroke.play
+        : stroke.play.filter(token => typeof token === 'number');
+      if (!chord || !treble.length) continue;
+      const sounding = soundingAt(measure, start);
+      const melody = sounding.find(n => n.voice === 'melody');
+      const bass = sounding.find(n => n.voice === 'bass');
+      // The melody struck here takes the place of a finger.
+      if (melody?.start === start && !melody.tied && treble.length === 1 && !isStrum(stroke)) continue;
+      const floor = melody?.string ?? 0;
+      const limit = bass?.string ?? setup.tuning.length + 1;
+      const allowed = chord.frets.map((fret, i) => (i + 1 > floor && i + 1 < limit ? fret : null));
+      for (const string of patternUnder([{ play: treble }], allowed, limit)[0]!) {
+        const fret = fretInShape(setup, chord, string);
+        const note =
+          fret !== undefined && added(measure, setup, hand, start, { string, fret, voice: 'inner' });
+        if (!note) continue;
+        const together = measure.notes.filter(n => n.start === start && !n.tied);
+        if (oneStroke && together.length && !neighbours([...together, note.note])) continue;
+        if (stroke.accent) note.note.accent = true;
+        measure.notes.push(note.note);
+        laid.push(note.note);
+      }
+    }
+    inOrder(measure);
+  }
+  return laid;
+}
+
+/**
+ * Lets the bass run: before a chord that changes, a scale note a step from its bass on the half beat before, on another
+ * string than the bass that still sounds. Nothing that sounds is touched or cut.
+ *
+ * @param alone nothing else may be struck with it, as by a pick
+ */
+export function runBass(measures: readonly ScoreMeasure[], setup: Setup, hand: Hand, alone: boolean): void {
+  for (const [index, measure] of measures.entries()) {
+    const changes = [
+      ...measure.chords.map(chord => ({ chord, at: chord.start })),
+      ...(measures[index + 1]?.chords ?? [])
+        .filter(chord => chord.start === 0)
+        .map(chord => ({ chord, at: measure.ticks })),
+    ];
+    for (const { chord, at } of changes) {
+      const place = at - pulseTicks(measure.meter) / (isCompound(measure.meter) ? 3 : 2);
+      const parsed = parseChord(chord.sounding);
+      if (place <= 0 || !parsed || measure.notes.some(n => n.start > place && n.start < at)) continue;
+      const struck = measure.notes.filter(n => n.start === place);
+      if (struck.some(n => n.voice === 'bass') || (alone && struck.length)) continue;
+      const before = soundingAt(measure, place).find(n => n.voice === 'bass');
+      if (!before || mod12(noteAt(setup, before.string, before.fret)) === bassClass(parsed)) continue;
+      const run = stepTo(parsed, measure, setup, hand, place, before);
+      if (run) measure.notes.push(run);
+    }
+    inOrder(measure);
+  }
+}
+
+/** The easiest scale note a step away from a chord's bass. */
+function stepTo(
+  chord: Chord,
+  measure: ScoreMeasure,
+  setup: Setup,
+  hand: Hand,
+  place: number,
+  before: ScoreNote,
+): ScoreNote | undefined {
+  const scale = scaleOf(measure.key);
+  const strings = setup.tuning.length;
+  const goal = bassClass(chord);
+  let best: { note: ScoreNote; cost: number } | undefined;
+  for (const step of [-2, -1, 1, 2]) {
+    const pitchClass = mod12(goal + step);
+    if (!scale.includes(pitchClass)) continue;
+    for (let string = strings; string > strings / 2; string--) {
+      if (string === before.string) continue;
+      for (const fret of fretsOfClass(setup, string, pitchClass, 5)) {
+        const run = added(measure, setup, hand, place, { string, fret, voice: 'bass' });
+        if (run && (!best || run.cost < best.cost)) best = run;
+      }
+    }
+  }
+  return best?.note;
+}
+
+/** The finger for a further note beside what is held, none of which may move; undefined where there is none. */
+function freeFinger(
+  setup: Setup,
+  hand: Hand,
+  notes: readonly ScoreNote[],
+  own: ScoreNote,
+): { finger: Finger | undefined; cost: number } | undefined {
+  const duties = dutiesOfNotes(setup, notes);
+  const fixed = new Map<number, Finger>();
+  for (const note of notes) if (note !== own && note.finger && note.fret) fixed.set(note.string, note.finger);
+  let best: { grip: FingerPlacement[]; cost: number } | undefined;
+  for (const grip of gripsFor(setup, hand, duties, fixed)) {
+    const cost = gripCost(setup, hand, grip, duties);
+    if (!best || cost < best.cost) best = { grip, cost };
+  }
+  if (!best) return undefined;
+  return { finger: own.fret ? fingerOn(best.grip, own.string, own.fret) : undefined, cost: best.cost };
+}

@@ -1,0 +1,150 @@
+/** Picking patterns and strums: the library, what fits a meter, and how a pattern lies in a measure. */
+import { followingRoot, type PatternStroke, parsePattern } from '../fingering';
+import type { ArrangeSettings } from '../score';
+import { isCompound, type Meter, measureTicks, pulseCount, pulseTicks, strongBeats } from '../time';
+
+/** A pattern of the library, written relative to the chord (see `parsePattern`). */
+export interface NamedPattern {
+  name: string;
+  text: string;
+  /** Beats of the measures it is for, or 'jig' for 6/8, 9/8 and 12/8 (a group of three eighths). */
+  beats: 2 | 3 | 4 | 5 | 'jig';
+}
+
+/** Patterns that are common practice. */
+export const PATTERNS: readonly NamedPattern[] = [
+  { name: 'Pinch and roll', text: '(B1) 3 2 3', beats: 2 },
+  { name: 'Bass and brush in two', text: 'B T', beats: 2 },
+  { name: 'Arpeggio up and down', text: 'B 3 2 1 2 3', beats: 3 },
+  { name: 'Waltz: bass, pluck, pluck', text: 'B (321) (321)', beats: 3 },
+  { name: 'Bass and brush, waltz', text: 'B T T', beats: 3 },
+  { name: 'Strum, waltz', text: '>D . D U D U', beats: 3 },
+  { name: 'Arpeggio in eighths', text: 'B 3 2 3 1 3 2 3', beats: 4 },
+  { name: 'Rolling up', text: 'B 3 2 1 B 3 2 1', beats: 4 },
+  { name: 'Alternating thumb', text: 'B 2 A 1 B 2 A 1', beats: 4 },
+  { name: 'Alternating thumb with a pinch', text: '(B1) . A 2 B 1 A 2', beats: 4 },
+  { name: 'Bass and brush', text: 'B T A T', beats: 4 },
+  { name: 'Strum on the beats', text: 'D D D D', beats: 4 },
+  { name: 'Strum down, down-up, up, down-up', text: 'D . D U . U D U', beats: 4 },
+  { name: 'Strum with damped backbeat', text: 'D . X U D U X U', beats: 4 },
+  { name: 'Strum, two and four accented', text: 'D D >D D D D >D D', beats: 4 },
+  { name: 'Bass and brush, three and two', text: 'B T T B T', beats: 5 },
+  { name: 'Arpeggio, three and two', text: 'B 3 2 1 2 3 B 3 2 3', beats: 5 },
+  { name: 'Jig: bass and two up', text: 'B 2 1', beats: 'jig' },
+  { name: 'Jig strum: down, up, down', text: '>D U D', beats: 'jig' },
+];
+
+/** Bass and treble strings struck together: for fingers, not for a pick. */
+const PINCH = /\([^)]*[BA][^)]*\d|\([^)]*\d[^)]*[BA]/;
+
+/** The pattern of a meter where none is asked for: one that a pick can strike, where a pick is used. */
+export function usualPattern(meter: Meter, school: ArrangeSettings['school']): NamedPattern {
+  const library = patternsFor(meter);
+  return (school === 'pick' && library.find(pattern => !PINCH.test(pattern.text))) || library[0]!;
+}
+
+/** The patterns of the library that fit a meter, the usual one first; at least one. */
+export function patternsFor(meter: Meter): NamedPattern[] {
+  const beats = isCompound(meter) ? 'jig' : pulseCount(meter);
+  const own = PATTERNS.filter(pattern => pattern.beats === beats);
+  // What goes in four goes in two as well, twice as fast.
+  if (beats === 2) own.push(...PATTERNS.filter(pattern => pattern.beats === 4));
+  if (own.length) return own;
+  const strong = new Set(strongBeats(meter));
+  const text = Array.from({ length: pulseCount(meter) }, (_, i) =>
+    strong.has(i * pulseTicks(meter)) ? 'B' : 'T',
+  ).join(' ');
+  return [{ name: 'Bass and brush', text, beats: 4 }];
+}
+
+/**
+ * What is wrong with a pattern in a meter, in words: strokes that do not divide the measure into equal, countable
+ * parts. Undefined when it fits; a jig pattern fits each group of three eighths.
+ */
+export function patternFault(text: string, meter: Meter, strings: number): string | undefined {
+  const strokes = parsePattern(text, strings);
+  return 'error' in strokes ? strokes.error : lengthFault(strokes, meter);
+}
+
+function lengthFault(strokes: readonly PatternStroke[], meter: Meter): string | undefined {
+  const beats = pulseCount(meter);
+  const count = strokes.length;
+  if (count % beats === 0 || beats % count === 0 || (isCompound(meter) && count === 3)) return undefined;
+  const each = (beats / count).toFixed(2).replace(/\.?0+$/, '');
+  return `${count} strokes do not fill the ${beats} beats of ${meter.beats}/${meter.unit} evenly: each would last ${each} beat. Add a stroke, or a dot for a rest.`;
+}
+
+/** The pattern asked for in a section. */
+export function patternOf(
+  settings: Pick<ArrangeSettings, 'pattern' | 'sectionPatterns'>,
+  section: string | undefined,
+): string | undefined {
+  return (section && settings.sectionPatterns?.[section]?.trim()) || settings.pattern?.trim() || undefined;
+}
+
+/**
+ * Gives the strokes for each measure: the pattern asked for in its section, or the usual one of the meter where none is
+ * asked for or it does not fit a meter that the tune changes to.
+ *
+ * @param strings of the instrument
+ * @param sectionAt name of the section of a measure
+ */
+export function strokesBySection(
+  settings: Pick<ArrangeSettings, 'pattern' | 'sectionPatterns' | 'school'>,
+  strings: number,
+  sectionAt: (measure: number) => string | undefined,
+): (meter: Meter, measure: number) => readonly PatternStroke[] {
+  const known = new Map<string, readonly PatternStroke[]>();
+  return (meter, measure) => {
+    const wanted = patternOf(settings, sectionAt(measure));
+    const fits = wanted !== undefined && patternFault(wanted, meter, strings) === undefined;
+    const text = fits ? wanted : usualPattern(meter, settings.school).text;
+    let strokes = known.get(text);
+    if (!strokes) {
+      const read = parsePattern(text, strings);
+      if ('error' in read) throw new Error(`the pattern "${text}" can't be read: ${read.error}`);
+      strokes = followingRoot(read);
+      known.set(text, strokes);
+    }
+    return strokes;
+  };
+}
+
+/** A stroke in a measure, in ticks from the start of what is written. */
+export interface LaidStroke {
+  start: number;
+  stroke: PatternStroke;
+}
+
+/**
+ * A pattern laid into a measure. A short one repeats in every beat or group of it; a pickup takes its last part. One
+ * that plucks the bass begins again where the chord changes inside the measure, so that the new root is heard.
+ */
+export function layPattern(
+  strokes: readonly PatternStroke[],
+  measure: { meter: Meter; ticks: number; offset: number; chords: readonly { start: number }[] },
+): LaidStroke[] {
+  const { meter } = measure;
+  const beats = pulseCount(meter);
+  const perGroup = isCompound(meter) && strokes.length === 3 && beats > 1;
+  const repeats = perGroup
+    ? beats
+    : strokes.length < beats && beats % strokes.length === 0
+      ? beats / strokes.length
+      : 1;
+  const count = strokes.length * repeats;
+  const slot = measureTicks(meter) / count;
+  const withBass = strokes.some(stroke => stroke.play.includes('B'));
+  const laid: LaidStroke[] = [];
+  let first = 0;
+  let chord = measure.chords.findLast(c => c.start <= 0);
+  for (let i = 0; i < count; i++) {
+    const start = Math.round(i * slot) - measure.offset;
+    if (start < 0 || start >= measure.ticks) continue;
+    const now = measure.chords.findLast(c => c.start <= start);
+    if (withBass && now !== chord && start > 0) first = i;
+    chord = now;
+    laid.push({ start, stroke: strokes[(i - first) % strokes.length]! });
+  }
+  return laid;
+}
