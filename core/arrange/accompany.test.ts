@@ -1,10 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { checkArrangement } from '../check';
 import { bassClass, chordClasses, parseChord } from '../chord';
 import { readAbc } from '../formats/abc';
 import { noteAt } from '../instrument';
 import { mod12 } from '../pitch';
-import type { Arrangement } from '../score';
+import { type Arrangement, perform } from '../score';
 import { faultsOf } from '../testing/findings';
 import { tunes } from '../testing/tunes';
 import { arrange, PATTERNS, patternFault, patternsFor } from './index';
@@ -60,6 +61,56 @@ describe('accompaniment by pattern', () => {
     const g = chordClasses(parseChord('G')!);
     for (const note of late) expect(g).toContain(mod12(noteAt(a.setup, note.string, note.fret)));
   });
+  it('begins again with the new root where the chord changes inside the measure (common practice)', () => {
+    const a = under(song('"C"cc"G"dd|]'), 'B 3 2 3 1 3 2 3');
+    expect(strokes(a, 0)).toBe('5 3 2 3 6 3 2 3');
+    // A strum keeps its down and up through the change.
+    const strum = under(song('"C"cc"G"dd|]'), 'D U D U D U D U');
+    expect(strum.measures[0]!.notes.filter(n => n.start === strum.measures[0]!.ticks / 2)[0]!.pluck).toBe(
+      'down',
+    );
+  });
+  it('string numbers worked out over one chord follow the root of the others (common practice)', () => {
+    const a = under(song('"C"cccc|"G"dddd|"D"ffff|]'), '5 3 2 1');
+    expect([0, 1, 2].map(i => strokes(a, i))).toEqual(['5 3 2 1', '6 3 2 1', '4 3 2 1']);
+  });
+  it('accents and damped strokes are marked, and a damped one stops the strings', () => {
+    const a = under(song('"Am"eeee|]'), '>D . X U');
+    const { notes } = a.measures[0]!;
+    expect(notes.filter(n => n.start === 0).every(n => n.accent)).toBe(true);
+    const damped = notes.filter(n => n.dead);
+    expect(damped.map(n => n.string).sort()).toEqual([1, 2, 3, 4, 5]);
+    expect(damped.every(n => n.pluck === 'down' && !n.finger)).toBe(true);
+    for (const note of perform(a, [0]).filter(p => p.at === 0))
+      expect(note.ringEnd).toBeLessThanOrEqual(damped[0]!.start);
+    expect(checkArrangement(a)).toEqual([]);
+  });
+  it('a section has its own pattern where asked for, the others the one of the whole', () => {
+    const tune = song('P:A\n|:"C"cccc|"G"dddd:|\nP:B\n"F"ffff|"C"eeee|]');
+    const result = arrange(tune, {
+      id: 'x',
+      instrument: 'guitar',
+      style: 'pattern',
+      capo: 0,
+      settings: { pattern: 'B 3 2 1', sectionPatterns: { B: 'D D' } },
+    });
+    const a = result.arrangement!;
+    expect(strokes(a, 0)).toBe('5 3 2 1');
+    expect(a.measures[2]!.notes.every(n => n.pluck === 'down')).toBe(true);
+    const wrong = arrange(tune, {
+      id: 'x',
+      instrument: 'guitar',
+      style: 'pattern',
+      capo: 0,
+      settings: { sectionPatterns: { B: 'B 3 2 1 2' } },
+    });
+    expect(wrong.problem).toMatchObject({ message: expect.stringMatching(/5 strokes/), measures: [2] });
+  });
+  it('where the meter changes, the usual pattern of the other meter is taken', () => {
+    const a = under(song('"C"cccc|[M:3/4]"G"ddd|]'), 'B 3 2 1');
+    expect(strokes(a, 0)).toBe('5 3 2 1');
+    expect(strokes(a, 1)).toBe('6 3 2 1 2 3');
+  });
   it('a jig pattern goes through each group of three', () => {
     expect(strokes(under(song('"G"ddd|]', '6/8', 'G'), 'B 2 1'), 0)).toBe('6 2 1 6 2 1');
   });
@@ -91,6 +142,8 @@ describe('accompaniment by pattern', () => {
       { beats: 6, unit: 8 },
       { beats: 9, unit: 8 },
       { beats: 12, unit: 8 },
+      { beats: 5, unit: 4 },
+      { beats: 7, unit: 8 },
     ]) {
       expect(patternsFor(meter).length).toBeGreaterThan(0);
       for (const pattern of patternsFor(meter)) expect(patternFault(pattern.text, meter, 6)).toBeUndefined();

@@ -74,7 +74,7 @@ function wantedClasses(wish: BassWish): Wanted[] {
   const costs: Record<Exclude<BassRole, 'walk' | 'drone'>, [root: number, fifth: number, third: number]> = {
     root: [0, 3.2, 3.6],
     fifth: [1.2, 0, 1.4],
-    third: [1.4, 1, 0],
+    third: [2.4, 2, 0],
     upper: [1.5, 0, 0.1],
   };
   const [forRoot, forFifth, forThird] = costs[role as keyof typeof costs];

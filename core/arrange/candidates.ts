@@ -113,13 +113,11 @@ export function handStates(
     const top = melody && noteAt(setup, melody.string, melody.fret);
     for (const companion of companionsAt(melody)) {
       const places = companion?.places ?? [];
-      if (
-        melody &&
-        !companion?.doubles &&
-        places.some(place => place.string <= melody.string || noteAt(setup, place.string, place.fret) >= top!)
-      ) {
-        continue;
-      }
+      const inTheWay = (place: Place) =>
+        companion?.doubles
+          ? place.string === melody!.string
+          : place.string <= melody!.string || noteAt(setup, place.string, place.fret) >= top!;
+      if (melody && places.some(inTheWay)) continue;
       const all = melody ? [melody, ...places] : places;
       if (oneStroke && places.length && !neighbours(all)) continue;
       const base =

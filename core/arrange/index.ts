@@ -66,8 +66,14 @@ export type ArrangeResult =
  * Arranges a tune for an instrument. The melody is kept note for note (the whole of it moved by an octave where
  * the range asks for it, which the ledger says); everything struck and held together can be held by the hand.
  * The same tune and request always give the same arrangement.
+ *
+ * @param report told how much of the work is done, 0 to 1
  */
-export function arrange(source: Tune, request: ArrangeRequest): ArrangeResult {
+export function arrange(
+  source: Tune,
+  request: ArrangeRequest,
+  report: (done: number) => void = () => {},
+): ArrangeResult {
   const hand = request.hand ?? DEFAULT_HAND;
   const ledger: string[] = [];
   let tune = transposeTune(source, request.transposition ?? 0);
@@ -125,9 +131,11 @@ export function arrange(source: Tune, request: ArrangeRequest): ArrangeResult {
     frame,
     request.style,
     settings,
+    done => report(DONE.layers * done),
   );
   const edges: (Float64Array | undefined)[] = [];
   const chosen = alikeWhereAlike(tune, layers, prefer => chooseStates(plan.setup, layers, edges, prefer));
+  report(DONE.path);
 
   const measures = frame.measures.map(measure => ({ ...measure, notes: [] as ScoreNote[] }));
   const levels = placeNotes(tune, plan.setup, layers, chosen, measures, ledger, {
@@ -145,6 +153,7 @@ export function arrange(source: Tune, request: ArrangeRequest): ArrangeResult {
   }
   if (request.keep) ledger.push(...putPinnedBack(request.keep, measures, plan.setup));
   solveFingers(measures, plan.setup, hand, source.quartersPerMinute);
+  report(DONE.fingers);
   thinTo(settings.level, measures, levels);
   ledger.push(...slurOnStrings(measures));
   const ornaments = ornament(measures, plan.setup, ornamentingOf(settings));
@@ -164,6 +173,9 @@ export function arrange(source: Tune, request: ArrangeRequest): ArrangeResult {
   }
   return { arrangement: assembled(source, request, settings, plan, measures, ledger) };
 }
+
+/** How much of the work is done after each part of it, about. */
+const DONE = { layers: 0.5, path: 0.75, fingers: 0.95 };
 
 /** What is wrong with the patterns asked for, with those that would do; undefined when they fit. */
 function patternProblem(tune: Tune, settings: ArrangeSettings, strings: number): ArrangeProblem | undefined {

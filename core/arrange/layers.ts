@@ -181,6 +181,10 @@ const NO_SHAPE: ShapeFingers = new Map();
 /** Reluctance to stay on a chord where another could pass. Judgement. */
 const NOT_PASSING = 3;
 
+/** Moments between two reports of progress. */
+const REPORT_EVERY = 32;
+
+/** The moments of a tune, each with every hand state considered there. `report` is told how much is done, 0 to 1. */
 export function buildLayers(
   tune: Tune,
   setup: Setup,
@@ -190,6 +194,7 @@ export function buildLayers(
   frame: Frame,
   style: Style,
   settings: ArrangeSettings,
+  report: (done: number) => void,
 ): Layer[] {
   const memory = new GripMemory(setup, hand);
   const strings = setup.tuning.length;
@@ -218,6 +223,7 @@ export function buildLayers(
   };
 
   for (const [index, at] of times.entries()) {
+    if (index % REPORT_EVERY === 0) report(index / times.length);
     while (noteIndex < struck.length && struck[noteIndex]!.end <= at) noteIndex += 1;
     const note = struck[noteIndex];
     const melody = note && note.at <= at ? note : undefined;

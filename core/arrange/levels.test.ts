@@ -6,11 +6,14 @@ import { readAbc } from '../formats/abc';
 import { noteAt } from '../instrument';
 import { mod12 } from '../pitch';
 import {
+  ALTERNATIONS,
   type Arrangement,
   type ArrangeSettings,
   BASS_SCHOOLS,
   DENSITIES,
+  DOUBLINGS,
   findNote,
+  isStruck,
   LEVELS,
   moveToString,
   ORNAMENTING,
@@ -53,7 +56,10 @@ const basses = (a: Arrangement) =>
 const anySettings = fc.record<ArrangeSettings>({
   level: fc.constantFrom(...LEVELS),
   bass: fc.constantFrom(...BASS_SCHOOLS),
+  alternation: fc.constantFrom(...ALTERNATIONS),
   density: fc.constantFrom(...DENSITIES),
+  doubling: fc.constantFrom(...DOUBLINGS),
+  passing: fc.boolean(),
   voices: fc.integer({ min: 2, max: 4 }),
   school: fc.constantFrom(...PLUCK_SCHOOLS),
   jig: fc.constantFrom('group', 'alternate'),
@@ -84,7 +90,7 @@ describe('every level, bass, density and school', () => {
               ),
             ).toEqual(melodyNotes(tune).map(n => n.midi));
             for (const measure of arrangement.measures)
-              for (const note of measure.notes) expect(note.pluck !== undefined).toBe(!note.tied);
+              for (const note of measure.notes) expect(note.pluck !== undefined).toBe(isStruck(note));
             expect(arrange(tune, request)).toEqual(result);
           },
         ),

@@ -76,12 +76,23 @@ export function measureDifficulty(arrangement: Arrangement, index: number): Diff
   return { parts, total: Object.values(parts).reduce((sum, value) => sum + value, 0) };
 }
 
-/** Difficulty of a whole arrangement: the mean of its measures and the hardest one (from 0). */
-export function difficultyOf(arrangement: Arrangement): { mean: number; hardest: number; worst: number } {
-  const totals = arrangement.measures.map((_, index) => measureDifficulty(arrangement, index).total);
+/** Difficulty of a whole arrangement: the mean of its measures, in parts too, and the hardest one (from 0). */
+export function difficultyOf(arrangement: Arrangement): {
+  mean: number;
+  parts: Difficulty['parts'];
+  hardest: number;
+  worst: number;
+} {
+  const all = arrangement.measures.map((_, index) => measureDifficulty(arrangement, index));
+  const totals = all.map(difficulty => difficulty.total);
+  const count = Math.max(1, all.length);
+  const parts = Object.fromEntries(
+    DIFFICULTY_PARTS.map(part => [part, all.reduce((sum, d) => sum + d.parts[part], 0) / count]),
+  ) as Difficulty['parts'];
   const worst = Math.max(0, ...totals);
   return {
-    mean: totals.reduce((sum, value) => sum + value, 0) / Math.max(1, totals.length),
+    mean: totals.reduce((sum, value) => sum + value, 0) / count,
+    parts,
     hardest: Math.max(0, totals.indexOf(worst)),
     worst,
   };

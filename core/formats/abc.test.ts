@@ -7,7 +7,7 @@ import { arrange } from '../arrange';
 import { checkArrangement } from '../check';
 import { tunes } from '../testing/tunes';
 import { lengthFaults, melodyNotes } from '../tune';
-import { readAbc } from './abc';
+import { readAbc, writeChords } from './abc';
 
 describe('reading generated ABC', () => {
   it('finds key, meter, every pitch and every measure length', () => {
@@ -173,5 +173,44 @@ describe("the examples that Debian's abcmidi package ships", () => {
         expect(checkArrangement(result.arrangement, tune).filter(f => f.kind !== 'length')).toEqual([]);
       else expect(result.problem.offers.length).toBeGreaterThan(0);
     }
+  });
+});
+
+describe('writing chords into a tune', () => {
+  const bare = (abc: string) => abc.replace(/"[^"]*"/g, '');
+  it('into its measures and its text alike: read again, the text gives the same tune', () => {
+    fc.assert(
+      fc.property(tunes({ low: -3, high: 12 }), generated => {
+        const { tune } = readAbc(bare(generated.abc))[0]!;
+        const symbols = tune.measures.map((_, i) => (i % 3 === 2 ? undefined : ['G', 'Em7', 'D/F#'][i % 2]));
+        const written = writeChords(tune, symbols);
+        expect(written.measures.map(m => m.chords[0]?.symbol)).toEqual(symbols);
+        const again = readAbc(written.abc!)[0]!.tune;
+        expect(again.measures).toEqual(written.measures);
+      }),
+      { numRuns: 200 },
+    );
+  });
+  it('leaves chords that are there, repeats, endings and words alone', () => {
+    const abc =
+      'T:No number\nM:3/4\nL:1/4\nK:G\nD|:G2B|"D"A3|1 G3:|2 (3GAB c||\nw:lo la lo la\nM:2/4\nP:B\n{a}g2|z2|]\n';
+    const { tune } = readAbc(abc)[0]!;
+    const written = writeChords(tune, ['C', 'G', 'X', 'Em', 'Am', 'C', 'G']);
+    const again = readAbc(written.abc!)[0]!.tune;
+    expect(again.measures).toEqual(written.measures);
+    expect(again.measures.map(m => m.chords.map(c => c.symbol))).toEqual([
+      ['C'],
+      ['G'],
+      ['D'],
+      ['Em'],
+      ['Am'],
+      ['C'],
+      ['G'],
+    ]);
+    expect(written.abc).toContain('w:lo la lo la');
+  });
+  it('a tune without a text gets them in its measures', () => {
+    const { abc: _abc, ...tune } = readAbc('X:1\nT:T\nM:4/4\nL:1/4\nK:C\ncdef|]\n')[0]!.tune;
+    expect(writeChords(tune, ['C']).measures[0]!.chords).toEqual([{ start: 0, symbol: 'C' }]);
   });
 });

@@ -190,12 +190,39 @@ export function splitTuneBook(book: string): AbcEntry[] {
   });
 }
 
-/** Reads every tune of a book. An empty result means that there is no tune in the text. */
-export function readAbc(book: string): AbcTune[] {
-  return splitTuneBook(book).map(readEntry);
+/**
+ * Writes chords into a tune, and into the text it was read from: one symbol at the start of each measure that has none.
+ *
+ * @param symbols by measure; undefined leaves a measure as it is
+ */
+export function writeChords(tune: Tune, symbols: readonly (string | undefined)[]): Tune {
+  const wanted = tune.measures.map((measure, i) => (measure.chords.length ? undefined : symbols[i]));
+  const measures = tune.measures.map((measure, i) => {
+    const symbol = wanted[i];
+    return symbol ? { ...measure, chords: [{ start: 0, symbol }] } : measure;
+  });
+  const [entry] = tune.abc === undefined ? [] : splitTuneBook(tune.abc);
+  if (!entry) return { ...tune, measures };
+  const { firstChars } = readEntry(entry);
+  let abc = entry.text;
+  // From the end, so that what was found keeps its place.
+  for (let i = firstChars.length - 1; i >= 0; i--) {
+    const at = firstChars[i]!;
+    if (wanted[i]) abc = `${abc.slice(0, at)}"${wanted[i]}"${abc.slice(at)}`;
+  }
+  return { ...tune, measures, abc };
 }
 
-function readEntry(entry: AbcEntry): AbcTune {
+/** Reads every tune of a book. An empty result means that there is no tune in the text. */
+export function readAbc(book: string): AbcTune[] {
+  return splitTuneBook(book).map(entry => {
+    const { tune, problems } = readEntry(entry);
+    return { tune, problems };
+  });
+}
+
+/** As `AbcTune`, and where in the entry's text the first note or rest of each measure stands. */
+function readEntry(entry: AbcEntry): AbcTune & { firstChars: number[] } {
   // abcjs starts a tune at X:, so a text without it is given one on the same line, to keep line numbers true.
   const hasNumber = entry.text.startsWith('X:');
   const source = hasNumber ? entry.text : `X:1\n${entry.text}`;
@@ -242,7 +269,9 @@ function readEntry(entry: AbcEntry): AbcTune {
   if (!/^K:/m.test(source))
     report('error', 0, 'the key is missing: a line such as "K:D" must end the heading');
 
-  const measures = readMeasures(parsed, report);
+  const firstChars: number[] = [];
+  const prefix = source.length - entry.text.length;
+  const measures = readMeasures(parsed, report, offset => firstChars.push(offset - prefix));
   const first = measures[0];
   const notes = measures.reduce((sum, m) => sum + m.events.filter(e => e.pitch).length, 0);
   if (notes === 0) report('error', source.length, 'there are no notes in this tune');
@@ -273,13 +302,14 @@ function readEntry(entry: AbcEntry): AbcTune {
   if (rhythm) tune.rhythm = rhythm;
   if (origin) tune.source = origin;
   problems.sort((a, b) => a.line - b.line || a.column - b.column);
-  return { tune, problems };
+  return { tune, problems, firstChars };
 }
 
-/** Walks the first voice and cuts it into measures. */
+/** Walks the first voice and cuts it into measures; `opened` is told the place of each one's first element. */
 function readMeasures(
   parsed: AbcParsed,
   report: (severity: AbcProblem['severity'], offset: number, message: string) => void,
+  opened: (offset: number) => void,
 ): TuneMeasure[] {
   const measures: TuneMeasure[] = [];
   let meter: Meter = { beats: 4, unit: 4 };
@@ -308,6 +338,7 @@ function readMeasures(
       repeatStart = false;
       section = undefined;
       measureOffset = offset;
+      opened(offset);
     }
     return current;
   };

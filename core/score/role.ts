@@ -1,5 +1,5 @@
 import { type Chord, degreeOf, parseChord } from '../chord';
-import { mod12, scaleOf } from '../pitch';
+import { mod12, prettyAccidentals, scaleOf } from '../pitch';
 import { soundingAt } from './grip';
 import { type Arrangement, findNote, noteMidi } from './model';
 
@@ -79,6 +79,22 @@ export function noteRole(arrangement: Arrangement, id: string): NoteRole | undef
     }
   }
   return role;
+}
+
+/**
+ * What each note of a measure is in its chord, in the order of the measure's notes: its degree ("b3"), or for a note
+ * foreign to it its step in the key in brackets ("(4)"), "·" outside both.
+ */
+export function measureDegrees(arrangement: Arrangement, index: number): string[] {
+  const measure = arrangement.measures[index]!;
+  const scale = scaleOf(measure.key);
+  return measure.notes.map(note => {
+    const pitchClass = mod12(noteMidi(arrangement.setup, note));
+    const chord = chordAt(arrangement, index, note.start);
+    const degree = chord && degreeOf(chord, pitchClass);
+    const step = scale.indexOf(pitchClass) + 1;
+    return degree ? prettyAccidentals(degree) : step ? `(${step})` : '·';
+  });
 }
 
 /** The role in a few words: "the 3rd step of the key; b3 of Em; a minor third over the bass". */

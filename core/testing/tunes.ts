@@ -1,6 +1,6 @@
 /**
- * Made-up tunes in ABC for property tests: all modes and common meters, pickups, repeats, tuplets, ties,
- * accidentals and chords, together with the melody that was meant.
+ * Made-up tunes in ABC for property tests: all modes, common meters and changes between them, pickups, tuplets, ties,
+ * slurs, accidentals and chords, together with the melody that was meant.
  */
 import fc from 'fast-check';
 import { type Key, keyFifths, MODES, type Mode, midiOf, type Step, signatureAlter } from '../pitch';
@@ -53,12 +53,15 @@ function tuneFrom(choices: readonly number[], options: { low: number; high: numb
   let cursor = 0;
   const pick = (n: number) => (choices[cursor++ % choices.length] ?? 0) % n;
   const meter = METERS[pick(METERS.length)]!;
+  // One tune in four changes its meter half-way.
+  const later = pick(4) === 0 ? METERS[pick(METERS.length)]! : meter;
   const wanted: Key = { tonic: TONICS[pick(TONICS.length)]!, mode: MODES[pick(MODES.length)]! };
   // Signatures of more than seven accidentals are not written.
   const key: Key = Math.abs(keyFifths(wanted)) <= 7 ? wanted : { tonic: 'D', mode: wanted.mode };
   const fifths = keyFifths(key);
   const measureCount = 1 + pick(8);
-  const full = (measureTicks(meter) / TICKS_PER_WHOLE) * 8;
+  const eighthsOf = (m: Meter) => (measureTicks(m) / TICKS_PER_WHOLE) * 8;
+  const full = eighthsOf(meter);
   const withChords = pick(3) > 0;
   const pickup = pick(3) === 0 ? 1 + pick(2) : 0;
   const melody: number[] = [];
@@ -99,6 +102,9 @@ function tuneFrom(choices: readonly number[], options: { low: number; high: numb
       if (kind === 0 && left >= 2 && tie === undefined) {
         body += `(3${note('', false)}${note('', false)}${note('', false)}`;
         left -= 2;
+      } else if (kind === 3 && left >= 2 && tie === undefined && pick(2) === 0) {
+        body += `(${note('', false)}${note('', false)})`;
+        left -= 2;
       } else if (kind === 1 && tie === undefined) {
         body += 'z';
         left -= 1;
@@ -117,8 +123,10 @@ function tuneFrom(choices: readonly number[], options: { low: number; high: numb
     measure(pickup);
     body += ' | ';
   }
+  const turn = Math.ceil(measureCount / 2);
   for (let i = 0; i < measureCount; i++) {
-    measure(full);
+    if (i === turn && later !== meter) body += `[M:${later.beats}/${later.unit}] `;
+    measure(eighthsOf(i < turn ? meter : later));
     body += i === measureCount - 1 ? ' |]' : ' | ';
   }
   // A tie left open at the end leads nowhere.

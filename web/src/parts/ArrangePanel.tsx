@@ -1,15 +1,17 @@
-import { Alert, Button, Group, NumberInput, Select, Switch, Text, TextInput } from '@mantine/core';
-import { useEffect, useMemo, useRef, useState } from 'react';
-import { type ArrangeRequest, patternFault, patternsFor } from '#core/arrange';
-import { difficultyOf } from '#core/check';
+import { Alert, Button, Group, NumberInput, Progress, Select, Switch, Text } from '@mantine/core';
+import { useEffect, useMemo, useState } from 'react';
+import { type ArrangeRequest, ornamentingOf, patternsFor } from '#core/arrange';
+import { DIFFICULTY_PARTS, difficultyOf } from '#core/check';
 import { HAND_SIZES, type HandSize } from '#core/hand';
 import { INSTRUMENTS } from '#core/instrument';
 import {
+  type Alternation,
   type Arrangement,
   type ArrangeSettings,
   type BassSchool,
   changedMeasures,
   type Density,
+  type Doubling,
   type Level,
   type Ornamenting,
   type PluckSchool,
@@ -20,15 +22,19 @@ import {
 } from '#core/score';
 import { beatsPerMinute, isCompound, type Meter, quartersFromBeats } from '#core/time';
 import { measureNumbers, sectionsOf, type Tune } from '#core/tune';
-import { arranger } from '../engine/workers';
+import { arrangeStoppable } from '../engine/workers';
 import {
+  ALTERNATION_WORDS,
   BASS_WORDS,
   DENSITY_WORDS,
+  DIFFICULTY_WORDS,
+  DOUBLING_WORDS,
   LEVEL_WORDS,
   ORNAMENTING_WORDS,
   SCHOOL_WORDS,
   STYLE_WORDS,
 } from './arrangeWords';
+import { PatternChoice } from './PatternChoice';
 
 type Scope = 'all' | 'section' | 'chosen';
 
@@ -66,9 +72,9 @@ export function ArrangePanel({
   const [quarters, setQuarters] = useState(arrangement.quartersPerMinute);
   const [scope, setScope] = useState<Scope>('all');
   const [asked, setAsked] = useState(false);
-  const [working, setWorking] = useState(false);
+  const [progress, setProgress] = useState<number>();
+  const working = progress !== undefined;
   const [trouble, setTrouble] = useState<string>();
-  const round = useRef(0);
   const numbers = measureNumbers(arrangement.measures);
   const section = sectionsOf(arrangement.measures).find(s => at >= s.from && at < s.to);
   const [from, to] =
@@ -101,21 +107,26 @@ export function ArrangePanel({
 
   useEffect(() => {
     if (!request) return;
-    const own = ++round.current;
-    setWorking(true);
-    const timer = setTimeout(async () => {
-      try {
-        const result = await arranger().arrange(tune, request);
-        // Only the answer to the last question counts.
-        if (own !== round.current) return;
+    let stop = () => {};
+    setProgress(0);
+    // Several choices made in quick succession are one question.
+    const timer = setTimeout(() => {
+      stop = arrangeStoppable(tune, request, setProgress, result => {
+        setProgress(undefined);
+        if ('error' in result) {
+          setTrouble(result.error);
+          return;
+        }
         setTrouble(result.problem?.message);
         onPropose(result.arrangement && { ...result.arrangement, quartersPerMinute: quarters });
-      } catch (cause) {
-        if (own === round.current) setTrouble(cause instanceof Error ? cause.message : String(cause));
-      }
-      if (own === round.current) setWorking(false);
+      });
     }, 150);
-    return () => clearTimeout(timer);
+    // Another question, or none any more: what is still being made is stopped.
+    return () => {
+      clearTimeout(timer);
+      stop();
+      setProgress(undefined);
+    };
   }, [request, tune, quarters, onPropose]);
 
   const ask = () => setAsked(true);
@@ -124,9 +135,7 @@ export function ArrangePanel({
     ask();
   };
   const stop = () => {
-    round.current += 1;
     setAsked(false);
-    setWorking(false);
     onPropose(undefined);
   };
   const changed = proposal ? changedMeasures(arrangement, proposal) : [];
@@ -141,6 +150,7 @@ export function ArrangePanel({
         : from === to
           ? name(from)
           : `${name(from)} to ${numbers[to]}`;
+  const byPattern = style === 'pattern' || (style === 'fingerstyle' && settings.bass === 'pattern');
   const picks = settings.school === 'pick' || settings.school === 'pick-fingers';
   return (
     <section aria-label="Arrange" className="stack">
@@ -170,14 +180,6 @@ export function ArrangePanel({
           ask();
         }}
       />
-      {style === 'pattern' && (
-        <PatternChoice
-          meter={meter}
-          strings={arrangement.setup.tuning.length}
-          text={settings.pattern ?? ''}
-          onChange={pattern => set({ pattern })}
-        />
-      )}
       {style !== 'melody' && style !== 'pattern' && (
         <Select
           label="Level"
@@ -196,29 +198,65 @@ export function ArrangePanel({
           onChange={v => v && set({ bass: v as BassSchool })}
         />
       )}
+      {style === 'fingerstyle' && settings.bass === 'alternating' && (
+        <Select
+          label="Alternation"
+          data={options(ALTERNATION_WORDS)}
+          value={settings.alternation ?? 'fifth'}
+          allowDeselect={false}
+          onChange={v => v && set({ alternation: v as Alternation })}
+        />
+      )}
+      {byPattern && (
+        <Patterns
+          meter={meter}
+          strings={arrangement.setup.tuning.length}
+          sections={[...new Set(sectionsOf(arrangement.measures).map(s => s.name))]}
+          settings={settings}
+          onChange={set}
+        />
+      )}
+      {style === 'chord-melody' && (
+        <Select
+          label="With the melody"
+          data={options(DOUBLING_WORDS)}
+          value={settings.doubling ?? 'grips'}
+          allowDeselect={false}
+          onChange={v => v && set({ doubling: v as Doubling })}
+        />
+      )}
       {style === 'chord-melody' && (
         <Group grow gap={8}>
           <Select
-            label="Grips"
+            label="Where"
             data={options(DENSITY_WORDS)}
             value={settings.density}
             allowDeselect={false}
             onChange={v => v && set({ density: v as Density })}
           />
-          <Select
-            label="Notes at once"
-            data={['2', '3', '4']}
-            value={String(settings.voices)}
-            allowDeselect={false}
-            onChange={v => v && set({ voices: Number(v) })}
-          />
+          {(settings.doubling ?? 'grips') === 'grips' && (
+            <Select
+              label="Notes at once"
+              data={['2', '3', '4']}
+              value={String(settings.voices)}
+              allowDeselect={false}
+              onChange={v => v && set({ voices: Number(v) })}
+            />
+          )}
         </Group>
+      )}
+      {style === 'chord-melody' && (
+        <Switch
+          label="Passing chords before a change"
+          checked={settings.passing ?? false}
+          onChange={event => set({ passing: event.currentTarget.checked })}
+        />
       )}
       {style !== 'pattern' && (
         <Select
           label="Ornaments"
           data={options(ORNAMENTING_WORDS)}
-          value={settings.ornaments ?? 'plain'}
+          value={ornamentingOf(settings)}
           allowDeselect={false}
           onChange={v => v && set({ ornaments: v as Ornamenting })}
         />
@@ -276,7 +314,12 @@ export function ArrangePanel({
       {trouble && <Alert color="cranberry">{trouble}</Alert>}
       <div className="verdict">
         <div aria-live="polite">
-          {working && <Text size="sm">Arranging …</Text>}
+          {working && (
+            <>
+              <Text size="sm">Arranging …</Text>
+              <Progress value={100 * progress} aria-label="How much is arranged" color="marigold" size="sm" />
+            </>
+          )}
           {!asked && (
             <Text size="sm">
               Difficulty {now.mean.toFixed(1)} a measure; the hardest is {name(now.hardest)} with{' '}
@@ -293,6 +336,21 @@ export function ArrangePanel({
                 with {then.worst.toFixed(1)}. Melody notes ring {ringFactor(proposal).toFixed(1)} times as
                 long as written (now {ringFactor(arrangement).toFixed(1)}).
               </Text>
+              <details>
+                <summary>What the difficulty is made of</summary>
+                <table className="difficulty">
+                  <tbody>
+                    {DIFFICULTY_PARTS.map(part => (
+                      <tr key={part}>
+                        <th scope="row">{DIFFICULTY_WORDS[part]}</th>
+                        <td>
+                          {now.parts[part].toFixed(1)} → {then.parts[part].toFixed(1)}
+                        </td>
+                      </tr>
+                    ))}
+                  </tbody>
+                </table>
+              </details>
               {proposal.ledger.length > 0 && (
                 <details>
                   <summary>What is not as in the source</summary>
@@ -354,45 +412,52 @@ export function ArrangePanel({
   );
 }
 
-/** A pattern of the library, or one typed as strings in order; what does not fill the measure is said. */
-function PatternChoice({
+/** The pattern of the whole, and those of sections that have their own. */
+function Patterns({
   meter,
   strings,
-  text,
+  sections,
+  settings,
   onChange,
 }: {
   meter: Meter;
   strings: number;
-  text: string;
-  onChange: (pattern: string) => void;
+  sections: readonly string[];
+  settings: ArrangeSettings;
+  onChange: (patch: Partial<ArrangeSettings>) => void;
 }) {
-  const [typed, setTyped] = useState(text);
-  const library = patternsFor(meter);
-  const fault = typed.trim() ? patternFault(typed, meter, strings) : undefined;
+  const own = settings.sectionPatterns ?? {};
   return (
     <>
-      <Select
+      <PatternChoice
         label="Pattern"
-        data={library.map(p => ({ value: p.text, label: `${p.name}: ${p.text}` }))}
-        value={library.some(p => p.text === text) ? text : null}
-        placeholder="your own"
-        onChange={v => {
-          if (!v) return;
-          setTyped(v);
-          onChange(v);
-        }}
+        meter={meter}
+        strings={strings}
+        text={settings.pattern ?? ''}
+        placeholder={`as usual: ${patternsFor(meter)[0]!.name}`}
+        onChange={pattern => onChange({ pattern })}
       />
-      <TextInput
-        label="or type it"
-        description="B bass string, A the next, digits strings, brackets together, D U strums, T treble brush, . rest"
-        value={typed}
-        error={fault}
-        onChange={event => {
-          const { value } = event.currentTarget;
-          setTyped(value);
-          if (value.trim() && !patternFault(value, meter, strings)) onChange(value);
-        }}
-      />
+      {sections.length > 1 && (
+        <details open={Object.values(own).some(Boolean)}>
+          <summary>A pattern of its own for a section</summary>
+          <div className="stack">
+            {sections.map(name => (
+              <PatternChoice
+                key={name}
+                label={`Section ${name}`}
+                meter={meter}
+                strings={strings}
+                text={own[name] ?? ''}
+                placeholder="as the whole"
+                onChange={pattern => {
+                  const { [name]: _before, ...others } = own;
+                  onChange({ sectionPatterns: pattern ? { ...others, [name]: pattern } : others });
+                }}
+              />
+            ))}
+          </div>
+        </details>
+      )}
     </>
   );
 }

@@ -1,14 +1,28 @@
-import { Text } from '@mantine/core';
-import { useMemo } from 'react';
+import { Alert, Button, NativeSelect, Text } from '@mantine/core';
+import { useMemo, useState } from 'react';
 import { chordLabel } from '#core/chord';
 import { keyName } from '#core/pitch';
 import { chordOptions, chordSpans, findKeys, measureNumbers, type Tune } from '#core/tune';
+import { useSaveTune, useStoreChange } from '../data/queries';
+import { arranger } from '../engine/workers';
 
-/** The key that the melody itself suggests, and chords that fit it measure by measure. */
+/** Chords offered for one measure. */
+const OFFERED = 6;
+
+/** The key that the melody itself suggests, and chords that fit it measure by measure, to be written into the tune. */
 export function HarmonyPanel({ tune }: { tune: Tune }) {
   const keys = useMemo(() => findKeys(tune).slice(0, 3), [tune]);
   const options = useMemo(() => chordOptions(tune), [tune]);
+  const [chosen, setChosen] = useState<Record<number, string>>({});
+  const saveTune = useSaveTune();
   const numbers = measureNumbers(tune.measures);
+  const bare = options.flatMap((choices, index) =>
+    choices[0] && !tune.measures[index]!.chords.length ? [index] : [],
+  );
+  const write = useStoreChange(async () => {
+    const symbols = options.map((choices, index) => chosen[index] ?? choices[0]?.symbol);
+    await saveTune.mutateAsync(await arranger().writeChords(tune, symbols));
+  });
   const best = keys[0]?.key;
   if (!best) return null;
   const agrees = best.tonic === tune.key.tonic && best.mode === tune.key.mode;
@@ -26,28 +40,57 @@ export function HarmonyPanel({ tune }: { tune: Tune }) {
           <thead>
             <tr>
               <th scope="col">Measure</th>
-              <th scope="col">First choice</th>
+              <th scope="col">Chord</th>
               <th scope="col">or, with what the whole loses</th>
             </tr>
           </thead>
           <tbody>
-            {options.map(
-              (choices, index) =>
-                choices[0] && (
-                  <tr key={index}>
-                    <th scope="row">{numbers[index]}</th>
-                    <td>{chordLabel(choices[0].symbol)}</td>
-                    <td>
-                      {choices
-                        .slice(1, 3)
-                        .map(o => `${chordLabel(o.symbol)} −${o.loss.toFixed(1)}`)
-                        .join(', ')}
-                    </td>
-                  </tr>
-                ),
-            )}
+            {options.map((choices, index) => {
+              if (!choices[0]) return null;
+              const written = tune.measures[index]!.chords;
+              return (
+                <tr key={index}>
+                  <th scope="row">{numbers[index]}</th>
+                  <td>
+                    {written.length ? (
+                      written.map(c => chordLabel(c.symbol)).join(' ')
+                    ) : (
+                      <NativeSelect
+                        size="xs"
+                        w={110}
+                        aria-label={`Chord of measure ${numbers[index]}`}
+                        data={choices
+                          .slice(0, OFFERED)
+                          .map(o => ({ value: o.symbol, label: chordLabel(o.symbol) }))}
+                        value={chosen[index] ?? choices[0].symbol}
+                        onChange={event => {
+                          const { value } = event.currentTarget;
+                          setChosen(before => ({ ...before, [index]: value }));
+                        }}
+                      />
+                    )}
+                  </td>
+                  <td>
+                    {choices
+                      .slice(written.length ? 0 : 1, 3)
+                      .map(o => `${chordLabel(o.symbol)} −${o.loss.toFixed(1)}`)
+                      .join(', ')}
+                  </td>
+                </tr>
+              );
+            })}
           </tbody>
         </table>
+        {bare.length > 0 && (
+          <Button size="compact-sm" mt={8} loading={write.isPending} onClick={() => write.mutate()}>
+            Write {bare.length === 1 ? 'this chord' : `these ${bare.length} chords`} into the tune
+          </Button>
+        )}
+        {write.error && (
+          <Alert color="cranberry" mt={8}>
+            The chords could not be written: {write.error.message}
+          </Alert>
+        )}
       </details>
     </section>
   );

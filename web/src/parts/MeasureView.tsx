@@ -3,6 +3,7 @@ import { chordLabel } from '#core/chord';
 import type { ScoreMeasure, ScoreNote } from '#core/score';
 import { countSyllable, isCompound, pulseTicks, TICKS_PER_WHOLE } from '#core/time';
 import { type Lanes, type LaneTops, nearestMoment, type RingTail, STRING_GAP, xAt } from './measureLayout';
+import { Peg } from './Peg';
 
 export interface MeasureProps {
   measure: ScoreMeasure;
@@ -16,6 +17,8 @@ export interface MeasureProps {
   tails: readonly RingTail[];
   /** Ids of notes with a finding, joined by spaces. */
   faulty: string;
+  /** Degree of each note in its chord, in the order of the notes, joined by spaces. */
+  degrees: string;
   label: string;
   endingStarts: boolean;
   lit: boolean;
@@ -148,6 +151,7 @@ export const MeasureView = memo(function MeasureView(props: MeasureProps) {
           note={note}
           x={x(note.start)}
           y={y(note.string)}
+          before={beforeOn(measure, note, x)}
           faulty={props.faulty.includes(` ${note.id} `)}
         />
       ))}
@@ -163,16 +167,25 @@ export const MeasureView = memo(function MeasureView(props: MeasureProps) {
       )}
       <Fingers measure={measure} x={x} y={tops.fingers} />
       {lanes.plucks && <Plucks measure={measure} x={x} y={tops.plucks} />}
+      {lanes.degrees && <Degrees measure={measure} names={props.degrees} x={x} y={tops.degrees} />}
       <Counts measure={measure} x={x} y={tops.count} playingTick={props.playingTick} />
     </svg>
   );
 });
 
+/** Where the note before on a string stands, if one sounds up to this one; off the left edge for the measure before. */
+function beforeOn(measure: ScoreMeasure, note: ScoreNote, x: (tick: number) => number): number | undefined {
+  if (!note.into) return undefined;
+  if (note.start === 0) return 0;
+  const before = measure.notes.find(n => n.string === note.string && n.start + n.ticks === note.start);
+  return before && x(before.start);
+}
+
 function Head({ measure, number, tops, width, sectionName, endingStarts }: MeasureProps) {
   return (
     <>
       {number > 0 && (
-        <text className="small" x={9} y={tops.strings - 17}>
+        <text className="small" x={9} y={tops.strings - 24}>
           {number}
         </text>
       )}
@@ -196,32 +209,6 @@ function Head({ measure, number, tops, width, sectionName, endingStarts }: Measu
         </g>
       )}
     </>
-  );
-}
-
-function Peg({ note, x, y, faulty }: { note: ScoreNote; x: number; y: number; faulty: boolean }) {
-  const wide = note.fret > 9 || note.tied ? 13 : 10.5;
-  return (
-    <g className={`${note.voice}${faulty ? ' faulty' : ''}`}>
-      {note.graces?.map((fret, i) => (
-        <text key={i} className="small" x={x - 15 - (note.graces!.length - 1 - i) * 10} y={y - 6}>
-          {fret}
-        </text>
-      ))}
-      {note.tied ? (
-        <rect className="peg-inner" x={x - wide} y={y - 10} width={wide * 2} height={20} />
-      ) : note.voice === 'melody' ? (
-        <rect className="peg-melody" x={x - wide} y={y - 10.5} width={wide * 2} height={21} rx={10.5} />
-      ) : note.voice === 'bass' ? (
-        <rect className="peg-bass" x={x - wide} y={y - 9.5} width={wide * 2} height={19} rx={3} />
-      ) : (
-        <rect className="peg-inner" x={x - wide + 2} y={y - 9} width={wide * 2 - 4} height={18} />
-      )}
-      <text className="fret" x={x} y={y} style={note.tied ? { fill: 'var(--ink)' } : undefined}>
-        {note.tied ? `(${note.fret})` : note.fret}
-      </text>
-      {faulty && <path className="wave" d={`M${x - 10} ${y + 14}q3 -5 5 0t5 0t5 0t5 0`} />}
-    </g>
   );
 }
 
@@ -316,6 +303,35 @@ function Plucks({ measure, x, y }: { measure: ScoreMeasure; x: (tick: number) =>
   return [...byStart.entries()].map(([start, text]) => (
     <text key={start} className="finger" x={x(start)} y={y}>
       {text}
+    </text>
+  ));
+}
+
+/** Degrees of the notes in their chords: the melody's above, all others below, thickest string first. */
+function Degrees({
+  measure,
+  names,
+  x,
+  y,
+}: {
+  measure: ScoreMeasure;
+  names: string;
+  x: (tick: number) => number;
+  y: number;
+}) {
+  const byNote = names.split(' ');
+  const rows = new Map<string, { tick: number; low: boolean; text: string }>();
+  for (const [i, note] of [...measure.notes.entries()].sort((a, b) => b[1].string - a[1].string)) {
+    if (note.tied || note.dead) continue;
+    const low = note.voice !== 'melody';
+    const key = `${note.start}-${low}`;
+    const row = rows.get(key);
+    if (!row) rows.set(key, { tick: note.start, low, text: byNote[i]! });
+    else row.text += ` ${byNote[i]!}`;
+  }
+  return [...rows.entries()].map(([key, row]) => (
+    <text key={key} className="degree" x={x(row.tick)} y={y + (row.low ? 16 : 0)}>
+      {row.text}
     </text>
   ));
 }

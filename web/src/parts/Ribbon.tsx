@@ -2,7 +2,7 @@ import { useElementSize } from '@mantine/hooks';
 import { useMemo, useRef } from 'react';
 import type { Finding } from '#core/check';
 import { describeMeasure } from '#core/lesson';
-import { type Arrangement, perform, type ScoreMeasure } from '#core/score';
+import { type Arrangement, measureDegrees, perform, type ScoreMeasure } from '#core/score';
 import { measureNumbers, sectionsOf } from '#core/tune';
 import { MeasureView } from './MeasureView';
 import { type ChordNames, laneTops, type RingTail, ringTails, rowsOf, STRING_GAP } from './measureLayout';
@@ -27,6 +27,8 @@ interface RibbonProps {
   show?: readonly number[];
   /** Size on paper: below 1 more measures go on a line. */
   scale?: number;
+  /** Shows what each note is in its chord. */
+  degrees?: boolean;
   onChoose?: (measure: number, start: number, string: number, extend: boolean) => void;
   onDragNote?: (id: string, string: number) => void;
 }
@@ -62,7 +64,7 @@ function labelOf(arrangement: Arrangement, index: number, number: number): strin
 
 /** The arrangement as rows of measures. */
 export function Ribbon(props: RibbonProps) {
-  const { arrangement, names, cursor, range, playing, scale = 1 } = props;
+  const { arrangement, names, cursor, range, playing, scale = 1, degrees: showDegrees = false } = props;
   const { ref, width } = useElementSize();
   const { measures } = arrangement;
   const strings = arrangement.setup.tuning.length;
@@ -77,8 +79,8 @@ export function Ribbon(props: RibbonProps) {
   const sounding: ChordNames = arrangement.setup.capo === 0 && names === 'both' ? 'shape' : names;
   const hasChords = measures.some(m => m.chords.length);
   const lanes = useMemo(
-    () => ({ words: verses > 0, chords: sounding, plucks: true, strings }),
-    [verses, sounding, strings],
+    () => ({ words: verses > 0, chords: sounding, plucks: true, degrees: showDegrees, strings }),
+    [verses, sounding, showDegrees, strings],
   );
   const tops = useMemo(() => laneTops(lanes, verses), [lanes, verses]);
   const tails = useStableParts(
@@ -93,6 +95,10 @@ export function Ribbon(props: RibbonProps) {
         ),
       [arrangement, measures],
     ),
+  );
+  const degrees = useMemo(
+    () => (showDegrees ? measures.map((_, i) => measureDegrees(arrangement, i).join(' ')) : []),
+    [showDegrees, arrangement, measures],
   );
   const faulty = useMemo(() => {
     const ids = measures.map(() => ' ');
@@ -133,6 +139,11 @@ export function Ribbon(props: RibbonProps) {
             <text x={NAMES_WIDTH - 10} y={tops.plucks - 4}>
               {(arrangement.settings?.school ?? '').startsWith('pick') ? 'pick' : 'pluck'}
             </text>
+            {showDegrees && (
+              <text x={NAMES_WIDTH - 10} y={tops.degrees}>
+                degree
+              </text>
+            )}
             <text x={NAMES_WIDTH - 10} y={tops.count - 4}>
               count
             </text>
@@ -154,6 +165,7 @@ export function Ribbon(props: RibbonProps) {
                 sectionName={sections.get(index)}
                 tails={tails[index] ?? NO_TAILS}
                 faulty={faulty[index]!}
+                degrees={degrees[index] ?? ''}
                 label={labelOf(arrangement, index, numbers[index]!)}
                 endingStarts={
                   measure.ending !== undefined &&

@@ -55,7 +55,16 @@ describe('ring tails', () => {
 });
 
 it('lanes lie below each other in their order', () => {
-  const tops = laneTops({ words: true, chords: 'both', plucks: true, strings: 6 }, 2);
-  const order = [tops.words, tops.chords, tops.strings, tops.fingers, tops.plucks, tops.count, tops.height];
+  const tops = laneTops({ words: true, chords: 'both', plucks: true, degrees: true, strings: 6 }, 2);
+  const order = [
+    tops.words,
+    tops.chords,
+    tops.strings,
+    tops.fingers,
+    tops.plucks,
+    tops.degrees,
+    tops.count,
+    tops.height,
+  ];
   expect(order).toEqual([...order].sort((a, b) => a - b));
 });

@@ -9,6 +9,8 @@ export interface Lanes {
   words: boolean;
   chords: ChordNames;
   plucks: boolean;
+  /** Degrees of the notes in their chords. */
+  degrees: boolean;
   strings: number;
 }
 
@@ -23,6 +25,7 @@ export interface LaneTops {
   strings: number;
   fingers: number;
   plucks: number;
+  degrees: number;
   count: number;
   height: number;
 }
@@ -35,8 +38,9 @@ export function laneTops(lanes: Lanes, verses: number): LaneTops {
   const bottom = strings + (lanes.strings - 1) * STRING_GAP;
   const fingers = bottom + 27;
   const plucks = fingers + 33;
-  const count = plucks + (lanes.plucks ? 20 : 0);
-  return { head, words, chords, strings, fingers, plucks, count, height: count + 12 };
+  const degrees = plucks + (lanes.plucks ? 20 : 0);
+  const count = degrees + (lanes.degrees ? 38 : 0);
+  return { head, words, chords, strings, fingers, plucks, degrees, count, height: count + 12 };
 }
 
 /** Where a tick lies in a measure of a given width: time and space go together. */

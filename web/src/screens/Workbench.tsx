@@ -6,6 +6,7 @@ import {
   Loader,
   Modal,
   SegmentedControl,
+  Switch,
   Text,
   Tooltip,
 } from '@mantine/core';
@@ -28,8 +29,6 @@ import {
   removeNote,
   setFinger,
   setFret,
-  setOrnament,
-  setPinned,
   soundingAt,
   takeProposal,
 } from '#core/score';
@@ -42,13 +41,15 @@ import { useWorkingCopy } from '../engine/useWorkingCopy';
 import { soundMaker } from '../engine/workers';
 import { ArrangePanel } from '../parts/ArrangePanel';
 import { ExportMenu } from '../parts/ExportMenu';
+import { Findings } from '../parts/Findings';
+import { FingeringPanel } from '../parts/FingeringPanel';
 import { KeysHelp } from '../parts/KeysHelp';
 import { Masthead } from '../parts/Masthead';
 import type { ChordNames } from '../parts/measureLayout';
 import { Neck } from '../parts/Neck';
+import { NotePanel } from '../parts/NotePanel';
 import { type Cursor, Ribbon } from '../parts/Ribbon';
 import { type PlaySettings, Transport } from '../parts/Transport';
-import { Findings, NotePanel } from '../parts/WorkbenchPanels';
 import { NotFound } from './NotFound';
 
 export function WorkbenchScreen() {
@@ -82,6 +83,7 @@ function Workbench({ stored, tune }: { stored: StoredArrangement; tune: Tune | u
   const [range, setRange] = useState<{ from: number; to: number }>();
   const [message, setMessage] = useState('');
   const [names, setNames] = useLocalStorage<ChordNames>({ key: 'chord-names', defaultValue: 'both' });
+  const [degrees, setDegrees] = useLocalStorage({ key: 'degrees', defaultValue: false });
   const [play, setPlay] = useLocalStorage<PlaySettings>({ key: 'play-settings', defaultValue: DEFAULT_PLAY });
   const [keysShown, keys] = useDisclosure(false);
   const [player, playing] = usePlayer();
@@ -340,6 +342,12 @@ function Workbench({ stored, tune }: { stored: StoredArrangement; tune: Tune | u
                 { value: 'both', label: 'Both' },
               ]}
             />
+            <Switch
+              size="sm"
+              label="Degrees"
+              checked={degrees}
+              onChange={event => setDegrees(event.currentTarget.checked)}
+            />
             <Text size="sm" role="status" aria-live="polite">
               {message ||
                 `${placed}: ${stringName(setup, cursor.string)}${note ? `, fret ${note.fret}${note.finger ? `, finger ${note.finger}` : ''}` : ', no note'}`}
@@ -356,6 +364,7 @@ function Workbench({ stored, tune }: { stored: StoredArrangement; tune: Tune | u
             <Ribbon
               arrangement={shown}
               names={names}
+              degrees={degrees}
               findings={proposal ? NO_FINDINGS : findings}
               changed={changed}
               cursor={cursor}
@@ -412,10 +421,11 @@ function Workbench({ stored, tune }: { stored: StoredArrangement; tune: Tune | u
               <NotePanel
                 arrangement={arrangement}
                 cursor={cursor}
-                onMove={string => note && move(note.id, string)}
-                onOrnament={ornament => note && attempt(history => setOrnament(history, note.id, ornament))}
-                onPin={pinned => note && attempt(history => setPinned(history, note.id, pinned))}
+                onEdit={(edit, string) => {
+                  if (attempt(edit) && string) setCursor(before => ({ ...before, string }));
+                }}
               />
+              <FingeringPanel arrangement={arrangement} measure={cursor.measure} onEdit={attempt} />
               <h3 style={{ marginTop: 16 }}>Into {placed.charAt(0).toLowerCase() + placed.slice(1)}</h3>
               <Text size="sm">
                 {movesInto(arrangement, here.measure, here.start) || 'No finger is needed.'}

@@ -1,0 +1,159 @@
+import { describe, expect, it } from 'vitest';
+import { bassClass, parseChord } from '../chord';
+import { readAbc } from '../formats/abc';
+import { noteAt } from '../instrument';
+import { mod12, scaleOf } from '../pitch';
+import { type Arrangement, type ArrangeSettings, isStruck } from '../score';
+import { faultsOf } from '../testing/findings';
+import { TICKS_PER_QUARTER } from '../time';
+import type { Tune } from '../tune';
+import { arrange } from './index';
+
+const tuneOf = (key: string, body: string, meter = '4/4', tempo = 100): Tune =>
+  readAbc(`X:1\nT:T\nM:${meter}\nL:1/4\nQ:1/4=${tempo}\nK:${key}\n${body}\n`)[0]!.tune;
+const make = (tune: Tune, settings: Partial<ArrangeSettings> = {}): Arrangement => {
+  const result = arrange(tune, { id: 'x', instrument: 'guitar', style: 'fingerstyle', capo: 0, settings });
+  if (result.problem) throw new Error(result.problem.message);
+  expect(faultsOf(result.arrangement, tune)).toEqual([]);
+  return result.arrangement;
+};
+const bassOf = (a: Arrangement, measure: number) =>
+  a.measures[measure]!.notes.filter(n => n.voice === 'bass').sort((x, y) => x.start - y.start);
+const classOf = (a: Arrangement, n: { string: number; fret: number }) =>
+  mod12(noteAt(a.setup, n.string, n.fret));
+
+/** A long melody note on string 1 over each chord, so that only the thumb moves. */
+const UNDER: [chord: string, top: string, root: string, fifth: string, third: string][] = [
+  ['C', 'g4', 'C', 'G', 'E'],
+  ['G', 'g4', 'G', 'D', 'B'],
+  ['Am', 'e4', 'A', 'E', 'C'],
+  ['D', '^f4', 'D', 'A', 'F#'],
+  ['E', 'e4', 'E', 'B', 'G#'],
+  ['F', 'f4', 'F', 'C', 'A'],
+];
+const PITCH: Record<string, number> = { C: 0, D: 2, E: 4, F: 5, 'F#': 6, G: 7, 'G#': 8, A: 9, B: 11 };
+
+describe('alternating bass (common practice)', () => {
+  it.each(UNDER)('%s: the root on 1 and 3, the fifth on 2 and 4', (chord, top, root, fifth) => {
+    const a = make(tuneOf('C', `"${chord}"${top}|]`), { bass: 'alternating' });
+    const classes = bassOf(a, 0).map(n => classOf(a, n));
+    expect([classes[0], classes[2]]).toEqual([PITCH[root], PITCH[root]]);
+    expect(classes[1]).toBe(PITCH[fifth]);
+  });
+  it.each(UNDER)('%s: the root and the third in turn, where asked for', (chord, top, root, _fifth, third) => {
+    const a = make(tuneOf('C', `"${chord}"${top}|]`), { bass: 'alternating', alternation: 'third' });
+    const classes = bassOf(a, 0).map(n => classOf(a, n));
+    expect([classes[0], classes[2]]).toEqual([PITCH[root], PITCH[root]]);
+    expect([classes[1], classes[3]]).toEqual([PITCH[third], PITCH[third]]);
+  });
+  it('over three strings: 5-4-6-4 under A minor and C, 4 between the two others', () => {
+    for (const [chord, top] of [
+      ['Am', 'e4'],
+      ['C', 'g4'],
+    ]) {
+      const a = make(tuneOf('C', `"${chord}"${top}|]`), { bass: 'alternating', alternation: 'three' });
+      expect(
+        bassOf(a, 0).map(n => n.string),
+        chord,
+      ).toEqual([5, 4, 6, 4]);
+    }
+  });
+  it('the root lies on its usual string: C 5, G 6, D 4, A 5, E 6, F 6 or 4', () => {
+    for (const [chord, top] of UNDER) {
+      const a = make(tuneOf('C', `"${chord}"${top}|]`), { bass: 'strong' });
+      const strings: Record<string, number[]> = { C: [5], G: [6], D: [4], Am: [5], E: [6], F: [6, 4] };
+      expect(strings[chord], chord).toContain(bassOf(a, 0)[0]!.string);
+    }
+  });
+  it('each meter has its own custom: 5/4 as three and two, 12/8 on four pulses', () => {
+    const five = make(tuneOf('G', '"G"g5|]', '5/4'));
+    expect(bassOf(five, 0).map(n => [n.start / TICKS_PER_QUARTER, classOf(five, n) === 7])).toEqual([
+      [0, true],
+      [1, false],
+      [2, false],
+      [3, true],
+      [4, false],
+    ]);
+    expect(bassOf(make(tuneOf('G', '"G"g6|]', '12/8')), 0)).toHaveLength(4);
+  });
+});
+
+describe('a running bass at the full level', () => {
+  const TUNE = tuneOf('C', '"C"g4|"F"a4|"G"g4|"C"e4|]');
+  it('steps into the next chord from a scale note, on another string than the bass that sounds', () => {
+    const full = make(TUNE, { level: 4, bass: 'strong' });
+    const plain = make(TUNE, { level: 3, bass: 'strong' });
+    let runs = 0;
+    for (const [index, measure] of full.measures.entries()) {
+      const own = bassOf(full, index).filter(
+        n => !bassOf(plain, index).some(p => p.start === n.start && p.string === n.string),
+      );
+      for (const run of own) {
+        runs += 1;
+        expect(run.start).toBe(measure.ticks - TICKS_PER_QUARTER / 2);
+        expect(scaleOf(TUNE.key)).toContain(classOf(full, run));
+        const goal = bassClass(parseChord(full.measures[index + 1]!.chords[0]!.sounding)!);
+        const away = mod12(classOf(full, run) - goal);
+        expect([1, 2, 10, 11]).toContain(away);
+      }
+    }
+    expect(runs).toBeGreaterThan(0);
+  });
+});
+
+describe('what stands in', () => {
+  it('is told in the ledger: no bass where none lies under the hand, another note than the root', () => {
+    const high = make(tuneOf('G', '"F#"^a\'4|"Ab"_e\'4|"B"^d\'4|]'));
+    for (const line of high.ledger) expect(line).not.toMatch(/undefined|NaN/);
+    const told = high.ledger.join(' ');
+    for (const [index] of high.measures.entries()) {
+      const chord = parseChord(high.measures[index]!.chords[0]!.sounding)!;
+      const [first] = bassOf(high, index);
+      const right = first && first.start === 0 && classOf(high, first) === bassClass(chord);
+      if (!right) expect(told).toMatch(new RegExp(`Measures? [\\d, ]*\\b${index + 1}\\b`));
+    }
+  });
+});
+
+describe('a picking pattern under a melody', () => {
+  const TUNE = tuneOf('C', '"C"g2e2|"Am"e2c2|"F"a2f2|"G"g4|]');
+  const strokes = (a: Arrangement, measure: number) => {
+    const { notes } = a.measures[measure]!;
+    return [...new Set(notes.map(n => n.start))]
+      .sort((x, y) => x - y)
+      .map(start =>
+        notes
+          .filter(n => n.start === start && isStruck(n))
+          .sort((x, y) => y.string - x.string)
+          .map(n => (n.voice === 'melody' ? 'm' : n.string))
+          .join(''),
+      )
+      .join(' ');
+  };
+  it('gives the thumb its notes and fills below the melody, which keeps its place', () => {
+    const a = make(TUNE, { bass: 'pattern', pattern: 'B 3 2 3 A 3 2 3' });
+    expect(strokes(a, 0)).toMatch(/^5m 3 /);
+    for (const measure of a.measures)
+      for (const note of measure.notes.filter(n => n.voice === 'inner')) {
+        const melody = measure.notes.find(
+          n => n.voice === 'melody' && n.start <= note.start && note.start < n.start + n.ticks,
+        );
+        if (melody) expect(note.string).toBeGreaterThan(melody.string);
+        expect(measure.notes.filter(n => n.start === note.start && n.string === note.string)).toHaveLength(1);
+      }
+    expect(a.measures.flatMap(m => m.notes).filter(n => n.voice === 'inner').length).toBeGreaterThan(10);
+  });
+  it('lets a finger that the melody needs pluck the melody', () => {
+    const a = make(TUNE, { bass: 'pattern', pattern: '(B1) 2 3 2' });
+    // The pinch is bass and melody, not a third note with them.
+    for (const measure of a.measures) expect(measure.notes.filter(n => n.start === 0)).toHaveLength(2);
+  });
+  it('is there from level 3 on; easier levels keep the hands', () => {
+    const inner = (level: 1 | 2 | 3 | 4) =>
+      make(TUNE, { bass: 'pattern', pattern: 'B 3 2 3 A 3 2 3', level })
+        .measures.flatMap(m => m.notes)
+        .filter(n => n.voice === 'inner').length;
+    expect([inner(1), inner(2)]).toEqual([0, 0]);
+    expect(inner(3)).toBeGreaterThan(0);
+  });
+});

@@ -1,0 +1,144 @@
+import { describe, expect, it } from 'vitest';
+import { chordClasses, parseChord } from '../chord';
+import { readAbc } from '../formats/abc';
+import { noteAt } from '../instrument';
+import { mod12, scaleOf } from '../pitch';
+import { type Arrangement, type ArrangeSettings, noteMidi, type ScoreMeasure } from '../score';
+import { faultsOf } from '../testing/findings';
+import type { Tune } from '../tune';
+import { arrange } from './index';
+
+const tuneOf = (key: string, body: string, meter = '4/4'): Tune =>
+  readAbc(`X:1\nT:T\nM:${meter}\nL:1/4\nQ:1/4=100\nK:${key}\n${body}\n`)[0]!.tune;
+const make = (
+  tune: Tune,
+  settings: Partial<ArrangeSettings>,
+  instrument: 'guitar' | 'mandolin' = 'mandolin',
+): Arrangement => {
+  const result = arrange(tune, { id: 'x', instrument, style: 'chord-melody', capo: 0, settings });
+  if (result.problem) throw new Error(result.problem.message);
+  expect(faultsOf(result.arrangement, tune)).toEqual([]);
+  return result.arrangement;
+};
+/** Melody and what sounds with it at each moment at which both are struck. */
+const pairs = (a: Arrangement) =>
+  a.measures.flatMap(m =>
+    m.notes
+      .filter(n => n.voice === 'melody')
+      .flatMap(melody =>
+        m.notes
+          .filter(n => n !== melody && n.start === melody.start)
+          .map(other => ({ melody, other, interval: noteMidi(a.setup, melody) - noteMidi(a.setup, other) })),
+      ),
+  );
+const STEPWISE = tuneOf('G', '"G"GABd|"C"edcB|"D"ABcd|"G"B2G2|');
+
+describe('double stops (common practice)', () => {
+  it.each([
+    ['thirds', [3, 4]],
+    ['sixths', [8, 9]],
+  ] as const)('in %s: mostly that interval below, always notes of the key', (doubling, wanted) => {
+    for (const instrument of ['mandolin', 'guitar'] as const) {
+      const a = make(STEPWISE, { doubling, density: 'every' }, instrument);
+      const found = pairs(a);
+      expect(found.length).toBeGreaterThan(8);
+      const scale = scaleOf(STEPWISE.key);
+      for (const { other, interval } of found) {
+        expect(interval).toBeGreaterThan(0);
+        expect(scale).toContain(mod12(noteMidi(a.setup, other)));
+      }
+      const right = found.filter(p => (wanted as readonly number[]).includes(p.interval));
+      expect(right.length / found.length).toBeGreaterThan(0.6);
+    }
+  });
+  it('the next thinner string: one string further, of the chord or an open one of the key', () => {
+    const a = make(STEPWISE, { doubling: 'thinner', density: 'every' });
+    const found = pairs(a);
+    expect(found.length).toBeGreaterThan(6);
+    for (const { melody, other } of found) expect(other.string).toBe(melody.string - 1);
+  });
+  it('a drone: open strings beside the melody', () => {
+    const a = make(STEPWISE, { doubling: 'drone', density: 'every' });
+    const found = pairs(a);
+    expect(found.length).toBeGreaterThan(8);
+    for (const { melody, other } of found) {
+      expect(other.fret).toBe(0);
+      expect(Math.abs(other.string - melody.string)).toBe(1);
+    }
+  });
+  it('a pick takes neighbouring strings only', () => {
+    for (const doubling of ['thirds', 'sixths', 'thinner', 'drone'] as const)
+      for (const { melody, other } of pairs(
+        make(STEPWISE, { doubling, density: 'every', school: 'pick' }, 'guitar'),
+      ))
+        expect(Math.abs(other.string - melody.string)).toBe(1);
+  });
+});
+
+describe('grips', () => {
+  it.each([
+    ['mandolin', 2],
+    ['mandolin', 3],
+    ['mandolin', 4],
+    ['guitar', 3],
+    ['guitar', 4],
+  ] as const)('on %s have up to %i voices, and some have all of them', (instrument, voices) => {
+    const a = make(
+      tuneOf('G', '"G"g2b2|"C"c\'2g2|"D7"a2f2|"G"g4|'),
+      { voices, density: 'strong' },
+      instrument,
+    );
+    const sizes = a.measures.flatMap(m =>
+      [...new Set(m.notes.map(n => n.start))].map(start => m.notes.filter(n => n.start === start).length),
+    );
+    expect(Math.max(...sizes)).toBe(voices);
+  });
+});
+
+describe('passing chords', () => {
+  const CHANGES = tuneOf(
+    'C',
+    '"C"c2 e c|"Dm"d2 f d|"G7"g2 f d|"C"e4|"Am"e2 c e|"Dm"f2 d f|"G7"d2 g d|"C"c4|',
+  );
+  const passing = (a: Arrangement) =>
+    a.measures.flatMap((m, index) => m.chords.filter(c => c.passing).map(c => ({ index, ...c })));
+  it('come on the last beat before a change, hold the melody, and lead by small steps', () => {
+    const a = make(CHANGES, { passing: true, density: 'strong' }, 'guitar');
+    const found = passing(a);
+    expect(found.length).toBeGreaterThan(1);
+    const moves: number[] = [];
+    for (const { index, start, sounding } of found) {
+      const measure = a.measures[index]!;
+      expect(start).toBe(measure.ticks * 0.75);
+      const classes = chordClasses(parseChord(sounding)!);
+      for (const note of measure.notes.filter(n => n.start === start))
+        expect(classes).toContain(mod12(noteAt(a.setup, note.string, note.fret)));
+      // How far each lower voice of the passing grip lies from the nearest one of the next grip.
+      const voices = (m: ScoreMeasure, at: number) =>
+        m.notes
+          .filter(n => n.start === at && n.voice !== 'melody')
+          .map(n => noteAt(a.setup, n.string, n.fret));
+      const after = voices(a.measures[index + 1]!, 0);
+      for (const note of voices(measure, start)) moves.push(Math.min(...after.map(n => Math.abs(n - note))));
+    }
+    expect(moves.reduce((sum, move) => sum + move, 0) / moves.length).toBeLessThanOrEqual(2);
+  });
+  it('are the usual ones: diminished under the next root, its dominant, or the chord between', () => {
+    for (const { sounding } of passing(make(CHANGES, { passing: true, density: 'strong' }, 'guitar')))
+      expect(sounding).toMatch(/dim7|7$|^[A-G]m$|dim$/);
+  });
+  it('are left out where they were not asked for, and at the easy levels', () => {
+    expect(passing(make(CHANGES, { density: 'strong' }, 'guitar'))).toEqual([]);
+    expect(passing(make(CHANGES, { passing: true, density: 'strong', level: 2 }, 'guitar'))).toEqual([]);
+  });
+});
+
+describe('grips kept down', () => {
+  it('ring on under moving notes: a grip lasts to the next one, its fingers stay', () => {
+    const a = make(tuneOf('G', '"G"gagb|"C"g4|"G"g4|'), { density: 'changes', voices: 3 }, 'mandolin');
+    const [first] = a.measures;
+    const held = first!.notes.filter(n => n.voice !== 'melody');
+    expect(held.length).toBeGreaterThan(0);
+    for (const note of held) expect(note.start + note.ticks).toBeGreaterThan(first!.ticks / 2);
+  });
+});

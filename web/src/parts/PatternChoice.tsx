@@ -1,0 +1,187 @@
+import { Button, Group, Select, Text, TextInput } from '@mantine/core';
+import { IconMinus, IconPlus } from '@tabler/icons-react';
+import { useState } from 'react';
+import { patternFault, patternsFor } from '#core/arrange';
+import { isStrum, type PatternStroke, type PatternToken, parsePattern, patternText } from '#core/fingering';
+import type { Meter } from '#core/time';
+
+/** A pattern of the library, or one typed or clicked; what does not fill the measure is said. */
+export function PatternChoice({
+  label,
+  meter,
+  strings,
+  text,
+  placeholder,
+  onChange,
+}: {
+  label: string;
+  meter: Meter;
+  strings: number;
+  text: string;
+  placeholder: string;
+  onChange: (pattern: string) => void;
+}) {
+  const [typed, setTyped] = useState(text);
+  const library = patternsFor(meter);
+  const fault = typed.trim() ? patternFault(typed, meter, strings) : undefined;
+  const enter = (value: string) => {
+    setTyped(value);
+    if (!value.trim() || !patternFault(value, meter, strings)) onChange(value.trim());
+  };
+  return (
+    <>
+      <Select
+        label={label}
+        data={library.map(p => ({ value: p.text, label: `${p.name}: ${p.text}` }))}
+        value={library.some(p => p.text === typed.trim()) ? typed.trim() : null}
+        placeholder={typed.trim() ? 'your own' : placeholder}
+        clearable
+        onChange={v => enter(v ?? '')}
+      />
+      <TextInput
+        label="or type it"
+        description="B bass string, A the next, digits strings, brackets together, D U strums, X damped, T treble brush, > accent, . rest"
+        value={typed}
+        error={fault}
+        onChange={event => enter(event.currentTarget.value)}
+      />
+      <details>
+        <summary>or click it</summary>
+        <PatternGrid text={typed.trim() || library[0]!.text} strings={strings} onChange={enter} />
+      </details>
+    </>
+  );
+}
+
+const STRUMS = ['', 'D', 'U', 'T', 'X'] as const;
+const STRUM_WORDS: Record<string, string> = {
+  '': 'no strum',
+  D: 'strum down',
+  U: 'strum up',
+  T: 'treble brush',
+  X: 'damped strum',
+};
+
+/** A pattern as a field of strokes and strings: a click sets a string into a stroke or takes it out. */
+function PatternGrid({
+  text,
+  strings,
+  onChange,
+}: {
+  text: string;
+  strings: number;
+  onChange: (text: string) => void;
+}) {
+  const read = parsePattern(text, strings);
+  // What can't be read is not clicked away by mistake: the field waits until it can be.
+  if ('error' in read) return <Text size="sm">{read.error}</Text>;
+  const strokes = read;
+  const put = (index: number, patch: (stroke: PatternStroke) => PatternStroke) =>
+    onChange(patternText(strokes.map((stroke, i) => (i === index ? tidy(patch(stroke)) : stroke))));
+  const rows: PatternToken[] = [...Array.from({ length: strings }, (_, i) => i + 1), 'A', 'B'];
+  return (
+    <div className="pattern-grid">
+      <table>
+        <thead>
+          <tr>
+            <th scope="col">Stroke</th>
+            {strokes.map((_, i) => (
+              <th key={i} scope="col">
+                {i + 1}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map(token => (
+            <tr key={token}>
+              <th scope="row">{token === 'A' ? 'next A' : token === 'B' ? 'bass B' : token}</th>
+              {strokes.map((stroke, i) => {
+                const on = stroke.play.includes(token);
+                return (
+                  <td key={i}>
+                    <button
+                      type="button"
+                      aria-pressed={on}
+                      aria-label={`Stroke ${i + 1}, ${typeof token === 'number' ? `string ${token}` : token === 'B' ? 'bass string' : 'next string'}`}
+                      onClick={() =>
+                        put(i, s => {
+                          const own = isStrum(s) ? [] : s.play;
+                          return { ...s, play: on ? own.filter(t => t !== token) : [...own, token] };
+                        })
+                      }
+                    >
+                      {on ? token : ''}
+                    </button>
+                  </td>
+                );
+              })}
+            </tr>
+          ))}
+          <tr>
+            <th scope="row">strum</th>
+            {strokes.map((stroke, i) => {
+              const now = isStrum(stroke) ? String(stroke.play[0]) : '';
+              const next = STRUMS[(STRUMS.indexOf(now as 'D') + 1) % STRUMS.length]!;
+              return (
+                <td key={i}>
+                  <button
+                    type="button"
+                    aria-pressed={now !== ''}
+                    aria-label={`Stroke ${i + 1}, ${STRUM_WORDS[now]}; a click makes it ${STRUM_WORDS[next]}`}
+                    onClick={() => put(i, s => ({ ...s, play: next ? [next] : [] }))}
+                  >
+                    {now}
+                  </button>
+                </td>
+              );
+            })}
+          </tr>
+          <tr>
+            <th scope="row">accent</th>
+            {strokes.map((stroke, i) => (
+              <td key={i}>
+                <button
+                  type="button"
+                  aria-pressed={stroke.accent ?? false}
+                  aria-label={`Stroke ${i + 1}, accent`}
+                  disabled={!stroke.play.length}
+                  onClick={() => put(i, s => ({ play: s.play, ...(!s.accent && { accent: true }) }))}
+                >
+                  {stroke.accent ? '>' : ''}
+                </button>
+              </td>
+            ))}
+          </tr>
+        </tbody>
+      </table>
+      <Group gap={8} mt={6}>
+        <Button
+          size="compact-sm"
+          variant="default"
+          leftSection={<IconPlus size={14} />}
+          onClick={() => onChange(patternText([...strokes, { play: [] }]))}
+        >
+          A stroke more
+        </Button>
+        <Button
+          size="compact-sm"
+          variant="default"
+          leftSection={<IconMinus size={14} />}
+          disabled={strokes.length < 2}
+          onClick={() => onChange(patternText(strokes.slice(0, -1)))}
+        >
+          One fewer
+        </Button>
+        <Text size="sm">Empty strokes are rests.</Text>
+      </Group>
+    </div>
+  );
+}
+
+/** A stroke whose strings stand in order, thickest first; a rest has no accent. */
+function tidy({ play, accent }: PatternStroke): PatternStroke {
+  const order = (token: PatternToken) => (token === 'B' ? 99 : token === 'A' ? 98 : Number(token));
+  const sorted = [...play].sort((a, b) => order(b) - order(a));
+  return accent && sorted.length ? { play: sorted, accent } : { play: sorted };
+}
