@@ -23,7 +23,7 @@ import { companionOnsets } from './companions';
 import { fillGaps, layTreble, runBass } from './fills';
 import { solveFingers } from './fingers';
 import { frameOf } from './frame';
-import { inRange, type Keep, keptMelody, putOthersBack, putPinnedBack } from './keep';
+import { inRange, type Keep, keptMelody, putOthersBack, putPinnedBack, putPlucksBack } from './keep';
 import { alikeWhereAlike, buildLayers, chooseStates, struckNotes } from './layers';
 import { thinTo } from './levels';
 import { ornament, ornamentingOf } from './ornaments';
@@ -234,6 +234,7 @@ function finishNotes(
     measure.notes.sort((a, b) => a.start - b.start || a.string - b.string);
     for (const [i, note] of measure.notes.entries()) note.id = `${index}.${i}`;
   }
+  if (keep) putPlucksBack(keep, measures);
   assignPlucks(
     measures,
     settings,

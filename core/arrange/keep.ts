@@ -74,6 +74,16 @@ export function putPinnedBack(keep: Keep, measures: readonly ScoreMeasure[], set
   return lost;
 }
 
+/** Puts exceptions of the plucking hand back, where the string they were set for is still struck at that moment. */
+export function putPlucksBack(keep: Keep, measures: readonly ScoreMeasure[]): void {
+  for (const [index, before] of keep.present.measures.entries())
+    for (const { start, string, pluck, pluckPinned } of before.notes) {
+      if (!pluckPinned || !pluck) continue;
+      const note = measures[index]?.notes.find(n => n.start === start && n.string === string);
+      if (note) Object.assign(note, { pluck, pluckPinned });
+    }
+}
+
 /** Puts the measures outside the range back as they were. */
 export function putOthersBack(keep: Keep, measures: readonly ScoreMeasure[], setup: Setup): void {
   if (!sameStrings(keep.present.setup, setup)) return;

@@ -6,19 +6,12 @@ import { readAbc } from '../formats/abc';
 import { noteAt } from '../instrument';
 import { mod12 } from '../pitch';
 import {
-  ALTERNATIONS,
   type Arrangement,
-  type ArrangeSettings,
-  BASS_SCHOOLS,
-  DENSITIES,
-  DOUBLINGS,
   findNote,
   isStruck,
   LEVELS,
   moveToString,
-  ORNAMENTING,
   ornamentOf,
-  PLUCK_SCHOOLS,
   playedMelody,
   ringFactor,
   STYLES,
@@ -27,6 +20,7 @@ import {
   undo,
 } from '../score';
 import { faultsOf } from '../testing/findings';
+import { anySettings } from '../testing/settings';
 import { tunes } from '../testing/tunes';
 import { pulseTicks } from '../time';
 import { melodyNotes, type Tune } from '../tune';
@@ -52,20 +46,6 @@ const basses = (a: Arrangement) =>
         midi: noteAt(a.setup, n.string, n.fret),
       })),
   );
-
-const anySettings = fc.record<ArrangeSettings>({
-  level: fc.constantFrom(...LEVELS),
-  bass: fc.constantFrom(...BASS_SCHOOLS),
-  alternation: fc.constantFrom(...ALTERNATIONS),
-  density: fc.constantFrom(...DENSITIES),
-  doubling: fc.constantFrom(...DOUBLINGS),
-  passing: fc.boolean(),
-  voices: fc.integer({ min: 2, max: 4 }),
-  school: fc.constantFrom(...PLUCK_SCHOOLS),
-  jig: fc.constantFrom('group', 'alternate'),
-  ringing: fc.boolean(),
-  ornaments: fc.constantFrom(...ORNAMENTING),
-});
 
 describe('every level, bass, density and school', () => {
   it.each(['guitar', 'mandolin'] as const)(

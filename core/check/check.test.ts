@@ -1,8 +1,16 @@
 import { describe, expect, it } from 'vitest';
 import { arrange } from '../arrange';
 import { readAbc } from '../formats/abc';
-import type { Arrangement, ScoreNote } from '../score';
-import { checkArrangement, placeName } from './index';
+import {
+  type Arrangement,
+  type Pluck,
+  type PluckSchool,
+  type ScoreNote,
+  startHistory,
+  undo,
+  usualSettings,
+} from '../score';
+import { checkArrangement, placeName, remediesFor } from './index';
 
 const { tune } = readAbc('X:1\nT:T\nM:4/4\nL:1/4\nK:C\n"C"cdef|"G"gfed|]\n')[0]!;
 const base = arrange(tune, { id: 'c', instrument: 'guitar', style: 'melody', capo: 0 }).arrangement!;
@@ -58,6 +66,69 @@ describe('findings', () => {
     expect(messages([note('a', 1, 0, undefined, 30240, 20160)])).toEqual([
       'length: a note sounds over the barline without a tie',
     ]);
+  });
+  it('a slur that leaves its string, with the ways out', () => {
+    const slurred = withNotes([note('a', 2, 1, 1), { ...note('b', 1, 3, 3, 10080), into: 'hammer' }]);
+    const [finding] = checkArrangement(slurred).filter(f => f.kind === 'slur');
+    expect(finding!.message).toMatch(
+      /^string 1, E fret 3 is to sound by a hammer-on, but no note sounds on its string up to it: a slur stays on one string$/,
+    );
+    const labels = remediesFor(slurred, finding!).map(r => r.label);
+    expect(labels.join()).toMatch(/Pluck G4 anew/);
+    const history = remediesFor(slurred, finding!)[0]!.apply(startHistory(slurred));
+    expect(checkArrangement(history.present).filter(f => f.kind === 'slur')).toEqual([]);
+    expect(undo(history).present).toEqual(slurred);
+  });
+  it('a hammer-on downwards, a slide to an open string, a harmonic where there is none', () => {
+    expect(messages([note('a', 1, 5, 3), { ...note('b', 1, 3, 1, 10080), into: 'hammer' }])[0]).toMatch(
+      /a hammer-on goes to a higher fret/,
+    );
+    expect(
+      messages([note('a', 1, 5, 3), { ...note('b', 1, 0, undefined, 10080), into: 'slide' }])[0],
+    ).toMatch(/an open string is no end of a slide/);
+    expect(messages([{ ...note('a', 1, 6, 1), harmonic: true }])).toEqual([
+      'fret: over fret 6 string 1, E has no natural harmonic',
+    ]);
+  });
+  it('a measure too long or too short, but not a pickup, a divided measure or an end that the pickup fills', () => {
+    const lengths = (body: string) => {
+      const { tune: own } = readAbc(`X:1\nT:T\nM:4/4\nL:1/4\nK:C\n${body}\n`)[0]!;
+      const made = arrange(own, { id: 'c', instrument: 'guitar', style: 'melody', capo: 0 }).arrangement!;
+      return checkArrangement(made, own)
+        .filter(f => f.kind === 'length')
+        .map(f => `${f.measure}: ${f.message}`);
+    };
+    expect(lengths('cdef|cde|cdef|]')).toEqual(['1: it is shorter than 4/4: 3 of 4 beats']);
+    expect(lengths('cdef|cdefg|cdef|]')).toEqual(['1: it is longer than 4/4: 5 of 4 beats']);
+    expect(lengths('c|cdef|cde|]')).toEqual([]);
+    expect(lengths('c|cdef|cde:|c|defg|cde|]')).toEqual([]);
+    expect(lengths('cdef|c2:|d2|cdef|]')).toEqual([]);
+    expect(lengths('c|cdef|cd|]')).toEqual(['2: it is shorter than 4/4: 2 of 4 beats']);
+  });
+  it('fingers that cross, a pick that leaps, and haste at this tempo', () => {
+    const plucked = (notes: ScoreNote[], quartersPerMinute = 100, school: PluckSchool = 'by-string') =>
+      checkArrangement({
+        ...withNotes(notes),
+        quartersPerMinute,
+        settings: { ...usualSettings('guitar'), school },
+      })
+        .filter(f => f.kind === 'pluck')
+        .map(f => `${f.severity}: ${f.message}`);
+    const by = (pluck: Pluck, string: number, start = 0): ScoreNote => ({
+      ...note(`${string}.${start}`, string, 0, undefined, start, 1260),
+      pluck,
+    });
+    expect(plucked([by('p', 2), by('i', 4)])).toEqual([
+      'warning: the thumb on a thinner string than the index: they cross',
+    ]);
+    expect(plucked([by('down', 1), by('down', 5)], 100, 'pick')).toEqual([
+      "warning: one stroke of a pick can't take string 5, A and string 1, E without what lies between",
+    ]);
+    const twice = [by('i', 2), by('i', 2, 2520)];
+    expect(plucked(twice, 150)).toEqual([
+      'advice: the index plucks twice running, 0.10 s apart: too fast at this tempo',
+    ]);
+    expect(plucked(twice, 60)).toEqual([]);
   });
   it('a melody note that is missing, changed or added', () => {
     const lost = {

@@ -9,7 +9,15 @@ import { parse } from 'musicxml-io';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { arrange } from '../arrange';
 import { openNotes } from '../instrument';
-import type { Arrangement, Style } from '../score';
+import {
+  type Arrangement,
+  placeAt,
+  placeOptions,
+  type Style,
+  setAccent,
+  setInto,
+  startHistory,
+} from '../score';
 import { tunes } from '../testing/tunes';
 import { TICKS_PER_QUARTER } from '../time';
 import { readAbc } from './abc';
@@ -192,6 +200,44 @@ describe('against the schema of MusicXML (version 3.0, from the npm package musi
         );
       }
     }
+  });
+  it('hammer-ons, slides, harmonics, accents, damped strokes and passing chords are valid and told', () => {
+    const { tune } = readAbc('X:1\nT:T\nM:4/4\nL:1/4\nK:G\n"G"(ga)(ba)|"C"g2"D7"f2|"G"d4|]\n')[0]!;
+    const made = arrange(tune, { id: 'x', instrument: 'guitar', style: 'melody', capo: 0 }).arrangement!;
+    const [first] = made.measures[2]!.notes;
+    const [place] = placeOptions(made, first!.id).filter(o => o.harmonic);
+    const history = placeAt(startHistory(made), first!.id, place!.string, place!.fret, true);
+    if ('error' in history) throw new Error(history.error);
+    const accented = setAccent(history, made.measures[0]!.notes[0]!.id, true);
+    if ('error' in accented) throw new Error(accented.error);
+    const slid = setInto(accented, made.measures[0]!.notes[2]!.id, 'slide');
+    if ('error' in slid) throw new Error(slid.error);
+    const xml = writeMusicXml(slid.present);
+    expect(validate(xml).text).toMatch(/validates/);
+    expect(xml).toContain('<hammer-on type="start" number="1">H</hammer-on>');
+    expect(xml).toContain('<pull-off type="stop" number="1"/>');
+    expect(xml.match(/<slide type="start"/g)).toHaveLength(1);
+    expect(xml.match(/<slide type="stop"/g)).toHaveLength(1);
+    expect(xml).toContain('<harmonic><natural/></harmonic>');
+    expect(xml).toContain('<articulations><accent/></articulations>');
+    const strum = arrange(tune, {
+      id: 'x',
+      instrument: 'guitar',
+      style: 'pattern',
+      capo: 0,
+      settings: { pattern: '>D X D U' },
+    }).arrangement!;
+    const strummed = writeMusicXml(strum);
+    expect(validate(strummed).text).toMatch(/validates/);
+    expect(strummed).toContain('<notehead>x</notehead>');
+    const led = arrange(tune, {
+      id: 'x',
+      instrument: 'guitar',
+      style: 'chord-melody',
+      capo: 0,
+      settings: { passing: true, density: 'every', doubling: 'grips' },
+    }).arrangement!;
+    expect(validate(writeMusicXml(led)).text).toMatch(/validates/);
   });
   it('generated tunes are valid', () => {
     fc.assert(

@@ -8,6 +8,7 @@ import {
   type Arrangement,
   firstAlike,
   gripOf,
+  type Into,
   type Moment,
   momentsOf,
   type ScoreNote,
@@ -51,6 +52,8 @@ const PLUCK_WORDS: Record<string, string> = {
   up: 'Up',
 };
 
+const INTO_WORDS: Record<Into, string> = { hammer: 'Hammer-on', pull: 'Pull-off', slide: 'Slide' };
+
 /** The count of a measure said aloud on every half beat ("1 & 2 & 3 &"; compound meters count the eighths). */
 export function countLine(arrangement: Pick<Arrangement, 'measures'>, index: number): string {
   const measure = arrangement.measures[index]!;
@@ -75,14 +78,32 @@ export function countLine(arrangement: Pick<Arrangement, 'measures'>, index: num
 function pluckWords(arrangement: Arrangement, notes: readonly ScoreNote[]): string {
   const struck = notes.filter(note => !note.tied);
   if (!struck.length) return 'Let it ring on.';
-  const fretWords = (note: ScoreNote) =>
-    `${stringName(arrangement.setup, note.string)}, ${note.fret ? `fret ${note.fret}` : 'open'}`;
+  const fretWords = (note: ScoreNote) => {
+    const place = note.harmonic
+      ? `harmonic over fret ${note.fret}`
+      : note.fret
+        ? `fret ${note.fret}`
+        : 'open';
+    return `${stringName(arrangement.setup, note.string)}, ${place}`;
+  };
   const ordered = [...struck].sort((a, b) => b.string - a.string);
-  const stroke = ordered[0]!.pluck;
+  const sentences: string[] = [];
+  const plucked = ordered.filter(note => !note.into);
+  const stroke = plucked[0]?.pluck;
+  const accent = plucked.some(note => note.accent) ? ', accented' : '';
+  if (plucked.some(note => note.dead))
+    sentences.push(`${PLUCK_WORDS[stroke ?? ''] ?? 'Strum'}${accent}: damped.`);
   // A pick takes all its strings in one stroke.
-  if (stroke === 'down' || stroke === 'up')
-    return `${PLUCK_WORDS[stroke]}: ${ordered.map(fretWords).join(' with ')}.`;
-  return ordered.map(note => `${PLUCK_WORDS[note.pluck ?? ''] ?? 'Pluck'}: ${fretWords(note)}.`).join(' ');
+  else if (stroke === 'down' || stroke === 'up')
+    sentences.push(`${PLUCK_WORDS[stroke]}${accent}: ${plucked.map(fretWords).join(' with ')}.`);
+  else
+    for (const note of plucked)
+      sentences.push(
+        `${PLUCK_WORDS[note.pluck ?? ''] ?? 'Pluck'}${note.accent ? ', accented' : ''}: ${fretWords(note)}.`,
+      );
+  for (const note of ordered)
+    if (note.into) sentences.push(`${INTO_WORDS[note.into]}, not plucked: ${fretWords(note)}.`);
+  return sentences.join(' ');
 }
 
 /** The grip held at a moment: fingers of everything that sounds then. */

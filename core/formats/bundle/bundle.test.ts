@@ -3,6 +3,8 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { arrange } from '../../arrange';
 import type { TunePlan } from '../../capo';
+import { STYLES } from '../../score';
+import { anySettings } from '../../testing/settings';
 import { tunes } from '../../testing/tunes';
 import { readAbc } from '../abc';
 import { BUNDLE_VERSION, type Bundle, readBundle, writeBundle } from './index';
@@ -15,13 +17,17 @@ describe('the bundle', () => {
       fc.property(
         tunes({ low: -3, high: 13 }),
         fc.constantFrom('guitar', 'mandolin'),
-        (generated, instrument) => {
+        fc.constantFrom(...STYLES),
+        anySettings,
+        fc.boolean(),
+        (generated, instrument, style, asked, sections) => {
           const { tune } = readAbc(generated.abc)[0]!;
           const { arrangement } = arrange(tune, {
             id: 'a',
             instrument: instrument as 'guitar',
-            style: 'chord-melody',
+            style,
             capo: 0,
+            settings: sections ? { ...asked, sectionPatterns: { A: '' } } : asked,
           });
           const bundle: Bundle = {
             tunes: [tune],
