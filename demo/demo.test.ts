@@ -1,9 +1,9 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { arrange } from '#core/arrange';
-import { checkArrangement } from '#core/check';
 import { writeBundle } from '#core/formats/bundle';
 import { STYLES } from '#core/score';
+import { faultsOf } from '../core/testing/findings';
 import { buildDemoStudio } from './index';
 
 const book = readFileSync(new URL('./tunes/studio.abc', import.meta.url), 'utf8');
@@ -31,7 +31,7 @@ describe('the demo studio', () => {
         for (const style of STYLES) {
           const { arrangement, problem } = arrange(tune, { id: 'd', instrument, style, capo: 'auto' });
           expect(problem).toBeUndefined();
-          expect(checkArrangement(arrangement!, tune)).toEqual([]);
+          expect(faultsOf(arrangement!, tune)).toEqual([]);
           const accompanied = arrangement!.measures.filter(m =>
             m.notes.some(n => n.voice !== 'melody'),
           ).length;

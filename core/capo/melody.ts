@@ -9,13 +9,23 @@ import { melodyNotes, melodyRange, type Tune } from '../tune';
  */
 const STRING_COST: Record<number, number[]> = { 4: [0, 0, 0.3, 0.9], 6: [0, 0, 0, 1.1, 2.4, 3.6] };
 
+/** Past the twelfth fret the body of the instrument is in the way: effort a fret, counted from the nut; judgement. */
+const BESIDE_BODY = 0.25;
+
 /** Effort of a melody note at a place on the neck: higher frets and thick strings cost; judgement. */
 export function melodyPlaceCost(setup: Setup, string: number, fret: number, ringing = false): number {
+  const body = fret > 0 ? Math.max(0, fret + setup.capo - 12) * BESIDE_BODY : 0;
   // Where notes are to ring into each other, an open string is worth a long way up the neck on the next one.
-  if (ringing) return fret === 0 ? 0 : 0.25 + fret * 0.045 + (fret > 9 ? (fret - 9) * 0.2 : 0);
+  if (ringing) return fret === 0 ? 0 : 0.25 + fret * 0.045 + (fret > 9 ? (fret - 9) * 0.2 : 0) + body;
   const byString = STRING_COST[setup.tuning.length] ?? [];
   const beyond = fret > 7 ? (fret - 7) * 0.2 : 0;
-  return fret * 0.11 + beyond + (byString[string - 1] ?? 0);
+  return fret * 0.11 + beyond + body + (byString[string - 1] ?? 0);
+}
+
+/** Reluctance to move a melody by an octave. A guitar's notes are written an octave above their sound (common practice). */
+function octaveEffort(setup: Setup, octaveShift: number): number {
+  if (!octaveShift) return 0;
+  return INSTRUMENTS[setup.instrument].kind === 'guitar' && octaveShift < 0 ? 0.05 : 0.25;
 }
 
 /** How a melody lies at its best octave. */
@@ -57,7 +67,7 @@ export function bestLie(setup: Setup, lengths: ReadonlyMap<number, number>): Mel
       if (fret === 0) open += length;
       highest = Math.max(highest, fret);
     }
-    const cost = (octaveShift ? 0.25 : 0) + (total ? sum / total : 0);
+    const cost = octaveEffort(setup, octaveShift) + (total ? sum / total : 0);
     if (Number.isFinite(cost) && (!best || cost < best.cost))
       best = { octaveShift, cost, open: total ? open / total : 0, highestFret: highest };
   }

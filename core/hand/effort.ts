@@ -93,7 +93,7 @@ const THUMB_EFFORT = 2.4;
 /** Effort of reaching up the neck, a mm from the first fret (after the capo) to the lowest finger. Judgement. */
 const POSITION_PER_MM = 0.012;
 /** Effort of a hand opened along the neck beyond three frets' width, a mm; judgement. The same for all grips of a shape. */
-const SPREAD_PER_MM = 0.03;
+const SPREAD_PER_MM = 0.05;
 const EASY_SPREAD = 62;
 
 /** Scratch for the traits of one grip: searches measure thousands of grips, and none keeps them. */

@@ -98,7 +98,7 @@ export function mutesOf(frets: Frets, grip: Grip): Mute[] {
 /** Effort of silencing a string between sounding ones, touched by a finger or left to the plucking hand; judgement. */
 const INNER_MUTE = { touched: 0.8, untouched: 1.5 };
 /** Effort of a thick string that the plucking hand must leave out, and loss of a thin one; judgement. */
-const THICK_MUTE = 1.2;
+const THICK_MUTE = 2;
 const THIN_MUTE = 3.4;
 
 /** Effort and loss of the silent strings of a shape. */
