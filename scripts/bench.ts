@@ -9,12 +9,21 @@ import { parseChord } from '#core/chord';
 import { fingerPassage, greedyFingering } from '#core/fingering';
 import { readAbc } from '#core/formats';
 import { DEFAULT_HAND, handPosition, stretchOf } from '#core/hand';
-import { noteAt, placesOf, standardSetup } from '#core/instrument';
-import { type Arrangement, gripOf, momentsOf, passageOf, type ScoreNote, soundingAt } from '#core/score';
+import { placesOf, standardSetup } from '#core/instrument';
+import {
+  type Arrangement,
+  gripOf,
+  momentsOf,
+  noteMidi,
+  passageOf,
+  type ScoreNote,
+  soundingAt,
+} from '#core/score';
 import { bestShapePath, findShapes, fingeringsOf } from '#core/shape';
 import { performanceOf, renderPerformance } from '#core/sound';
 import { playingOrder } from '#core/tune';
 import { datasetFingerings, fingersOf, isTraining } from '../core/testing/dataset';
+import { lowestPositionFrets } from './abcTab';
 
 interface Line {
   work: string;
@@ -123,8 +132,11 @@ for (const [chordCount, shapeCount] of [
 // Arranging and checking, and how that grows.
 const PHRASE =
   '"D"A2AB AFED|"G"B2BA BcdB|"D"A2AB AFED|"G"gfed "A"BcdB|"D"f2fd "G"g2ge|"Bm"f2fd "G"Bcde|"D"f2fd "Em"g2fg|"D"afed "A"BcdB|';
+function abcOf(measures: number) {
+  return `X:1\nT:Bench\nM:4/4\nL:1/8\nK:D\n${PHRASE.repeat(measures / 8)}\n`;
+}
 function tuneOf(measures: number) {
-  return readAbc(`X:1\nT:Bench\nM:4/4\nL:1/8\nK:D\n${PHRASE.repeat(measures / 8)}\n`)[0]!.tune;
+  return readAbc(abcOf(measures))[0]!.tune;
 }
 add(
   'key-and-capo table, 12 keys × capo 0–9, 32 measures',
@@ -203,39 +215,72 @@ const withFingers = (a: Arrangement, solve: typeof fingerPassage): Arrangement =
     })),
   };
 };
-/** The melody alone, each note at its lowest fret, as a plain tab printer would set it. */
-const lowest = (a: Arrangement): Arrangement => ({
-  ...a,
-  measures: a.measures.map(m => ({
+/** The melody where the general ABC package puts it; undefined where that draws another number of notes. */
+const asPrinted = (a: Arrangement, frets: readonly number[]): Arrangement | undefined => {
+  let next = 0;
+  let fits = true;
+  const measures = a.measures.map(m => ({
     ...m,
     notes: m.notes.map(n => {
-      const [place] = placesOf(a.setup, noteAt(a.setup, n.string, n.fret));
+      const place = placesOf(a.setup, noteMidi(a.setup, n)).find(p => p.fret === frets[next]);
+      next += 1;
+      if (!place) fits = false;
       return { ...n, ...place };
     }),
-  })),
-});
-const handRows: [string, HandFigures][] = [];
+  }));
+  return fits && next === frets.length ? { ...a, measures } : undefined;
+};
+/** Means over several pieces, each measure counting the same. */
+class HandTable {
+  private readonly rows = new Map<string, { sum: HandFigures; measures: number }>();
+
+  add(name: string, a: Arrangement): void {
+    const f = handFigures(a);
+    const row = this.rows.get(name) ?? { sum: { travel: 0, shifts: 0, stretch: 0 }, measures: 0 };
+    const count = a.measures.length;
+    row.sum.travel += f.travel * count;
+    row.sum.shifts += f.shifts * count;
+    row.sum.stretch += f.stretch * count;
+    row.measures += count;
+    this.rows.set(name, row);
+  }
+
+  print(title: string): void {
+    console.log(`\n${title}`);
+    for (const [name, { sum, measures }] of this.rows)
+      console.log(
+        `  ${name.padEnd(48)} travel ${(sum.travel / measures).toFixed(1).padStart(5)} mm, shifts ${(sum.shifts / measures).toFixed(2)}, widest stretch ${(sum.stretch / measures).toFixed(1)} mm`,
+      );
+  }
+}
+const reelHands = new HandTable();
+const bookHands = new HandTable();
+const reel64 = { tune: tuneOf(64), abc: abcOf(64) };
+const book = readAbc(readFileSync(new URL('../demo/tunes/studio.abc', import.meta.url), 'utf8'));
+for (const { table, tune, abc } of [
+  { table: reelHands, ...reel64 },
+  ...book.map(({ tune }) => ({ table: bookHands, tune, abc: tune.abc! })),
+]) {
+  const made = (style: 'melody' | 'fingerstyle') =>
+    arrange(tune, { id: 'b', instrument: 'guitar', style, capo: 0 }).arrangement!;
+  const melody = made('melody');
+  const full = made('fingerstyle');
+  const printed = asPrinted(melody, await lowestPositionFrets(abc, melody.octaveShift + 12));
+  if (!printed) {
+    console.log(
+      `${tune.title}: the tab of the general ABC package could not be matched; the tune is left out.`,
+    );
+    continue;
+  }
+  table.add('melody, as arranged', melody);
+  table.add('melody, looking one moment ahead', withFingers(melody, greedyFingering));
+  table.add('melody in the lowest position, by abcjs', withFingers(printed, greedyFingering));
+  table.add('fingerstyle, as arranged', full);
+  table.add('fingerstyle, looking one moment ahead', withFingers(full, greedyFingering));
+}
 {
-  const melody = arrange(tuneOf(64), { id: 'b', instrument: 'guitar', style: 'melody', capo: 0 })
+  const full = arrange(reel64.tune, { id: 'b', instrument: 'guitar', style: 'fingerstyle', capo: 0 })
     .arrangement!;
-  const full = arrange(tuneOf(64), { id: 'b', instrument: 'guitar', style: 'fingerstyle', capo: 0 })
-    .arrangement!;
-  handRows.push(['melody, as arranged', handFigures(melody)]);
-  handRows.push([
-    'melody, fingered anew by the exact solver',
-    handFigures(withFingers(melody, fingerPassage)),
-  ]);
-  handRows.push(['melody, looking one moment ahead', handFigures(withFingers(melody, greedyFingering))]);
-  handRows.push([
-    'melody at its lowest frets, one moment ahead',
-    handFigures(withFingers(lowest(melody), greedyFingering)),
-  ]);
-  handRows.push(['fingerstyle, as arranged', handFigures(full)]);
-  handRows.push([
-    'fingerstyle, fingered anew by the exact solver',
-    handFigures(withFingers(full, fingerPassage)),
-  ]);
-  handRows.push(['fingerstyle, looking one moment ahead', handFigures(withFingers(full, greedyFingering))]);
   const { moments } = passageOf(full, { from: 0, to: full.measures.length - 1 });
   add(
     'fingers for 64 measures by the exact solver',
@@ -311,11 +356,8 @@ for (const row of table)
       .join('  '),
   );
 
-console.log('\nThe left hand, mean a measure of a 64-measure reel:');
-for (const [name, f] of handRows)
-  console.log(
-    `  ${name.padEnd(48)} travel ${f.travel.toFixed(0).padStart(4)} mm, shifts ${f.shifts.toFixed(2)}, widest stretch ${f.stretch.toFixed(0)} mm`,
-  );
+reelHands.print('The left hand, mean a measure of a 64-measure reel:');
+bookHands.print('The left hand, mean a measure of the demo book on a guitar without a capo:');
 
 // Agreement of the left-hand fingerings with the open dataset @tombatossals/chords-db 0.5.1.
 const { cases, broken } = datasetFingerings();

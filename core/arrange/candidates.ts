@@ -63,18 +63,26 @@ const IN_SHAPE = 0.35;
 const GRIPS_PER_SET = 3;
 const STATES_PER_MOMENT = 36;
 
+interface RatedGrip {
+  grip: FingerPlacement[];
+  cost: number;
+}
+
+/** More than a string has frets: sets of places are told apart by one number. */
+const FRET_CODES = 40;
+
 /** Remembers grips by the set of held strings, which recurs all through a tune. */
 export class GripMemory {
-  private readonly known = new Map<string, { grip: FingerPlacement[]; cost: number }[]>();
+  private readonly known = new Map<number, RatedGrip[]>();
 
   constructor(
     readonly setup: Setup,
     readonly hand: Hand,
   ) {}
 
-  gripsFor(places: readonly Place[]): { grip: FingerPlacement[]; cost: number }[] {
-    let key = '';
-    for (const place of places) key += `${place.string}.${place.fret} `;
+  gripsFor(places: readonly Place[]): RatedGrip[] {
+    let key = 0;
+    for (const place of places) key += (place.fret + 1) * FRET_CODES ** (place.string - 1);
     let grips = this.known.get(key);
     if (!grips) {
       const duties: StringDuty[] = new Array(this.setup.tuning.length).fill('free');
@@ -106,23 +114,17 @@ export function handStates(
   { ringing = false, oneStroke = false }: { ringing?: boolean | undefined; oneStroke?: boolean } = {},
 ): HandState[] {
   const { setup } = memory;
-  const strings = setup.tuning.length;
-  const states: HandState[] = [];
+  const rated: RatedState[] = [];
   const melodyChoices: (Place | undefined)[] = melodies.length ? [...melodies] : [undefined];
   for (const melody of melodyChoices) {
-    const top = melody && noteAt(setup, melody.string, melody.fret);
+    const own = melody ? melodyPlaceCost(setup, melody.string, melody.fret, ringing) : 0;
     for (const companion of companionsAt(melody)) {
-      const places = companion?.places ?? [];
-      const inTheWay = (place: Place) =>
-        companion?.doubles
-          ? place.string === melody!.string
-          : place.string <= melody!.string || noteAt(setup, place.string, place.fret) >= top!;
-      if (melody && places.some(inTheWay)) continue;
+      const places = companion?.places ?? NO_PLACES;
+      if (melody && companion && inTheWay(setup, melody, companion)) continue;
       const all = melody ? [melody, ...places] : places;
       if (oneStroke && places.length && !neighbours(all)) continue;
-      const base =
-        (melody ? melodyPlaceCost(setup, melody.string, melody.fret, ringing) : 0) + (companion?.cost ?? 0);
-      const rated = memory.gripsFor(all).map(({ grip, cost }) => {
+      const base = own + (companion?.cost ?? 0);
+      const ways = memory.gripsFor(all).map(({ grip, cost }) => {
         let total = base + cost * 0.5;
         for (const place of all) {
           if (
@@ -132,33 +134,53 @@ export function handStates(
             total -= IN_SHAPE;
           }
         }
-        return { grip, total };
+        return { melody, companion, all, grip, total };
       });
-      rated.sort((a, b) => a.total - b.total);
+      ways.sort((a, b) => a.total - b.total);
       // A single note keeps all its fingers: a held one must find the finger it was struck with.
-      for (const { grip, total } of rated.slice(0, all.length > 1 ? GRIPS_PER_SET : 4)) {
-        const fingers: (Finger | undefined)[] = new Array(strings).fill(undefined);
-        for (const place of all)
-          if (place.fret) fingers[place.string - 1] = fingerOn(grip, place.string, place.fret);
-        const byFinger: (FingerPlacement | undefined)[] = new Array(6).fill(undefined);
-        for (const placement of grip) byFinger[placement.finger] = placement;
-        const lead = grip[0];
-        states.push({
-          melody,
-          companion,
-          grip,
-          fingers,
-          byFinger,
-          position: lead && handPosition(setup, lead.finger, lead.fret),
-          cost: total,
-        });
-      }
+      for (const way of ways.slice(0, all.length > 1 ? GRIPS_PER_SET : 4)) rated.push(way);
     }
   }
-  states.sort((a, b) => a.cost - b.cost);
-  if (states.length <= STATES_PER_MOMENT) return states;
+  rated.sort((a, b) => a.total - b.total);
   // Whatever else is cut, each place of the melody alone stays possible, so that a way through always exists.
-  const kept = states.slice(0, STATES_PER_MOMENT);
-  const rest = states.slice(STATES_PER_MOMENT).filter(state => !state.companion?.places.length);
-  return [...kept, ...rest];
+  const kept = rated.filter((state, i) => i < STATES_PER_MOMENT || !state.companion?.places.length);
+  return kept.map(state => stateOf(setup, state));
+}
+
+const NO_PLACES: readonly Place[] = [];
+
+/** A hand state before its fingers are written out: most are never kept. */
+interface RatedState {
+  melody: Place | undefined;
+  companion: Companion | undefined;
+  all: readonly Place[];
+  grip: FingerPlacement[];
+  total: number;
+}
+
+/** Whether what sounds with a melody note lies on its string, above it on the neck of strings, or sounds higher. */
+function inTheWay(setup: Setup, melody: Place, companion: Companion): boolean {
+  if (companion.doubles) return companion.places.some(place => place.string === melody.string);
+  const top = noteAt(setup, melody.string, melody.fret);
+  return companion.places.some(
+    place => place.string <= melody.string || noteAt(setup, place.string, place.fret) >= top,
+  );
+}
+
+function stateOf(setup: Setup, { melody, companion, all, grip, total }: RatedState): HandState {
+  const fingers: (Finger | undefined)[] = new Array(setup.tuning.length).fill(undefined);
+  for (const place of all)
+    if (place.fret) fingers[place.string - 1] = fingerOn(grip, place.string, place.fret);
+  const byFinger: (FingerPlacement | undefined)[] = new Array(6).fill(undefined);
+  for (const placement of grip) byFinger[placement.finger] = placement;
+  const lead = grip[0];
+  return {
+    melody,
+    companion,
+    grip,
+    fingers,
+    byFinger,
+    position: lead && handPosition(setup, lead.finger, lead.fret),
+    cost: total,
+  };
 }
