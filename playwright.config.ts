@@ -6,7 +6,7 @@ const PORT = 4319;
 export default defineConfig({
   testDir: 'e2e',
   testMatch: '**/*.e2e.ts',
-  timeout: 60_000,
+  timeout: 120_000,
   workers: 2,
   fullyParallel: true,
   reporter: 'list',

@@ -6,8 +6,18 @@ import { fileURLToPath } from 'node:url';
 import fc from 'fast-check';
 import { parseMidi } from 'midi-file';
 import { describe, expect, it } from 'vitest';
+import { PATTERNS } from '#core/arrange';
 import { readBundle } from '#core/formats/bundle';
-import { BASS_SCHOOLS, DENSITIES, LEVELS, PLUCK_SCHOOLS } from '#core/score';
+import {
+  ALTERNATIONS,
+  BASS_SCHOOLS,
+  DENSITIES,
+  DOUBLINGS,
+  LEVELS,
+  ORNAMENTING,
+  PLUCK_SCHOOLS,
+  STYLES,
+} from '#core/score';
 import { tunes } from '../core/testing/tunes';
 
 const root = fileURLToPath(new URL('..', import.meta.url));
@@ -47,11 +57,19 @@ describe('arranging from the command line', () => {
     expect(bundle!.arrangements[0]).toMatchObject({ title: 'Clementine', setup: { capo: 3 } });
   });
 
-  it('takes every style, level, bass, density and school', () => {
+  it('takes every style, level, bass, alternation, density, doubling, ornamenting, pattern and school', () => {
     const out = join(folder, 'every.json');
     const asked: string[][] = [
       ...LEVELS.map(level => ['--level', String(level)]),
       ...BASS_SCHOOLS.map(bass => ['--bass', bass]),
+      ...ALTERNATIONS.map(alternation => ['--bass', 'alternating', '--alternation', alternation]),
+      ...DOUBLINGS.map(doubling => ['--style', 'chord-melody', '--doubling', doubling, '--passing']),
+      ...STYLES.map(style => ['--style', style]),
+      ...ORNAMENTING.map(ornaments => ['--ornaments', ornaments, '--ringing']),
+      ...PATTERNS.filter(p => p.beats === 'jig').flatMap(({ text }) => [
+        ['--style', 'pattern', '--pattern', text],
+        ['--bass', 'pattern', '--pattern', text],
+      ]),
       ...DENSITIES.map(density => ['--style', 'chord-melody', '--density', density, '--voices', '3']),
       ...PLUCK_SCHOOLS.map(school => ['--school', school, '--jig', 'alternate']),
       ['--style', 'pattern', '--pattern', 'B 3 2 1'],

@@ -11,9 +11,11 @@ import { writeBundle } from '#core/formats/bundle';
 import { HAND_SIZES } from '#core/hand';
 import { INSTRUMENTS, type InstrumentId, parseTuning, standardSetup } from '#core/instrument';
 import {
+  ALTERNATIONS,
   type Arrangement,
   BASS_SCHOOLS,
   DENSITIES,
+  DOUBLINGS,
   LEVELS,
   ORNAMENTING,
   PLUCK_SCHOOLS,
@@ -33,13 +35,16 @@ Arranges a tune in ABC notation and writes it to OUT.
   --capo auto|N          fret of the capo                (auto)
   --level N              ${LEVELS.join(' | ')}
   --bass NAME            ${BASS_SCHOOLS.join(' | ')}
+  --alternation NAME     of the bass "alternating": ${ALTERNATIONS.join(' | ')}
+  --doubling NAME        what a chord melody sets with the melody: ${DOUBLINGS.join(' | ')}
+  --passing              passing chords in a chord melody
   --density NAME         grips of a chord melody: ${DENSITIES.join(' | ')}
   --voices N             most notes of a grip: 2 | 3 | 4
   --school NAME          ${PLUCK_SCHOOLS.join(' | ')}
   --jig NAME             pick strokes of jigs: group | alternate
   --ornaments NAME       ${ORNAMENTING.join(' | ')}
   --ringing              lay the melody across strings
-  --pattern TEXT         strings to pluck under the style "pattern", such as "B 3 2 1"
+  --pattern TEXT         strings to pluck under the style or bass "pattern", such as "B 3 2 1"
   --tuning NOTES         thickest string first, such as "D A D G A D"
   --transpose=N          semitones from the written key, such as --transpose=-2
   --hand SIZE            ${HAND_SIZES.join(' | ')}           (medium)
@@ -72,6 +77,9 @@ function readArguments(argv: string[]) {
         capo: { type: 'string', default: 'auto' },
         level: { type: 'string' },
         bass: { type: 'string' },
+        alternation: { type: 'string' },
+        doubling: { type: 'string' },
+        passing: { type: 'boolean', default: false },
         density: { type: 'string' },
         voices: { type: 'string' },
         school: { type: 'string' },
@@ -120,6 +128,11 @@ function requestOf(values: Values): Omit<ArrangeRequest, 'id'> {
     settings: {
       ...(values.level !== undefined && { level: oneOf('level', values.level, LEVELS) }),
       ...(values.bass !== undefined && { bass: oneOf('bass', values.bass, BASS_SCHOOLS) }),
+      ...(values.alternation !== undefined && {
+        alternation: oneOf('alternation', values.alternation, ALTERNATIONS),
+      }),
+      ...(values.doubling !== undefined && { doubling: oneOf('doubling', values.doubling, DOUBLINGS) }),
+      ...(values.passing && { passing: true }),
       ...(values.density !== undefined && { density: oneOf('density', values.density, DENSITIES) }),
       ...(values.voices !== undefined && { voices: oneOf('voices', values.voices, [2, 3, 4]) }),
       ...(values.school !== undefined && { school: oneOf('school', values.school, PLUCK_SCHOOLS) }),

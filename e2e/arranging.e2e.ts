@@ -132,3 +132,114 @@ test('a proposal is played and looked at, but notes only change once it is taken
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.locator('.masthead .under').first()).toContainText('fingerstyle');
 });
+
+test('a bare melody gets chords, is arranged under a clicked pattern, and every note tells why', async ({
+  page,
+}) => {
+  await addTune(
+    page,
+    FERRY.replace(/"[^"]*"/g, '').replace('Ferry at Noon', 'Ferry without Chords'),
+    'Ferry without Chords',
+  );
+  // The chords that fit are changed in one place and written into the tune and its source.
+  const harmony = page.locator('section[aria-label="Harmony"]');
+  const first = harmony.getByRole('combobox', { name: 'Chord of measure 1' });
+  await expect(first).toHaveValue('G');
+  const other = await first.locator('option').nth(1).getAttribute('value');
+  await first.selectOption(other!);
+  await harmony.getByRole('button', { name: /Write these \d+ chords into the tune/ }).click();
+  await expect(harmony.getByRole('button', { name: /Write/ })).toHaveCount(0);
+  await page.getByRole('link', { name: 'Edit the source' }).click();
+  await expect(page.getByLabel('Tune or tune book')).toHaveValue(new RegExp(`"${other}"`));
+  await page.goBack();
+  await page.getByRole('button', { name: 'Arrange', exact: true }).click();
+  await expect(page.locator('.measure').first()).toBeVisible();
+
+  // A picking pattern under the melody, clicked string by string; too few strokes are told.
+  await openArrange(page);
+  await pick(page, 'Bass', /picking pattern/);
+  await expect(page.getByText(/measures differ/)).toBeVisible();
+  await page.getByText('or click it').first().click();
+  await page.getByRole('button', { name: 'Stroke 2, string 2' }).first().click();
+  await page.getByRole('button', { name: 'Stroke 2, string 3' }).first().click();
+  await expect(page.getByRole('textbox', { name: 'or type it' }).first()).toHaveValue('B 3 1');
+  await page.getByRole('button', { name: 'One fewer' }).first().click();
+  await page.getByRole('button', { name: 'One fewer' }).first().click();
+  await expect(page.getByRole('textbox', { name: 'or type it' }).first()).toHaveValue('B');
+  await page.getByRole('textbox', { name: 'or type it' }).first().fill('B 3 2 3 2');
+  await expect(page.getByText(/5 strokes do not fill the 2 beats of 6\/8/)).toBeVisible();
+  await page.getByRole('textbox', { name: 'or type it' }).first().fill('B 3 2');
+  await page.getByText('What the difficulty is made of').click();
+  await expect(page.getByRole('rowheader', { name: 'plucking speed' })).toBeVisible();
+  await take(page);
+
+  // Each note says what it is and why it is there; how it is sounded can be set and is kept.
+  await page.locator('label').filter({ hasText: 'Notes and findings' }).click();
+  await page.locator('.ribbon').focus();
+  await page.keyboard.press('Home');
+  await page.keyboard.press('Alt+ArrowRight');
+  const note = page.locator('section[aria-label="This note"]');
+  await expect(note).toContainText(/The melody/);
+  await page
+    .locator('label')
+    .filter({ hasText: /^Degrees$/ })
+    .click();
+  await expect(page.locator('.measure .degree').first()).toBeVisible();
+  await note.getByRole('combobox', { name: 'Plucked by' }).selectOption('m');
+  await expect(note).toContainText('exception to the school');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(note).not.toContainText('exception to the school');
+  await note.getByRole('checkbox', { name: 'Accent' }).check();
+  await expect(page.locator('.measure .accent').first()).toBeVisible();
+  await page.getByText('Other fingers for this measure').click();
+  const fingers = page.locator('.fingerings');
+  await expect(fingers).toContainText('As it is now.');
+  const takeFingers = fingers.getByRole('button', { name: 'Take these fingers' }).first();
+  if (await takeFingers.count()) {
+    await takeFingers.click();
+    await page.getByRole('button', { name: 'Undo' }).click();
+  }
+  await expect(page.getByText('Saved', { exact: true })).toBeVisible();
+  await page.reload();
+  await expect(page.locator('.measure .accent').first()).toBeVisible();
+});
+
+test('the whole of it by keyboard alone: ask, look, take, undo', async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('link', { name: 'Mandolin, chord melody' }).focus();
+  await page.keyboard.press('Enter');
+  await page.locator('.measure').first().waitFor();
+  await page.getByRole('radio', { name: 'Notes and findings' }).focus();
+  await page.keyboard.press('ArrowRight');
+  const doubling = page.getByRole('combobox', { name: 'With the melody' });
+  await doubling.focus();
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Enter');
+  await expect(doubling).toHaveValue('thirds below');
+  await expect(page.getByText(/measures differ/)).toBeVisible();
+  const button = page.getByRole('button', { name: 'Take the proposal' });
+  await button.focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('Saved', { exact: true })).toBeVisible();
+  await page.locator('.ribbon').focus();
+  await page.keyboard.press('Control+z');
+  await expect(page.getByRole('button', { name: 'Redo' })).toBeEnabled();
+});
+
+test('arranging a long tune shows how far it is, and can be stopped', async ({ page }) => {
+  const long = `X:1\nT:Long Way\nM:4/4\nL:1/8\nK:G\n${'"G"GABc dBGB|"C"cegc "D7"AFDF|'.repeat(100)}\n`;
+  await addTune(page, long, 'Long Way');
+  await pick(page, 'Style', /^Melody alone/);
+  await page.getByRole('button', { name: 'Arrange', exact: true }).click();
+  await expect(page.locator('.measure').first()).toBeVisible({ timeout: 30_000 });
+  await openArrange(page);
+  await pick(page, 'Style', /^Chord melody/);
+  await expect(page.getByRole('progressbar', { name: 'How much is arranged' })).toBeVisible();
+  await page.getByRole('button', { name: 'Stop' }).click();
+  await expect(page.getByRole('button', { name: 'Propose anew' })).toBeVisible();
+  await expect(page.getByRole('progressbar', { name: 'How much is arranged' })).toHaveCount(0);
+  // What was stopped leaves nothing behind, and another question is answered.
+  await page.getByRole('button', { name: 'Propose anew' }).click();
+  await expect(page.getByText(/200 of 200 measures differ/)).toBeVisible({ timeout: 40_000 });
+});
