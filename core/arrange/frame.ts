@@ -1,10 +1,10 @@
 /** The frame of an arrangement: its measures with chords, shapes and words, before any note is placed. */
-import type { KeyPlan } from '../capo';
+import { candidateShapes, type KeyPlan } from '../capo';
 import { type Chord, parseChord, transposeChord } from '../chord';
 import type { Finger, Hand } from '../hand';
 import { keyFifths, transposeKey } from '../pitch';
 import type { ScoreChord, ScoreMeasure } from '../score';
-import { bestShapePath, chosenShape, findShapes, type Shape, shapeFingers } from '../shape';
+import { bestShapePath, chosenShape, type Shape, shapeFingers } from '../shape';
 import { measureStarts, type Tune } from '../tune';
 import type { ShapeFingers } from './candidates';
 
@@ -14,6 +14,9 @@ export interface Frame {
   /** Fingers of the chord's shape, by the tick at which the chord begins, in order. */
   shapes: { at: number; fingers: ShapeFingers }[];
 }
+
+/** Shapes weighed for each chord. */
+const SHAPES_WEIGHED = 8;
 
 export function frameOf(
   tune: Tune,
@@ -32,13 +35,8 @@ export function frameOf(
       if (!sounding) return [];
       const shape = transposeChord(sounding, -setup.capo, shapeFifths);
       shapeChords.push(shape);
-      if (!known.has(shape.symbol)) {
-        const low = findShapes(shape, setup, hand, { maxFret: 5, limit: 8 });
-        known.set(
-          shape.symbol,
-          low.length ? low : findShapes(shape, setup, hand, { limit: 8, minStrings: 3, maxInnerMutes: 1 }),
-        );
-      }
+      if (!known.has(shape.symbol))
+        known.set(shape.symbol, candidateShapes(shape, setup, hand, {}, SHAPES_WEIGHED));
       return [{ start: written.start, shape: shape.symbol, sounding: sounding.symbol }];
     });
     const { events: _events, chords: _chords, ...bars } = measure;

@@ -5,4 +5,5 @@ export * from './chart';
 export * from './melody';
 export * from './plan';
 export * from './planner';
+export { candidateShapes } from './progression';
 export * from './voice';

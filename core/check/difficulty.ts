@@ -2,7 +2,7 @@
  * How hard a measure is to play, as a sum of named parts. Taking notes away never makes a part larger, so an easier
  * level is never harder than a fuller one with the same fingers. The weights are judgement.
  */
-import { type Finger, handFactor, isBarre, reachBetween, THUMB } from '../hand';
+import { type Finger, handFactor, handPosition, isBarre, reachBetween, THUMB } from '../hand';
 import { fingertipDistance, instrumentOf } from '../instrument';
 import { type Arrangement, gripOf, isStruck, momentsOf, type ScoreNote, soundingAt } from '../score';
 import { ticksToSeconds } from '../time';
@@ -19,6 +19,7 @@ const WEIGHT = {
   stretch: 2.2,
   landing: 0.28,
   travelPerMm: 0.008,
+  rangePerMm: 0.02,
   crossing: 0.05,
   grace: 0.2,
   barre: 1,
@@ -27,9 +28,12 @@ const WEIGHT = {
   independence: 0.45,
 };
 
+/** Positions that lie no further apart are one: fingers make up for it, in mm. Judgement. */
+const IN_POSITION = 18;
+
 /**
  * Difficulty of a measure at the arrangement's tempo: the widest stretch along the neck; how far the fingers shift
- * along it a second (a finger rests where it was last); how often a second a finger changes its place, grace notes
+ * along it a second (a finger rests where it was last) and how far apart its positions lie; how often a second a finger changes its place, grace notes
  * included; the hardest barre; strokes of the plucking hand a second; how often a second more than one voice sounds.
  */
 export function measureDifficulty(arrangement: Arrangement, index: number): Difficulty {
@@ -47,6 +51,8 @@ export function measureDifficulty(arrangement: Arrangement, index: number): Diff
   };
   const along = (fret: number) => fingertipDistance(scaleLength, fret + setup.capo);
   const rests = new Map<Finger, ScoreNote>();
+  let lowest = Number.POSITIVE_INFINITY;
+  let highest = Number.NEGATIVE_INFINITY;
   for (const moment of momentsOf(measure, index)) {
     const sounding = soundingAt(measure, moment.start);
     const grip = gripOf(sounding);
@@ -61,6 +67,9 @@ export function measureDifficulty(arrangement: Arrangement, index: number): Diff
     for (const note of moment.notes) {
       parts.changes += ((note.graces?.length ?? 0) * WEIGHT.grace) / seconds;
       if (!note.finger || note.fret === 0 || note.tied) continue;
+      const position = handPosition(setup, note.finger, note.fret);
+      lowest = Math.min(lowest, position);
+      highest = Math.max(highest, position);
       const last = rests.get(note.finger);
       rests.set(note.finger, note);
       if (last && last.fret === note.fret && last.string === note.string) continue;
@@ -73,6 +82,8 @@ export function measureDifficulty(arrangement: Arrangement, index: number): Diff
     if (new Set(sounding.map(note => note.voice)).size > 1)
       parts.independence += WEIGHT.independence / seconds;
   }
+  if (highest - lowest > IN_POSITION)
+    parts.shifts += (WEIGHT.rangePerMm * (highest - lowest - IN_POSITION)) / seconds;
   return { parts, total: Object.values(parts).reduce((sum, value) => sum + value, 0) };
 }
 

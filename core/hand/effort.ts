@@ -91,7 +91,7 @@ const BEGINNER_BARRE = 1.5;
 /** The thumb over the neck; judgement: less than a barre, more than two fingers. */
 const THUMB_EFFORT = 2.4;
 /** Effort of reaching up the neck, a mm from the first fret (after the capo) to the lowest finger. Judgement. */
-const POSITION_PER_MM = 0.012;
+const POSITION_PER_MM = 0.02;
 /** Effort of a hand opened along the neck beyond three frets' width, a mm; judgement. The same for all grips of a shape. */
 const SPREAD_PER_MM = 0.05;
 const EASY_SPREAD = 62;

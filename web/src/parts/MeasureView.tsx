@@ -152,6 +152,7 @@ export const MeasureView = memo(function MeasureView(props: MeasureProps) {
           x={x(note.start)}
           y={y(note.string)}
           before={beforeOn(measure, note, x)}
+          accented={isAccented(measure, note)}
           faulty={props.faulty.includes(` ${note.id} `)}
         />
       ))}
@@ -172,6 +173,14 @@ export const MeasureView = memo(function MeasureView(props: MeasureProps) {
     </svg>
   );
 });
+
+/** One accent for all that is struck together, over its thinnest string. */
+function isAccented(measure: ScoreMeasure, note: ScoreNote): boolean {
+  return (
+    note.accent === true &&
+    !measure.notes.some(n => n.accent && n.start === note.start && n.string < note.string)
+  );
+}
 
 /** Where the note before on a string stands, if one sounds up to this one; off the left edge for the measure before. */
 function beforeOn(measure: ScoreMeasure, note: ScoreNote, x: (tick: number) => number): number | undefined {
@@ -275,17 +284,31 @@ function Tuplets({ measure, x, y }: { measure: ScoreMeasure; x: (tick: number) =
   });
 }
 
+/** Held notes of one voice from which on they are a strum. */
+const STRUM = 3;
+
 function Fingers({ measure, x, y }: { measure: ScoreMeasure; x: (tick: number) => number; y: number }) {
-  const rows = new Map<string, { tick: number; low: boolean; text: string }>();
+  const rows = new Map<string, { tick: number; low: boolean; text: string; notes: number }>();
   for (const note of [...measure.notes].sort((a, b) => b.string - a.string)) {
     if (!note.finger || note.tied) continue;
     const low = note.voice !== 'melody';
     const key = `${note.start}-${low}`;
     const row = rows.get(key);
-    if (!row) rows.set(key, { tick: note.start, low, text: String(note.finger) });
-    else if (!row.text.endsWith(String(note.finger))) row.text += note.finger;
+    if (!row) rows.set(key, { tick: note.start, low, text: String(note.finger), notes: 1 });
+    else {
+      row.notes += 1;
+      if (!row.text.endsWith(String(note.finger))) row.text += note.finger;
+    }
   }
-  return [...rows.entries()].map(([key, row]) => (
+  // The hand holds a strummed shape until the chord changes: its fingers are told once.
+  let strummed = false;
+  const told = [...rows.entries()].filter(([, row]) => {
+    if (row.notes < STRUM) return true;
+    const again = strummed && !measure.chords.some(c => c.start === row.tick);
+    strummed = true;
+    return !again;
+  });
+  return told.map(([key, row]) => (
     <text key={key} className="finger" x={x(row.tick)} y={y + (row.low ? 16 : 0)}>
       {row.text}
     </text>

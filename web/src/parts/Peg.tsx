@@ -15,6 +15,7 @@ export function Peg({
   x,
   y,
   before,
+  accented,
   faulty,
 }: {
   note: ScoreNote;
@@ -22,19 +23,12 @@ export function Peg({
   y: number;
   /** Where the note stands out of which this one is hammered, pulled or slid. */
   before: number | undefined;
+  accented: boolean;
   faulty: boolean;
 }) {
   const wide = note.fret > 9 || note.tied || note.harmonic ? 13 : 10.5;
   return (
     <g className={`${note.voice}${faulty ? ' faulty' : ''}`}>
-      {note.graces?.map((fret, i) => (
-        <text key={i} className="small" x={x - 15 - (note.graces!.length - 1 - i) * 10} y={y - 6}>
-          {fret}
-        </text>
-      ))}
-      {note.graces && note.graceBy === 'slide' && (
-        <path className="slide" d={`M${x - 12} ${y - 3}L${x - 8} ${y - 9}`} />
-      )}
       {note.into && <IntoMark into={note.into} from={before ?? x - 24} to={x} y={y} />}
       {note.tied ? (
         <rect className="peg-inner" x={x - wide} y={y - 10} width={wide * 2} height={20} />
@@ -48,9 +42,28 @@ export function Peg({
       <text className="fret" x={x} y={y} style={note.tied ? { fill: 'var(--ink)' } : undefined}>
         {fretText(note)}
       </text>
-      {note.accent && <path className="accent" d={`M${x - 5} ${y - 17}l10 3l-10 3`} />}
+      {note.graces && <Graces frets={note.graces} slid={note.graceBy === 'slide'} x={x} y={y} />}
+      {accented && <path className="accent" d={`M${x - 5} ${y - 17}l10 3l-10 3`} />}
       {faulty && <path className="wave" d={`M${x - 10} ${y + 14}q3 -5 5 0t5 0t5 0t5 0`} />}
     </g>
+  );
+}
+
+/** Grace notes: one small before the note, several in a row above it, so that they cover no other note. */
+function Graces({ frets, slid, x, y }: { frets: readonly number[]; slid: boolean; x: number; y: number }) {
+  if (frets.length > 1)
+    return (
+      <text className="grace" x={x} y={y - 14}>
+        {frets.join(' ')}
+      </text>
+    );
+  return (
+    <>
+      <text className="grace" x={x - 16} y={y - 7}>
+        {frets[0]}
+      </text>
+      {slid && <path className="slide" d={`M${x - 12} ${y - 3}L${x - 8} ${y - 9}`} />}
+    </>
   );
 }
 

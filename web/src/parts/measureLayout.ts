@@ -126,6 +126,7 @@ export function ringTails(
   for (const measure of measures) starts.push(starts[starts.length - 1]! + measure.ticks);
   const tails: RingTail[][] = measures.map(() => []);
   for (const note of performed) {
+    if (note.note.dead) continue;
     for (let m = note.measure; m < measures.length && starts[m]! < note.ringEnd; m++) {
       tails[m]!.push({
         string: note.note.string,
