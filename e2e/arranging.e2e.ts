@@ -189,7 +189,13 @@ test('a bare melody gets chords, is arranged under a clicked pattern, and every 
   await expect(note).toContainText('exception to the school');
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(note).not.toContainText('exception to the school');
-  await note.getByRole('checkbox', { name: 'Accent' }).check();
+  await page.locator('.ribbon').focus();
+  await page.keyboard.press('m');
+  await expect(note).toContainText('exception to the school');
+  await page.keyboard.press('m');
+  await expect(note).not.toContainText('exception to the school');
+  await page.keyboard.press('>');
+  await expect(note.getByRole('checkbox', { name: 'Accent' })).toBeChecked();
   await expect(page.locator('.measure .accent').first()).toBeVisible();
   await page.getByText('Other fingers for this measure').click();
   const fingers = page.locator('.fingerings');

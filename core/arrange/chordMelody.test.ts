@@ -133,6 +133,26 @@ describe('passing chords', () => {
   });
 });
 
+describe('approaches (common practice)', () => {
+  it('the minor third is hammered or slid into the major third of a grip, on its own string', () => {
+    const a = make(tuneOf('A', '"A"a4|"D"a4|"A"c\'4|"E"b4|'), { ornaments: 'some', voices: 4 }, 'guitar');
+    const approached = a.measures.flatMap(m =>
+      m.notes
+        .filter(n => n.graces && n.voice !== 'melody')
+        .map(note => ({ note, chord: m.chords[0]!.sounding })),
+    );
+    expect(approached.length).toBeGreaterThan(0);
+    for (const { note, chord } of approached) {
+      const third = mod12(chordClasses(parseChord(chord)!)[0]! + 4);
+      expect(mod12(noteAt(a.setup, note.string, note.fret))).toBe(third);
+      expect(note.graces).toEqual([note.fret - 1]);
+      expect(note.graceBy).toBe(note.fret === 1 || note.finger! > 1 ? undefined : 'slide');
+    }
+    const plain = make(tuneOf('A', '"A"a4|"D"a4|'), { ornaments: 'plain', voices: 4 }, 'guitar');
+    expect(plain.measures.flatMap(m => m.notes).some(n => n.graces)).toBe(false);
+  });
+});
+
 describe('grips kept down', () => {
   it('ring on under moving notes: a grip lasts to the next one, its fingers stay', () => {
     const a = make(tuneOf('G', '"G"gagb|"C"g4|"G"g4|'), { density: 'changes', voices: 3 }, 'mandolin');

@@ -26,7 +26,7 @@ import { frameOf } from './frame';
 import { inRange, type Keep, keptMelody, putOthersBack, putPinnedBack, putPlucksBack } from './keep';
 import { alikeWhereAlike, buildLayers, chooseStates, struckNotes } from './layers';
 import { thinTo } from './levels';
-import { ornament, ornamentingOf } from './ornaments';
+import { approachThirds, ornament, ornamentingOf } from './ornaments';
 import { patternFault, patternOf, patternsFor, strokesBySection } from './patterns';
 import { placeNotes } from './place';
 import { slurOnStrings } from './slurs';
@@ -156,10 +156,14 @@ export function arrange(
   report(DONE.fingers);
   thinTo(settings.level, measures, levels);
   ledger.push(...slurOnStrings(measures));
-  const ornaments = ornament(measures, plan.setup, ornamentingOf(settings));
+  const how = ornamentingOf(settings);
+  // The third of a grip comes first: where it is approached, the melody is left plain.
+  const approached =
+    request.style === 'chord-melody' && how !== 'plain' ? approachThirds(measures, plan.setup) : 0;
+  const ornaments = approached + ornament(measures, plan.setup, how);
   if (ornaments)
     ledger.push(
-      `${ornaments} melody note${ornaments > 1 ? 's are' : ' is'} ornamented with grace notes; each can be exchanged or taken off.`,
+      `${ornaments} note${ornaments > 1 ? 's are' : ' is'} ornamented with grace notes; each can be exchanged or taken off.`,
     );
   if (request.keep) putOthersBack(request.keep, measures, plan.setup);
   finishNotes(measures, settings, source.quartersPerMinute, request.keep);

@@ -1,6 +1,8 @@
 /** What stays when a part of an arrangement is made anew: measures outside the part, and what a hand has pinned. */
-import type { Setup } from '../instrument';
+import { describeNote, type Setup } from '../instrument';
 import { type Arrangement, noteMidi, type ScoreMeasure, type ScoreNote } from '../score';
+
+import { measureNumbers } from '../tune';
 
 /** What an arrangement that is made anew keeps of the present one. */
 export interface Keep {
@@ -39,11 +41,12 @@ export function keptMelody(keep: Keep | undefined, setup: Setup): Map<string, Sc
  * Puts pinned notes back into the measures that are made anew; a generated note that clashes with a pinned one on its
  * string gives way.
  *
- * @returns what could not stay, in words
+ * @returns what could not stay, and what stands in for another sound, in words
  */
 export function putPinnedBack(keep: Keep, measures: readonly ScoreMeasure[], setup: Setup): string[] {
   const same = sameStrings(keep.present.setup, setup);
-  const lost: string[] = [];
+  const told: string[] = [];
+  const numbers = measureNumbers(keep.present.measures);
   for (const [index, before] of keep.present.measures.entries()) {
     const measure = measures[index];
     if (!measure || !inRange(keep, index)) continue;
@@ -51,8 +54,8 @@ export function putPinnedBack(keep: Keep, measures: readonly ScoreMeasure[], set
       const pitch = noteMidi(keep.present.setup, pinned);
       const own = measure.notes.find(n => n.start === pinned.start && n.voice === 'melody');
       if (!same || (pinned.voice === 'melody' && own && noteMidi(setup, own) !== pitch)) {
-        lost.push(
-          `A pinned note in measure ${index + 1} could not stay: the strings or the key are others now.`,
+        told.push(
+          `A pinned note in measure ${numbers[index]} could not stay: the strings or the key are others now.`,
         );
         continue;
       }
@@ -69,9 +72,11 @@ export function putPinnedBack(keep: Keep, measures: readonly ScoreMeasure[], set
           !(pinned.voice === 'bass' && note.voice === 'bass' && note.start === pinned.start),
       );
       measure.notes.push({ ...pinned });
+      if (pinned.harmonic)
+        told.push(`Measure ${numbers[index]}: ${describeNote(pitch)} is played as a harmonic.`);
     }
   }
-  return lost;
+  return told;
 }
 
 /** Puts exceptions of the plucking hand back, where the string they were set for is still struck at that moment. */

@@ -1,6 +1,8 @@
 /** Ornaments by style: from a plain tune to a fiddle-like setting. */
 
+import { degreeOf, parseChord } from '../chord';
 import type { Setup } from '../instrument';
+import { mod12 } from '../pitch';
 import {
   type ArrangeSettings,
   gracesOf,
@@ -40,6 +42,29 @@ function suited(
 }
 
 /**
+ * Slides or hammers into the major third of a grip from the minor one, where the chord begins (common practice of chord
+ * melody).
+ *
+ * @returns how many notes were ornamented
+ */
+export function approachThirds(measures: readonly ScoreMeasure[], setup: Setup): number {
+  let added = 0;
+  for (const measure of measures)
+    for (const { start, sounding } of measure.chords) {
+      const chord = parseChord(sounding);
+      const struck = measure.notes.filter(n => n.start === start && !n.tied);
+      if (!chord || struck.length < 2 || struck.some(n => n.graces)) continue;
+      const third = struck.find(n => degreeOf(chord, mod12(noteMidi(setup, n))) === '3');
+      if (!third || third.pinned || third.ticks < 2 * EIGHTH) continue;
+      const graces = gracesOf({ setup }, measure, third, 'semitone');
+      if (!graces) continue;
+      putGraces(third, graces);
+      added += 1;
+    }
+  return added;
+}
+
+/**
  * Adds grace notes to melody notes that have time for them: 'some' hammers or slides into long notes of strong beats
  * from below; 'many' also rolls on long notes, quick triplets on beats and pull-offs that part repeated notes. Grace
  * notes of the source stay.
@@ -54,7 +79,8 @@ export function ornament(measures: readonly ScoreMeasure[], setup: Setup, how: O
     for (const note of measure.notes.filter(n => n.voice === 'melody').sort((a, b) => a.start - b.start)) {
       const repeats = before !== undefined && noteMidi(setup, before) === noteMidi(setup, note);
       before = note;
-      if (note.tied || note.graces || note.tuplet || note.pinned) continue;
+      if (note.tied || note.tuplet || note.pinned) continue;
+      if (measure.notes.some(n => n.start === note.start && n.graces)) continue;
       for (const wanted of suited(measure, note, how, repeats)) {
         const graces = gracesOf({ setup }, measure, note, wanted);
         if (!graces) continue;

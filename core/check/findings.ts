@@ -245,9 +245,10 @@ function checkMelody(arrangement: Arrangement, tune: Tune, findings: Finding[]):
       continue;
     }
     const played = noteMidi(arrangement.setup, note);
-    if (played !== midi)
-      report(measure, start, note, `the melody has ${name(midi)} here, ${name(played)} is played`);
-    else if (note.ticks !== wanted.ticks)
+    if (played !== midi) {
+      const octave = (played - midi) % 12 === 0 ? `, an octave ${played > midi ? 'higher' : 'lower'}` : '';
+      report(measure, start, note, `the melody has ${name(midi)} here, ${name(played)} is played${octave}`);
+    } else if (note.ticks !== wanted.ticks)
       report(measure, start, note, 'the melody note has another length in the tune');
   }
   for (const [key, note] of byPlace)

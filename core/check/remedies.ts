@@ -113,6 +113,13 @@ function candidateEdits(
             edit: history => setFinger(history, id, finger),
           });
     }
+    if (note.voice !== 'melody')
+      for (const octave of [12, -12])
+        for (const place of placesOf(setup, midi + octave))
+          edits.push({
+            label: `Play ${what} an octave ${octave > 0 ? 'higher' : 'lower'}, on ${stringName(setup, place.string)}, ${place.fret ? `fret ${place.fret}` : 'open'}`,
+            edit: history => placeAt(history, id, place.string, place.fret),
+          });
     for (const place of harmonicPlaces(setup, midi))
       if (!note.harmonic)
         edits.push({

@@ -205,7 +205,8 @@ function writeLane(context: Context, lane: Lane, voice: number, staff: 1 | 2): M
     const tuplet = first.tuplet;
     const startsTuplet = tuplet !== undefined && lane[index - 1]?.[0]?.tuplet?.group !== tuplet.group;
     const endsTuplet = tuplet !== undefined && lane[index + 1]?.[0]?.tuplet?.group !== tuplet.group;
-    for (const fret of first.graces ?? []) out.push(graceNote(context, first, fret, voice, staff));
+    for (const note of group)
+      for (const fret of note.graces ?? []) out.push(graceNote(context, note, fret, voice, staff));
     const values = noteValues(first.ticks, tuplet);
     const scale = tuplet ? tuplet.normal / tuplet.actual : 1;
     for (const [i, value] of values.entries()) {

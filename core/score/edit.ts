@@ -1,6 +1,8 @@
 import { applyPatches, type Draft, enablePatches, type Patch, produceWithPatches } from 'immer';
 import { type Finger, gripEffort, gripFault, tangledFingers, totalEffort } from '../hand';
 import { fretOfNote, harmonicPlaces, highestFret, placesOf } from '../instrument';
+import { keyFifths, pitchName, spellMidi } from '../pitch';
+import { measureNumbers } from '../tune';
 import { dutiesOfNotes, gripOf, smothered, soundingAt } from './grip';
 import { type Arrangement, findNote, noteMidi, type ScoreNote } from './model';
 import { changedMeasures } from './sameness';
@@ -241,7 +243,18 @@ export function setFinger(history: History, id: string, finger: Finger): History
   });
 }
 
-/** Takes a note of the bass or of the inner voices out; melody notes stay. */
+/** Writes a substitution into the ledger, with its measure. */
+function record(draft: Draft<Arrangement>, measure: number, what: string): void {
+  const number = measureNumbers(draft.measures)[measure]!;
+  draft.ledger.push(`${number === 0 ? 'Pickup' : `Measure ${number}`}: ${what}.`);
+}
+
+/** Name of what a note sounds, in the key of its measure. */
+function soundName(arrangement: Arrangement, measure: number, midi: number): string {
+  return pitchName(spellMidi(midi, keyFifths(arrangement.measures[measure]!.key)), true);
+}
+
+/** Takes a note of the bass or of the inner voices out; melody notes stay. The ledger keeps it. */
 export function removeNote(history: History, id: string): History | { error: string } {
   const found = findNote(history.present, id);
   if (!found) return { error: 'there is no note here' };
@@ -249,10 +262,13 @@ export function removeNote(history: History, id: string): History | { error: str
   return change(history, 'note taken out', draft => {
     const measure = draft.measures[found.measure]!;
     measure.notes = measure.notes.filter(note => note.id !== id);
+    const { note } = found;
+    const name = soundName(history.present, found.measure, noteMidi(history.present.setup, note));
+    record(draft, found.measure, `the ${note.voice === 'bass' ? 'bass' : 'inner note'} ${name} is left out`);
   });
 }
 
-/** Puts a note at a place whatever its pitch was, pressed or as a natural harmonic, in one step. */
+/** Puts a note at a place whatever its pitch was, pressed or as a natural harmonic; the ledger keeps what differs. */
 export function placeAt(
   history: History,
   id: string,
@@ -264,9 +280,16 @@ export function placeAt(
   if (!found) return { error: 'there is no note here' };
   if (clashOn(history.present, found.measure, { ...found.note, string }))
     return { error: `string ${string} already sounds at this moment` };
-  return change(history, `${harmonic ? 'harmonic on' : 'to'} string ${string} fret ${fret}`, draft =>
-    place(draft, id, string, fret, harmonic),
-  );
+  const { setup } = history.present;
+  const before = noteMidi(setup, found.note);
+  const after = noteMidi(setup, { string, fret, harmonic });
+  return change(history, `${harmonic ? 'harmonic on' : 'to'} string ${string} fret ${fret}`, draft => {
+    place(draft, id, string, fret, harmonic);
+    const name = soundName(history.present, found.measure, before);
+    if (harmonic && !found.note.harmonic) record(draft, found.measure, `${name} is played as a harmonic`);
+    if (after !== before && (after - before) % 12 === 0)
+      record(draft, found.measure, `${name} is played an octave ${after > before ? 'higher' : 'lower'}`);
+  });
 }
 
 /** Sets the written length of a note, in ticks. */

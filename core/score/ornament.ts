@@ -4,7 +4,17 @@ import { change, type History } from './edit';
 import { type Arrangement, findNote, type ScoreMeasure, type ScoreNote } from './model';
 
 /** Ornaments made of grace notes on the note's own string, by what they do. */
-export const ORNAMENTS = ['none', 'hammer', 'slide', 'quick', 'pull', 'triplet', 'turn', 'roll'] as const;
+export const ORNAMENTS = [
+  'none',
+  'hammer',
+  'slide',
+  'quick',
+  'semitone',
+  'pull',
+  'triplet',
+  'turn',
+  'roll',
+] as const;
 export type Ornament = (typeof ORNAMENTS)[number];
 
 /** The grace notes of an ornament, and how they lead into the note. */
@@ -17,6 +27,7 @@ export interface Graces {
  * The grace notes of an ornament on a note, in its key:
  *
  * - from the scale note below: a hammer-on, a slide with the same finger, or a quick change where both are plucked;
+ * - from the semitone below, as a minor third goes into the major one: hammered, or slid where no finger is free;
  * - from the one above: a pull-off;
  * - a quick triplet (note, upper, note), a turn (upper, note, lower, note) and a roll (note, upper, note, lower, note).
  *
@@ -54,6 +65,11 @@ export function gracesOf(
       const grace = frets(lower);
       return grace && { ...grace, by: 'pick' };
     }
+    case 'semitone':
+      if (note.fret < (setup.capoStrings ? 2 : 1)) return undefined;
+      return note.fret === 1 || (note.finger ?? 0) > 1
+        ? { frets: [note.fret - 1] }
+        : { frets: [note.fret - 1], by: 'slide' };
     case 'pull':
       return frets(upper);
     case 'triplet':

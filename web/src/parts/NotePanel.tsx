@@ -38,6 +38,7 @@ const ORNAMENT_WORDS: Record<Ornament, string> = {
   hammer: 'hammer-on from below',
   slide: 'slide from below',
   quick: 'quick change from below',
+  semitone: 'from a semitone below',
   pull: 'pull-off from above',
   triplet: 'quick triplet',
   turn: 'turn around it',

@@ -27,8 +27,12 @@ import {
   moveToString,
   refinger,
   removeNote,
+  type ScoreNote,
+  setAccent,
   setFinger,
   setFret,
+  setInto,
+  setPluck,
   soundingAt,
   takeProposal,
 } from '#core/score';
@@ -65,6 +69,24 @@ const NO_FINDINGS: Finding[] = [];
 const DEFAULT_PLAY: PlaySettings = { percent: 100, click: false, countIn: true, loop: false };
 /** Digits typed within this time make one fret number. */
 const DIGITS_TOGETHER = 700;
+
+/** One key for each technique: the same key again takes it back. */
+const TECHNIQUE_KEYS: Record<string, (history: History, note: ScoreNote) => History | { error: string }> = {
+  h: (history, note) => {
+    if (note.into) return setInto(history, note.id, undefined);
+    const up = setInto(history, note.id, 'hammer');
+    return 'error' in up ? setInto(history, note.id, 'pull') : up;
+  },
+  s: (history, note) => setInto(history, note.id, note.into ? undefined : 'slide'),
+  '>': (history, note) => setAccent(history, note.id, !note.accent),
+  ...Object.fromEntries(
+    (['p', 'i', 'm', 'a'] as const).map(pluck => [
+      pluck,
+      (history: History, note: ScoreNote) =>
+        setPluck(history, note.id, note.pluckPinned && note.pluck === pluck ? undefined : pluck),
+    ]),
+  ),
+};
 
 /** Where the cursor begins: the first note. */
 function firstPlace(arrangement: Arrangement): Cursor {
@@ -261,6 +283,9 @@ function Workbench({ stored, tune }: { stored: StoredArrangement; tune: Tune | u
     } else if (key === ' ') {
       handled();
       toggle();
+    } else if (note && TECHNIQUE_KEYS[key]) {
+      handled();
+      attempt(history => TECHNIQUE_KEYS[key]!(history, note));
     } else if (key.toLowerCase() === 'l') {
       setPlay({ ...play, loop: !play.loop });
     } else if (key === 'Escape') {
