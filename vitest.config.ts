@@ -5,5 +5,6 @@ export default defineConfig({
     setupFiles: ['core/testing/setup.ts'],
     include: ['{core,demo,cli,server,web}/**/*.test.ts'],
     testTimeout: 240_000,
+    maxWorkers: 2,
   },
 });

@@ -21,18 +21,35 @@ const VIEWS: {
   wait?: string;
   /** Keys pressed on the ribbon first, so that the cursor stands somewhere telling. */
   keys?: string[];
-  /** Opens the arrange panel and asks for a walking bass. */
-  propose?: boolean;
+  /** Opens the arrange panel and makes choices in its lists. */
+  propose?: [list: string, choice: RegExp][];
+  /** Opens what is folded under these words. */
+  open?: string;
 }[] = [
   { name: 'shelf', path: '/' },
   { name: 'add-tune', path: '/tune/demo-3/source', wait: 'text=chord symbols' },
   { name: 'tune', path: '/tune/demo-5', wait: '.stave svg' },
+  { name: 'harmony', path: '/tune/demo-7', wait: '.fitting', height: 900 },
   { name: 'key-capo', path: '/tune/demo-3/key', wait: '.capo-notes h2' },
   { name: 'shapes', path: '/tune/demo-4/shapes', wait: '.holds li' },
   { name: 'shapes-phone', path: '/tune/demo-3/shapes', wait: '.holds li', width: 390, height: 844 },
   { name: 'chord-sheet', path: '/tune/demo-4/chords', wait: '.sheet-grips figure', height: 900 },
   { name: 'workbench-guitar', path: GUITAR, wait: '.measure', keys: SOME_WAY },
-  { name: 'arrange', path: GUITAR, wait: '.measure', keys: SOME_WAY, propose: true },
+  { name: 'arrange', path: GUITAR, wait: '.measure', keys: SOME_WAY, propose: [['Bass', /walking/]] },
+  {
+    name: 'pattern',
+    path: GUITAR,
+    wait: '.measure',
+    propose: [['Style', /^Pattern/]],
+    open: 'or click it',
+  },
+  {
+    name: 'double-stops',
+    path: MANDOLIN,
+    wait: '.measure',
+    keys: SOME_WAY,
+    propose: [['With the melody', /thirds/]],
+  },
   { name: 'workbench-mandolin', path: MANDOLIN, wait: '.measure', keys: SOME_WAY },
   { name: 'workbench-lamp-off', path: GUITAR, wait: '.measure', dark: true },
   { name: 'lesson', path: `${GUITAR}/lesson/measure-4`, wait: '.measure' },
@@ -62,9 +79,12 @@ try {
         .locator('label')
         .filter({ hasText: /^Arrange$/ })
         .click();
-      await page.getByRole('combobox', { name: 'Bass' }).click();
-      await page.getByRole('option', { name: /walking/ }).click();
+      for (const [list, choice] of view.propose) {
+        await page.getByRole('combobox', { name: list, exact: true }).click();
+        await page.getByRole('option', { name: choice }).click();
+      }
       await page.getByText('measures differ').waitFor();
+      if (view.open) await page.getByText(view.open).first().click();
     }
     await page.evaluate(() => document.fonts.ready);
     await page.waitForTimeout(400);

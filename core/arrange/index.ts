@@ -13,7 +13,6 @@ import {
   type Arrangement,
   type ArrangeSettings,
   type ScoreMeasure,
-  type ScoreNote,
   type Style,
   usualSettings,
 } from '../score';
@@ -26,7 +25,7 @@ import { frameOf } from './frame';
 import { inRange, type Keep, keptMelody, putOthersBack, putPinnedBack, putPlucksBack } from './keep';
 import { alikeWhereAlike, buildLayers, chooseStates, struckNotes } from './layers';
 import { thinTo } from './levels';
-import { approachThirds, ornament, ornamentingOf } from './ornaments';
+import { ornament, ornamentingOf } from './ornaments';
 import { patternFault, patternOf, patternsFor, strokesBySection } from './patterns';
 import { placeNotes } from './place';
 import { slurOnStrings } from './slurs';
@@ -110,8 +109,8 @@ export function arrange(
     plan.setup.tuning.length,
     measure => sections.find(s => measure >= s.from && measure < s.to)?.name,
   );
+  const measures = frame.measures.map((measure): ScoreMeasure => ({ ...measure, notes: [] }));
   if (request.style === 'pattern') {
-    const measures = frame.measures.map(measure => ({ ...measure, notes: [] as ScoreNote[] }));
     accompany(measures, strokesFor, plan.setup);
     ledger.push('The melody is sung: the pattern leaves it to the voice.');
     if (request.keep) {
@@ -137,18 +136,17 @@ export function arrange(
   const chosen = alikeWhereAlike(tune, layers, prefer => chooseStates(plan.setup, layers, edges, prefer));
   report(DONE.path);
 
-  const measures = frame.measures.map(measure => ({ ...measure, notes: [] as ScoreNote[] }));
+  const oneStroke = settings.school === 'pick';
   const levels = placeNotes(tune, plan.setup, layers, chosen, measures, ledger, {
     style: request.style,
-    oneStroke: settings.school === 'pick',
+    oneStroke,
   });
   // All is made and fingered at every level, so that a lower one is the same hands with fewer notes.
   if (request.style === 'fingerstyle') {
     if (byPattern)
-      for (const note of layTreble(measures, plan.setup, hand, strokesFor, settings.school === 'pick'))
-        levels.set(note, 3);
+      for (const note of layTreble(measures, plan.setup, hand, strokesFor, oneStroke)) levels.set(note, 3);
     else if (settings.bass !== 'drone' && settings.bass !== 'none')
-      runBass(measures, plan.setup, hand, settings.school === 'pick');
+      runBass(measures, plan.setup, hand, oneStroke);
     fillGaps(measures, plan.setup, hand);
   }
   if (request.keep) ledger.push(...putPinnedBack(request.keep, measures, plan.setup));
@@ -156,15 +154,7 @@ export function arrange(
   report(DONE.fingers);
   thinTo(settings.level, measures, levels);
   ledger.push(...slurOnStrings(measures));
-  const how = ornamentingOf(settings);
-  // The third of a grip comes first: where it is approached, the melody is left plain.
-  const approached =
-    request.style === 'chord-melody' && how !== 'plain' ? approachThirds(measures, plan.setup) : 0;
-  const ornaments = approached + ornament(measures, plan.setup, how);
-  if (ornaments)
-    ledger.push(
-      `${ornaments} note${ornaments > 1 ? 's are' : ' is'} ornamented with grace notes; each can be exchanged or taken off.`,
-    );
+  ledger.push(...ornament(measures, plan.setup, request.style, ornamentingOf(settings)));
   if (request.keep) putOthersBack(request.keep, measures, plan.setup);
   finishNotes(measures, settings, source.quartersPerMinute, request.keep);
   const droppedNotes = tune.measures.flatMap((measure, index) =>

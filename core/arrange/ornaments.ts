@@ -12,6 +12,7 @@ import {
   putGraces,
   type ScoreMeasure,
   type ScoreNote,
+  type Style,
 } from '../score';
 import { isCompound, pulseTicks, strongBeats, TICKS_PER_WHOLE } from '../time';
 
@@ -47,7 +48,7 @@ function suited(
  *
  * @returns how many notes were ornamented
  */
-export function approachThirds(measures: readonly ScoreMeasure[], setup: Setup): number {
+function approachThirds(measures: readonly ScoreMeasure[], setup: Setup): number {
   let added = 0;
   for (const measure of measures)
     for (const { start, sounding } of measure.chords) {
@@ -65,14 +66,38 @@ export function approachThirds(measures: readonly ScoreMeasure[], setup: Setup):
 }
 
 /**
+ * Ornaments an arrangement: the thirds of a chord melody's grips first, then its melody, which is left plain where a
+ * third is approached.
+ *
+ * @returns what was done, for the ledger
+ */
+export function ornament(
+  measures: readonly ScoreMeasure[],
+  setup: Setup,
+  style: Style,
+  how: Ornamenting,
+): string[] {
+  if (how === 'plain') return [];
+  const thirds = style === 'chord-melody' ? approachThirds(measures, setup) : 0;
+  const count = thirds + ornamentMelody(measures, setup, how);
+  if (!count) return [];
+  return [
+    `${count} note${count > 1 ? 's are' : ' is'} ornamented with grace notes; each can be exchanged or taken off.`,
+  ];
+}
+
+/**
  * Adds grace notes to melody notes that have time for them: 'some' hammers or slides into long notes of strong beats
  * from below; 'many' also rolls on long notes, quick triplets on beats and pull-offs that part repeated notes. Grace
  * notes of the source stay.
  *
  * @returns how many notes were ornamented
  */
-export function ornament(measures: readonly ScoreMeasure[], setup: Setup, how: Ornamenting): number {
-  if (how === 'plain') return 0;
+function ornamentMelody(
+  measures: readonly ScoreMeasure[],
+  setup: Setup,
+  how: Exclude<Ornamenting, 'plain'>,
+): number {
   let added = 0;
   let before: ScoreNote | undefined;
   for (const measure of measures) {

@@ -317,7 +317,12 @@ export function ArrangePanel({
           {working && (
             <>
               <Text size="sm">Arranging …</Text>
-              <Progress value={100 * progress} aria-label="How much is arranged" color="marigold" size="sm" />
+              <Progress
+                value={Math.max(3, 100 * progress)}
+                aria-label="How much is arranged"
+                color="marigold"
+                size="sm"
+              />
             </>
           )}
           {!asked && (
