@@ -9,6 +9,8 @@ import type { Companion } from './candidates';
 const ALONE = 4.5;
 /** How far up or down the neck from the melody a double stop may lie, in frets. */
 const AWAY = 5;
+/** Reluctance to set a note foreign to the chord under one of its own; judgement. */
+const FOREIGN = 1.6;
 
 /**
  * What may sound with a melody note (common practice of double stops):
@@ -64,7 +66,7 @@ function below(
     ? [[2, 0] as const, [5, 1.2] as const]
     : [[5, 0] as const, [2, 1.2] as const]) {
     const midi = stepsBelow(key, top, steps);
-    const foreign = rests && !classes.includes(mod12(midi)) ? 1 : 0;
+    const foreign = rests && !classes.includes(mod12(midi)) ? FOREIGN : 0;
     for (let string = melody.string + 1; string <= Math.min(setup.tuning.length, melody.string + 2); string++)
       for (const fret of fretsOfClass(setup, string, mod12(midi), highestFret(setup))) {
         if (noteAt(setup, string, fret) !== midi) continue;

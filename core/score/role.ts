@@ -104,7 +104,7 @@ export function roleWords(role: NoteRole): string {
   if (role.chord)
     words.push(
       role.degree
-        ? `the ${role.degree} of ${role.chord}`
+        ? `the ${role.degree === '1' ? 'root' : role.degree} of ${role.chord}`
         : `foreign to ${role.chord}${role.approach ? ', an approach by step' : ''}`,
     );
   if (role.overBass) words.push(`a ${role.overBass} over the bass`);

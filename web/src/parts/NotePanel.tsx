@@ -186,9 +186,7 @@ function HowItSounds({
           data={[
             {
               value: '',
-              label: note.pluckPinned
-                ? 'as the school has it'
-                : `as the school has it: ${note.pluck ? PLUCK_WORDS[note.pluck] : ''}`,
+              label: note.pluckPinned || !note.pluck ? 'as usual' : `usual: ${PLUCK_WORDS[note.pluck]}`,
             },
             ...PLUCKS[school].map(pluck => ({ value: pluck, label: PLUCK_WORDS[pluck] })),
           ]}
