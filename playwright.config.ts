@@ -7,6 +7,7 @@ export default defineConfig({
   testDir: 'e2e',
   testMatch: '**/*.e2e.ts',
   timeout: 120_000,
+  expect: { timeout: 15_000 },
   workers: 2,
   fullyParallel: true,
   reporter: 'list',

@@ -1,11 +1,12 @@
 import { describe, expect, it } from 'vitest';
-import { chordClasses, parseChord } from '../chord';
+import { chordClasses, chordLabel, parseChord } from '../chord';
 import { readAbc } from '../formats/abc';
 import { noteAt } from '../instrument';
-import { mod12, scaleOf } from '../pitch';
+import { type Key, mod12, scaleOf } from '../pitch';
 import { type Arrangement, type ArrangeSettings, noteMidi, type ScoreMeasure } from '../score';
 import { faultsOf } from '../testing/findings';
 import type { Tune } from '../tune';
+import { passingChords } from './grips';
 import { arrange } from './index';
 
 const tuneOf = (key: string, body: string, meter = '4/4'): Tune =>
@@ -126,6 +127,18 @@ describe('passing chords', () => {
   it('are the usual ones: diminished under the next root, its dominant, or the chord between', () => {
     for (const { sounding } of passing(make(CHANGES, { passing: true, density: 'strong' }, 'guitar')))
       expect(sounding).toMatch(/dim7|7$|^[A-G]m$|dim$/);
+  });
+  it('are spelled by the letter beside their goal, and told in the ledger', () => {
+    const names = (from: string, to: string, key: Key) =>
+      passingChords(parseChord(from)!, parseChord(to)!, key).map(c => c.symbol);
+    expect(names('Em', 'B7', { tonic: 'E', mode: 'minor' })).toContain('A#dim7');
+    expect(names('Em', 'D', { tonic: 'G', mode: 'major' })).toEqual(['C#dim7', 'A7', 'Ebdim7']);
+    expect(names('C', 'Am', { tonic: 'C', mode: 'major' })).toEqual(['G#dim7', 'E7', 'Bdim']);
+    expect(names('C', 'Em', { tonic: 'C', mode: 'major' })).toContain('Dm');
+    expect(names('C', 'Cb', { tonic: 'C', mode: 'major' })[0]).toBe('Bbdim7');
+    const a = make(CHANGES, { passing: true, density: 'strong' }, 'guitar');
+    for (const { sounding } of passing(a))
+      expect(a.ledger.join(' ')).toContain(`a passing ${chordLabel(sounding)} leads`);
   });
   it('are left out where they were not asked for, and at the easy levels', () => {
     expect(passing(make(CHANGES, { density: 'strong' }, 'guitar'))).toEqual([]);

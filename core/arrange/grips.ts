@@ -1,7 +1,7 @@
 /** Grips of a chord melody, and the chords that pass between two of them. */
 import { bassClass, type Chord, chordClasses, parseChord } from '../chord';
 import { fretsOfClass, highestFret, noteAt, type Place, type Setup } from '../instrument';
-import { type Key, keyFifths, mod12, noteName, scaleOf, spellClass } from '../pitch';
+import { type Key, keyFifths, mod12, noteName, pitchClassOf, scaleOf, spellClass } from '../pitch';
 import type { Companion } from './candidates';
 
 /**
@@ -52,6 +52,14 @@ export function gripCompanions(setup: Setup, chord: Chord, melody: Place, most: 
   return [...found.slice(0, 10), { places: [], cost: 4.5 }];
 }
 
+/** The note a semitone from a root, spelled by the next letter: A♯ leads up to B, E♭ down to D. */
+function besideRoot(root: string, semitone: 1 | -1): string {
+  const letters = 'CDEFGAB';
+  const letter = letters[(letters.indexOf(root[0]!) + semitone + 7) % 7]!;
+  const away = mod12(pitchClassOf(root) + semitone - pitchClassOf(letter) + 6) - 6;
+  return letter + (away > 0 ? '#'.repeat(away) : 'b'.repeat(-away));
+}
+
 /**
  * Chords that may pass from one chord into the next (common practice): the diminished seventh a semitone under its
  * root, its dominant seventh, the diminished seventh between two roots a whole tone apart, and the scale's own chord
@@ -63,8 +71,8 @@ export function passingChords(from: Chord, to: Chord, key: Key): Chord[] {
   const goal = chordClasses(to)[0]!;
   const named = (pitchClass: number, quality: string) =>
     noteName(spellClass(mod12(pitchClass), fifths)) + quality;
-  const symbols = [named(goal - 1, 'dim7'), named(goal + 7, '7')];
-  if (mod12(start - goal) === 2) symbols.push(named(goal + 1, 'dim7'));
+  const symbols = [`${besideRoot(to.root, -1)}dim7`, named(goal + 7, '7')];
+  if (mod12(start - goal) === 2) symbols.push(`${besideRoot(to.root, 1)}dim7`);
   const scale = scaleOf(key);
   const [a, b] = [scale.indexOf(start), scale.indexOf(goal)];
   if (a >= 0 && b >= 0 && (Math.abs(a - b) === 2 || Math.abs(a - b) === 5)) {

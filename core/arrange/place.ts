@@ -131,7 +131,10 @@ export function placeNotes(
     const grid = TICKS_PER_WHOLE / 64;
     const ticks = Math.max(grid, Math.floor((end - layer.at) / grid) * grid);
     const { passing } = state.companion!;
-    if (passing) addPassing(measures[measure]!, passing, layer.at - starts[measure]!, setup);
+    if (passing) {
+      addPassing(measures[measure]!, passing, layer.at - starts[measure]!, setup);
+      told.add(`a passing ${chordLabel(passing.symbol)} leads into the next chord`, numbers[measure]!);
+    }
     for (const [i, place] of places.entries()) {
       const lowest = i === places.length - 1 && !state.companion!.doubles;
       const written: ScoreNote = {

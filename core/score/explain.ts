@@ -47,6 +47,7 @@ function reasonOf(arrangement: Arrangement, measure: number, note: ScoreNote): s
   const chord = chordAt(arrangement, measure, note.start);
   if (note.dead) return 'A damped stroke of the strum: the strings only thump.';
   if (note.voice === 'melody') {
+    if (note.pinned) return 'A note of the melody.';
     const { octaveShift } = arrangement;
     if (!octaveShift) return 'The melody, as the tune has it.';
     return `The melody, an octave ${octaveShift < 0 ? 'lower' : 'higher'} than the tune has it.`;

@@ -31,6 +31,11 @@ export function soundMaker(): Remote<SoundWork> {
   return soundWork.remote;
 }
 
+/** Starts the worker that arranges before it is asked, so that the first answer does not wait for it. */
+export function warmArranging(): void {
+  proposalWork ??= start<ArrangeWork>(ArrangeWorkerUrl);
+}
+
 /**
  * Arranges in a worker of its own that can be stopped at any moment.
  *
@@ -43,8 +48,8 @@ export function arrangeStoppable(
   onProgress: (done: number) => void,
   answer: (result: ArrangeResult | { error: string }) => void,
 ): () => void {
-  proposalWork ??= start<ArrangeWork>(ArrangeWorkerUrl);
-  const own = proposalWork;
+  warmArranging();
+  const own = proposalWork!;
   let over = false;
   own.remote
     .arrange(

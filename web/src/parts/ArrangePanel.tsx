@@ -1,4 +1,4 @@
-import { Alert, Button, Group, NumberInput, Progress, Select, Switch, Text } from '@mantine/core';
+import { Alert, Button, Group, NumberInput, Select, Switch, Text } from '@mantine/core';
 import { useEffect, useMemo, useState } from 'react';
 import { type ArrangeRequest, ornamentingOf, patternsFor } from '#core/arrange';
 import { DIFFICULTY_PARTS, difficultyOf } from '#core/check';
@@ -22,7 +22,8 @@ import {
 } from '#core/score';
 import { beatsPerMinute, isCompound, type Meter, quartersFromBeats } from '#core/time';
 import { measureNumbers, sectionsOf, type Tune } from '#core/tune';
-import { arrangeStoppable } from '../engine/workers';
+import { arrangeStoppable, warmArranging } from '../engine/workers';
+import { ArrangeProgress } from './ArrangeProgress';
 import {
   ALTERNATION_WORDS,
   BASS_WORDS,
@@ -105,6 +106,7 @@ export function ArrangePanel({
     [asked, arrangement, style, settings, hand, from, to],
   );
 
+  useEffect(warmArranging, []);
   useEffect(() => {
     if (!request) return;
     let stop = () => {};
@@ -226,7 +228,7 @@ export function ArrangePanel({
         />
       )}
       {style === 'chord-melody' && (
-        <Group grow gap={8}>
+        <>
           <Select
             label="Where"
             data={options(DENSITY_WORDS)}
@@ -243,7 +245,7 @@ export function ArrangePanel({
               onChange={v => v && set({ voices: Number(v) })}
             />
           )}
-        </Group>
+        </>
       )}
       {style === 'chord-melody' && (
         <Switch
@@ -317,12 +319,7 @@ export function ArrangePanel({
           {working && (
             <>
               <Text size="sm">Arranging …</Text>
-              <Progress
-                value={Math.max(3, 100 * progress)}
-                aria-label="How much is arranged"
-                color="marigold"
-                size="sm"
-              />
+              <ArrangeProgress done={progress} />
             </>
           )}
           {!asked && (

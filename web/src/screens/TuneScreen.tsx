@@ -1,7 +1,7 @@
 import { Alert, Button, Group, Loader, NumberInput, Select, Switch, Text, Title } from '@mantine/core';
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
-import type { ArrangeProblem } from '#core/arrange';
+import type { ArrangeProblem, ArrangeRequest, ArrangeResult } from '#core/arrange';
 import { INSTRUMENTS, type InstrumentId, standardSetup, tuningName } from '#core/instrument';
 import { keyFifths, keyName, pitchName, spellMidi, transposeKey } from '#core/pitch';
 import { LEVELS, type Level, STYLES, type Style } from '#core/score';
@@ -10,7 +10,8 @@ import { formOf, measureNumbers, melodyRange, type Rights, sectionsOf, type Tune
 import { useArrangements, usePlan, useSaveTune, useStoreChange, useTune } from '../data/queries';
 import { newId, saveArrangement } from '../data/repository';
 import { usePlayer } from '../engine/player';
-import { arranger, soundMaker } from '../engine/workers';
+import { arrangeStoppable, soundMaker, warmArranging } from '../engine/workers';
+import { ArrangeProgress } from '../parts/ArrangeProgress';
 import { LEVEL_WORDS, STYLE_WORDS } from '../parts/arrangeWords';
 import { HarmonyPanel } from '../parts/HarmonyPanel';
 import { Masthead } from '../parts/Masthead';
@@ -43,6 +44,13 @@ function TunePage({ tune }: { tune: Tune }) {
   const [asPlanned, setAsPlanned] = useState(true);
   const planned = asPlanned ? plan : undefined;
   const [problem, setProblem] = useState<ArrangeProblem>();
+  const [progress, setProgress] = useState<number>();
+  const stop = useRef(() => {});
+  useEffect(() => {
+    warmArranging();
+    // Leaving the screen stops what is still being made.
+    return () => stop.current();
+  }, []);
   const range = melodyRange(tune);
   const fifths = keyFifths(tune.key);
   const name = (midi: number) => pitchName(spellMidi(midi, fifths), true);
@@ -50,7 +58,7 @@ function TunePage({ tune }: { tune: Tune }) {
 
   const arrange = useStoreChange(async () => {
     setProblem(undefined);
-    const result = await arranger().arrange(tune, {
+    const request: ArrangeRequest = {
       id: newId(),
       style,
       settings: { level },
@@ -64,7 +72,17 @@ function TunePage({ tune }: { tune: Tune }) {
             choices: planned.choices,
           }
         : { instrument, capo: capo === 'auto' ? ('auto' as const) : Number(capo) }),
+    };
+    const result = await new Promise<ArrangeResult | { error: string } | undefined>(resolve => {
+      const end = arrangeStoppable(tune, request, setProgress, resolve);
+      stop.current = () => {
+        end();
+        resolve(undefined);
+      };
     });
+    setProgress(undefined);
+    if (!result) return;
+    if ('error' in result) throw new Error(result.error);
     if (result.problem) {
       setProblem(result.problem);
       return;
@@ -211,6 +229,14 @@ function TunePage({ tune }: { tune: Tune }) {
               <Button color="marigold.6" loading={arrange.isPending} onClick={() => arrange.mutate()}>
                 Arrange
               </Button>
+              {progress !== undefined && (
+                <>
+                  <ArrangeProgress done={progress} />
+                  <Button variant="default" onClick={() => stop.current()}>
+                    Stop
+                  </Button>
+                </>
+              )}
             </div>
             {arrange.error && (
               <Alert color="cranberry" mt="md" title="The arrangement could not be made">
