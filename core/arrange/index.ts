@@ -25,7 +25,7 @@ import { frameOf } from './frame';
 import { inRange, type Keep, keptMelody, putOthersBack, putPinnedBack, putPlucksBack } from './keep';
 import { alikeWhereAlike, buildLayers, chooseStates, struckNotes } from './layers';
 import { thinTo } from './levels';
-import { ornament, ornamentingOf } from './ornaments';
+import { ornament, ornamentingOf, ornamentWords } from './ornaments';
 import { patternFault, patternOf, patternsFor, strokesBySection } from './patterns';
 import { placeNotes } from './place';
 import { slurOnStrings } from './slurs';
@@ -141,7 +141,7 @@ export function arrange(
     style: request.style,
     oneStroke,
   });
-  // All is made and fingered at every level, so that a lower one is the same hands with fewer notes.
+  // All is made, fingered and ornamented at every level, so that a lower one is the same hands with fewer notes.
   if (request.style === 'fingerstyle') {
     if (byPattern)
       for (const note of layTreble(measures, plan.setup, hand, strokesFor, oneStroke)) levels.set(note, 3);
@@ -152,9 +152,10 @@ export function arrange(
   if (request.keep) ledger.push(...putPinnedBack(request.keep, measures, plan.setup));
   solveFingers(measures, plan.setup, hand, source.quartersPerMinute);
   report(DONE.fingers);
-  thinTo(settings.level, measures, levels);
   ledger.push(...slurOnStrings(measures));
-  ledger.push(...ornament(measures, plan.setup, request.style, ornamentingOf(settings)));
+  const ornamented = ornament(measures, plan.setup, request.style, ornamentingOf(settings));
+  thinTo(settings.level, measures, levels);
+  ledger.push(...ornamentWords(measures, ornamented));
   if (request.keep) putOthersBack(request.keep, measures, plan.setup);
   finishNotes(measures, settings, source.quartersPerMinute, request.keep);
   const droppedNotes = tune.measures.flatMap((measure, index) =>

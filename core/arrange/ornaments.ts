@@ -45,11 +45,8 @@ function suited(
 /**
  * Slides or hammers into the major third of a grip from the minor one, where the chord begins (common practice of chord
  * melody).
- *
- * @returns how many notes were ornamented
  */
-function approachThirds(measures: readonly ScoreMeasure[], setup: Setup): number {
-  let added = 0;
+function approachThirds(measures: readonly ScoreMeasure[], setup: Setup, ornamented: Set<ScoreNote>): void {
   for (const measure of measures)
     for (const { start, sounding } of measure.chords) {
       const chord = parseChord(sounding);
@@ -60,26 +57,35 @@ function approachThirds(measures: readonly ScoreMeasure[], setup: Setup): number
       const graces = gracesOf({ setup }, measure, third, 'semitone');
       if (!graces) continue;
       putGraces(third, graces);
-      added += 1;
+      ornamented.add(third);
     }
-  return added;
 }
 
 /**
  * Ornaments an arrangement: the thirds of a chord melody's grips first, then its melody, which is left plain where a
  * third is approached.
  *
- * @returns what was done, for the ledger
+ * @returns the notes that were ornamented
  */
 export function ornament(
   measures: readonly ScoreMeasure[],
   setup: Setup,
   style: Style,
   how: Ornamenting,
+): Set<ScoreNote> {
+  const ornamented = new Set<ScoreNote>();
+  if (how === 'plain') return ornamented;
+  if (style === 'chord-melody') approachThirds(measures, setup, ornamented);
+  ornamentMelody(measures, setup, how, ornamented);
+  return ornamented;
+}
+
+/** What was ornamented, for the ledger; notes that a level leaves out do not count. */
+export function ornamentWords(
+  measures: readonly ScoreMeasure[],
+  ornamented: ReadonlySet<ScoreNote>,
 ): string[] {
-  if (how === 'plain') return [];
-  const thirds = style === 'chord-melody' ? approachThirds(measures, setup) : 0;
-  const count = thirds + ornamentMelody(measures, setup, how);
+  const count = measures.reduce((sum, m) => sum + m.notes.filter(note => ornamented.has(note)).length, 0);
   if (!count) return [];
   return [
     `${count} note${count > 1 ? 's are' : ' is'} ornamented with grace notes; each can be exchanged or taken off.`,
@@ -90,15 +96,13 @@ export function ornament(
  * Adds grace notes to melody notes that have time for them: 'some' hammers or slides into long notes of strong beats
  * from below; 'many' also rolls on long notes, quick triplets on beats and pull-offs that part repeated notes. Grace
  * notes of the source stay.
- *
- * @returns how many notes were ornamented
  */
 function ornamentMelody(
   measures: readonly ScoreMeasure[],
   setup: Setup,
   how: Exclude<Ornamenting, 'plain'>,
-): number {
-  let added = 0;
+  ornamented: Set<ScoreNote>,
+): void {
   let before: ScoreNote | undefined;
   for (const measure of measures) {
     for (const note of measure.notes.filter(n => n.voice === 'melody').sort((a, b) => a.start - b.start)) {
@@ -110,10 +114,9 @@ function ornamentMelody(
         const graces = gracesOf({ setup }, measure, note, wanted);
         if (!graces) continue;
         putGraces(note, graces);
-        added += 1;
+        ornamented.add(note);
         break;
       }
     }
   }
-  return added;
 }
