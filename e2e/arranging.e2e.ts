@@ -7,7 +7,7 @@ async function pick(page: Page, label: string, option: string | RegExp): Promise
   await page.getByRole('option', { name: option }).click();
 }
 const notes = (page: Page, measure: number) =>
-  page.locator(`[data-measure="${measure}"] .fret`).allInnerTexts();
+  page.locator(`[data-measure="${measure}"] .fret`).allTextContents();
 const openArrange = (page: Page) =>
   page
     .locator('label')
@@ -248,4 +248,25 @@ test('arranging a long tune shows how far it is, and can be stopped', async ({ p
   // What was stopped leaves nothing behind, and another question is answered.
   await page.getByRole('button', { name: 'Propose anew' }).click();
   await expect(page.getByText(/200 of 200 measures differ/)).toBeVisible({ timeout: 40_000 });
+});
+
+test('a song of chords alone is accompanied, with another strum in its refrain', async ({ page }) => {
+  const song =
+    'X:1\nT:Lantern Song\nM:4/4\nL:1/4\nK:G\nP:A\n|:"G"z4|"C"z2"D7"z2:|\nP:B\n"Em"z4|"C"z4|"G"z2"D7"z2|"G"z4|]\n';
+  await addTune(page, song, 'Lantern Song');
+  await expect(page.getByText('There is no melody in this tune: its chords are accompanied.')).toBeVisible();
+  await page.getByRole('link', { name: 'Key & capo' }).click();
+  await expect(page.locator('.capo-notes h2').first()).toBeVisible();
+  await page.goBack();
+  await page.getByRole('button', { name: 'Arrange', exact: true }).click();
+  await expect(page.locator('.measure').first()).toBeVisible();
+  const strum = await notes(page, 2);
+  await openArrange(page);
+  await page.getByText('A pattern of its own for a section').click();
+  await pick(page, 'Section B', /Strum with damped backbeat/);
+  await expect(page.getByText(/4 of 6 measures differ/)).toBeVisible();
+  await take(page);
+  expect(await notes(page, 2)).toContain('x');
+  expect(strum).not.toContain('x');
+  await expect(page.locator('.masthead .under').first()).toContainText('pattern');
 });

@@ -119,6 +119,14 @@ describe('accompaniment by pattern', () => {
     expect(a.measures.every(m => m.notes.length > 0)).toBe(true);
     expect(faultsOf(a, song('"C"z4|"F"z4|"G"z4|"C"z4|]'))).toEqual([]);
   });
+  it('a song without a melody is told what else can be done with it', () => {
+    const tune = song('"C"z4|"F"z4|]');
+    for (const style of ['fingerstyle', 'chord-melody', 'melody'] as const) {
+      const { problem } = arrange(tune, { id: 'x', instrument: 'guitar', style, capo: 0 });
+      expect(problem).toMatchObject({ message: 'The tune has no melody.' });
+      expect(problem!.offers[0]).toMatch(/pattern or strum/);
+    }
+  });
   it('strokes that do not fill the measure are told, with what would', () => {
     expect(patternFault('B 3 2', { beats: 4, unit: 4 }, 6)).toMatch(
       /3 strokes do not fill the 4 beats of 4\/4/,

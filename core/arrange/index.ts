@@ -16,7 +16,15 @@ import {
   type Style,
   usualSettings,
 } from '../score';
-import { chordSpans, measureNumbers, sectionsOf, suggestChords, type Tune, transposeTune } from '../tune';
+import {
+  chordSpans,
+  hasMelody,
+  measureNumbers,
+  sectionsOf,
+  suggestChords,
+  type Tune,
+  transposeTune,
+} from '../tune';
 import { accompany } from './accompany';
 import { companionOnsets } from './companions';
 import { fillGaps, layTreble, runBass } from './fills';
@@ -84,6 +92,14 @@ export function arrange(
     tune = suggestChords(tune);
     ledger.push('The source has no chords: these were suggested from the melody.');
   }
+  if (request.style !== 'pattern' && !hasMelody(tune))
+    return {
+      problem: {
+        message: 'The tune has no melody.',
+        measures: [],
+        offers: ['Accompany it by a pattern or strum.', 'Write its melody into the source.'],
+      },
+    };
   const wanted = request.setup ?? standardSetup(request.instrument);
   const plan = planCapo(tune, wanted, hand, request.capo)[0];
   if (!plan) {

@@ -274,7 +274,12 @@ function readEntry(entry: AbcEntry): AbcTune & { firstChars: number[] } {
   const measures = readMeasures(parsed, report, offset => firstChars.push(offset - prefix));
   const first = measures[0];
   const notes = measures.reduce((sum, m) => sum + m.events.filter(e => e.pitch).length, 0);
-  if (notes === 0) report('error', source.length, 'there are no notes in this tune');
+  if (notes === 0) {
+    const sung = measures.some(m => m.chords.length);
+    if (sung)
+      report('warning', 0, 'there is no melody in this tune: it can be accompanied by a pattern or strum');
+    else report('error', source.length, 'there are no notes in this tune');
+  }
 
   const meter = first?.meter ?? { beats: 4, unit: 4 };
   const text = (name: string): string | undefined => {

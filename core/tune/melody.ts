@@ -2,6 +2,11 @@ import { parseChord } from '../chord';
 import { midiOf } from '../pitch';
 import type { Tune } from './model';
 
+/** Whether a tune has a melody; a song of chords alone has none. */
+export function hasMelody(tune: Pick<Tune, 'measures'>): boolean {
+  return tune.measures.some(measure => measure.events.some(event => event.pitch));
+}
+
 /** One sounding note of the melody in one written measure. */
 export interface MelodyNote {
   measure: number;

@@ -5,7 +5,7 @@ import { type DragEvent, useEffect, useRef, useState } from 'react';
 import { useLocation, useNavigate, useParams } from 'react-router';
 import type { AbcTune } from '#core/formats';
 import { keyName } from '#core/pitch';
-import { formOf, melodyNotes, type Rights } from '#core/tune';
+import { chordSpans, formOf, hasMelody, melodyNotes, type Rights } from '#core/tune';
 import { useSaveTune, useTune } from '../data/queries';
 import { newId, readSetting, saveSetting } from '../data/repository';
 import { arranger } from '../engine/workers';
@@ -83,7 +83,8 @@ export function AddTune() {
     const file = event.dataTransfer.files[0];
     if (file) setText(await file.text());
   };
-  const usable = (entry: AbcTune) => melodyNotes(entry.tune).length > 0;
+  // A song may come without its melody: its chords are accompanied.
+  const usable = (entry: AbcTune) => hasMelody(entry.tune) || chordSpans(entry.tune).length > 0;
   const selected = (book ?? []).filter((entry, i) => chosen.has(i) && usable(entry));
 
   const keep = async () => {

@@ -6,7 +6,15 @@ import { INSTRUMENTS, type InstrumentId, standardSetup, tuningName } from '#core
 import { keyFifths, keyName, pitchName, spellMidi, transposeKey } from '#core/pitch';
 import { LEVELS, type Level, STYLES, type Style } from '#core/score';
 import { beatsPerMinute, quartersFromBeats } from '#core/time';
-import { formOf, measureNumbers, melodyRange, type Rights, sectionsOf, type Tune } from '#core/tune';
+import {
+  formOf,
+  hasMelody,
+  measureNumbers,
+  melodyRange,
+  type Rights,
+  sectionsOf,
+  type Tune,
+} from '#core/tune';
 import { useArrangements, usePlan, useSaveTune, useStoreChange, useTune } from '../data/queries';
 import { newId, saveArrangement } from '../data/repository';
 import { usePlayer } from '../engine/player';
@@ -37,7 +45,8 @@ function TunePage({ tune }: { tune: Tune }) {
   const saveTune = useSaveTune();
   const [player, playing] = usePlayer();
   const [instrument, setInstrument] = useState<InstrumentId>('guitar');
-  const [style, setStyle] = useState<Style>('fingerstyle');
+  const sings = hasMelody(tune);
+  const [style, setStyle] = useState<Style>(sings ? 'fingerstyle' : 'pattern');
   const [level, setLevel] = useState<Level>(3);
   const [capo, setCapo] = useState('auto');
   const plan = usePlan(tune.id).data ?? undefined;
@@ -147,7 +156,7 @@ function TunePage({ tune }: { tune: Tune }) {
             allowDeselect={false}
             onChange={value => value && saveTune.mutate({ ...tune, rights: value as Rights })}
           />
-          <Button variant="default" loading={playing.status === 'preparing'} onClick={hear}>
+          <Button variant="default" loading={playing.status === 'preparing'} disabled={!sings} onClick={hear}>
             {playing.status === 'playing' ? 'Stop' : 'Hear it'}
           </Button>
           <Button variant="default" component={Link} to={`/tune/${tune.id}/source`}>
@@ -196,7 +205,14 @@ function TunePage({ tune }: { tune: Tune }) {
               )}
               <Select
                 label="Style"
-                data={STYLES.map(s => ({ value: s, label: STYLE_WORDS[s] }))}
+                data={STYLES.map(s => ({
+                  value: s,
+                  label: STYLE_WORDS[s],
+                  disabled: !sings && s !== 'pattern',
+                }))}
+                description={
+                  sings ? undefined : 'There is no melody in this tune: its chords are accompanied.'
+                }
                 value={style}
                 allowDeselect={false}
                 onChange={v => v && setStyle(v as Style)}
