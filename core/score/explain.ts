@@ -10,7 +10,6 @@ const BASS_REASONS: Record<string, string> = {
   alternating: 'an alternating bass',
   strong: 'a bass on strong beats',
   walking: 'a walking bass',
-  drone: 'a drone of the key',
   pattern: 'the thumb of the picking pattern',
 };
 
@@ -19,7 +18,7 @@ function degreeWords(degree: string | undefined): string {
   if (degree === '1' || degree === 'R') return 'the root';
   if (degree?.endsWith('5')) return 'the fifth';
   if (degree?.endsWith('3')) return 'the third';
-  return degree ? `its ${degree}` : 'a note that leads on';
+  return degree ? `the ${degree}` : 'a note that leads on';
 }
 
 /** Why a note is where it is: what the tune or the arranger wanted of it, and what a hand has changed. */
@@ -69,10 +68,11 @@ function reasonOf(arrangement: Arrangement, measure: number, note: ScoreNote): s
     return settings.bass === 'pattern'
       ? `The picking pattern, which gives way to the melody: ${degree}${of}.`
       : `A fill from the shape${of}, where nothing else is struck: ${degree}.`;
+  if (settings.bass === 'drone') return 'A drone of the key, the same under every chord.';
   const starts = written.chords.some(c => c.start === note.start && !c.passing);
   if (chord && starts && pitchClass === bassClass(chord))
     return `The bass lands on ${degree}${of} where the chord begins.`;
   if (chord && starts && chordClasses(chord).includes(pitchClass))
     return `${degree?.replace(/^t/, 'T')}${of} stands in for its bass, which is out of reach here.`;
-  return `Part of ${BASS_REASONS[settings.bass] ?? 'the bass'}: ${degree ?? 'a note on its way'}${degree?.startsWith('a note') ? '' : of}.`;
+  return `Part of ${BASS_REASONS[settings.bass] ?? 'the bass'}: ${degree ?? 'a note on its way'}${!degree || degree.startsWith('a note') ? '' : of}.`;
 }

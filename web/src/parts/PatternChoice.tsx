@@ -1,6 +1,6 @@
 import { Button, Group, Select, Text, TextInput } from '@mantine/core';
 import { IconMinus, IconPlus } from '@tabler/icons-react';
-import { useState } from 'react';
+import { type KeyboardEvent, useState } from 'react';
 import { patternFault, patternsFor } from '#core/arrange';
 import { isStrum, type PatternStroke, type PatternToken, parsePattern, patternText } from '#core/fingering';
 import type { Meter } from '#core/time';
@@ -81,7 +81,7 @@ function PatternGrid({
   const rows: PatternToken[] = [...Array.from({ length: strings }, (_, i) => i + 1), 'A', 'B'];
   return (
     <div className="pattern-grid">
-      <table>
+      <table onKeyDown={event => moveFocus(event, strokes.length)}>
         <thead>
           <tr>
             <th scope="col">Stroke</th>
@@ -177,6 +177,16 @@ function PatternGrid({
       </Group>
     </div>
   );
+}
+
+/** Arrows lead to the next stroke or string of the field. */
+function moveFocus(event: KeyboardEvent<HTMLTableElement>, strokes: number): void {
+  const step = { ArrowRight: 1, ArrowLeft: -1, ArrowDown: strokes, ArrowUp: -strokes }[event.key];
+  const buttons = [...event.currentTarget.querySelectorAll('button')];
+  const at = buttons.indexOf(event.target as HTMLButtonElement);
+  if (!step || at < 0) return;
+  event.preventDefault();
+  buttons[at + step]?.focus();
 }
 
 /** A stroke whose strings stand in order, thickest first; a rest has no accent. */
