@@ -204,10 +204,9 @@ test('a bare melody gets chords, is arranged under a clicked pattern, and every 
   const fingers = page.locator('.fingerings');
   await expect(fingers).toContainText('As it is now.');
   const takeFingers = fingers.getByRole('button', { name: 'Take these fingers' }).first();
-  if (await takeFingers.count()) {
-    await takeFingers.click();
-    await page.getByRole('button', { name: 'Undo' }).click();
-  }
+  await takeFingers.click();
+  await expect(note.getByRole('button', { name: /^Pin/ })).toBeVisible();
+  await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByText('Saved', { exact: true })).toBeVisible();
   await page.reload();
   await expect(page.locator('.measure .accent').first()).toBeVisible();

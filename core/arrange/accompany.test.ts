@@ -8,7 +8,7 @@ import { mod12 } from '../pitch';
 import { type Arrangement, perform } from '../score';
 import { faultsOf } from '../testing/findings';
 import { tunes } from '../testing/tunes';
-import { arrange, PATTERNS, patternFault, patternsFor } from './index';
+import { arrange, PATTERNS, patternFault, patternsFor, usualPattern } from './index';
 
 const song = (body: string, meter = '4/4', key = 'C') =>
   readAbc(`X:1\nT:T\nM:${meter}\nL:1/4\nK:${key}\n${body}\n`)[0]!.tune;
@@ -118,6 +118,11 @@ describe('accompaniment by pattern', () => {
     const a = under(song('"C"z4|"F"z4|"G"z4|"C"z4|]'), 'D D D D');
     expect(a.measures.every(m => m.notes.length > 0)).toBe(true);
     expect(faultsOf(a, song('"C"z4|"F"z4|"G"z4|"C"z4|]'))).toEqual([]);
+  });
+  it('the usual pattern can be struck by the school: no pinch for a pick', () => {
+    const two = { beats: 2, unit: 4 };
+    expect(usualPattern(two, 'by-string').text).toBe('(B1) 3 2 3');
+    expect(usualPattern(two, 'pick').text).toBe('B T');
   });
   it('a song without a melody is told what else can be done with it', () => {
     const tune = song('"C"z4|"F"z4|]');

@@ -106,6 +106,13 @@ describe('what stands in', () => {
     const high = make(tuneOf('G', '"F#"^a\'4|"Ab"_e\'4|"B"^d\'4|]'));
     for (const line of high.ledger) expect(line).not.toMatch(/undefined|NaN/);
     const told = high.ledger.join(' ');
+    expect(told).toMatch(/Measures? 1\b.*nothing sounds with the melody where F♯ begins/);
+    const stands = make(tuneOf('G', '"G"g\'4|"G"g4|]'));
+    const [first] = bassOf(stands, 0);
+    expect(classOf(stands, first!)).not.toBe(PITCH.G);
+    expect(stands.ledger.join(' ')).toMatch(
+      /Measure 1: D stands in for the bass G, which is out of reach there/,
+    );
     for (const [index] of high.measures.entries()) {
       const chord = parseChord(high.measures[index]!.chords[0]!.sounding)!;
       const [first] = bassOf(high, index);

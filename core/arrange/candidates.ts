@@ -158,7 +158,7 @@ interface RatedState {
   total: number;
 }
 
-/** Whether what sounds with a melody note lies on its string, above it on the neck of strings, or sounds higher. */
+/** Whether a companion needs the melody's string, or would be heard above it: on a thinner string or as a higher note. */
 function inTheWay(setup: Setup, melody: Place, companion: Companion): boolean {
   if (companion.doubles) return companion.places.some(place => place.string === melody.string);
   const top = noteAt(setup, melody.string, melody.fret);

@@ -68,11 +68,11 @@ describe('double stops (common practice)', () => {
     }
   });
   it('a pick takes neighbouring strings only', () => {
-    for (const doubling of ['thirds', 'sixths', 'thinner', 'drone'] as const)
-      for (const { melody, other } of pairs(
-        make(STEPWISE, { doubling, density: 'every', school: 'pick' }, 'guitar'),
-      ))
-        expect(Math.abs(other.string - melody.string)).toBe(1);
+    for (const doubling of ['thirds', 'sixths', 'thinner', 'drone'] as const) {
+      const found = pairs(make(STEPWISE, { doubling, density: 'every', school: 'pick' }, 'guitar'));
+      expect(found.length).toBeGreaterThan(8);
+      for (const { melody, other } of found) expect(Math.abs(other.string - melody.string)).toBe(1);
+    }
   });
 });
 

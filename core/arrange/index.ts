@@ -2,7 +2,7 @@
  * Arranging: a tune becomes an arrangement that hands can play.
  */
 export { ornamentingOf } from './ornaments';
-export { layPattern, PATTERNS, patternFault, patternOf, patternsFor, usualPattern } from './patterns';
+export { type NamedPattern, PATTERNS, patternFault, patternsFor, usualPattern } from './patterns';
 
 import { type KeyPlan, planCapo, rangeProblem } from '../capo';
 import { assignPlucks } from '../fingering';

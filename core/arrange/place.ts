@@ -105,7 +105,7 @@ export function placeNotes(
     if (!places?.length) {
       if (onset.accented)
         told.add(
-          `nothing sounds with the melody at a ${chordLabel(onset.chord.symbol)} chord, none of it lies under the hand there`,
+          `nothing sounds with the melody where ${chordLabel(onset.chord.symbol)} begins, none of it lies under the hand there`,
           numbers[measureAt(layer.at)]!,
         );
       continue;

@@ -1,6 +1,6 @@
 import { Alert, Button, Group, NumberInput, Select, Switch, Text } from '@mantine/core';
 import { useEffect, useMemo, useState } from 'react';
-import { type ArrangeRequest, ornamentingOf, patternsFor } from '#core/arrange';
+import { type ArrangeRequest, ornamentingOf, usualPattern } from '#core/arrange';
 import { DIFFICULTY_PARTS, difficultyOf } from '#core/check';
 import { HAND_SIZES, type HandSize } from '#core/hand';
 import { INSTRUMENTS } from '#core/instrument';
@@ -429,6 +429,7 @@ function Patterns({
   onChange: (patch: Partial<ArrangeSettings>) => void;
 }) {
   const own = settings.sectionPatterns ?? {};
+  const usual = usualPattern(meter, settings.school);
   return (
     <>
       <PatternChoice
@@ -436,7 +437,8 @@ function Patterns({
         meter={meter}
         strings={strings}
         text={settings.pattern ?? ''}
-        placeholder={`as usual: ${patternsFor(meter)[0]!.name}`}
+        usual={usual}
+        placeholder={`as usual: ${usual.name}`}
         onChange={pattern => onChange({ pattern })}
       />
       {sections.length > 1 && (
@@ -450,6 +452,7 @@ function Patterns({
                 meter={meter}
                 strings={strings}
                 text={own[name] ?? ''}
+                usual={usual}
                 placeholder="as the whole"
                 onChange={pattern => {
                   const { [name]: _before, ...others } = own;

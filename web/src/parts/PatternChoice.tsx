@@ -1,7 +1,7 @@
 import { Button, Group, Select, Text, TextInput } from '@mantine/core';
 import { IconMinus, IconPlus } from '@tabler/icons-react';
 import { type KeyboardEvent, useState } from 'react';
-import { patternFault, patternsFor } from '#core/arrange';
+import { type NamedPattern, patternFault, patternsFor } from '#core/arrange';
 import { isStrum, type PatternStroke, type PatternToken, parsePattern, patternText } from '#core/fingering';
 import type { Meter } from '#core/time';
 
@@ -11,6 +11,7 @@ export function PatternChoice({
   meter,
   strings,
   text,
+  usual,
   placeholder,
   onChange,
 }: {
@@ -18,6 +19,8 @@ export function PatternChoice({
   meter: Meter;
   strings: number;
   text: string;
+  /** What is played where nothing is chosen. */
+  usual: NamedPattern;
   placeholder: string;
   onChange: (pattern: string) => void;
 }) {
@@ -47,7 +50,7 @@ export function PatternChoice({
       />
       <details>
         <summary>or click it</summary>
-        <PatternGrid text={typed.trim() || library[0]!.text} strings={strings} onChange={enter} />
+        <PatternGrid text={typed.trim() || usual.text} strings={strings} onChange={enter} />
       </details>
     </>
   );
