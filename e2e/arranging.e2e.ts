@@ -210,6 +210,10 @@ test('a bare melody gets chords, is arranged under a clicked pattern, and every 
   await expect(page.getByText('Saved', { exact: true })).toBeVisible();
   await page.reload();
   await expect(page.locator('.measure .accent').first()).toBeVisible();
+  // The paper explains the signs that are on it, and no others.
+  await page.getByRole('link', { name: 'Handout' }).click();
+  await expect(page.locator('footer')).toContainText('> is accented.');
+  await expect(page.locator('footer')).not.toContainText('is damped');
 });
 
 test('the whole of it by keyboard alone: ask, look, take, undo', async ({ page }) => {

@@ -113,11 +113,28 @@ function Handout({ arrangement }: { arrangement: Arrangement }) {
         <footer>
           {RIGHTS_TEXT[arrangement.rights]}. Filled round pegs are the melody, square ones the bass; a line
           behind a number shows how long the note rings; a number in brackets sounds on and is not plucked
-          again. Fingers: 1 index to 4 little; p thumb, i index, m middle, a ring. Strings are counted from 1,
-          the thinnest. Warm up, rest, and stop at pain or numbness: if it stays, see a doctor or
-          physiotherapist.
+          again. {signWords(measures)}Fingers: 1 index to 4 little; p thumb, i index, m middle, a ring.
+          Strings are counted from 1, the thinnest. Warm up, rest, and stop at pain or numbness: if it stays,
+          see a doctor or physiotherapist.
         </footer>
       </article>
     </div>
   );
+}
+
+/** What the further signs on this paper mean; nothing about those that are not on it. */
+function signWords(measures: Arrangement['measures']): string {
+  const notes = measures.flatMap(measure => measure.notes);
+  const signs: [used: boolean, words: string][] = [
+    [notes.some(n => n.graces), 'small numbers are played quickly before the note'],
+    [notes.some(n => n.into === 'hammer'), 'H is hammered on'],
+    [notes.some(n => n.into === 'pull'), 'P is pulled off'],
+    [notes.some(n => n.into === 'slide' || n.graceBy === 'slide'), 'a slanting line is a slide'],
+    [notes.some(n => n.harmonic), '‹ › is a harmonic'],
+    [notes.some(n => n.accent), '> is accented'],
+    [notes.some(n => n.dead), 'x is damped'],
+  ];
+  const [first, ...others] = signs.flatMap(([used, words]) => (used ? [words] : []));
+  if (!first) return '';
+  return `${[first.charAt(0).toUpperCase() + first.slice(1), ...others].join('; ')}. `;
 }
