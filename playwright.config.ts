@@ -16,6 +16,8 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     launchOptions: CHROMIUM,
     trace: 'retain-on-failure',
+    // The one test that is about working offline lets it in.
+    serviceWorkers: 'block',
   },
   webServer: {
     command: 'node --import tsx server/index.ts',

@@ -53,6 +53,26 @@ Arranges a tune in ABC notation and writes it to OUT.
 
 Exit: 0 done, 1 the tune can't be read or arranged, 2 wrong usage.`;
 
+/** Writes a file, or says why it can't be written. */
+function writeTo(file: string, content: string | Uint8Array): void {
+  try {
+    writeFileSync(file, content);
+  } catch (cause) {
+    const { code } = cause as NodeJS.ErrnoException;
+    const why =
+      code === 'ENOENT'
+        ? 'its folder is not there'
+        : code === 'EISDIR'
+          ? 'it is a folder'
+          : code === 'EACCES' || code === 'EPERM' || code === 'EROFS'
+            ? 'writing there is not allowed'
+            : code === 'ENOSPC'
+              ? 'the disk is full'
+              : (code ?? 'unknown reason');
+    throw new InputError(`${file}: the file can't be written, ${why}`);
+  }
+}
+
 class UsageError extends Error {}
 class InputError extends Error {}
 
@@ -193,7 +213,14 @@ export function run(argv: string[]): string {
   } catch {
     throw new InputError(`${file}: the file can't be read`);
   }
-  const book = readAbc(text);
+  let book: ReturnType<typeof readAbc>;
+  try {
+    book = readAbc(text);
+  } catch (cause) {
+    throw new InputError(
+      `${file}: ${cause instanceof RangeError ? cause.message : "the file can't be read"}`,
+    );
+  }
   if (!book.length)
     throw new InputError(`${file}:1:1: there is no tune in this file (a tune begins with X:)`);
   const sound = ({ tune, problems }: (typeof book)[number]) => {
@@ -205,7 +232,7 @@ export function run(argv: string[]): string {
   if (values.all) {
     const tunes = book.map(sound);
     const arrangements = tunes.map(tune => arranged(file, tune, { ...request, id: `${tune.id}-arranged` }));
-    writeFileSync(values.to, writeBundle({ tunes, arrangements, lessons: [], plans: [] }));
+    writeTo(values.to, writeBundle({ tunes, arrangements, lessons: [], plans: [] }));
     const findings = arrangements.reduce((sum, a, i) => sum + findingCount(a, tunes[i]!), 0);
     return `${tunes.length} tunes: ${values.instrument}, ${values.style}, ${findings} findings -> ${values.to}`;
   }
@@ -217,7 +244,7 @@ export function run(argv: string[]): string {
   const tune = sound(entry);
   const { problems } = entry;
   const arrangement = arranged(file, tune, { ...request, id: basename(values.to) });
-  writeFileSync(values.to, write(arrangement, tune));
+  writeTo(values.to, write(arrangement, tune));
   const findings = findingCount(arrangement, tune);
   const notes = arrangement.measures.reduce((sum, measure) => sum + measure.notes.length, 0);
   const doubts = problems.length

@@ -33,7 +33,7 @@ describe('the demo studio', () => {
           expect(problem).toBeUndefined();
           expect(faultsOf(arrangement!, tune)).toEqual([]);
           const accompanied = arrangement!.measures.filter(m =>
-            m.notes.some(n => n.voice !== 'melody'),
+            m.notes.some(n => n.role !== 'melody'),
           ).length;
           if (style !== 'melody')
             expect(accompanied / arrangement!.measures.length, `${style} on ${instrument}`).toBeGreaterThan(

@@ -4,7 +4,7 @@
 import { arrange } from '#core/arrange';
 import { freshPlan, planKeys, VOICE_TYPES } from '#core/capo';
 import { readAbc } from '#core/formats';
-import type { Bundle } from '#core/formats/bundle';
+import { type Bundle, emptyBundle } from '#core/formats/bundle';
 import type { InstrumentId } from '#core/instrument';
 import type { Style } from '#core/score';
 import type { Rights } from '#core/tune';
@@ -20,7 +20,7 @@ const SUNG = '3';
 
 /** Builds the demo studio from its tune book. */
 export function buildDemoStudio(book: string): Bundle {
-  const bundle: Bundle = { tunes: [], arrangements: [], lessons: [], plans: [] };
+  const bundle = emptyBundle();
   for (const { tune, problems } of readAbc(book)) {
     if (problems.length) throw new Error(`${tune.title}: ${JSON.stringify(problems)}`);
     const number = tune.id.replace('abc-', '');

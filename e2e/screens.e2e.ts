@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
-import { addTune, arrangeOpenTune } from './studio';
+import { addTune, arrangeOpenTune, typeFret } from './studio';
 
 test('the lesson goes step by step, is ticked off, and remembers', async ({ page }) => {
   await page.goto('/');
@@ -33,7 +33,6 @@ test('bad ABC: the place, the reason, what was understood; the text is kept', as
     .getByLabel('Tune or tune book')
     .evaluate((area: HTMLTextAreaElement) => area.value.slice(area.selectionStart, area.selectionEnd));
   expect(selected).toBe('?');
-  await page.waitForTimeout(300);
   await page.reload();
   await expect(page.getByLabel('Tune or tune book')).toHaveValue(text);
 });
@@ -127,21 +126,65 @@ test('on a phone nothing needs sideways scrolling', async ({ page }) => {
   }
 });
 
-test('two windows on one arrangement: the second save asks', async ({ page, context }) => {
+test('two windows: what one saves the other shows by itself', async ({ page, context }) => {
   await page.goto('/');
   await page.getByRole('link', { name: 'Guitar, fingerstyle' }).click();
   await page.locator('.measure').first().waitFor();
+  const tune = await page.getByRole('link', { name: 'Tune', exact: true }).getAttribute('href');
   const other = await context.newPage();
   await other.goto(page.url());
   await other.locator('.ribbon').focus();
-  await other.keyboard.press('End');
-  await other.keyboard.press('3');
+  await typeFret(other, '12');
   await expect(other.getByText('Saved', { exact: true })).toBeVisible();
-  await other.waitForTimeout(900);
-  await page.bringToFront();
-  await page.locator('.ribbon').focus();
-  await page.keyboard.press('2');
-  await expect(page.getByText('Changed in another window')).toBeVisible();
-  await page.getByRole('button', { name: 'Keep this one' }).click();
-  await expect(page.getByText('Saved', { exact: true })).toBeVisible();
+  await expect(page.locator('[data-measure="0"] .fret').first()).toHaveText('12');
+  // A tune, its plan and a lesson too.
+  await page.goto(tune!);
+  await other.goto(tune!);
+  await other.getByLabel('Tempo, beats a minute').fill('77');
+  await expect(page.getByLabel('Tempo, beats a minute')).toHaveValue('77');
+  await page.goto(`${tune}/shapes`);
+  await other.goto(`${tune}/shapes`);
+  await other.getByRole('switch', { name: 'No barre' }).check();
+  await expect(page.getByRole('switch', { name: 'No barre' })).toBeChecked();
+});
+
+test('two windows that both changed one arrangement: the second save asks; mine, the other one, or both', async ({
+  page,
+  context,
+}) => {
+  await page.goto('/');
+  await page.getByRole('link', { name: 'Guitar, fingerstyle' }).click();
+  await page.locator('.measure').first().waitFor();
+  // A window that hears nothing of the other one, as when its browser slept.
+  const deaf = await context.newPage();
+  await deaf.addInitScript(() => {
+    Object.assign(window, { BroadcastChannel: undefined });
+  });
+  const first = (on: typeof page) => on.locator('[data-measure="0"] .fret').first();
+  const change = async (on: typeof page, fret: string) => {
+    await on.locator('.ribbon').focus();
+    await on.keyboard.press('Home');
+    await typeFret(on, fret);
+  };
+  for (const [keep, shows] of [
+    ['Keep this one', '12'],
+    ['Take the other one', '13'],
+    ['Keep both', '12'],
+  ] as const) {
+    await change(page, '10');
+    await expect(page.getByText('Saved', { exact: true })).toBeVisible();
+    await deaf.goto(page.url());
+    await expect(first(deaf)).toHaveText('10');
+    await change(page, '13');
+    await expect(page.getByText('Saved', { exact: true })).toBeVisible();
+    await change(deaf, '12');
+    await expect(deaf.getByText('Changed in another window')).toBeVisible();
+    await deaf.getByRole('button', { name: keep }).click();
+    await expect(deaf.getByText('Saved', { exact: true })).toBeVisible();
+    await expect(first(deaf)).toHaveText(shows);
+    await page.reload();
+    await expect(first(page)).toHaveText(shows);
+  }
+  await page.getByRole('link', { name: 'Shelf' }).click();
+  await expect(page.getByRole('link', { name: 'Guitar, fingerstyle' })).toHaveCount(2);
 });

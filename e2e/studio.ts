@@ -27,3 +27,23 @@ export async function arrangeOpenTune(page: Page): Promise<void> {
   await page.getByRole('button', { name: 'Arrange', exact: true }).click();
   await expect(page.locator('.measure').first()).toBeVisible();
 }
+
+/** Chooses one thing out of a list by its words. */
+export async function pick(page: Page, label: string, option: string | RegExp): Promise<void> {
+  const list = page.getByRole('combobox', { name: label, exact: true });
+  const fits = (text: string) => (typeof option === 'string' ? text === option : option.test(text));
+  let words: string[] = [];
+  // The list may still be on its way.
+  await expect
+    .poll(async () => (words = await list.locator('option').allTextContents()), {
+      message: `"${label}" offers ${option}`,
+    })
+    .toEqual(expect.arrayContaining([typeof option === 'string' ? option : expect.stringMatching(option)]));
+  const found = words.find(fits)!;
+  await list.selectOption({ label: found });
+}
+
+/** Types the fret of the note at the cursor; both digits at once, as fingers do, however busy the machine is. */
+export async function typeFret(page: Page, fret: string): Promise<void> {
+  await Promise.all([...fret].map(digit => page.keyboard.press(digit)));
+}

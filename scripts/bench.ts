@@ -6,22 +6,15 @@ import { arrange } from '#core/arrange';
 import { planKeys, VOICE_TYPES } from '#core/capo';
 import { checkArrangement } from '#core/check';
 import { parseChord } from '#core/chord';
-import { fingerPassage, greedyFingering } from '#core/fingering';
+import { applyEdit, type Edit, startHistory } from '#core/edit';
+import { fingerPassage, greedyFingering, passageOf } from '#core/fingering';
 import { readAbc } from '#core/formats';
 import { DEFAULT_HAND, handPosition, stretchOf } from '#core/hand';
 import { placesOf, standardSetup } from '#core/instrument';
-import {
-  type Arrangement,
-  gripOf,
-  momentsOf,
-  noteMidi,
-  passageOf,
-  type ScoreNote,
-  soundingAt,
-} from '#core/score';
+import { type Arrangement, gripOf, momentsOf, noteMidi, type ScoreNote, soundingAt } from '#core/score';
 import { bestShapePath, findShapes, fingeringsOf } from '#core/shape';
 import { performanceOf, renderPerformance } from '#core/sound';
-import { playingOrder } from '#core/tune';
+import { playingOrder } from '#core/timeline';
 import { datasetFingerings, fingersOf, isTraining } from '../core/testing/dataset';
 import { lowestPositionFrets } from './abcTab';
 
@@ -289,10 +282,36 @@ for (const { table, tune, abc } of [
   );
 }
 
+// An edit's own work in a long piece.
+{
+  const long = arrange(tuneOf(300), {
+    id: 'b',
+    instrument: 'guitar',
+    style: 'fingerstyle',
+    capo: 0,
+    settings: { level: 4, bass: 'steady' },
+  }).arrangement!;
+  const all = long.measures.flatMap(m => m.notes);
+  let history = startHistory(long);
+  const edits = Array.from({ length: 60 }, (_, i): Edit => {
+    const note = all[(i * 97) % all.length]!;
+    return i % 2
+      ? { kind: 'technique', ids: [note.id], values: { technique: 'accent', on: true } }
+      : { kind: 'fret', ids: [note.id], values: { fret: 1 + (i % 7) } };
+  });
+  const times = edits.map(edit =>
+    milliseconds(() => {
+      const result = applyEdit(history, edit);
+      if (!('error' in result)) history = result;
+    }),
+  );
+  add(`an edit's own work, 300 measures, ${all.length} notes`, median(times), 4);
+}
+
 // Sixty seconds of six strings.
 const tune = tuneOf(32);
 const { arrangement } = arrange(tune, { id: 'b', instrument: 'guitar', style: 'fingerstyle', capo: 0 });
-const order = playingOrder(tune.measures);
+const order = playingOrder(tune);
 const played = performanceOf(arrangement!, order, 100);
 const perMinute = 60 / played.seconds;
 add(

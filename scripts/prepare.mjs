@@ -1,6 +1,6 @@
 /** Installs what a fresh machine lacks. */
 import { execFileSync, spawnSync } from 'node:child_process';
-import { existsSync } from 'node:fs';
+import { existsSync, statSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 
 export const root = fileURLToPath(new URL('..', import.meta.url));
@@ -23,7 +23,9 @@ function installed(program) {
 
 /** The project's npm packages, at the versions of the lock file. */
 export function preparePackages() {
-  if (existsSync(`${root}node_modules/.package-lock.json`)) return;
+  const done = `${root}node_modules/.package-lock.json`;
+  // A lock file that is newer than what was installed asks for other packages.
+  if (existsSync(done) && statSync(done).mtimeMs >= statSync(`${root}package-lock.json`).mtimeMs) return;
   if (run('npm', ['ci', '--no-audit', '--no-fund']) !== 0) {
     console.error('The npm packages could not be installed.');
     process.exit(1);

@@ -2,6 +2,7 @@
 import { mkdirSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { chromium } from '@playwright/test';
+import { pick } from '../e2e/studio';
 import { CHROMIUM } from './browser';
 import { serveBuiltApp } from './serve';
 
@@ -52,7 +53,7 @@ const VIEWS: {
   },
   { name: 'workbench-mandolin', path: MANDOLIN, wait: '.measure', keys: SOME_WAY },
   { name: 'workbench-lamp-off', path: GUITAR, wait: '.measure', dark: true },
-  { name: 'lesson', path: `${GUITAR}/lesson/measure-4`, wait: '.measure' },
+  { name: 'lesson', path: `${GUITAR}/lesson/measure-m4`, wait: '.measure' },
   { name: 'lesson-phone', path: `${GUITAR}/lesson`, wait: '.measure', width: 390, height: 844 },
   { name: 'handout', path: `${GUITAR}/handout`, wait: '.measure', fullPage: true },
 ];
@@ -80,8 +81,7 @@ try {
         .filter({ hasText: /^Arrange$/ })
         .click();
       for (const [list, choice] of view.propose) {
-        await page.getByRole('combobox', { name: list, exact: true }).click();
-        await page.getByRole('option', { name: choice }).click();
+        await pick(page, list, choice);
       }
       await page.getByText('measures differ').waitFor();
       if (view.open) await page.getByText(view.open).first().click();

@@ -5,9 +5,10 @@ import { bassClass, chordClasses, parseChord } from '../chord';
 import { readAbc } from '../formats/abc';
 import { noteAt } from '../instrument';
 import { mod12 } from '../pitch';
-import { type Arrangement, perform } from '../score';
+import { type Arrangement, has, isDead } from '../score';
 import { faultsOf } from '../testing/findings';
 import { tunes } from '../testing/tunes';
+import { trackOf } from '../track';
 import { arrange, PATTERNS, patternFault, patternsFor, usualPattern } from './index';
 
 const song = (body: string, meter = '4/4', key = 'C') =>
@@ -77,11 +78,11 @@ describe('accompaniment by pattern', () => {
   it('accents and damped strokes are marked, and a damped one stops the strings', () => {
     const a = under(song('"Am"eeee|]'), '>D . X U');
     const { notes } = a.measures[0]!;
-    expect(notes.filter(n => n.start === 0).every(n => n.accent)).toBe(true);
-    const damped = notes.filter(n => n.dead);
+    expect(notes.filter(n => n.start === 0).every(n => has(n, 'accent'))).toBe(true);
+    const damped = notes.filter(isDead);
     expect(damped.map(n => n.string).sort()).toEqual([1, 2, 3, 4, 5]);
     expect(damped.every(n => n.pluck === 'down' && !n.finger)).toBe(true);
-    for (const note of perform(a, [0]).filter(p => p.at === 0))
+    for (const note of trackOf(a, [0]).notes.filter(p => p.at === 0))
       expect(note.ringEnd).toBeLessThanOrEqual(damped[0]!.start);
     expect(checkArrangement(a)).toEqual([]);
   });
@@ -92,7 +93,7 @@ describe('accompaniment by pattern', () => {
       instrument: 'guitar',
       style: 'pattern',
       capo: 0,
-      settings: { pattern: 'B 3 2 1', sectionPatterns: { B: 'D D' } },
+      settings: { pattern: 'B 3 2 1', sectionPatterns: { s2: 'D D' } },
     });
     const a = result.arrangement!;
     expect(strokes(a, 0)).toBe('5 3 2 1');
@@ -102,7 +103,7 @@ describe('accompaniment by pattern', () => {
       instrument: 'guitar',
       style: 'pattern',
       capo: 0,
-      settings: { sectionPatterns: { B: 'B 3 2 1 2' } },
+      settings: { sectionPatterns: { s2: 'B 3 2 1 2' } },
     });
     expect(wrong.problem).toMatchObject({ message: expect.stringMatching(/5 strokes/), measures: [2] });
   });

@@ -3,7 +3,7 @@ import { parseChord } from '../chord';
 import { isStrum, type PatternStroke, patternUnder } from '../fingering';
 import type { Finger } from '../hand';
 import type { Setup } from '../instrument';
-import type { ScoreChord, ScoreMeasure, ScoreNote } from '../score';
+import { putTechnique, type ScoreChord, type ScoreMeasure, type ScoreNote } from '../score';
 import { bassStringOf } from '../shape';
 import type { Meter } from '../time';
 import { layPattern } from './patterns';
@@ -50,14 +50,14 @@ function strokeNote(
   const thumb = stroke.play.includes('B') || stroke.play.includes('A');
   const note: ScoreNote = {
     id: '',
-    voice: thumb && place.string === Math.max(...strings) ? 'bass' : 'inner',
+    role: thumb && place.string === Math.max(...strings) ? 'bass' : 'inner',
     ...place,
     fret: dead ? 0 : chord.frets![place.string - 1]!,
   };
   const finger = chord.fingers?.[place.string - 1];
   if (finger && !dead) note.finger = finger as Finger;
-  if (dead) note.dead = true;
-  if (stroke.accent) note.accent = true;
+  if (dead) putTechnique(note, { kind: 'dead' });
+  if (stroke.accent) putTechnique(note, { kind: 'accent' });
   if (isStrum(stroke)) note.pluck = stroke.play[0] === 'U' ? 'up' : 'down';
   return note;
 }

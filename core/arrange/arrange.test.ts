@@ -4,6 +4,7 @@ import { readAbc } from '../formats/abc';
 import { noteAt, openNotes } from '../instrument';
 import { playedMelody, STYLES } from '../score';
 import { faultsOf } from '../testing/findings';
+import { cases } from '../testing/setup';
 import { tunes } from '../testing/tunes';
 import { melodyNotes } from '../tune';
 import { arrange } from './index';
@@ -47,11 +48,11 @@ describe.each(INSTRUMENTS)('arranging for %s', instrument => {
           expect([-12, 0, 12]).toContain(arrangement.octaveShift);
           for (const [index, measure] of arrangement.measures.entries()) {
             expect(measure.ticks).toBe(generated.lengths[index]);
-            const melody = measure.notes.filter(n => n.voice === 'melody');
+            const melody = measure.notes.filter(n => n.role === 'melody');
             for (const note of melody) {
               for (const other of measure.notes) {
                 if (
-                  other.voice === 'melody' ||
+                  other.role === 'melody' ||
                   other.start > note.start ||
                   other.start + other.ticks <= note.start
                 )
@@ -62,7 +63,7 @@ describe.each(INSTRUMENTS)('arranging for %s', instrument => {
           }
           if (generated.melody.length % 5 === 0) expect(arrange(tune, request)).toEqual(result);
         }),
-        { numRuns: 170 },
+        { numRuns: cases(70) },
       );
     });
   });

@@ -3,7 +3,7 @@ import { bassClass, parseChord } from '../chord';
 import { readAbc } from '../formats/abc';
 import { noteAt } from '../instrument';
 import { mod12, scaleOf } from '../pitch';
-import { type Arrangement, type ArrangeSettings, isStruck } from '../score';
+import { type Arrangement, type ArrangeSettings, isStruck, ledgerTexts } from '../score';
 import { faultsOf } from '../testing/findings';
 import { TICKS_PER_QUARTER } from '../time';
 import type { Tune } from '../tune';
@@ -18,7 +18,7 @@ const make = (tune: Tune, settings: Partial<ArrangeSettings> = {}): Arrangement 
   return result.arrangement;
 };
 const bassOf = (a: Arrangement, measure: number) =>
-  a.measures[measure]!.notes.filter(n => n.voice === 'bass').sort((x, y) => x.start - y.start);
+  a.measures[measure]!.notes.filter(n => n.role === 'bass').sort((x, y) => x.start - y.start);
 const classOf = (a: Arrangement, n: { string: number; fret: number }) =>
   mod12(noteAt(a.setup, n.string, n.fret));
 
@@ -104,13 +104,13 @@ describe('a running bass at the full level', () => {
 describe('what stands in', () => {
   it('is told in the ledger: no bass where none lies under the hand, another note than the root', () => {
     const high = make(tuneOf('G', '"F#"^a\'4|"Ab"_e\'4|"B"^d\'4|]'));
-    for (const line of high.ledger) expect(line).not.toMatch(/undefined|NaN/);
-    const told = high.ledger.join(' ');
+    for (const line of ledgerTexts(high)) expect(line).not.toMatch(/undefined|NaN/);
+    const told = ledgerTexts(high).join(' ');
     expect(told).toMatch(/Measures? 1\b.*nothing sounds with the melody where F♯ begins/);
     const stands = make(tuneOf('G', '"G"g\'4|"G"g4|]'));
     const [first] = bassOf(stands, 0);
     expect(classOf(stands, first!)).not.toBe(PITCH.G);
-    expect(stands.ledger.join(' ')).toMatch(
+    expect(ledgerTexts(stands).join(' ')).toMatch(
       /Measure 1: D stands in for the bass G, which is out of reach there/,
     );
     for (const [index] of high.measures.entries()) {
@@ -132,7 +132,7 @@ describe('a picking pattern under a melody', () => {
         notes
           .filter(n => n.start === start && isStruck(n))
           .sort((x, y) => y.string - x.string)
-          .map(n => (n.voice === 'melody' ? 'm' : n.string))
+          .map(n => (n.role === 'melody' ? 'm' : n.string))
           .join(''),
       )
       .join(' ');
@@ -141,14 +141,14 @@ describe('a picking pattern under a melody', () => {
     const a = make(TUNE, { bass: 'pattern', pattern: 'B 3 2 3 A 3 2 3' });
     expect(strokes(a, 0)).toMatch(/^5m 3 /);
     for (const measure of a.measures)
-      for (const note of measure.notes.filter(n => n.voice === 'inner')) {
+      for (const note of measure.notes.filter(n => n.role === 'inner')) {
         const melody = measure.notes.find(
-          n => n.voice === 'melody' && n.start <= note.start && note.start < n.start + n.ticks,
+          n => n.role === 'melody' && n.start <= note.start && note.start < n.start + n.ticks,
         );
         if (melody) expect(note.string).toBeGreaterThan(melody.string);
         expect(measure.notes.filter(n => n.start === note.start && n.string === note.string)).toHaveLength(1);
       }
-    expect(a.measures.flatMap(m => m.notes).filter(n => n.voice === 'inner').length).toBeGreaterThan(10);
+    expect(a.measures.flatMap(m => m.notes).filter(n => n.role === 'inner').length).toBeGreaterThan(10);
   });
   it('lets a finger that the melody needs pluck the melody', () => {
     const a = make(TUNE, { bass: 'pattern', pattern: '(B1) 2 3 2' });
@@ -159,7 +159,7 @@ describe('a picking pattern under a melody', () => {
     const inner = (level: 1 | 2 | 3 | 4) =>
       make(TUNE, { bass: 'pattern', pattern: 'B 3 2 3 A 3 2 3', level })
         .measures.flatMap(m => m.notes)
-        .filter(n => n.voice === 'inner').length;
+        .filter(n => n.role === 'inner').length;
     expect([inner(1), inner(2)]).toEqual([0, 0]);
     expect(inner(3)).toBeGreaterThan(0);
   });

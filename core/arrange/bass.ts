@@ -58,7 +58,7 @@ function droneCompanions(setup: Setup, key: Key): Companion[] {
       for (const fret of fretsOfClass(setup, string, pitchClass, 5))
         found.push({ places: [{ string, fret }], cost: reluctance + (fret === 0 ? 0 : 1.5 + 0.3 * fret) });
   }
-  return found.sort((a, b) => a.cost - b.cost).slice(0, 6);
+  return found.sort((a, b) => a.cost - b.cost);
 }
 
 /** The pitch classes a role asks for, with stand-ins. */
@@ -114,5 +114,5 @@ export function bassCompanions(setup: Setup, wish: BassWish): Companion[] {
     }
   }
   found.sort((a, b) => a.cost - b.cost);
-  return [...found.slice(0, wish.role === 'walk' ? 10 : 7), silence];
+  return [...found, silence];
 }

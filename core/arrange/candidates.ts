@@ -8,10 +8,13 @@ import {
   gripsFor,
   type Hand,
   handPosition,
+  isBarre,
   type StringDuty,
   totalEffort,
 } from '../hand';
 import { noteAt, type Place, placesOf, type Setup } from '../instrument';
+import type { Costs } from '../score';
+import type { HeldShape } from './frame';
 
 /** Further strings sounded with the melody: a thumb bass, or the lower notes of a chord-melody grip. */
 export interface Companion {
@@ -36,17 +39,15 @@ export interface HandState {
   /** Where the index finger lies, in mm from the nut; undefined with open strings only. */
   position: number | undefined;
   cost: number;
+  /** What the cost is made of. */
+  costs: Costs;
 }
-
-/** Most places considered for one melody note. */
-const MELODY_PLACES = 4;
 
 /** Places for a melody note, easiest first; for a ringing melody higher frets and thicker strings count less. At least one, if the note is on the neck at all. */
 export function melodyPlaces(setup: Setup, midi: number, ringing = false): Place[] {
   return placesOf(setup, midi)
     .map(place => ({ place, cost: melodyPlaceCost(setup, place.string, place.fret, ringing) }))
     .sort((a, b) => a.cost - b.cost)
-    .slice(0, MELODY_PLACES)
     .map(entry => entry.place);
 }
 
@@ -59,9 +60,8 @@ export function neighbours(places: readonly { string: number }[]): boolean {
 /** Bonus where a finger lies as in the chord's shape, so that single notes grow out of the grip. */
 const IN_SHAPE = 0.35;
 
-/** Most grips kept for one set of notes, and most hand states kept at one moment. */
-const GRIPS_PER_SET = 3;
-const STATES_PER_MOMENT = 36;
+/** How much of the effort of holding a grip counts where strings are chosen: notes are held for a moment only. */
+const GRIP_SHARE = 0.5;
 
 interface RatedGrip {
   grip: FingerPlacement[];
@@ -96,22 +96,56 @@ export class GripMemory {
   }
 }
 
+/** Effort of going against what a teacher has wished of the hand, and of leaving a shape that was chosen by hand. */
+const AGAINST = { barre: 5, finger: 4, shape: 2.5 };
+
+/** What a teacher has wished of the hand. */
+export interface HandWishes {
+  noBarre: boolean;
+  /** Fingers that accompanying notes should leave free. */
+  free: readonly Finger[];
+}
+
+/** What a grip costs against the wishes. @param held strings that accompany the melody */
+export function againstWishes(
+  grip: readonly FingerPlacement[],
+  wishes: HandWishes,
+  held: readonly { string: number; fret: number }[],
+): number {
+  let cost = 0;
+  if (wishes.noBarre && grip.some(isBarre)) cost += AGAINST.barre;
+  if (wishes.free.length)
+    for (const { string, fret } of held) {
+      const finger = fret ? fingerOn(grip, string, fret) : undefined;
+      if (finger && wishes.free.includes(finger)) cost += AGAINST.finger;
+    }
+  return cost;
+}
+
 /** The fingers of the shape chosen for the chord at a moment: finger by "string/fret". */
 export type ShapeFingers = ReadonlyMap<string, Finger>;
 
+export interface StateOptions {
+  ringing?: boolean | undefined;
+  /** A pick strikes all of it at once, so the strings must be neighbours. */
+  oneStroke?: boolean;
+  wishes: HandWishes;
+}
+
 /**
- * The hand states possible at a moment: every place of the melody with every companion, each in its few best grips.
+ * The hand states possible at a moment: every place of the melody with every companion in every grip, the cheapest first.
+ * Nothing is left out, so that the way found is the best of all; each place of the melody alone is among them, so that
+ * there is always one.
  *
  * @param melodies places of the sounding melody note; empty where the melody rests
  * @param companionsAt companions to choose from, given the melody's place
- * @param oneStroke a pick strikes all of it at once, so the strings must be neighbours
  */
 export function handStates(
   memory: GripMemory,
   melodies: readonly Place[],
   companionsAt: (melody: Place | undefined) => readonly (Companion | undefined)[],
-  shape: ShapeFingers,
-  { ringing = false, oneStroke = false }: { ringing?: boolean | undefined; oneStroke?: boolean } = {},
+  shape: Pick<HeldShape, 'fingers' | 'frets' | 'byHand'>,
+  { ringing = false, oneStroke = false, wishes }: StateOptions,
 ): HandState[] {
   const { setup } = memory;
   const rated: RatedState[] = [];
@@ -123,38 +157,41 @@ export function handStates(
       if (melody && companion && inTheWay(setup, melody, companion)) continue;
       const all = melody ? [melody, ...places] : places;
       if (oneStroke && places.length && !neighbours(all)) continue;
-      const base = own + (companion?.cost ?? 0);
-      const ways = memory.gripsFor(all).map(({ grip, cost }) => {
-        let total = base + cost * 0.5;
-        for (const place of all) {
-          if (
+      const astray =
+        shape.byHand && shape.frets
+          ? places.filter(place => shape.frets![place.string - 1] !== place.fret).length
+          : 0;
+      for (const { grip, cost } of memory.gripsFor(all)) {
+        const inShape = all.filter(
+          place =>
             place.fret &&
-            shape.get(`${place.string}/${place.fret}`) === fingerOn(grip, place.string, place.fret)
-          ) {
-            total -= IN_SHAPE;
-          }
-        }
-        return { melody, companion, all, grip, total };
-      });
-      ways.sort((a, b) => a.total - b.total);
-      // A single note keeps all its fingers: a held one must find the finger it was struck with.
-      for (const way of ways.slice(0, all.length > 1 ? GRIPS_PER_SET : 4)) rated.push(way);
+            shape.fingers.get(`${place.string}/${place.fret}`) === fingerOn(grip, place.string, place.fret),
+        );
+        const costs = {
+          place: own,
+          accompaniment: companion?.cost ?? 0,
+          grip: cost * GRIP_SHARE,
+          shape: astray * AGAINST.shape - inShape.length * IN_SHAPE,
+          wishes: againstWishes(grip, wishes, places),
+        };
+        const total = costs.place + costs.accompaniment + costs.grip + costs.shape + costs.wishes;
+        rated.push({ melody, companion, all, grip, costs, total });
+      }
     }
   }
   rated.sort((a, b) => a.total - b.total);
-  // Whatever else is cut, each place of the melody alone stays possible, so that a way through always exists.
-  const kept = rated.filter((state, i) => i < STATES_PER_MOMENT || !state.companion?.places.length);
-  return kept.map(state => stateOf(setup, state));
+  return rated.map(state => stateOf(setup, state));
 }
 
 const NO_PLACES: readonly Place[] = [];
 
-/** A hand state before its fingers are written out: most are never kept. */
+/** A hand state before its fingers are written out. */
 interface RatedState {
   melody: Place | undefined;
   companion: Companion | undefined;
   all: readonly Place[];
   grip: FingerPlacement[];
+  costs: Costs;
   total: number;
 }
 
@@ -167,7 +204,7 @@ function inTheWay(setup: Setup, melody: Place, companion: Companion): boolean {
   );
 }
 
-function stateOf(setup: Setup, { melody, companion, all, grip, total }: RatedState): HandState {
+function stateOf(setup: Setup, { melody, companion, all, grip, costs, total }: RatedState): HandState {
   const fingers: (Finger | undefined)[] = new Array(setup.tuning.length).fill(undefined);
   for (const place of all)
     if (place.fret) fingers[place.string - 1] = fingerOn(grip, place.string, place.fret);
@@ -182,5 +219,6 @@ function stateOf(setup: Setup, { melody, companion, all, grip, total }: RatedSta
     byFinger,
     position: lead && handPosition(setup, lead.finger, lead.fret),
     cost: total,
+    costs,
   };
 }

@@ -34,7 +34,7 @@ export function doublingCompanions(
         ? onThinnerString(setup, chord, key, melody)
         : below(setup, doubling, chord, key, melody);
   found.sort((a, b) => a.cost - b.cost);
-  return [...found.slice(0, 8), { places: [], cost: ALONE }];
+  return [...found, { places: [], cost: ALONE }];
 }
 
 const one = (place: Place, cost: number): Companion => ({ places: [place], cost, doubles: true });

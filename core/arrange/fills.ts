@@ -4,7 +4,14 @@ import { isStrum, type PatternStroke, patternUnder } from '../fingering';
 import { type Finger, type FingerPlacement, fingerOn, gripCost, gripsFor, type Hand } from '../hand';
 import { fretsOfClass, noteAt, type Setup } from '../instrument';
 import { mod12, scaleOf } from '../pitch';
-import { dutiesOfNotes, type ScoreChord, type ScoreMeasure, type ScoreNote, soundingAt } from '../score';
+import {
+  dutiesOfNotes,
+  putTechnique,
+  type ScoreChord,
+  type ScoreMeasure,
+  type ScoreNote,
+  soundingAt,
+} from '../score';
 import { isCompound, pulseTicks, TICKS_PER_WHOLE } from '../time';
 import { neighbours } from './candidates';
 import { layPattern } from './patterns';
@@ -34,12 +41,12 @@ function added(
   setup: Setup,
   hand: Hand,
   place: number,
-  at: { string: number; fret: number; voice: 'inner' | 'bass' },
+  at: { string: number; fret: number; role: 'inner' | 'bass' },
 ): { note: ScoreNote; cost: number } | undefined {
   const note: ScoreNote = { id: '', start: place, ticks: untilNext(measure, place), ...at };
   const sounding = soundingAt(measure, place);
   if (sounding.some(n => n.string === note.string)) return undefined;
-  const melody = sounding.find(n => n.voice === 'melody');
+  const melody = sounding.find(n => n.role === 'melody');
   if (melody && noteAt(setup, note.string, note.fret) >= noteAt(setup, melody.string, melody.fret))
     return undefined;
   const held = freeFinger(setup, hand, [...sounding, note], note);
@@ -75,6 +82,20 @@ function fillPlaces(measure: ScoreMeasure): number[] {
   return places;
 }
 
+/** Whether a place lies inside a tuplet, between its notes: what begins there could not be counted. */
+function insideTuplet(measure: ScoreMeasure, place: number): boolean {
+  const groups = new Map<number, { from: number; to: number }>();
+  for (const part of [...measure.notes, ...(measure.rests ?? [])])
+    for (const { group } of part.tuplets ?? []) {
+      const own = groups.get(group) ?? { from: part.start, to: part.start };
+      groups.set(group, {
+        from: Math.min(own.from, part.start),
+        to: Math.max(own.to, part.start + part.ticks),
+      });
+    }
+  return [...groups.values()].some(({ from, to }) => from < place && place < to);
+}
+
 const inOrder = (measure: ScoreMeasure) =>
   measure.notes.sort((a, b) => a.start - b.start || a.string - b.string);
 
@@ -88,16 +109,16 @@ export function fillGaps(measures: readonly ScoreMeasure[], setup: Setup, hand: 
   for (const measure of measures) {
     for (const place of fillPlaces(measure)) {
       const chord = chords.at(measure, place);
-      if (!chord || measure.notes.some(n => n.start === place)) continue;
+      if (!chord || measure.notes.some(n => n.start === place) || insideTuplet(measure, place)) continue;
       const sounding = soundingAt(measure, place);
-      const bass = sounding.find(n => n.voice === 'bass');
+      const bass = sounding.find(n => n.role === 'bass');
       if (!bass) continue;
-      const floor = sounding.find(n => n.voice === 'melody')?.string ?? 0;
+      const floor = sounding.find(n => n.role === 'melody')?.string ?? 0;
       let best: { note: ScoreNote; cost: number } | undefined;
       for (let string = floor + 1; string < bass.string; string++) {
         const fret = fretInShape(setup, chord, string);
         if (fret === undefined) continue;
-        const fill = added(measure, setup, hand, place, { string, fret, voice: 'inner' });
+        const fill = added(measure, setup, hand, place, { string, fret, role: 'inner' });
         if (!fill) continue;
         // Another string than the fill before, so that the fills roll.
         const cost = fill.cost + (string === last ? 0.8 : 0);
@@ -139,21 +160,21 @@ export function layTreble(
         : stroke.play.filter(token => typeof token === 'number');
       if (!chord || !treble.length) continue;
       const sounding = soundingAt(measure, start);
-      const melody = sounding.find(n => n.voice === 'melody');
-      const bass = sounding.find(n => n.voice === 'bass');
+      const melody = sounding.find(n => n.role === 'melody');
+      const bass = sounding.find(n => n.role === 'bass');
       // The melody struck here takes the place of a finger.
-      if (melody?.start === start && !melody.tied && treble.length === 1 && !isStrum(stroke)) continue;
+      if (melody?.start === start && !melody.tie && treble.length === 1 && !isStrum(stroke)) continue;
       const floor = melody?.string ?? 0;
       const limit = bass?.string ?? setup.tuning.length + 1;
       const allowed = chord.frets.map((fret, i) => (i + 1 > floor && i + 1 < limit ? fret : null));
       for (const string of patternUnder([{ play: treble }], allowed, limit)[0]!) {
         const fret = fretInShape(setup, chord, string);
         const note =
-          fret !== undefined && added(measure, setup, hand, start, { string, fret, voice: 'inner' });
+          fret !== undefined && added(measure, setup, hand, start, { string, fret, role: 'inner' });
         if (!note) continue;
-        const together = measure.notes.filter(n => n.start === start && !n.tied);
+        const together = measure.notes.filter(n => n.start === start && !n.tie);
         if (oneStroke && together.length && !neighbours([...together, note.note])) continue;
-        if (stroke.accent) note.note.accent = true;
+        if (stroke.accent) putTechnique(note.note, { kind: 'accent' });
         measure.notes.push(note.note);
         laid.push(note.note);
       }
@@ -182,8 +203,8 @@ export function runBass(measures: readonly ScoreMeasure[], setup: Setup, hand: H
       const parsed = parseChord(chord.sounding);
       if (place <= 0 || !parsed || measure.notes.some(n => n.start > place && n.start < at)) continue;
       const struck = measure.notes.filter(n => n.start === place);
-      if (struck.some(n => n.voice === 'bass') || (alone && struck.length)) continue;
-      const before = soundingAt(measure, place).find(n => n.voice === 'bass');
+      if (struck.some(n => n.role === 'bass') || (alone && struck.length)) continue;
+      const before = soundingAt(measure, place).find(n => n.role === 'bass');
       if (!before || mod12(noteAt(setup, before.string, before.fret)) === bassClass(parsed)) continue;
       const run = stepTo(parsed, measure, setup, hand, place, before);
       if (run) measure.notes.push(run);
@@ -211,7 +232,7 @@ function stepTo(
     for (let string = strings; string > strings / 2; string--) {
       if (string === before.string) continue;
       for (const fret of fretsOfClass(setup, string, pitchClass, 5)) {
-        const run = added(measure, setup, hand, place, { string, fret, voice: 'bass' });
+        const run = added(measure, setup, hand, place, { string, fret, role: 'bass' });
         if (run && (!best || run.cost < best.cost)) best = run;
       }
     }

@@ -1,11 +1,17 @@
 /** Fingers for all notes of an arrangement, once they lie on their strings. */
-import { fingerPassage, type Hold } from '../fingering';
-import type { Hand } from '../hand';
+import { fingerPassage, type Hold, passageOf } from '../fingering';
+import { fingerOn, type Hand } from '../hand';
 import type { Setup } from '../instrument';
-import { passageOf, type ScoreMeasure, type ScoreNote } from '../score';
+import type { ScoreMeasure, ScoreNote } from '../score';
+import { measureStarts } from '../tune';
+import { againstWishes, type HandWishes } from './candidates';
+import type { Frame } from './frame';
 
 /** How much less a hold counts that was used where the same measure came before; judgement. */
 const ALIKE = 1.5;
+
+/** How much less a finger counts that lies as in the chord's shape; judgement. */
+const IN_SHAPE = 0.8;
 
 /** What lies on the strings of a measure, fingers aside. */
 function content(measure: ScoreMeasure): string {
@@ -25,6 +31,8 @@ export function solveFingers(
   setup: Setup,
   hand: Hand,
   quartersPerMinute: number,
+  frame: Frame,
+  wishes: HandWishes,
 ): void {
   if (!measures.length) return;
   const { moments, notes, places } = passageOf(
@@ -44,11 +52,38 @@ export function solveFingers(
   const models = places.map(place =>
     at.get(`${alike[place.measure]}:${place.start + measures[place.measure]!.offset}`),
   );
-  let found = fingerPassage(setup, hand, moments);
+  // Inside a chord the hand holds its shape as far as the melody allows (common practice), and keeps to the wishes.
+  const starts = measureStarts(measures);
+  let shape = -1;
+  const shapes = places.map(place => {
+    const at = starts[place.measure]! + place.start;
+    while (frame.shapes[shape + 1] && frame.shapes[shape + 1]!.at <= at) shape += 1;
+    return frame.shapes[shape]?.fingers;
+  });
+  const asTaught = (hold: Hold, i: number) => {
+    let gain = -againstWishes(
+      hold.grip,
+      wishes,
+      notes[i]!.filter(note => note.role !== 'melody'),
+    );
+    for (const note of notes[i]!)
+      if (
+        note.fret &&
+        shapes[i]?.get(`${note.string}/${note.fret}`) === fingerOn(hold.grip, note.string, note.fret)
+      )
+        gain += IN_SHAPE;
+    return gain;
+  };
+  let found = fingerPassage(setup, hand, moments, 'total', asTaught);
   if (found && alike.some((first, index) => first !== index)) {
     const before = found.holds.map(holdText);
-    found = fingerPassage(setup, hand, moments, 'total', (hold, i) =>
-      models[i] !== undefined && holdText(hold) === before[models[i]] ? ALIKE : 0,
+    found = fingerPassage(
+      setup,
+      hand,
+      moments,
+      'total',
+      (hold, i) =>
+        asTaught(hold, i) + (models[i] !== undefined && holdText(hold) === before[models[i]] ? ALIKE : 0),
     );
   }
   if (!found) return;

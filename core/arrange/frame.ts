@@ -1,76 +1,107 @@
 /** The frame of an arrangement: its measures with chords, shapes and words, before any note is placed. */
-import { candidateShapes, type KeyPlan } from '../capo';
-import { type Chord, parseChord, transposeChord } from '../chord';
+import { type KeyPlan, type ProgressionChord, type ProgressionWishes, planShapes } from '../capo';
+import { parseChord, transposeChord } from '../chord';
 import type { Finger, Hand } from '../hand';
 import { keyFifths, transposeKey } from '../pitch';
-import type { ScoreChord, ScoreMeasure } from '../score';
-import { bestShapePath, chosenShape, type Shape, shapeFingers } from '../shape';
-import { measureStarts, type Tune } from '../tune';
+import type { ScoreChord, ScoreMeasure, ScoreRest } from '../score';
+import { shapeFingers } from '../shape';
+import { measureStarts, sourceMark, type Tune } from '../tune';
 import type { ShapeFingers } from './candidates';
 
-/** Measures with chords and words but no notes yet, and the shape held at each chord. */
-export interface Frame {
-  measures: ScoreMeasure[];
-  /** Fingers of the chord's shape, by the tick at which the chord begins, in order. */
-  shapes: { at: number; fingers: ShapeFingers }[];
+/** The shape that is held from a tick on. */
+export interface HeldShape {
+  at: number;
+  /** Fingers by "string/fret". */
+  fingers: ShapeFingers;
+  /** Frets of the shape, string 1 first; undefined where no shape is playable. */
+  frets: readonly (number | null)[] | undefined;
+  /** Chosen by hand: what accompanies the melody should be taken from it. */
+  byHand: boolean;
 }
 
-/** Shapes weighed for each chord. */
-const SHAPES_WEIGHED = 8;
+/** Measures with chords and words but no notes yet, and the shapes held through them, in order. */
+export interface Frame {
+  measures: ScoreMeasure[];
+  shapes: HeldShape[];
+}
 
-export function frameOf(
-  tune: Tune,
-  plan: KeyPlan,
-  hand: Hand,
-  choices: Readonly<Record<number, string>>,
-): Frame {
+/** What a teacher has asked of the shapes. */
+export interface ShapePlan {
+  wishes: ProgressionWishes;
+  /** Shapes chosen by hand, as shape text by the id of the tune's chord. */
+  choices: Readonly<Record<string, string>>;
+}
+
+/**
+ * Lays the measures out and has the shapes chosen just as the progression of the tune is planned, so that the chord
+ * sheet, the arrangement and its handout show the same ones.
+ *
+ * @param tune the tune as it is played: moved to its key, with suggested chords
+ * @param source the tune as it is kept, measure by measure the same
+ */
+export function frameOf(tune: Tune, source: Tune, plan: KeyPlan, hand: Hand, asked: ShapePlan): Frame {
   const { setup } = plan;
   const starts = measureStarts(tune.measures);
-  const shapeChords: Chord[] = [];
-  const known = new Map<string, Shape[]>();
-  const measures = tune.measures.map((measure): ScoreMeasure => {
+  const progression = planShapes(tune, {
+    id: tune.id,
+    setup,
+    hand,
+    transposition: 0,
+    wishes: asked.wishes,
+    choices: asked.choices,
+  });
+  const planned = new Map<string, ProgressionChord>();
+  for (const chord of progression.chords) for (const id of chord.ids) planned.set(id, chord);
+  const shapes: HeldShape[] = [];
+  const measures = tune.measures.map((measure, index): ScoreMeasure => {
+    const own = source.measures[index]!;
     const shapeFifths = keyFifths(transposeKey(measure.key, -setup.capo));
     const chords = measure.chords.flatMap((written): ScoreChord[] => {
       const sounding = parseChord(written.symbol);
       if (!sounding) return [];
-      const shape = transposeChord(sounding, -setup.capo, shapeFifths);
-      shapeChords.push(shape);
-      if (!known.has(shape.symbol))
-        known.set(shape.symbol, candidateShapes(shape, setup, hand, {}, SHAPES_WEIGHED));
-      return [{ start: written.start, shape: shape.symbol, sounding: sounding.symbol }];
-    });
-    const { events: _events, chords: _chords, ...bars } = measure;
-    const words = measure.events.flatMap(event =>
-      event.words ? [{ start: event.start, verses: event.words }] : [],
-    );
-    return { ...bars, chords, words, notes: [] };
-  });
-
-  const candidates = shapeChords.map((chord, index) => {
-    const chosen = choices[index] && chosenShape(choices[index], setup, hand);
-    return chosen ? [chosen] : (known.get(chord.symbol) ?? []);
-  });
-  const { path } = bestShapePath(
-    setup,
-    candidates.filter(list => list.length),
-  );
-  let chordIndex = 0;
-  const shapes: Frame['shapes'] = [];
-  let index = 0;
-  for (const [m, measure] of measures.entries()) {
-    for (const chord of measure.chords) {
-      const list = candidates[chordIndex++]!;
-      const shape = list.length ? list[path[index++]!] : undefined;
+      const chord: ScoreChord = {
+        id: written.id,
+        ...(own.chords.some(c => c.id === written.id) && { from: written.id }),
+        start: written.start,
+        shape: transposeChord(sounding, -setup.capo, shapeFifths).symbol,
+        sounding: sounding.symbol,
+      };
+      const shape = planned.get(written.id)?.chosen;
       const fingers = new Map<string, Finger>();
       if (shape) {
         chord.frets = shape.frets;
         chord.fingers = shapeFingers(shape);
-        for (const [i, finger] of chord.fingers.entries()) {
+        for (const [i, finger] of chord.fingers.entries())
           if (finger) fingers.set(`${i + 1}/${shape.frets[i]}`, finger as Finger);
-        }
       }
-      shapes.push({ at: starts[m]! + chord.start, fingers });
-    }
-  }
+      const byHand = planned.get(written.id)?.byHand ?? false;
+      shapes.push({ at: starts[index]! + written.start, fingers, frets: shape?.frets, byHand });
+      return [chord];
+    });
+    const { events, chords: _chords, others: _others, ...bars } = measure;
+    const words = events.flatMap(event => (event.words ? [{ start: event.start, verses: event.words }] : []));
+    const rests = events.flatMap((event): ScoreRest[] =>
+      event.pitch
+        ? []
+        : [
+            {
+              id: '',
+              from: event.id,
+              voice: 1,
+              start: event.start,
+              ticks: event.ticks,
+              ...(event.tuplets && { tuplets: event.tuplets }),
+            },
+          ],
+    );
+    return {
+      ...bars,
+      from: { id: own.id, mark: sourceMark(own) },
+      chords,
+      words,
+      notes: [],
+      ...(rests.length && { rests }),
+    };
+  });
   return { measures, shapes };
 }

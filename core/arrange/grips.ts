@@ -49,7 +49,7 @@ export function gripCompanions(setup: Setup, chord: Chord, melody: Place, most: 
   };
   walk(melody.string + 1);
   found.sort((a, b) => a.cost - b.cost || a.places.length - b.places.length);
-  return [...found.slice(0, 10), { places: [], cost: 4.5 }];
+  return [...found, { places: [], cost: 4.5 }];
 }
 
 /** The note a semitone from a root, spelled by the next letter: A♯ leads up to B, E♭ down to D. */
@@ -98,7 +98,6 @@ export function passingCompanions(
     .flatMap(chord =>
       gripCompanions(setup, chord, melody, most)
         .filter(grip => grip.places.length > 1)
-        .slice(0, 5)
         .map(grip => ({ ...grip, passing: chord })),
     );
 }

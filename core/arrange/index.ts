@@ -4,7 +4,7 @@
 export { ornamentingOf } from './ornaments';
 export { type NamedPattern, PATTERNS, patternFault, patternsFor, usualPattern } from './patterns';
 
-import { type KeyPlan, planCapo, rangeProblem } from '../capo';
+import { type KeyPlan, type ProgressionWishes, planCapo, rangeProblem } from '../capo';
 import { assignPlucks } from '../fingering';
 import { DEFAULT_HAND, type Hand } from '../hand';
 import { type InstrumentId, type Setup, standardSetup } from '../instrument';
@@ -12,31 +12,32 @@ import { keyName } from '../pitch';
 import {
   type Arrangement,
   type ArrangeSettings,
+  type LedgerDraft,
+  ledgerLines,
+  mendLinks,
   type ScoreMeasure,
   type Style,
   usualSettings,
 } from '../score';
-import {
-  chordSpans,
-  hasMelody,
-  measureNumbers,
-  sectionsOf,
-  suggestChords,
-  type Tune,
-  transposeTune,
-} from '../tune';
+import { chordSpans, hasMelody, sectionsOf, suggestChords, type Tune, transposeTune } from '../tune';
 import { accompany } from './accompany';
+import type { HandWishes } from './candidates';
 import { companionOnsets } from './companions';
 import { fillGaps, layTreble, runBass } from './fills';
 import { solveFingers } from './fingers';
 import { frameOf } from './frame';
-import { inRange, type Keep, keptMelody, putOthersBack, putPinnedBack, putPlucksBack } from './keep';
+import { fingerGraces } from './graces';
+import { identifyParts } from './identify';
+import { type Keep, Kept, keptMelody, putOthersBack, putPinnedBack, putPlucksBack } from './keep';
 import { alikeWhereAlike, buildLayers, chooseStates, struckNotes } from './layers';
 import { thinTo } from './levels';
 import { ornament, ornamentingOf, ornamentWords } from './ornaments';
 import { patternFault, patternOf, patternsFor, strokesBySection } from './patterns';
 import { placeNotes } from './place';
-import { slurOnStrings } from './slurs';
+import { plannedDeviations } from './planned';
+import { leftOutOfSource } from './signs';
+import { drawSlurs, slurOnStrings, slursOf } from './slurs';
+import { weighed } from './weighed';
 
 export interface ArrangeRequest {
   id: string;
@@ -49,8 +50,10 @@ export interface ArrangeRequest {
   setup?: Setup;
   /** Semitones by which the tune is moved to the key that was planned. */
   transposition?: number;
-  /** Shapes chosen by hand, as shape text by the number of the chord in the written tune (from 0). */
-  choices?: Readonly<Record<number, string>>;
+  /** Shapes chosen by hand, as shape text by the id of the tune's chord. */
+  choices?: Readonly<Record<string, string>>;
+  /** What was wished of all shapes. */
+  wishes?: ProgressionWishes;
   settings?: Partial<ArrangeSettings>;
   /** An arrangement of the same tune of which a part, or what is pinned, stays. */
   keep?: Keep;
@@ -75,6 +78,7 @@ export type ArrangeResult =
  * The same tune and request always give the same arrangement.
  *
  * @param report told how much of the work is done, 0 to 1
+ * @example arrange(tune, { id: 'a', instrument: 'guitar', style: 'fingerstyle', capo: 'auto' }).arrangement // or .problem, in words
  */
 export function arrange(
   source: Tune,
@@ -82,15 +86,16 @@ export function arrange(
   report: (done: number) => void = () => {},
 ): ArrangeResult {
   const hand = request.hand ?? DEFAULT_HAND;
-  const ledger: string[] = [];
+  const ledger: LedgerDraft[] = [];
+  const whole = (text: string) => ledger.push({ measures: [], text });
   let tune = transposeTune(source, request.transposition ?? 0);
   if (request.transposition)
-    ledger.push(
-      `The whole tune is moved ${Math.abs(request.transposition)} semitones ${request.transposition > 0 ? 'up' : 'down'}, from ${keyName(source.key)} to ${keyName(tune.key)}.`,
+    whole(
+      `the whole tune is moved ${Math.abs(request.transposition)} semitones ${request.transposition > 0 ? 'up' : 'down'}, from ${keyName(source.key)} to ${keyName(tune.key)}`,
     );
   if (!chordSpans(tune).length && request.style !== 'melody') {
     tune = suggestChords(tune);
-    ledger.push('The source has no chords: these were suggested from the melody.');
+    whole('the source has no chords: these were suggested from the melody');
   }
   if (request.style !== 'pattern' && !hasMelody(tune))
     return {
@@ -109,12 +114,16 @@ export function arrange(
     };
   }
   if (plan.octaveShift)
-    ledger.push(
-      `The whole tune is played an octave ${plan.octaveShift < 0 ? 'lower' : 'higher'} than written.`,
-    );
+    whole(`the whole tune is played an octave ${plan.octaveShift < 0 ? 'lower' : 'higher'} than written`);
 
   const settings = { ...usualSettings(request.instrument), ...request.settings };
-  const frame = frameOf(tune, plan, hand, request.choices ?? {});
+  const kept = request.keep && new Kept(request.keep, source.measures, plan.setup);
+  const shapeWishes = request.wishes ?? {};
+  const wishes: HandWishes = { noBarre: shapeWishes.noBarre ?? false, free: shapeWishes.freeFingers ?? [] };
+  const frame = frameOf(tune, source, plan, hand, {
+    wishes: shapeWishes,
+    choices: request.choices ?? {},
+  });
   const byPattern =
     request.style === 'pattern' || (request.style === 'fingerstyle' && settings.bass === 'pattern');
   const fault = byPattern && patternProblem(tune, settings, plan.setup.tuning.length);
@@ -123,20 +132,21 @@ export function arrange(
   const strokesFor = strokesBySection(
     settings,
     plan.setup.tuning.length,
-    measure => sections.find(s => measure >= s.from && measure < s.to)?.name,
+    measure => sections.find(s => measure >= s.from && measure < s.to)?.id,
   );
   const measures = frame.measures.map((measure): ScoreMeasure => ({ ...measure, notes: [] }));
   if (request.style === 'pattern') {
+    for (const measure of measures) delete measure.rests;
     accompany(measures, strokesFor, plan.setup);
-    ledger.push('The melody is sung: the pattern leaves it to the voice.');
-    if (request.keep) {
-      ledger.push(...putPinnedBack(request.keep, measures, plan.setup));
-      putOthersBack(request.keep, measures, plan.setup);
+    whole('the melody is sung: the pattern leaves it to the voice');
+    if (kept) {
+      ledger.push(...putPinnedBack(kept, measures, plan.setup));
+      putOthersBack(kept, measures);
     }
-    finishNotes(measures, settings, source.quartersPerMinute, request.keep);
-    return { arrangement: assembled(source, request, settings, plan, measures, ledger) };
+    finishNotes(measures, settings, source.quartersPerMinute, kept);
+    return { arrangement: assembled(source, request, settings, plan, measures, ledger, kept) };
   }
-  const struck = struckNotes(tune, plan, keptMelody(request.keep, plan.setup), settings.ringing ?? false);
+  const struck = struckNotes(tune, plan, keptMelody(kept), settings.ringing ?? false);
   const layers = buildLayers(
     tune,
     plan.setup,
@@ -146,16 +156,20 @@ export function arrange(
     frame,
     request.style,
     settings,
+    wishes,
     done => report(DONE.layers * done),
   );
   const edges: (Float64Array | undefined)[] = [];
-  const chosen = alikeWhereAlike(tune, layers, prefer => chooseStates(plan.setup, layers, edges, prefer));
+  const { chosen, prefer } = alikeWhereAlike(tune, layers, liking =>
+    chooseStates(plan.setup, layers, edges, liking),
+  );
   report(DONE.path);
 
   const oneStroke = settings.school === 'pick';
   const levels = placeNotes(tune, plan.setup, layers, chosen, measures, ledger, {
     style: request.style,
     oneStroke,
+    nextBest: weighed(plan.setup, layers, chosen, prefer),
   });
   // All is made, fingered and ornamented at every level, so that a lower one is the same hands with fewer notes.
   if (request.style === 'fingerstyle') {
@@ -165,24 +179,19 @@ export function arrange(
       runBass(measures, plan.setup, hand, oneStroke);
     fillGaps(measures, plan.setup, hand);
   }
-  if (request.keep) ledger.push(...putPinnedBack(request.keep, measures, plan.setup));
-  solveFingers(measures, plan.setup, hand, source.quartersPerMinute);
+  if (kept) ledger.push(...putPinnedBack(kept, measures, plan.setup));
+  solveFingers(measures, plan.setup, hand, source.quartersPerMinute, frame, wishes);
   report(DONE.fingers);
-  ledger.push(...slurOnStrings(measures));
+  const slurred = new Set(slursOf(tune).flatMap(slur => slur.over));
+  ledger.push(...slurOnStrings(measures, note => note.from !== undefined && slurred.has(note.from)));
   const ornamented = ornament(measures, plan.setup, request.style, ornamentingOf(settings));
+  ledger.push(...fingerGraces(measures, plan.setup, hand, ornamented));
   thinTo(settings.level, measures, levels);
-  ledger.push(...ornamentWords(measures, ornamented));
-  if (request.keep) putOthersBack(request.keep, measures, plan.setup);
-  finishNotes(measures, settings, source.quartersPerMinute, request.keep);
-  const droppedNotes = tune.measures.flatMap((measure, index) =>
-    measure.events.some(e => e.lower) ? [measureNumbers(tune.measures)[index]!] : [],
-  );
-  if (droppedNotes.length) {
-    ledger.push(
-      `The source has notes under the melody in measure${droppedNotes.length > 1 ? 's' : ''} ${droppedNotes.join(', ')}: the top one is kept, the rest is arranged anew.`,
-    );
-  }
-  return { arrangement: assembled(source, request, settings, plan, measures, ledger) };
+  ledger.push(...ornamentWords(measures, ornamented), ...plannedDeviations(measures, frame, wishes));
+  if (kept) putOthersBack(kept, measures);
+  finishNotes(measures, settings, source.quartersPerMinute, kept);
+  ledger.push(...leftOutOfSource(tune));
+  return { arrangement: assembled(source, request, settings, plan, measures, ledger, kept) };
 }
 
 /** How much of the work is done after each part of it, about. */
@@ -192,12 +201,12 @@ const DONE = { layers: 0.5, path: 0.75, fingers: 0.95 };
 function patternProblem(tune: Tune, settings: ArrangeSettings, strings: number): ArrangeProblem | undefined {
   const meter = tune.measures.find(m => m.offset === 0)?.meter ?? tune.meter;
   for (const section of sectionsOf(tune.measures)) {
-    const pattern = patternOf(settings, section.name);
+    const pattern = patternOf(settings, section.id);
     const own = tune.measures[section.from]!;
     const fault =
       pattern === undefined
         ? undefined
-        : patternFault(pattern, settings.sectionPatterns?.[section.name] ? own.meter : meter, strings);
+        : patternFault(pattern, settings.sectionPatterns?.[section.id] ? own.meter : meter, strings);
     if (!fault) continue;
     const offers = patternsFor(meter).map(p => `${p.name}: ${p.text}`);
     return { message: fault, measures: settings.sectionPatterns ? [section.from] : [], offers };
@@ -212,10 +221,21 @@ function assembled(
   settings: ArrangeSettings,
   plan: KeyPlan,
   measures: ScoreMeasure[],
-  ledger: string[],
+  drafts: LedgerDraft[],
+  kept: Kept | undefined,
 ): Arrangement {
+  const ids = identifyParts(measures, source, kept);
+  mendLinks(measures);
+  drawSlurs(measures, source);
+  const made = kept ? drafts.filter(d => !d.measures.length || d.measures.some(m => kept.isAnew(m))) : drafts;
+  const ledger = ledgerLines(made, measures, kept?.present.ledger ?? [], ids);
+  // What is told of measures that stay is still true of them.
+  const staying = new Set(measures.flatMap((m, index) => (kept && !kept.isAnew(index) ? [m.id] : [])));
+  for (const line of kept?.present.ledger ?? [])
+    if (line.measures.some(id => staying.has(id)) && !ledger.some(l => l.id === line.id)) ledger.push(line);
   const arrangement: Arrangement = {
     id: request.id,
+    nextId: ids.nextId,
     tuneId: source.id,
     title: source.title,
     rights: source.rights,
@@ -229,27 +249,21 @@ function assembled(
     reasons: plan.reasons,
     ledger,
   };
+  if (source.feel) arrangement.feel = source.feel;
+  if (source.order) arrangement.order = source.order;
   if (request.transposition) arrangement.transposition = request.transposition;
   if (source.composer) arrangement.composer = source.composer;
   return arrangement;
 }
 
-/** Orders the notes, names them and gives them to the plucking fingers. */
+/** Orders the notes and gives them to the plucking fingers. */
 function finishNotes(
   measures: ScoreMeasure[],
   settings: ArrangeSettings,
   quartersPerMinute: number,
-  keep: Keep | undefined,
+  kept: Kept | undefined,
 ): void {
-  for (const [index, measure] of measures.entries()) {
-    measure.notes.sort((a, b) => a.start - b.start || a.string - b.string);
-    for (const [i, note] of measure.notes.entries()) note.id = `${index}.${i}`;
-  }
-  if (keep) putPlucksBack(keep, measures);
-  assignPlucks(
-    measures,
-    settings,
-    quartersPerMinute,
-    measure => keep !== undefined && !inRange(keep, measure),
-  );
+  for (const measure of measures) measure.notes.sort((a, b) => a.start - b.start || a.string - b.string);
+  if (kept) putPlucksBack(kept, measures);
+  assignPlucks(measures, settings, quartersPerMinute, measure => kept !== undefined && !kept.isAnew(measure));
 }

@@ -1,22 +1,61 @@
 /** What stays when a part of an arrangement is made anew: measures outside the part, and what a hand has pinned. */
 import { describeNote, type Setup } from '../instrument';
-import { type Arrangement, noteMidi, type ScoreMeasure, type ScoreNote } from '../score';
-
-import { measureNumbers } from '../tune';
+import {
+  type Arrangement,
+  has,
+  type LedgerDraft,
+  noteMidi,
+  type ScoreMeasure,
+  type ScoreNote,
+} from '../score';
 
 /** What an arrangement that is made anew keeps of the present one. */
 export interface Keep {
   present: Arrangement;
-  /** Measures (from 0, both ends included) that are made anew; all when left out. */
-  range?: { from: number; to: number };
+  /** Ids of the tune's measures that are made anew; all when left out. Measures that the present one lacks always are. */
+  anew?: readonly string[];
 }
 
-/** Whether a measure is made anew. */
-export function inRange(keep: Keep, measure: number): boolean {
-  return !keep.range || (measure >= keep.range.from && measure <= keep.range.to);
+/** The present arrangement beside the tune's measures: what was made of each, and which are made anew. */
+export class Kept {
+  readonly present: Arrangement;
+  private readonly byTune = new Map<string, ScoreMeasure>();
+  private readonly anew: ReadonlySet<string> | undefined;
+  /** Whether the present one's places still mean the same notes. */
+  readonly sameStrings: boolean;
+
+  constructor(
+    keep: Keep,
+    private readonly tuneMeasures: readonly { id: string }[],
+    setup: Setup,
+  ) {
+    this.present = keep.present;
+    this.anew = keep.anew && new Set(keep.anew);
+    for (const measure of keep.present.measures)
+      if (measure.from && !this.byTune.has(measure.from.id)) this.byTune.set(measure.from.id, measure);
+    this.sameStrings = sameStrings(keep.present.setup, setup);
+  }
+
+  /** What was made of a measure of the tune (from 0); undefined where it is new. */
+  before(index: number): ScoreMeasure | undefined {
+    return this.byTune.get(this.tuneMeasures[index]!.id);
+  }
+
+  /** Whether a measure of the tune (from 0) is made anew. */
+  isAnew(index: number): boolean {
+    const { id } = this.tuneMeasures[index]!;
+    return !this.anew || this.anew.has(id) || !this.byTune.has(id);
+  }
+
+  /** Every measure of the tune that was arranged before, with its place (from 0) and what was made of it. */
+  *pairs(): Generator<[number, ScoreMeasure]> {
+    for (const index of this.tuneMeasures.keys()) {
+      const before = this.before(index);
+      if (before) yield [index, before];
+    }
+  }
 }
 
-/** Whether the present one's places still mean the same notes. */
 function sameStrings(present: Setup, setup: Setup): boolean {
   return (
     present.capo === setup.capo &&
@@ -26,76 +65,91 @@ function sameStrings(present: Setup, setup: Setup): boolean {
   );
 }
 
-/** The melody notes that must stay where they are, by "measure:start". */
-export function keptMelody(keep: Keep | undefined, setup: Setup): Map<string, ScoreNote> {
-  const kept = new Map<string, ScoreNote>();
-  if (!keep || !sameStrings(keep.present.setup, setup)) return kept;
-  for (const [index, measure] of keep.present.measures.entries())
-    for (const note of measure.notes)
-      if (note.voice === 'melody' && (note.pinned || !inRange(keep, index)))
-        kept.set(`${index}:${note.start}`, note);
-  return kept;
+/** The melody notes that must stay where they are, by "measure:start" with the measure's place in the tune. */
+export function keptMelody(kept: Kept | undefined): Map<string, ScoreNote> {
+  const notes = new Map<string, ScoreNote>();
+  if (!kept?.sameStrings) return notes;
+  for (const [index, before] of kept.pairs())
+    for (const note of before.notes)
+      if (note.role === 'melody' && (note.pinned || !kept.isAnew(index)))
+        notes.set(`${index}:${note.start}`, note);
+  return notes;
 }
 
 /**
  * Puts pinned notes back into the measures that are made anew; a generated note that clashes with a pinned one on its
  * string gives way.
  *
- * @returns what could not stay, and what stands in for another sound, in words
+ * @returns what could not stay, and what stands in for another sound
  */
-export function putPinnedBack(keep: Keep, measures: readonly ScoreMeasure[], setup: Setup): string[] {
-  const same = sameStrings(keep.present.setup, setup);
-  const told: string[] = [];
-  const numbers = measureNumbers(keep.present.measures);
-  for (const [index, before] of keep.present.measures.entries()) {
-    const measure = measures[index];
-    if (!measure || !inRange(keep, index)) continue;
+export function putPinnedBack(kept: Kept, measures: readonly ScoreMeasure[], setup: Setup): LedgerDraft[] {
+  const told: LedgerDraft[] = [];
+  for (const [index, before] of kept.pairs()) {
+    const measure = measures[index]!;
+    if (!kept.isAnew(index)) continue;
     for (const pinned of before.notes.filter(note => note.pinned)) {
-      const pitch = noteMidi(keep.present.setup, pinned);
-      const own = measure.notes.find(n => n.start === pinned.start && n.voice === 'melody');
-      if (!same || (pinned.voice === 'melody' && own && noteMidi(setup, own) !== pitch)) {
-        told.push(
-          `A pinned note in measure ${numbers[index]} could not stay: the strings or the key are others now.`,
-        );
+      const pitch = noteMidi(kept.present.setup, pinned);
+      const own = measure.notes.find(n => n.start === pinned.start && n.role === 'melody');
+      if (
+        !kept.sameStrings ||
+        pinned.start + pinned.ticks > measure.ticks ||
+        (pinned.role === 'melody' && (!own || noteMidi(setup, own) !== pitch))
+      ) {
+        told.push({
+          measures: [index],
+          text: 'a pinned note could not stay: the strings, the key or the melody are others now',
+        });
         continue;
       }
       measure.notes = measure.notes.filter(
         note =>
-          !(pinned.voice === 'melody' && note.voice === 'melody' && note.start === pinned.start) &&
+          !(pinned.role === 'melody' && note.role === 'melody' && note.start === pinned.start) &&
           !(
             note.string === pinned.string &&
-            note.voice !== 'melody' &&
+            note.role !== 'melody' &&
             note.start < pinned.start + pinned.ticks &&
             pinned.start < note.start + note.ticks
           ) &&
           // A pinned bass stands for the one that was made for its moment.
-          !(pinned.voice === 'bass' && note.voice === 'bass' && note.start === pinned.start),
+          !(pinned.role === 'bass' && note.role === 'bass' && note.start === pinned.start),
       );
-      measure.notes.push({ ...pinned });
-      if (pinned.harmonic)
-        told.push(`Measure ${numbers[index]}: ${describeNote(pitch)} is played as a harmonic.`);
+      measure.notes.push({ ...pinned, ...(own?.from !== undefined && { from: own.from }) });
+      if (has(pinned, 'harmonic'))
+        told.push({ measures: [index], text: `${describeNote(pitch)} is played as a harmonic` });
     }
   }
   return told;
 }
 
 /** Puts exceptions of the plucking hand back, where the string they were set for is still struck at that moment. */
-export function putPlucksBack(keep: Keep, measures: readonly ScoreMeasure[]): void {
-  for (const [index, before] of keep.present.measures.entries())
+export function putPlucksBack(kept: Kept, measures: readonly ScoreMeasure[]): void {
+  for (const [index, before] of kept.pairs())
     for (const { start, string, pluck, pluckPinned } of before.notes) {
       if (!pluckPinned || !pluck) continue;
-      const note = measures[index]?.notes.find(n => n.start === start && n.string === string);
+      const note = measures[index]!.notes.find(n => n.start === start && n.string === string);
       if (note) Object.assign(note, { pluck, pluckPinned });
     }
 }
 
-/** Puts the measures outside the range back as they were. */
-export function putOthersBack(keep: Keep, measures: readonly ScoreMeasure[], setup: Setup): void {
-  if (!sameStrings(keep.present.setup, setup)) return;
-  for (const [index, before] of keep.present.measures.entries()) {
-    const measure = measures[index];
-    if (!measure || inRange(keep, index)) continue;
-    measure.notes = before.notes.map(note => ({ ...note }));
-    measure.chords = before.chords;
+/**
+ * Puts the measures that are not made anew back as they were, with the source that they were made from: where that has
+ * changed since, it still shows. Repeats, endings, names of sections and words are always the tune's.
+ */
+export function putOthersBack(kept: Kept, measures: readonly ScoreMeasure[]): void {
+  if (!kept.sameStrings) return;
+  for (const [index, before] of kept.pairs()) {
+    if (kept.isAnew(index)) continue;
+    const { meter, key, ticks, offset, chords, notes, rests, from } = before;
+    Object.assign(measures[index]!, {
+      meter,
+      key,
+      ticks,
+      offset,
+      chords,
+      // Copies, since links may have to be put right beside what is made anew.
+      notes: notes.map(note => ({ ...note })),
+      rests,
+      ...(from && { from }),
+    });
   }
 }

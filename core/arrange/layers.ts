@@ -1,9 +1,18 @@
 /** The way of the hands through a tune: layers of hand states, and the cheapest path through them. */
 import type { KeyPlan } from '../capo';
-import { bestPath, haste } from '../fingering';
+import { haste } from '../fingering';
 import { type Finger, type Hand, moveCost, shiftEffort, travelOf } from '../hand';
 import { noteAt, type Place, type Setup } from '../instrument';
-import { type ArrangeSettings, noteMidi, type ScoreNote, type Style } from '../score';
+import { bestPath } from '../path';
+import {
+  type ArrangeSettings,
+  type CostPart,
+  type Costs,
+  has,
+  noteMidi,
+  type ScoreNote,
+  type Style,
+} from '../score';
 import { TICKS_PER_WHOLE, ticksToSeconds } from '../time';
 import { type MelodyNote, measureStarts, melodyNotes, type Tune } from '../tune';
 import { bassCompanions, takesTurns } from './bass';
@@ -11,13 +20,13 @@ import {
   type Companion,
   GripMemory,
   type HandState,
+  type HandWishes,
   handStates,
   melodyPlaces,
-  type ShapeFingers,
 } from './candidates';
 import type { CompanionOnset } from './companions';
 import { doublingCompanions } from './doubling';
-import type { Frame } from './frame';
+import type { Frame, HeldShape } from './frame';
 import { gripCompanions, passingCompanions } from './grips';
 
 /** A melody note with all its tied parts. */
@@ -54,17 +63,19 @@ export interface Layer {
   seconds: number;
 }
 
+/** How much a hand state's cost is lowered at a moment (by its layer) for being liked. */
+export type Prefer = (state: HandState, layer: number) => number;
+
 /**
  * The cheapest way of the hands through the layers.
  *
  * @param edges efforts of going from state to state, remembered from call to call (by layer, then from · states + to)
- * @param prefer how much a state's cost is lowered
  */
 export function chooseStates(
   setup: Setup,
   layers: Layer[],
   edges: (Float64Array | undefined)[],
-  prefer: (state: HandState, layer: number) => number,
+  prefer: Prefer,
 ): HandState[] {
   const numbered = layers.map(layer => layer.states.map((state, index) => ({ state, index })));
   const found = bestPath(
@@ -95,8 +106,8 @@ const ALIKE = 3;
 export function alikeWhereAlike(
   tune: Tune,
   layers: Layer[],
-  choose: (prefer: (state: HandState, layer: number) => number) => HandState[],
-): HandState[] {
+  choose: (prefer: Prefer) => HandState[],
+): { chosen: HandState[]; prefer: Prefer } {
   const starts = measureStarts(tune.measures);
   const firstAlike = new Map<string, number>();
   const original = tune.measures.map((measure, index) => {
@@ -109,8 +120,9 @@ export function alikeWhereAlike(
     firstAlike.set(content, first);
     return first;
   });
-  const chosen = choose(() => 0);
-  if (original.every((first, index) => first === index)) return chosen;
+  const none: Prefer = () => 0;
+  const chosen = choose(none);
+  if (original.every((first, index) => first === index)) return { chosen, prefer: none };
   const layerAt = new Map(layers.map((layer, index) => [layer.at, index]));
   const models = layers.map(layer => {
     const measure = starts.findLastIndex((start, index) => start <= layer.at && index < tune.measures.length);
@@ -119,9 +131,9 @@ export function alikeWhereAlike(
     const model = layerAt.get(layer.at - starts[measure]! + starts[first]!);
     return model === undefined ? undefined : stateKey(chosen[model]!);
   });
-  return choose((state, layer) =>
-    models[layer] !== undefined && stateKey(state) === models[layer] ? ALIKE : 0,
-  );
+  const prefer: Prefer = (state, layer) =>
+    models[layer] !== undefined && stateKey(state) === models[layer] ? ALIKE : 0;
+  return { chosen: choose(prefer), prefer };
 }
 
 function stateKey(state: HandState): string {
@@ -152,7 +164,7 @@ export function struckNotes(
     const fixed = place && {
       places: [{ string: place.string, fret: place.fret }],
       ...(place.finger && { finger: place.finger }),
-      ...(place.harmonic && { harmonic: true }),
+      ...(has(place, 'harmonic') && { harmonic: true }),
     };
     const last = struck[struck.length - 1];
     if (note.tied && last) {
@@ -176,7 +188,11 @@ export function struckNotes(
   return struck;
 }
 
-const NO_SHAPE: ShapeFingers = new Map();
+const NO_SHAPE: Pick<HeldShape, 'fingers' | 'frets' | 'byHand'> = {
+  fingers: new Map(),
+  frets: undefined,
+  byHand: false,
+};
 
 /** Reluctance to stay on a chord where another could pass. Judgement. */
 const NOT_PASSING = 3;
@@ -194,6 +210,7 @@ export function buildLayers(
   frame: Frame,
   style: Style,
   settings: ArrangeSettings,
+  wishes: HandWishes,
   report: (done: number) => void,
 ): Layer[] {
   const memory = new GripMemory(setup, hand);
@@ -228,7 +245,7 @@ export function buildLayers(
     const note = struck[noteIndex];
     const melody = note && note.at <= at ? note : undefined;
     while (frame.shapes[shapeIndex + 1] && frame.shapes[shapeIndex + 1]!.at <= at) shapeIndex += 1;
-    const shape = frame.shapes[shapeIndex]?.fingers ?? NO_SHAPE;
+    const shape = frame.shapes[shapeIndex] ?? NO_SHAPE;
     const onset = onsets[onsetIndex]?.at === at ? onsets[onsetIndex] : undefined;
     if (onset) onsetIndex += 1;
     if (!melody && !onset && !(current && at < current.onset.end)) continue;
@@ -263,6 +280,7 @@ export function buildLayers(
       companionsAt = () => [undefined];
     }
     const all = handStates(memory, melody?.places ?? [], companionsAt, shape, {
+      wishes,
       ringing: settings.ringing,
       oneStroke: settings.school === 'pick' && onset !== undefined && melody?.at === at,
     });
@@ -288,7 +306,8 @@ export function buildLayers(
   return layers;
 }
 
-function placesKey(places: readonly Place[]): string {
+/** Tells sets of places apart. */
+export function placesKey(places: readonly Place[]): string {
   return places.map(place => `${place.string}/${place.fret}`).join(' ');
 }
 
@@ -298,8 +317,18 @@ function placesKey(places: readonly Place[]): string {
  */
 const EDGE = { release: 0.6, sameBass: 1, cutRing: 3, slurAcross: 1.5, voiceMove: 0.12 };
 
-/** Effort of going from one hand state to the next; Infinity where a held note would be lost. */
-function handEdge(setup: Setup, layer: Layer, from: HandState, to: HandState): number {
+/** Adds to one part of what is being told, if anybody asks. */
+function told(costs: Costs | undefined, part: CostPart, amount: number): number {
+  if (costs) costs[part] = (costs[part] ?? 0) + amount;
+  return amount;
+}
+
+/**
+ * Effort of going from one hand state to the next; Infinity where a held note would be lost.
+ *
+ * @param costs is told what the effort is made of
+ */
+export function handEdge(setup: Setup, layer: Layer, from: HandState, to: HandState, costs?: Costs): number {
   let cost = 0;
   if (layer.melodyHeld) {
     if (from.melody !== to.melody) return Number.POSITIVE_INFINITY;
@@ -318,7 +347,7 @@ function handEdge(setup: Setup, layer: Layer, from: HandState, to: HandState): n
         if (place.fret && from.fingers[place.string - 1] !== to.fingers[place.string - 1])
           return Number.POSITIVE_INFINITY;
       }
-    } else if (before.length) cost += EDGE.release;
+    } else if (before.length) cost += told(costs, 'line', EDGE.release);
   } else if (
     layer.onset &&
     takesTurns(layer.onset.role) &&
@@ -327,18 +356,19 @@ function handEdge(setup: Setup, layer: Layer, from: HandState, to: HandState): n
   ) {
     const before = from.companion.places[0]!;
     const after = to.companion.places[0]!;
-    if (before.string === after.string && before.fret === after.fret) cost += EDGE.sameBass;
-  } else if (layer.walks) cost += walkingStep(setup, from, to);
+    if (before.string === after.string && before.fret === after.fret)
+      cost += told(costs, 'line', EDGE.sameBass);
+  } else if (layer.walks) cost += told(costs, 'line', walkingStep(setup, from, to));
   if (layer.rings && from.melody && to.melody && from.melody !== to.melody) {
     // The same string again cuts the note before short, and so does its finger where it is needed elsewhere.
     const finger = from.fingers[from.melody.string - 1];
     const needed = finger && to.byFinger[finger];
     const leaves = needed && travelOf(from.byFinger[finger]!, needed) !== 'stays';
-    if (from.melody.string === to.melody.string || leaves) cost += EDGE.cutRing;
+    if (from.melody.string === to.melody.string || leaves) cost += told(costs, 'ring', EDGE.cutRing);
   }
-  if (layer.leads) cost += EDGE.voiceMove * voiceLeading(setup, from, to);
+  if (layer.leads) cost += told(costs, 'line', EDGE.voiceMove * voiceLeading(setup, from, to));
   if (layer.melody?.slurred && !layer.melodyHeld && !layer.rings && from.melody && to.melody)
-    cost += from.melody.string === to.melody.string ? 0 : EDGE.slurAcross;
+    cost += told(costs, 'slur', from.melody.string === to.melody.string ? 0 : EDGE.slurAcross);
   let motion = 0;
   for (let finger = 1; finger <= 5; finger++) {
     const a = from.byFinger[finger];
@@ -350,7 +380,7 @@ function handEdge(setup: Setup, layer: Layer, from: HandState, to: HandState): n
   if (from.position !== undefined && to.position !== undefined) {
     motion += shiftEffort(from.position, to.position);
   }
-  return cost + motion * haste(layer.seconds);
+  return cost + told(costs, 'moves', motion * haste(layer.seconds));
 }
 
 /** Semitones that the voices of a grip move in all, each to the nearest of the next one. */

@@ -2,27 +2,19 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { measureDifficulty } from '../check';
 import { bassClass, chordClasses, parseChord } from '../chord';
+import { startHistory, undo } from '../edit';
 import { readAbc } from '../formats/abc';
 import { noteAt } from '../instrument';
 import { mod12 } from '../pitch';
-import {
-  type Arrangement,
-  findNote,
-  isStruck,
-  LEVELS,
-  moveToString,
-  ornamentOf,
-  playedMelody,
-  ringFactor,
-  STYLES,
-  setOrnament,
-  startHistory,
-  undo,
-} from '../score';
+import { faultOf } from '../records';
+import { type Arrangement, findNote, isStruck, LEVELS, ornamentOf, playedMelody, STYLES } from '../score';
+import { edit } from '../testing/edits';
 import { faultsOf } from '../testing/findings';
 import { anySettings } from '../testing/settings';
+import { cases } from '../testing/setup';
 import { tunes } from '../testing/tunes';
 import { pulseTicks } from '../time';
+import { ringFactor } from '../track';
 import { melodyNotes, type Tune } from '../tune';
 import { type ArrangeRequest, arrange } from './index';
 
@@ -38,7 +30,7 @@ const REEL = tuneOf('C', '"C"cegc|"F"fcAF|"G7"GBdf|"C"ecGE|"Am"ceae|"Dm"fdAd|"G"
 const basses = (a: Arrangement) =>
   a.measures.map(m =>
     m.notes
-      .filter(n => n.voice === 'bass')
+      .filter(n => n.role === 'bass')
       .map(n => ({
         start: n.start,
         string: n.string,
@@ -74,7 +66,7 @@ describe('every level, bass, density and school', () => {
             if (generated.melody.length % 5 === 0) expect(arrange(tune, request)).toEqual(result);
           },
         ),
-        { numRuns: 500 },
+        { numRuns: cases(160) },
       );
     },
   );
@@ -112,7 +104,7 @@ describe('every level, bass, density and school', () => {
           }
         },
       ),
-      { numRuns: 80 },
+      { numRuns: cases(40) },
     );
   });
 });
@@ -120,17 +112,17 @@ describe('every level, bass, density and school', () => {
 describe('levels', () => {
   it('1 melody alone, 2 with one bass a chord, 3 on the beats, 4 with fills', () => {
     const [one, two, three, four] = LEVELS.map(level => make(REEL, { settings: { level } }));
-    expect(one!.measures.every(m => m.notes.every(n => n.voice === 'melody'))).toBe(true);
+    expect(one!.measures.every(m => m.notes.every(n => n.role === 'melody'))).toBe(true);
     expect(basses(two!).map(m => m.length)).toEqual(REEL.measures.map(() => 1));
     expect(basses(three!)[0]!.length).toBeGreaterThan(2);
-    expect(four!.measures.some(m => m.notes.some(n => n.voice === 'inner'))).toBe(true);
-    expect(three!.measures.some(m => m.notes.some(n => n.voice === 'inner'))).toBe(false);
+    expect(four!.measures.some(m => m.notes.some(n => n.role === 'inner'))).toBe(true);
+    expect(three!.measures.some(m => m.notes.some(n => n.role === 'inner'))).toBe(false);
   });
   it('fills are notes of the chord between melody and bass', () => {
     const full = make(WALTZ, { settings: { level: 4 } });
     for (const measure of full.measures) {
       const classes = chordClasses(parseChord(measure.chords[0]?.shape ?? 'C')!);
-      for (const note of measure.notes.filter(n => n.voice === 'inner'))
+      for (const note of measure.notes.filter(n => n.role === 'inner'))
         expect(classes).toContain(mod12(noteAt(full.setup, note.string, note.fret)));
     }
   });
@@ -208,8 +200,8 @@ describe('ornaments', () => {
     expect(graces('some').length).toBeGreaterThan(0);
     expect(graces('many').length).toBeGreaterThanOrEqual(graces('some').length);
     for (const note of graces('many')) {
-      expect(note.voice).toBe('melody');
-      for (const fret of note.graces!) expect(Math.abs(fret - note.fret)).toBeLessThanOrEqual(2);
+      expect(note.role).toBe('melody');
+      for (const { fret } of note.graces!) expect(Math.abs(fret - note.fret)).toBeLessThanOrEqual(2);
     }
   });
   it('each can be exchanged for another or taken off, and that can be undone', () => {
@@ -218,13 +210,13 @@ describe('ornaments', () => {
       .flatMap(m => m.notes.map(n => ({ note: n, measure: m })))
       .find(entry => entry.note.graces)!;
     expect(ornamentOf(history.present, measure, note)).toBe('hammer');
-    const off = setOrnament(history, note.id, 'none');
+    const off = edit(history, 'ornament', note.id, { ornament: 'none' });
     if ('error' in off) throw new Error(off.error);
     expect(findNote(off.present, note.id)!.note.graces).toBeUndefined();
     expect(undo(off).present).toEqual(history.present);
-    const pull = setOrnament(off, note.id, 'pull');
+    const pull = edit(off, 'ornament', note.id, { ornament: 'pull' });
     if (!('error' in pull))
-      expect(findNote(pull.present, note.id)!.note.graces![0]).toBeGreaterThan(note.fret);
+      expect(findNote(pull.present, note.id)!.note.graces![0]!.fret).toBeGreaterThan(note.fret);
   });
 });
 
@@ -263,13 +255,14 @@ describe('making a part anew', () => {
           if (present.problem) return;
           const from = at % tune.measures.length;
           const to = Math.min(tune.measures.length - 1, from + width);
-          const next = make(tune, { settings, keep: { present: present.arrangement, range: { from, to } } });
+          const anew = tune.measures.slice(from, to + 1).map(m => m.id);
+          const next = make(tune, { settings, keep: { present: present.arrangement, anew } });
           for (const index of present.arrangement.measures.keys()) {
             if (index >= from && index <= to) continue;
-            const plain = (a: Arrangement) =>
-              a.measures[index]!.notes.map(({ id: _id, pluck: _pluck, ...n }) => n);
+            const plain = (a: Arrangement) => a.measures[index]!.notes.map(({ pluck: _pluck, ...n }) => n);
             expect(plain(next)).toEqual(plain(present.arrangement));
           }
+          expect(faultOf('arrangements', next)).toBeUndefined();
           expect(faultsOf(next, tune)).toEqual([]);
         },
       ),
@@ -278,11 +271,11 @@ describe('making a part anew', () => {
   });
   it('a note moved by hand stays on its string', () => {
     const present = make(REEL);
-    const target = present.measures[0]!.notes.find(n => n.voice === 'melody' && n.string === 1)!;
-    const moved = moveToString(startHistory(present), target.id, 2);
+    const target = present.measures[0]!.notes.find(n => n.role === 'melody' && n.string === 1)!;
+    const moved = edit(startHistory(present), 'string', target.id, { string: 2 });
     if ('error' in moved) throw new Error(moved.error);
     const next = make(REEL, { settings: { bass: 'steady' }, keep: { present: moved.present } });
-    const same = next.measures[0]!.notes.find(n => n.start === target.start && n.voice === 'melody')!;
+    const same = next.measures[0]!.notes.find(n => n.start === target.start && n.role === 'melody')!;
     expect(same.string).toBe(2);
     expect(same.pinned).toBe(true);
     expect(findNote(next, same.id)).toBeDefined();

@@ -13,7 +13,7 @@ export function thinTo(
 ): void {
   for (const measure of measures) {
     measure.notes = measure.notes.filter(
-      note => note.voice === 'melody' || note.pinned || (from.get(note) ?? 4) <= level,
+      note => note.role === 'melody' || note.pinned || (from.get(note) ?? 4) <= level,
     );
     if (level < 3) measure.chords = measure.chords.filter(chord => !chord.passing);
   }

@@ -6,6 +6,7 @@ import { mod12 } from '../pitch';
 import {
   type ArrangeSettings,
   gracesOf,
+  type LedgerDraft,
   noteMidi,
   type Ornament,
   type Ornamenting,
@@ -22,6 +23,9 @@ export function ornamentingOf(settings: Pick<ArrangeSettings, 'level' | 'ornamen
 }
 
 const EIGHTH = TICKS_PER_WHOLE / 8;
+
+/** Grace notes are named with all other parts at the end. */
+const unnamed = () => '';
 
 /** What suits a note, best first (common practice of fiddle tunes); nothing where it has no time or weight for one. */
 function suited(
@@ -50,13 +54,13 @@ function approachThirds(measures: readonly ScoreMeasure[], setup: Setup, ornamen
   for (const measure of measures)
     for (const { start, sounding } of measure.chords) {
       const chord = parseChord(sounding);
-      const struck = measure.notes.filter(n => n.start === start && !n.tied);
+      const struck = measure.notes.filter(n => n.start === start && !n.tie);
       if (!chord || struck.length < 2 || struck.some(n => n.graces)) continue;
       const third = struck.find(n => degreeOf(chord, mod12(noteMidi(setup, n))) === '3');
       if (!third || third.pinned || third.ticks < 2 * EIGHTH) continue;
       const graces = gracesOf({ setup }, measure, third, 'semitone');
       if (!graces) continue;
-      putGraces(third, graces);
+      putGraces(third, graces, unnamed);
       ornamented.add(third);
     }
 }
@@ -84,11 +88,14 @@ export function ornament(
 export function ornamentWords(
   measures: readonly ScoreMeasure[],
   ornamented: ReadonlySet<ScoreNote>,
-): string[] {
+): LedgerDraft[] {
   const count = measures.reduce((sum, m) => sum + m.notes.filter(note => ornamented.has(note)).length, 0);
   if (!count) return [];
   return [
-    `${count} note${count > 1 ? 's are' : ' is'} ornamented with grace notes; each can be exchanged or taken off.`,
+    {
+      measures: [],
+      text: `${count} note${count > 1 ? 's are' : ' is'} ornamented with grace notes; each can be exchanged or taken off`,
+    },
   ];
 }
 
@@ -105,15 +112,15 @@ function ornamentMelody(
 ): void {
   let before: ScoreNote | undefined;
   for (const measure of measures) {
-    for (const note of measure.notes.filter(n => n.voice === 'melody').sort((a, b) => a.start - b.start)) {
+    for (const note of measure.notes.filter(n => n.role === 'melody').sort((a, b) => a.start - b.start)) {
       const repeats = before !== undefined && noteMidi(setup, before) === noteMidi(setup, note);
       before = note;
-      if (note.tied || note.tuplet || note.pinned) continue;
+      if (note.tie || note.tuplets || note.pinned) continue;
       if (measure.notes.some(n => n.start === note.start && n.graces)) continue;
       for (const wanted of suited(measure, note, how, repeats)) {
         const graces = gracesOf({ setup }, measure, note, wanted);
         if (!graces) continue;
-        putGraces(note, graces);
+        putGraces(note, graces, unnamed);
         ornamented.add(note);
         break;
       }

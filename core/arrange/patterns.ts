@@ -74,7 +74,7 @@ function lengthFault(strokes: readonly PatternStroke[], meter: Meter): string | 
   return `${count} strokes do not fill the ${beats} beats of ${meter.beats}/${meter.unit} evenly: each would last ${each} beat. Add a stroke, or a dot for a rest.`;
 }
 
-/** The pattern asked for in a section. */
+/** The pattern asked for in a section (its id). */
 export function patternOf(
   settings: Pick<ArrangeSettings, 'pattern' | 'sectionPatterns'>,
   section: string | undefined,
@@ -87,7 +87,7 @@ export function patternOf(
  * asked for or it does not fit a meter that the tune changes to.
  *
  * @param strings of the instrument
- * @param sectionAt name of the section of a measure
+ * @param sectionAt id of the section of a measure
  */
 export function strokesBySection(
   settings: Pick<ArrangeSettings, 'pattern' | 'sectionPatterns' | 'school'>,

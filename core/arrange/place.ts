@@ -2,11 +2,22 @@
 import { bassClass, type Chord, chordLabel, transposeChord } from '../chord';
 import { fretOfNote, noteAt, type Setup } from '../instrument';
 import { keyFifths, midiOf, mod12, noteName, spellClass, transposeKey } from '../pitch';
-import type { Level, ScoreMeasure, ScoreNote, Style } from '../score';
+import {
+  type LedgerDraft,
+  type Level,
+  putGraces,
+  putTechnique,
+  type ScoreMeasure,
+  type ScoreNote,
+  type Style,
+  UNLINKED,
+} from '../score';
 import { TICKS_PER_WHOLE } from '../time';
-import { measureNumbers, measureStarts, type Tune } from '../tune';
+import { measureStarts, type Tune } from '../tune';
 import type { HandState } from './candidates';
 import type { Layer } from './layers';
+import { signTechniques } from './signs';
+import type { Weighed } from './weighed';
 
 /** Things to tell with the measures they are about, each once. */
 class Told {
@@ -16,11 +27,8 @@ class Told {
     this.known.set(what, (this.known.get(what) ?? new Set()).add(measure));
   }
 
-  lines(): string[] {
-    return [...this.known].map(([what, measures]) => {
-      const where = [...measures].map(number => (number === 0 ? 'the pickup' : String(number)));
-      return `Measure${where.length > 1 ? 's' : ''} ${where.join(', ')}: ${what}.`;
-    });
+  lines(): LedgerDraft[] {
+    return [...this.known].map(([text, measures]) => ({ measures: [...measures], text }));
   }
 }
 
@@ -30,6 +38,7 @@ function addPassing(measure: ScoreMeasure, chord: Chord, start: number, setup: S
   measure.chords = [
     ...measure.chords.filter(c => c.start !== start),
     {
+      id: '',
       start,
       shape: transposeChord(chord, -setup.capo, fifths).symbol,
       sounding: chord.symbol,
@@ -41,6 +50,7 @@ function addPassing(measure: ScoreMeasure, chord: Chord, start: number, setup: S
 /**
  * Writes the chosen hand states down as notes; tells from which level on each accompanying note is played.
  *
+ * @param nextBest what else could have been there, at each moment
  * @param oneStroke a pick takes all at once: the one note that an easy level keeps is the melody's neighbour, else the bass
  */
 export function placeNotes(
@@ -49,14 +59,13 @@ export function placeNotes(
   layers: Layer[],
   chosen: HandState[],
   measures: ScoreMeasure[],
-  ledger: string[],
-  { style, oneStroke }: { style: Style; oneStroke: boolean },
+  ledger: LedgerDraft[],
+  { style, oneStroke, nextBest }: { style: Style; oneStroke: boolean; nextBest: readonly Weighed[] },
 ): Map<ScoreNote, Level> {
   const levels = new Map<ScoreNote, Level>();
   const told = new Told();
   const starts = measureStarts(tune.measures);
   const nameOf = (midi: number) => noteName(spellClass(mod12(midi), keyFifths(tune.key)), true);
-  const numbers = measureNumbers(tune.measures);
   const measureAt = (tick: number) => {
     let index = 0;
     while (index + 1 < tune.measures.length && starts[index + 1]! <= tick) index += 1;
@@ -71,29 +80,27 @@ export function placeNotes(
         const event = tune.measures[note.measure]!.events[note.event]!;
         const written: ScoreNote = {
           id: '',
-          voice: 'melody',
+          from: event.id,
+          role: 'melody',
           start: event.start,
           ticks: event.ticks,
           string,
           fret,
         };
         if (finger) written.finger = finger;
-        if (layer.melody.harmonic) written.harmonic = true;
-        if (part > 0) written.tied = true;
-        if (event.tuplet) written.tuplet = event.tuplet;
-        if (event.slurStarts) written.slurStarts = event.slurStarts;
-        if (event.slurEnds) written.slurEnds = event.slurEnds;
+        if (layer.melody.harmonic) putTechnique(written, { kind: 'harmonic' });
+        if (part > 0) written.tie = UNLINKED;
+        else if (nextBest[index]!.melody) written.nextBest = nextBest[index]!.melody;
+        if (event.tuplets) written.tuplets = event.tuplets;
+        for (const kind of signTechniques(event)) putTechnique(written, { kind });
         if (part === 0 && event.graces) {
           const frets = event.graces.map(
             pitch => fretOfNote(setup, string, midiOf(pitch) + layer.melody!.midi - note.midi) ?? -1,
           );
           const playable = frets.filter(f => f >= 0 && Math.abs(f - fret) <= 4);
-          if (playable.length) written.graces = playable;
+          if (playable.length) putGraces(written, { frets: playable }, () => '');
           if (playable.length < frets.length) {
-            told.add(
-              "a grace note is left out, it can't be reached on the melody's string",
-              numbers[note.measure]!,
-            );
+            told.add("a grace note is left out, it can't be reached on the melody's string", note.measure);
           }
         }
         measures[note.measure]!.notes.push(written);
@@ -106,7 +113,7 @@ export function placeNotes(
       if (onset.accented)
         told.add(
           `nothing sounds with the melody where ${chordLabel(onset.chord.symbol)} begins, none of it lies under the hand there`,
-          numbers[measureAt(layer.at)]!,
+          measureAt(layer.at),
         );
       continue;
     }
@@ -117,7 +124,7 @@ export function placeNotes(
       if (mod12(midi) !== asked)
         told.add(
           `${nameOf(midi)} stands in for the bass ${nameOf(asked)}, which is out of reach there`,
-          numbers[measureAt(layer.at)]!,
+          measureAt(layer.at),
         );
     }
     let end = onset.end;
@@ -133,13 +140,13 @@ export function placeNotes(
     const { passing } = state.companion!;
     if (passing) {
       addPassing(measures[measure]!, passing, layer.at - starts[measure]!, setup);
-      told.add(`a passing ${chordLabel(passing.symbol)} leads into the next chord`, numbers[measure]!);
+      told.add(`a passing ${chordLabel(passing.symbol)} leads into the next chord`, measure);
     }
     for (const [i, place] of places.entries()) {
       const lowest = i === places.length - 1 && !state.companion!.doubles;
       const written: ScoreNote = {
         id: '',
-        voice: lowest ? 'bass' : 'inner',
+        role: lowest ? 'bass' : 'inner',
         start: layer.at - starts[measure]!,
         ticks: Math.min(ticks, end - layer.at),
         string: place.string,
@@ -147,6 +154,8 @@ export function placeNotes(
       };
       const finger = state.fingers[place.string - 1];
       if (finger) written.finger = finger;
+      if (i === places.length - 1 && nextBest[index]!.companion)
+        written.nextBest = nextBest[index]!.companion;
       measures[measure]!.notes.push(written);
       levels.set(written, onset.changes && i === (oneStroke ? 0 : places.length - 1) ? 2 : 3);
     }

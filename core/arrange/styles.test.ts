@@ -3,7 +3,7 @@ import { bassClass, chordClasses, parseChord } from '../chord';
 import { readAbc } from '../formats/abc';
 import { noteAt, openNotes } from '../instrument';
 import { mod12 } from '../pitch';
-import type { Arrangement, ScoreNote, Style } from '../score';
+import { type Arrangement, ledgerTexts, type ScoreNote, type Style } from '../score';
 import { TICKS_PER_QUARTER } from '../time';
 import { arrange } from './index';
 
@@ -19,7 +19,7 @@ const arranged = (
   return arrangement!;
 };
 const bassOf = (a: Arrangement, measure: number) =>
-  a.measures[measure]!.notes.filter(n => n.voice === 'bass').sort((x, y) => x.start - y.start);
+  a.measures[measure]!.notes.filter(n => n.role === 'bass').sort((x, y) => x.start - y.start);
 const classOf = (a: Arrangement, n: ScoreNote) => mod12(noteAt(a.setup, n.string, n.fret));
 const HIGH = 'M:4/4\nL:1/4\nK:C';
 
@@ -58,15 +58,16 @@ describe('fingerstyle on guitar (common practice)', () => {
   });
   it('a pickup before the first chord stays bare', () => {
     const a = arranged('d|"G"g3 g|"C"c4|]', 'M:4/4\nL:1/4\nK:G', 'fingerstyle');
-    expect(a.measures[0]!.notes.every(n => n.voice === 'melody')).toBe(true);
+    expect(a.measures[0]!.notes.every(n => n.role === 'melody')).toBe(true);
     expect(bassOf(a, 1).length).toBeGreaterThan(0);
   });
   it('a melody note held over the barline is tied, not struck again', () => {
     const a = arranged('"C"g4-|"F"g2 a2|]', HIGH, 'fingerstyle');
-    const held = a.measures[1]!.notes.find(n => n.start === 0 && n.voice === 'melody')!;
-    expect(held.tied).toBe(true);
+    const held = a.measures[1]!.notes.find(n => n.start === 0 && n.role === 'melody')!;
+    const before = a.measures[0]!.notes.find(n => n.role === 'melody')!;
+    expect(held.tie).toBe(before.id);
     expect(held).not.toHaveProperty('pluck');
-    const first = a.measures[0]!.notes.find(n => n.voice === 'melody')!;
+    const first = a.measures[0]!.notes.find(n => n.role === 'melody')!;
     expect([held.string, held.fret, held.finger]).toEqual([first.string, first.fret, first.finger]);
   });
 });
@@ -84,8 +85,8 @@ describe('chord melody', () => {
       for (const measure of a.measures) {
         for (const chord of measure.chords) {
           const notes = measure.notes.filter(n => n.start === chord.start);
-          const melody = notes.find(n => n.voice === 'melody')!;
-          const below = notes.filter(n => n.voice !== 'melody');
+          const melody = notes.find(n => n.role === 'melody')!;
+          const below = notes.filter(n => n.role !== 'melody');
           expect(below.length).toBeLessThanOrEqual(most);
           if (below.length) grips += 1;
           const strings = notes.map(n => n.string).sort((x, y) => x - y);
@@ -110,11 +111,11 @@ describe('chord melody', () => {
 describe('what the ledger and the names say', () => {
   it('chords that were suggested, an octave that was moved, source notes left aside', () => {
     const bare = arranged('GBdB|[Gg]4|]', 'M:4/4\nL:1/4\nK:G', 'fingerstyle');
-    expect(bare.ledger.join(' ')).toMatch(/no chords: these were suggested/);
-    expect(bare.ledger.join(' ')).toMatch(/notes under the melody in measure 2/);
+    expect(ledgerTexts(bare).join(' ')).toMatch(/no chords: these were suggested/);
+    expect(ledgerTexts(bare).join(' ')).toMatch(/Measure 2: the source has notes under the melody/);
     const high = arranged('"G"b\'4|g\'4|]', 'M:4/4\nL:1/4\nK:G', 'melody');
     expect(high.octaveShift).toBe(-12);
-    expect(high.ledger.join(' ')).toMatch(/octave lower/);
+    expect(ledgerTexts(high).join(' ')).toMatch(/octave lower/);
   });
   it('the same capo names shape and sound: G shapes at capo 2 sound A', () => {
     const a = arranged('"A"a4|"D"f4|"E"e4|]', 'M:4/4\nL:1/4\nK:A', 'fingerstyle', 'guitar', 2);
@@ -135,9 +136,9 @@ describe('what the ledger and the names say', () => {
   it('grace notes stay on the string of their note', () => {
     const a = arranged("{a}g4|{c''}g4|]", HIGH, 'melody');
     const [near, far] = a.measures.map(m => m.notes[0]!);
-    expect(near!.graces).toEqual([near!.fret + 2]);
+    expect(near!.graces!.map(g => [g.string, g.fret])).toEqual([[near!.string, near!.fret + 2]]);
     expect(far).not.toHaveProperty('graces');
-    expect(a.ledger.join(' ')).toMatch(/Measure 2: a grace note is left out/);
+    expect(ledgerTexts(a).join(' ')).toMatch(/Measure 2: a grace note is left out/);
   });
 });
 

@@ -36,8 +36,8 @@ export interface TunePlan {
   voice?: VoiceRange & { type?: VoiceType };
   target?: { tonic: string; within: number };
   wishes: ProgressionWishes;
-  /** Shapes chosen by hand, as shape text by the number of the chord in the written tune (from 0). */
-  choices: Record<number, string>;
+  /** Shapes chosen by hand, as shape text by the id of the tune's chord. */
+  choices: Record<string, string>;
   /** Strings to pluck under each shape of the chord sheet. */
   pattern?: string;
 }
@@ -62,8 +62,8 @@ export function searchWishes(wishes: ProgressionWishes): ShapeWishes {
 
 /** One chord of a tune's progression with the shapes that can hold it. */
 export interface ProgressionChord {
-  /** Numbers of the written chords it stands for: neighbours of one name are held as one. */
-  numbers: number[];
+  /** Ids of the tune's chords it stands for: neighbours of one name are held as one. */
+  ids: string[];
   /** Written measure (from 0) where it begins. */
   measure: number;
   shape: string;
@@ -89,19 +89,23 @@ export interface Progression {
 /** Shapes weighed for each chord of a progression: the count of the budgets. */
 const CANDIDATES = 20;
 
-/** The chords of a tune as planned, each with its candidates and the shape that suits the whole progression best. */
+/**
+ * The chords of a tune as planned, each with its candidates and the shape that suits the whole progression best.
+ *
+ * @example planShapes(tune, freshPlan(tune.id)).chords[0].chosen?.frets // [0, 1, 0, 2, 3, null] for a C
+ */
 export function planShapes(source: Tune, plan: TunePlan): Progression {
   const { setup, hand, wishes } = plan;
   const tune = transposeTune(source, plan.transposition);
   const starts = measureStarts(tune.measures);
   const chords: ProgressionChord[] = [];
   const known = new Map<string, Shape[]>();
-  for (const [number, span] of chordSpans(tune).entries()) {
+  for (const span of chordSpans(tune)) {
     const seconds = ticksToSeconds(span.ticks, tune.quartersPerMinute);
     const last = chords.at(-1);
-    const chosenText = plan.choices[number];
-    if (last?.sounding === span.symbol && (!chosenText || plan.choices[last.numbers[0]!] === chosenText)) {
-      last.numbers.push(number);
+    const chosenText = plan.choices[span.id];
+    if (last?.sounding === span.symbol && (!chosenText || plan.choices[last.ids[0]!] === chosenText)) {
+      last.ids.push(span.id);
       last.seconds += seconds;
       continue;
     }
@@ -115,7 +119,7 @@ export function planShapes(source: Tune, plan: TunePlan): Progression {
     }
     const byHand = chosenText ? chosenShape(chosenText, setup, hand) : undefined;
     chords.push({
-      numbers: [number],
+      ids: [span.id],
       measure,
       shape: chord.symbol,
       sounding: span.symbol,

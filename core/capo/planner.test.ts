@@ -176,10 +176,10 @@ describe('the table of keys and capos', () => {
 
 describe('a planned progression', () => {
   it('joins neighbours of one name, keeps the wishes and chosen shapes, and says what changes cost', () => {
-    const plan = { ...freshPlan('t'), wishes: { noBarre: true }, choices: { 1: 'x32013' } };
+    const plan = { ...freshPlan('t'), wishes: { noBarre: true }, choices: { c2: 'x32013' } };
     const { chords, worst } = planShapes(song, plan);
     expect(chords.map(c => c.shape)).toEqual(['G', 'C', 'D', 'G', 'Em', 'C', 'D7', 'G']);
-    expect(chords[1]).toMatchObject({ byHand: true, numbers: [1] });
+    expect(chords[1]).toMatchObject({ byHand: true, ids: ['c2'] });
     expect(shapeText(chords[1]!.chosen!.frets)).toBe('x32013');
     for (const c of chords) expect(c.chosen!.grip.some(isBarre)).toBe(false);
     expect(worst).toBe(Math.max(...chords.map(c => c.change)));

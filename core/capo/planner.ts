@@ -16,7 +16,7 @@ import {
   spellMidi,
   transposeKey,
 } from '../pitch';
-import { bestShapePath, dutiesOf, muteEffort, type Shape } from '../shape';
+import { bestShapePath, dutiesOf, muteEffort, type Shape, unusualEffort } from '../shape';
 import { ticksToSeconds } from '../time';
 import { chordSpans, melodyRange, type Tune } from '../tune';
 import { bestLie, type MelodyLie, melodyLengths } from './melody';
@@ -138,7 +138,10 @@ function shapesAt(ground: Ground, chord: Chord, setup: Setup): Shape[] {
   if (setup.capo === 0 || own) return found;
   return found.map(shape => {
     const effort = gripEffort(setup, hand, shape.grip, dutiesOf(shape.frets));
-    return { ...shape, effort, cost: totalEffort(effort) + muteEffort(shape.frets, shape.grip) };
+    const mutes = muteEffort(shape.frets, shape.grip);
+    const unusual = unusualEffort(shape.frets, chord, setup);
+    if (unusual) effort.unusual = unusual;
+    return { ...shape, effort, cost: totalEffort(effort) + mutes };
   });
 }
 
@@ -292,6 +295,7 @@ function reasonsOf(ground: Ground, plan: KeyPlan, openBass: number, lacking: boo
 /**
  * The whole table: twelve shape keys against capo frets 0 to 9, those that the melody's range allows. Best first.
  * Deterministic; equal costs keep the lower capo first.
+ * @example planKeys(tune, { setup: standardSetup('guitar'), hand: DEFAULT_HAND })[0].reasons // why the best one is best
  */
 export function planKeys(tune: Tune, wishes: KeyWishes): KeyPlan[] {
   const ground = groundOf(tune, wishes);

@@ -1,15 +1,16 @@
 import { describe, expect, it } from 'vitest';
 import { arrange } from '../arrange';
+import { applyEdit, startHistory, undo } from '../edit';
 import { readAbc } from '../formats/abc';
 import {
   type Arrangement,
+  type Into,
   type Pluck,
   type PluckSchool,
   type ScoreNote,
-  startHistory,
-  undo,
   usualSettings,
 } from '../score';
+import { done } from '../testing/edits';
 import { checkArrangement, placeName, remediesFor } from './index';
 
 const { tune } = readAbc('X:1\nT:T\nM:4/4\nL:1/4\nK:C\n"C"cdef|"G"gfed|]\n')[0]!;
@@ -23,7 +24,7 @@ const note = (
   ticks = 10080,
 ): ScoreNote => ({
   id,
-  voice: 'inner',
+  role: 'inner',
   start,
   ticks,
   string,
@@ -37,6 +38,9 @@ const withNotes = (notes: ScoreNote[]): Arrangement => ({
 });
 const messages = (notes: ScoreNote[]) =>
   checkArrangement(withNotes(notes)).map(f => `${f.kind}: ${f.message}`);
+
+/** A note that is sounded out of note "a". */
+const into = (kind: Into, note: ScoreNote): ScoreNote => ({ ...note, techniques: [{ kind, from: 'a' }] });
 
 describe('findings', () => {
   it('none in what the arranger made', () => expect(checkArrangement(base, tune)).toEqual([]));
@@ -68,25 +72,25 @@ describe('findings', () => {
     ]);
   });
   it('a slur that leaves its string, with the ways out', () => {
-    const slurred = withNotes([note('a', 2, 1, 1), { ...note('b', 1, 3, 3, 10080), into: 'hammer' }]);
+    const slurred = withNotes([note('a', 2, 1, 1), into('hammer', note('b', 1, 3, 3, 10080))]);
     const [finding] = checkArrangement(slurred).filter(f => f.kind === 'slur');
     expect(finding!.message).toMatch(
-      /^string 1, E fret 3 is to sound by a hammer-on, but no note sounds on its string up to it: a slur stays on one string$/,
+      /^string 1, E fret 3 is to sound by a hammer-on, but the note that it comes from lies on another string: a slur stays on one string$/,
     );
     const labels = remediesFor(slurred, finding!).map(r => r.label);
     expect(labels.join()).toMatch(/Pluck G4 anew/);
-    const history = remediesFor(slurred, finding!)[0]!.apply(startHistory(slurred));
+    const history = done(applyEdit(startHistory(slurred), remediesFor(slurred, finding!)[0]!.edit));
     expect(checkArrangement(history.present).filter(f => f.kind === 'slur')).toEqual([]);
     expect(undo(history).present).toEqual(slurred);
   });
   it('a hammer-on downwards, a slide to an open string, a harmonic where there is none', () => {
-    expect(messages([note('a', 1, 5, 3), { ...note('b', 1, 3, 1, 10080), into: 'hammer' }])[0]).toMatch(
+    expect(messages([note('a', 1, 5, 3), into('hammer', note('b', 1, 3, 1, 10080))])[0]).toMatch(
       /a hammer-on goes to a higher fret/,
     );
-    expect(
-      messages([note('a', 1, 5, 3), { ...note('b', 1, 0, undefined, 10080), into: 'slide' }])[0],
-    ).toMatch(/an open string is no end of a slide/);
-    expect(messages([{ ...note('a', 1, 6, 1), harmonic: true }])).toEqual([
+    expect(messages([note('a', 1, 5, 3), into('slide', note('b', 1, 0, undefined, 10080))])[0]).toMatch(
+      /an open string is no end of a slide/,
+    );
+    expect(messages([{ ...note('a', 1, 6, 1), techniques: [{ kind: 'harmonic' }] }])).toEqual([
       'fret: over fret 6 string 1, E has no natural harmonic',
     ]);
   });
@@ -98,12 +102,12 @@ describe('findings', () => {
         .filter(f => f.kind === 'length')
         .map(f => `${f.measure}: ${f.message}`);
     };
-    expect(lengths('cdef|cde|cdef|]')).toEqual(['1: it is shorter than 4/4: 3 of 4 beats']);
-    expect(lengths('cdef|cdefg|cdef|]')).toEqual(['1: it is longer than 4/4: 5 of 4 beats']);
+    expect(lengths('cdef|cde|cdef|]')).toEqual(['m2: it is shorter than 4/4: 3 of 4 beats']);
+    expect(lengths('cdef|cdefg|cdef|]')).toEqual(['m2: it is longer than 4/4: 5 of 4 beats']);
     expect(lengths('c|cdef|cde|]')).toEqual([]);
     expect(lengths('c|cdef|cde:|c|defg|cde|]')).toEqual([]);
     expect(lengths('cdef|c2:|d2|cdef|]')).toEqual([]);
-    expect(lengths('c|cdef|cd|]')).toEqual(['2: it is shorter than 4/4: 2 of 4 beats']);
+    expect(lengths('c|cdef|cd|]')).toEqual(['m3: it is shorter than 4/4: 2 of 4 beats']);
   });
   it('fingers that cross, a pick that leaps, and haste at this tempo', () => {
     const plucked = (notes: ScoreNote[], quartersPerMinute = 100, school: PluckSchool = 'by-string') =>
@@ -136,7 +140,7 @@ describe('findings', () => {
       measures: base.measures.map((m, i) => (i ? m : { ...m, notes: m.notes.slice(1) })),
     };
     expect(checkArrangement(lost, tune)).toMatchObject([
-      { kind: 'melody', measure: 0, start: 0, message: expect.stringContaining('C4 is missing') },
+      { kind: 'melody', measure: 'm1', start: 0, message: expect.stringContaining('C4 is missing') },
     ]);
     const changed = {
       ...base,

@@ -66,7 +66,7 @@ export function measureDifficulty(arrangement: Arrangement, index: number): Diff
     }
     for (const note of moment.notes) {
       parts.changes += ((note.graces?.length ?? 0) * WEIGHT.grace) / seconds;
-      if (!note.finger || note.fret === 0 || note.tied) continue;
+      if (!note.finger || note.fret === 0 || note.tie) continue;
       const position = handPosition(setup, note.finger, note.fret);
       lowest = Math.min(lowest, position);
       highest = Math.max(highest, position);
@@ -79,7 +79,7 @@ export function measureDifficulty(arrangement: Arrangement, index: number): Diff
       parts.changes += (WEIGHT.landing + WEIGHT.crossing * crossing) / seconds;
     }
     if (moment.notes.some(isStruck)) parts.picking += WEIGHT.picking / seconds;
-    if (new Set(sounding.map(note => note.voice)).size > 1)
+    if (new Set(sounding.map(note => note.role)).size > 1)
       parts.independence += WEIGHT.independence / seconds;
   }
   if (highest - lowest > IN_POSITION)

@@ -3,20 +3,27 @@
  */
 
 import { chordClasses, parseChord } from '../chord';
-import { gripFault } from '../hand';
+import { type FingerPlacement, gripFault } from '../hand';
 import { harmonicAt, highestFret, noteAt, stringName } from '../instrument';
 import { keyFifths, mod12, pitchName, spellMidi } from '../pitch';
 import {
   type Arrangement,
+  findNote,
+  gripInShape,
   gripOf,
+  has,
   type Into,
   intoFault,
-  noteBefore,
+  intoOf,
+  isDead,
   noteMidi,
   type ScoreMeasure,
   type ScoreNote,
+  scoreChordAt,
+  shapePlacements,
   smothered,
   soundingAt,
+  techniqueOf,
 } from '../score';
 import { countSyllable, measureTicks, pulseTicks } from '../time';
 import { measureNumbers, melodyNotes, type Tune } from '../tune';
@@ -26,8 +33,8 @@ export interface Finding {
   /** An error can't be played; a warning can, but is doubtful; advice is about this tempo. */
   severity: 'error' | 'warning' | 'advice';
   kind: 'reach' | 'string' | 'fret' | 'finger' | 'length' | 'melody' | 'tie' | 'slur' | 'chord' | 'pluck';
-  /** Written measure, from 0. */
-  measure: number;
+  /** Id of the measure. */
+  measure: string;
   /** Ticks from the start of what is written. */
   start: number;
   /** Notes it is about. */
@@ -35,7 +42,14 @@ export interface Finding {
   message: string;
 }
 
-/** "Measure 7, beat 2": where a place in an arrangement is. */
+/** A finding while it is looked for: measures are counted from 0. */
+type Draft = Omit<Finding, 'measure'> & { measure: number };
+
+/**
+ * "Measure 7, beat 2": where a place in an arrangement is.
+ *
+ * @example placeName(arrangement, 6, 10080) // "Measure 7, beat 2"
+ */
 export function placeName(
   arrangement: Pick<Arrangement, 'measures'>,
   measure: number,
@@ -50,20 +64,40 @@ export function placeName(
   return /^\d+$/.test(count) ? `${head}, beat ${count}` : `${head}, on "${count}"`;
 }
 
-/** Everything that is wrong or doubtful in an arrangement; with its tune, also what became of the melody. */
+/**
+ * Everything that is wrong or doubtful in an arrangement; with its tune, also what became of the melody.
+ *
+ * @example checkArrangement(arrangement, tune) // [] where everything can be played and the melody is all there
+ */
 export function checkArrangement(arrangement: Arrangement, tune?: Tune): Finding[] {
-  const findings: Finding[] = [];
+  const findings: Draft[] = [];
   for (let index = 0; index < arrangement.measures.length; index++)
     checkMeasure(arrangement, index, findings);
   checkLengths(arrangement, findings);
   for (const fault of pluckFaults(arrangement)) findings.push({ kind: 'pluck', ...fault });
   // Under a pattern the melody is sung.
   if (tune && arrangement.style !== 'pattern') checkMelody(arrangement, tune, findings);
-  return findings.sort((a, b) => a.measure - b.measure || a.start - b.start);
+  return findings
+    .sort((a, b) => a.measure - b.measure || a.start - b.start)
+    .map(finding => ({ ...finding, measure: arrangement.measures[finding.measure]!.id }));
 }
 
-function checkMeasure(arrangement: Arrangement, index: number, findings: Finding[]): void {
-  const { setup, hand } = arrangement;
+/** Why fingers can't hold notes; undefined when they can. */
+function holdFault(
+  { setup, hand }: Arrangement,
+  notes: readonly ScoreNote[],
+  grip: FingerPlacement[],
+): string | undefined {
+  const covered = smothered(notes, grip);
+  return (
+    gripFault(setup, hand, grip) ??
+    (covered &&
+      `finger ${covered.finger} lies across ${stringName(setup, covered.string)}, which must sound lower`)
+  );
+}
+
+function checkMeasure(arrangement: Arrangement, index: number, findings: Draft[]): void {
+  const { setup } = arrangement;
   const measure = arrangement.measures[index]!;
   const report = (
     kind: Finding['kind'],
@@ -78,21 +112,22 @@ function checkMeasure(arrangement: Arrangement, index: number, findings: Finding
     if (wrong) report('chord', chord.start, [], wrong, 'warning');
   }
   for (const note of measure.notes) {
-    if (note.tied && !tiedFrom(arrangement, index, note))
+    if (note.tie && !tiedFrom(arrangement, index, note))
       report(
         'tie',
         note.start,
         [note],
         'it is tied, but the note before it on its string is another one or has ended',
       );
-    if (note.into) {
-      const fault = intoFault(noteBefore(arrangement, index, note), note, note.into);
+    const into = intoOf(note);
+    if (into) {
+      const fault = intoFault(findNote(arrangement, into.from)?.note, note, into.kind);
       if (fault)
         report(
           'slur',
           note.start,
           [note],
-          `${stringName(setup, note.string)} fret ${note.fret} is to sound by ${INTO_WORDS[note.into]}, but ${fault}: a slur stays on one string`,
+          `${stringName(setup, note.string)} fret ${note.fret} is to sound by ${INTO_WORDS[into.kind]}, but ${fault}: a slur stays on one string`,
         );
     }
     if (note.string < 1 || note.string > setup.tuning.length) {
@@ -101,14 +136,18 @@ function checkMeasure(arrangement: Arrangement, index: number, findings: Finding
     }
     if (note.fret < 0 || note.fret > highestFret(setup))
       report('fret', note.start, [note], `${stringName(setup, note.string)} has no fret ${note.fret}`);
-    if (note.harmonic && harmonicAt(setup, note.string, note.fret) === undefined)
+    if (
+      techniqueOf(note, 'harmonic')?.touch === undefined &&
+      has(note, 'harmonic') &&
+      harmonicAt(setup, note.string, note.fret) === undefined
+    )
       report(
         'fret',
         note.start,
         [note],
         `over fret ${note.fret} ${stringName(setup, note.string)} has no natural harmonic`,
       );
-    if (note.fret > 0 && !note.finger && !note.dead)
+    if (note.fret > 0 && !note.finger && !isDead(note))
       report(
         'finger',
         note.start,
@@ -138,12 +177,11 @@ function checkMeasure(arrangement: Arrangement, index: number, findings: Finding
   let lastFault = '';
   for (const start of starts) {
     const notes = soundingAt(measure, start);
-    const grip = gripOf(notes);
-    const covered = smothered(notes, grip);
+    const chord = scoreChordAt(arrangement, index, start);
+    // A finger may lie as it does in the chord's shape, or only where notes sound: either will do.
     const fault =
-      gripFault(setup, hand, grip) ??
-      (covered &&
-        `finger ${covered.finger} lies across ${stringName(setup, covered.string)}, which must sound lower`);
+      holdFault(arrangement, notes, gripOf(notes)) &&
+      holdFault(arrangement, notes, gripInShape(notes, chord ? shapePlacements(chord) : []));
     // The same held trouble is told once, where it begins.
     if (fault && fault !== lastFault)
       report(
@@ -168,7 +206,7 @@ function beatsOf(measure: ScoreMeasure): string {
  * Measures too long or too short for their meter. A short one is in order as a pickup, as a part of a divided measure,
  * and at the end of a part whose pickup makes it full (common practice).
  */
-function checkLengths(arrangement: Arrangement, findings: Finding[]): void {
+function checkLengths(arrangement: Arrangement, findings: Draft[]): void {
   const { measures } = arrangement;
   const pickups = measures.filter(m => m.offset > 0).map(m => m.ticks);
   for (const [index, measure] of measures.entries()) {
@@ -216,13 +254,12 @@ function contradiction(
 }
 
 /** Compares the melody with the tune's, note by note. */
-function checkMelody(arrangement: Arrangement, tune: Tune, findings: Finding[]): void {
+function checkMelody(arrangement: Arrangement, tune: Tune, findings: Draft[]): void {
   const fifths = keyFifths(tune.key);
   const name = (midi: number) => pitchName(spellMidi(midi, fifths), true);
   const byPlace = new Map<string, ScoreNote>();
   for (const [index, measure] of arrangement.measures.entries()) {
-    for (const note of measure.notes)
-      if (note.voice === 'melody') byPlace.set(`${index}:${note.start}`, note);
+    for (const note of measure.notes) if (note.role === 'melody') byPlace.set(`${index}:${note.start}`, note);
   }
   const report = (measure: number, start: number, note: ScoreNote | undefined, message: string) =>
     findings.push({
@@ -233,9 +270,12 @@ function checkMelody(arrangement: Arrangement, tune: Tune, findings: Finding[]):
       notes: note ? [note.id] : [],
       message,
     });
+  const played = new Map(arrangement.measures.map((measure, index) => [measure.from?.id, index]));
   for (const wanted of melodyNotes(tune)) {
-    const { measure } = wanted;
-    const { start } = tune.measures[measure]!.events[wanted.event]!;
+    const measure = played.get(tune.measures[wanted.measure]!.id);
+    // A measure that the tune got later is not part of this arrangement yet.
+    if (measure === undefined) continue;
+    const { start } = tune.measures[wanted.measure]!.events[wanted.event]!;
     const key = `${measure}:${start}`;
     const note = byPlace.get(key);
     byPlace.delete(key);
@@ -244,10 +284,10 @@ function checkMelody(arrangement: Arrangement, tune: Tune, findings: Finding[]):
       report(measure, start, note, `the melody's ${name(midi)} is missing`);
       continue;
     }
-    const played = noteMidi(arrangement.setup, note);
-    if (played !== midi) {
-      const octave = (played - midi) % 12 === 0 ? `, an octave ${played > midi ? 'higher' : 'lower'}` : '';
-      report(measure, start, note, `the melody has ${name(midi)} here, ${name(played)} is played${octave}`);
+    const heard = noteMidi(arrangement.setup, note);
+    if (heard !== midi) {
+      const octave = (heard - midi) % 12 === 0 ? `, an octave ${heard > midi ? 'higher' : 'lower'}` : '';
+      report(measure, start, note, `the melody has ${name(midi)} here, ${name(heard)} is played${octave}`);
     } else if (note.ticks !== wanted.ticks)
       report(measure, start, note, 'the melody note has another length in the tune');
   }

@@ -1,22 +1,17 @@
 /** Ways out of a finding, each an edit that can be undone. */
+import { applyEdit, type Edit, startHistory } from '../edit';
 import { fingerLabel } from '../hand';
 import { harmonicPlaces, placesOf, stringName } from '../instrument';
 import { keyFifths, pitchName, spellMidi } from '../pitch';
 import {
   type Arrangement,
   findNote,
-  type History,
-  moveToString,
+  has,
+  intoOf,
+  measureIndex,
   noteMidi,
   type Pluck,
-  placeAt,
-  removeNote,
   type ScoreNote,
-  setFinger,
-  setInto,
-  setPluck,
-  setTicks,
-  startHistory,
 } from '../score';
 import { melodyNotes, type Tune } from '../tune';
 import { measureDifficulty } from './difficulty';
@@ -24,13 +19,10 @@ import { checkArrangement, type Finding } from './findings';
 
 export interface Remedy {
   label: string;
-  /** Does it; the history can take it back. */
-  apply: (history: History) => History;
+  edit: Edit;
   /** Difficulty of the measure afterwards. */
   difficulty: number;
 }
-
-type Edit = (history: History) => History | { error: string };
 
 /** Most remedies offered for a finding. */
 const OFFERED = 3;
@@ -39,6 +31,7 @@ const OFFERED = 3;
  * Edits that take a finding away without bringing others into its measure, the easiest to play first.
  *
  * @param tune the source, where a remedy may have to put the melody back
+ * @example remediesFor(arrangement, finding)[0] // { label: 'Play G4 on string 2, B, fret 8', edit, difficulty }
  */
 export function remediesFor(arrangement: Arrangement, finding: Finding, tune?: Tune): Remedy[] {
   const history = startHistory(arrangement);
@@ -48,17 +41,14 @@ export function remediesFor(arrangement: Arrangement, finding: Finding, tune?: T
     f.kind === finding.kind && f.start === finding.start && f.message === finding.message;
   const remedies: Remedy[] = [];
   for (const { label, edit } of candidateEdits(arrangement, finding, tune)) {
-    const result = edit(history);
+    const result = applyEdit(history, edit);
     if ('error' in result) continue;
     const after = here(result.present);
     if (after.some(same) || after.length >= before) continue;
     remedies.push({
       label,
-      apply: present => {
-        const done = edit(present);
-        return 'error' in done ? present : done;
-      },
-      difficulty: measureDifficulty(result.present, finding.measure).total,
+      edit,
+      difficulty: measureDifficulty(result.present, measureIndex(result.present, finding.measure)).total,
     });
   }
   return remedies.sort((a, b) => a.difficulty - b.difficulty).slice(0, OFFERED);
@@ -77,7 +67,7 @@ const PLUCK_WORDS: Record<Pluck, string> = {
 /** The melody note that ends where another begins. */
 function melodyBefore(arrangement: Arrangement, measure: number, note: ScoreNote): ScoreNote | undefined {
   const endsAt = (index: number, end: number) =>
-    arrangement.measures[index]?.notes.find(n => n.voice === 'melody' && n.start + n.ticks === end);
+    arrangement.measures[index]?.notes.find(n => n.role === 'melody' && n.start + n.ticks === end);
   return note.start > 0
     ? endsAt(measure, note.start)
     : endsAt(measure - 1, arrangement.measures[measure - 1]?.ticks ?? 0);
@@ -90,7 +80,8 @@ function candidateEdits(
 ): { label: string; edit: Edit }[] {
   const { setup, hand } = arrangement;
   const edits: { label: string; edit: Edit }[] = [];
-  const measure = arrangement.measures[finding.measure]!;
+  const index = measureIndex(arrangement, finding.measure);
+  const measure = arrangement.measures[index]!;
   const fifths = keyFifths(measure.key);
   const name = (midi: number) => pitchName(spellMidi(midi, fifths), true);
   for (const id of finding.notes) {
@@ -102,7 +93,7 @@ function candidateEdits(
       if (place.string === note.string) continue;
       edits.push({
         label: `Play ${what} on ${stringName(setup, place.string)}, ${place.fret ? `fret ${place.fret}` : 'open'}`,
-        edit: history => moveToString(history, id, place.string),
+        edit: { kind: 'string', ids: [id], values: { string: place.string } },
       });
     }
     if (note.fret > 0) {
@@ -110,30 +101,30 @@ function candidateEdits(
         if (finger !== note.finger)
           edits.push({
             label: `Hold ${what} on ${stringName(setup, note.string)} with ${finger === 5 ? 'the thumb' : `finger ${fingerLabel(finger)}`}`,
-            edit: history => setFinger(history, id, finger),
+            edit: { kind: 'finger', ids: [id], values: { finger } },
           });
     }
-    if (note.voice !== 'melody')
+    if (note.role !== 'melody')
       for (const octave of [12, -12])
         for (const place of placesOf(setup, midi + octave))
           edits.push({
             label: `Play ${what} an octave ${octave > 0 ? 'higher' : 'lower'}, on ${stringName(setup, place.string)}, ${place.fret ? `fret ${place.fret}` : 'open'}`,
-            edit: history => placeAt(history, id, place.string, place.fret),
+            edit: { kind: 'place', ids: [id], values: place },
           });
     for (const place of harmonicPlaces(setup, midi))
-      if (!note.harmonic)
+      if (!has(note, 'harmonic'))
         edits.push({
           label: `Play ${what} as a harmonic over fret ${place.fret} of ${stringName(setup, place.string)}`,
-          edit: history => placeAt(history, id, place.string, place.fret, true),
+          edit: { kind: 'place', ids: [id], values: { ...place, harmonic: true } },
         });
-    if (note.into)
-      edits.push({ label: `Pluck ${what} anew`, edit: history => setInto(history, id, undefined) });
+    if (intoOf(note))
+      edits.push({ label: `Pluck ${what} anew`, edit: { kind: 'into', ids: [id], values: { into: null } } });
     if (finding.kind === 'slur') {
-      const before = melodyBefore(arrangement, finding.measure, note);
+      const before = melodyBefore(arrangement, index, note);
       if (before)
         edits.push({
           label: `Play the note before it on ${stringName(setup, note.string)} too`,
-          edit: history => moveToString(history, before.id, note.string),
+          edit: { kind: 'string', ids: [before.id], values: { string: note.string } },
         });
     }
     if (finding.kind === 'pluck')
@@ -141,20 +132,21 @@ function candidateEdits(
         if (note.pluck !== pluck)
           edits.push({
             label: `Pluck ${what} with ${PLUCK_WORDS[pluck]}`,
-            edit: history => setPluck(history, id, pluck),
+            edit: { kind: 'pluck', ids: [id], values: { pluck } },
           });
-    if (note.voice !== 'melody')
-      edits.push({ label: `Leave ${what} out`, edit: history => removeNote(history, id) });
+    if (note.role !== 'melody')
+      edits.push({ label: `Leave ${what} out`, edit: { kind: 'remove', ids: [id], values: {} } });
     if (note.start + note.ticks > measure.ticks)
       edits.push({
         label: `Shorten ${what} to the barline`,
-        edit: history => setTicks(history, id, measure.ticks - note.start),
+        edit: { kind: 'length', ids: [id], values: { ticks: measure.ticks - note.start } },
       });
   }
   if (finding.kind === 'melody' && tune) {
     const wanted = melodyNotes(tune).find(
       n =>
-        n.measure === finding.measure && tune.measures[n.measure]!.events[n.event]!.start === finding.start,
+        tune.measures[n.measure]!.id === measure.from?.id &&
+        tune.measures[n.measure]!.events[n.event]!.start === finding.start,
     );
     const note = measure.notes.find(n => finding.notes.includes(n.id));
     if (wanted && note) {
@@ -162,11 +154,11 @@ function candidateEdits(
       for (const place of placesOf(setup, midi))
         edits.push({
           label: `Put the melody's ${name(midi)} back on ${stringName(setup, place.string)}, ${place.fret ? `fret ${place.fret}` : 'open'}`,
-          edit: history => placeAt(history, note.id, place.string, place.fret),
+          edit: { kind: 'place', ids: [note.id], values: place },
         });
       edits.push({
         label: 'Give the note its length in the tune',
-        edit: history => setTicks(history, note.id, wanted.ticks),
+        edit: { kind: 'length', ids: [note.id], values: { ticks: wanted.ticks } },
       });
     }
   }

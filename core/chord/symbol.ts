@@ -149,6 +149,7 @@ function degreesOf(quality: string): ChordDegree[] | undefined {
  * Reads a chord symbol ("Am", "F#m7b5", "D/F#", "Gsus4"). Accidentals may be ASCII or ♯ ♭.
  *
  * @returns the chord, or undefined when the text is not a chord symbol (such as "N.C." or a remark)
+ * @example parseChord('D/F#')?.bass // "F#"; parseChord('N.C.') is undefined
  */
 export function parseChord(symbol: string): Chord | undefined {
   const match = /^([A-G](?:##|#|♯|bb|b|♭)?)(.*)$/u.exec(symbol.trim());

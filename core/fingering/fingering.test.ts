@@ -1,8 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { bestPath } from '../path';
 import type { ScoreNote } from '../score';
 import { TICKS_PER_QUARTER } from '../time';
-import { assignPlucks, bestPath } from './index';
+import { assignPlucks } from './index';
 
 describe('best path', () => {
   it('equals exhaustive search, and forbidden steps are never taken', () => {
@@ -49,9 +50,9 @@ describe('best path', () => {
   });
 });
 
-const note = (string: number, start: number, voice: ScoreNote['voice'] = 'melody'): ScoreNote => ({
+const note = (string: number, start: number, role: ScoreNote['role'] = 'melody'): ScoreNote => ({
   id: `${string}-${start}`,
-  voice,
+  role,
   start,
   ticks: 100,
   string,
@@ -109,7 +110,7 @@ describe('the plucking hand (common practice)', () => {
     expect(m.notes.map(n => n.pluck)).toEqual(['down', 'up', 'down', 'down', 'up', 'down']);
   });
   it('a tied note is not plucked', () => {
-    const m = measure(4, 4, [{ ...note(1, 0), tied: true, pluck: 'a' as const }]);
+    const m = measure(4, 4, [{ ...note(1, 0), tie: 'a', pluck: 'a' as const }]);
     assignPlucks([m], { school: 'by-string', jig: 'group' }, 120);
     expect(m.notes[0]).not.toHaveProperty('pluck');
   });

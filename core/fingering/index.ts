@@ -1,4 +1,5 @@
+export * from './graces';
 export * from './leftHand';
-export * from './path';
+export * from './passage';
 export * from './pattern';
 export * from './plucks';

@@ -1,13 +1,14 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { arrange } from '../arrange';
+import { applyEdit, startHistory } from '../edit';
 import { readAbc } from '../formats/abc';
 import { DEFAULT_HAND } from '../hand';
 import { standardSetup } from '../instrument';
-import { passageOf, refinger, setFinger, startHistory } from '../score';
+import { done, edit } from '../testing/edits';
 import { faultsOf } from '../testing/findings';
 import { tunes } from '../testing/tunes';
-import { fingerPassage, greedyFingering, holdChange, holdsOf, type PassageMoment } from './index';
+import { fingerPassage, greedyFingering, holdChange, holdsOf, type PassageMoment, passageOf } from './index';
 
 const guitar = standardSetup('guitar');
 
@@ -157,7 +158,11 @@ describe('fingering an arrangement anew', () => {
           });
           if (!arrangement) return;
           const range = { from: 0, to: arrangement.measures.length - 1 };
-          const result = refinger(startHistory(arrangement), range);
+          const result = applyEdit(startHistory(arrangement), {
+            kind: 'refinger',
+            ids: arrangement.measures.slice(range.from, range.to + 1).map(m => m.id),
+            values: { goal: 'total' },
+          });
           if ('error' in result) throw new Error(result.error);
           const plain = (notes: { finger?: number }[]) => notes.map(({ finger: _finger, ...note }) => note);
           for (const [i, measure] of result.present.measures.entries())
@@ -172,8 +177,8 @@ describe('fingering an arrangement anew', () => {
     const { tune } = readAbc('X:1\nT:T\nM:4/4\nL:1/4\nK:C\n"C"cdef|gfed|]\n')[0]!;
     const { arrangement } = arrange(tune, { id: 'a', instrument: 'guitar', style: 'melody', capo: 0 });
     const target = arrangement!.measures[0]!.notes.find(n => n.fret > 0)!;
-    const pinned = setFinger(startHistory(arrangement!), target.id, 4);
-    const result = refinger(pinned, { from: 0, to: 1 });
+    const pinned = done(edit(startHistory(arrangement!), 'finger', target.id, { finger: 4 }));
+    const result = applyEdit(pinned, { kind: 'refinger', ids: ['m1', 'm2'], values: { goal: 'total' } });
     if ('error' in result) throw new Error(result.error);
     expect(result.present.measures[0]!.notes.find(n => n.id === target.id)!.finger).toBe(4);
     const { moments } = passageOf(result.present, { from: 0, to: 1 });

@@ -16,7 +16,7 @@ import {
   shiftEffort,
 } from '../hand';
 import type { Setup } from '../instrument';
-import { bestPath, bestWorstPath } from './path';
+import { bestPath, bestWorstPath } from '../path';
 
 /** A note that sounds at a moment. */
 export interface PassageNote {
@@ -112,6 +112,7 @@ export function holdChange(
  * @param goal least effort in all, or first of all the easiest hardest change
  * @param prefer how much less a way to hold a moment is to count, such as one that was used before
  * @returns undefined when no hand like this can hold every moment
+ * @example fingerPassage(setup, hand, passageOf(arrangement, { from: 0, to: 3 }).moments)?.total // the least effort
  */
 export function fingerPassage(
   setup: Setup,

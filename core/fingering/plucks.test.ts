@@ -7,14 +7,14 @@ import { assignPlucks, pluckChange, pluckMoments, pluckWays } from './index';
 const eighth = TICKS_PER_QUARTER / 2;
 const note = (string: number, start: number, more: Partial<ScoreNote> = {}): ScoreNote => ({
   id: `${string}-${start}`,
-  voice: 'melody',
+  role: 'melody',
   start,
   ticks: eighth,
   string,
   fret: 0,
   ...more,
 });
-const bass = (string: number, start: number) => note(string, start, { voice: 'bass' });
+const bass = (string: number, start: number) => note(string, start, { role: 'bass' });
 const measure = (notes: ScoreNote[], beats = 4, unit = 4) => ({
   meter: { beats, unit },
   offset: 0,
@@ -58,7 +58,7 @@ describe('plucking schools (common practice)', () => {
     expect(plucked(run([5, 3, 2, 1]), 'thumb-index')).toBe('p p i i');
     expect(
       plucked(
-        [bass(5, 0), note(3, eighth, { voice: 'inner' }), note(2, eighth), note(1, eighth)],
+        [bass(5, 0), note(3, eighth, { role: 'inner' }), note(2, eighth), note(1, eighth)],
         'thumb-index',
       ),
     ).toMatch(/^p [pi]ii$/);
@@ -70,7 +70,7 @@ describe('plucking schools (common practice)', () => {
   it('a pick goes down on the beat and up off it, through a triplet to and fro', () => {
     expect(plucked(run([1, 1, 2, 2]), 'pick')).toBe('↓ ↑ ↓ ↑');
     const triplet = [0, 1, 2].map(i =>
-      note(1, (i * 2 * eighth) / 3, { tuplet: { actual: 3, normal: 2, group: 1 } }),
+      note(1, (i * 2 * eighth) / 3, { tuplets: [{ actual: 3, normal: 2, group: 1 }] }),
     );
     expect(plucked([...triplet, note(1, 2 * eighth)], 'pick')).toBe('↓ ↑ ↓ ↓');
   });
@@ -88,7 +88,11 @@ describe('plucking schools (common practice)', () => {
   it('what is tied, or sounded by the fretting hand, is not plucked', () =>
     expect(
       plucked(
-        [note(1, 0), note(1, eighth, { into: 'hammer', fret: 2 }), note(1, 2 * eighth, { tied: true })],
+        [
+          note(1, 0),
+          note(1, eighth, { techniques: [{ kind: 'hammer', from: 'a' }], fret: 2 }),
+          note(1, 2 * eighth, { tie: 'a' }),
+        ],
         'by-string',
       ),
     ).toBe('a - -'));
@@ -112,7 +116,7 @@ const moments = fc
       const thickest = Math.max(...strings);
       return strings.map(string =>
         note(string, start, {
-          voice: thumb && string === thickest && strings.length > 1 ? 'bass' : 'melody',
+          role: thumb && string === thickest && strings.length > 1 ? 'bass' : 'melody',
         }),
       );
     });

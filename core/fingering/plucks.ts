@@ -2,15 +2,13 @@
  * The right-hand solver: who plucks each note, by school, as an optimum path over every way that the school allows.
  * The efforts are judgement, set by common practice.
  */
-import type { ArrangeSettings, Pluck, ScoreMeasure, ScoreNote } from '../score';
+
+import { bestPath } from '../path';
+import { type ArrangeSettings, isStruck, type Pluck, type ScoreMeasure, type ScoreNote } from '../score';
 import { isCompound, pulseTicks, TICKS_PER_WHOLE, ticksToSeconds } from '../time';
-import { bestPath } from './path';
 
 type Measure = Pick<ScoreMeasure, 'meter' | 'offset' | 'ticks' | 'notes'>;
 type PluckChoice = Pick<ArrangeSettings, 'school' | 'jig'>;
-
-/** As `isStruck` of the score, which builds on this folder. */
-const plucked = (note: ScoreNote) => !note.tied && !note.into;
 
 /** What the plucking hand strikes at one moment. */
 export interface PluckMoment {
@@ -64,7 +62,7 @@ const BRUSH: Record<ArrangeSettings['school'], number> = {
 };
 
 function digitCost(school: ArrangeSettings['school'], digit: Digit, note: ScoreNote): number {
-  if (note.voice === 'bass') return 3 * rank(digit);
+  if (note.role === 'bass') return 3 * rank(digit);
   if (school === 'thumb-index' || school === 'thumb-two')
     return ON_STRING[school][digit]?.[Math.min(3, note.string - 1)] ?? 3;
   const home = Math.max(0, 4 - note.string);
@@ -155,13 +153,13 @@ export function pluckMoments(
     const byStart = new Map<number, ScoreNote[]>();
     let inTuplet: { group: number; stroke: 'down' | 'up' } | undefined;
     for (const note of measure.notes)
-      if (plucked(note)) byStart.set(note.start, [...(byStart.get(note.start) ?? []), note]);
+      if (isStruck(note)) byStart.set(note.start, [...(byStart.get(note.start) ?? []), note]);
     for (const [at, notes] of [...byStart].sort((a, b) => a[0] - b[0])) {
       notes.sort((a, b) => a.string - b.string);
       const seconds =
         last === undefined ? Number.POSITIVE_INFINITY : ticksToSeconds(start + at - last, quartersPerMinute);
       last = start + at;
-      const tuplet = notes.find(note => note.tuplet)?.tuplet;
+      const tuplet = notes.find(note => note.tuplets)?.tuplets?.[0];
       // A tuplet lies between the strokes of the beat: it goes to and fro from where it begins.
       const goesOn = tuplet && inTuplet?.group === tuplet.group;
       const stroke = !goesOn ? pickStroke(measure, at, jig) : inTuplet!.stroke === 'down' ? 'up' : 'down';
@@ -182,7 +180,7 @@ function isStrummed(notes: readonly ScoreNote[]): boolean {
   return (
     notes.length > 1 &&
     (stroke === 'down' || stroke === 'up') &&
-    notes.every(note => note.pluck === stroke && note.voice !== 'melody')
+    notes.every(note => note.pluck === stroke && note.role !== 'melody')
   );
 }
 
@@ -207,7 +205,7 @@ export function assignPlucks(
   quartersPerMinute: number,
   stays: (measure: number) => boolean = () => false,
 ): void {
-  for (const measure of measures) for (const note of measure.notes) if (!plucked(note)) delete note.pluck;
+  for (const measure of measures) for (const note of measure.notes) if (!isStruck(note)) delete note.pluck;
   const moments = pluckMoments(measures, choice, quartersPerMinute, stays);
   const layers = moments.map(moment => pluckWays(moment, choice));
   const found = bestPath(

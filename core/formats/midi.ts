@@ -3,16 +3,16 @@
  */
 import { type MidiData, type MidiEvent, writeMidi as write } from 'midi-file';
 import { keyFifths } from '../pitch';
-import { type Arrangement, noteMidi, type Voice } from '../score';
+import { type Arrangement, has, isDead, isStruck, type Role } from '../score';
 import { TICKS_PER_QUARTER } from '../time';
-import { playingOrder } from '../tune';
+import { Clock, playedNotes, playingOrder } from '../timeline';
 
 /** General MIDI program 26 (counted from 1): steel-string guitar; there is none for the mandolin. */
 const PROGRAM = 25;
 /** An accent is louder, a note that the fretting hand sounds softer. */
 const ACCENT = 24;
 const SOFTER = 16;
-const VELOCITY: Record<Voice, number> = { melody: 96, bass: 80, inner: 68 };
+const VELOCITY: Record<Role, number> = { melody: 96, bass: 80, inner: 68 };
 
 interface Timed {
   at: number;
@@ -21,20 +21,21 @@ interface Timed {
   event: { type: string; [field: string]: unknown };
 }
 
-/** An arrangement as a MIDI file: one track for the tempo, one each for melody and accompaniment. Lengths as written. */
+/**
+ * An arrangement as a MIDI file: one track for the tempo, one each for melody and accompaniment. Lengths as written.
+ *
+ * @example writeMidi(arrangement) // the bytes of a Standard MIDI File, "MThd" first
+ */
 export function writeMidi(arrangement: Arrangement): Uint8Array {
-  const order = playingOrder(arrangement.measures);
+  const order = playingOrder(arrangement);
+  const clock = new Clock(arrangement, order);
   const head: Timed[] = [
     { at: 0, order: 0, event: { type: 'trackName', text: utf8(arrangement.title), meta: true } },
-    {
-      at: 0,
+    ...clock.tempos.map(({ at, quartersPerMinute }) => ({
+      at,
       order: 0,
-      event: {
-        type: 'setTempo',
-        microsecondsPerBeat: Math.round(60e6 / arrangement.quartersPerMinute),
-        meta: true,
-      },
-    },
+      event: { type: 'setTempo', microsecondsPerBeat: Math.round(60e6 / quartersPerMinute), meta: true },
+    })),
   ];
   const tracks: Record<'melody' | 'accompaniment', Timed[]> = { melody: [], accompaniment: [] };
   let at = 0;
@@ -66,7 +67,7 @@ export function writeMidi(arrangement: Arrangement): Uint8Array {
     at += measure.ticks;
   }
   for (const note of midiNotes(arrangement)) {
-    const track = note.voice === 'melody' ? tracks.melody : tracks.accompaniment;
+    const track = note.role === 'melody' ? tracks.melody : tracks.accompaniment;
     track.push({
       at: note.at,
       order: 2,
@@ -113,30 +114,31 @@ function finish(events: Timed[]): MidiEvent[] {
   return [...written, { deltaTime: 0, type: 'endOfTrack', meta: true }] as unknown as MidiEvent[];
 }
 
-/** The notes as played, ties joined, in ticks from the start. */
-export function midiNotes(
-  arrangement: Arrangement,
-): { at: number; ticks: number; midi: number; voice: Voice; velocity: number }[] {
-  const notes: { at: number; ticks: number; midi: number; voice: Voice; velocity: number; string: number }[] =
-    [];
-  let at = 0;
-  for (const index of playingOrder(arrangement.measures)) {
-    const measure = arrangement.measures[index]!;
-    for (const note of [...measure.notes].sort((a, b) => a.start - b.start || a.string - b.string)) {
-      // A damped stroke has no pitch to write.
-      if (note.dead) continue;
-      const start = at + note.start;
-      const midi = noteMidi(arrangement.setup, note);
-      const before = note.tied
-        ? notes.findLast(n => n.string === note.string && n.at + n.ticks === start && n.midi === midi)
-        : undefined;
-      if (before) before.ticks += note.ticks;
-      else {
-        const velocity = VELOCITY[note.voice] + (note.accent ? ACCENT : 0) - (note.into ? SOFTER : 0);
-        notes.push({ at: start, ticks: note.ticks, midi, voice: note.voice, velocity, string: note.string });
-      }
-    }
-    at += measure.ticks;
-  }
-  return notes.map(({ string: _string, ...note }) => note);
+/** A note of the file; ticks from the start. */
+export interface MidiNote {
+  at: number;
+  ticks: number;
+  midi: number;
+  role: Role;
+  velocity: number;
+}
+
+/** The notes as played, ties joined, the feel of the piece in their places. */
+export function midiNotes(arrangement: Arrangement): MidiNote[] {
+  const order = playingOrder(arrangement);
+  const clock = new Clock(arrangement, order);
+  return playedNotes(arrangement, order)
+    .filter(({ note }) => !isDead(note)) // A damped stroke has no pitch to write.
+    .map(({ note, at, writtenEnd, midi }) => {
+      const start = clock.felt(at);
+      const velocity =
+        VELOCITY[note.role] + (has(note, 'accent') ? ACCENT : 0) - (isStruck(note) ? 0 : SOFTER);
+      return {
+        at: start,
+        ticks: Math.max(1, clock.felt(writtenEnd) - start),
+        midi: Math.min(127, Math.max(0, midi)),
+        role: note.role,
+        velocity,
+      };
+    });
 }

@@ -39,3 +39,8 @@ export class Markup {
 export function tag(name: string, ...children: (string | number | Markup | undefined)[]): Markup {
   return element(name, {}, ...children.map(child => (typeof child === 'number' ? String(child) : child)));
 }
+
+/** Elements one after the other. */
+export function joined(...parts: Markup[]): Markup {
+  return new Markup(parts.map(part => part.text).join(''));
+}

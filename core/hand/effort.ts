@@ -28,7 +28,8 @@ export type EffortPart =
   | 'bent joint'
   | 'position'
   | 'thumb'
-  | 'mutes';
+  | 'mutes'
+  | 'unusual';
 export type Effort = Partial<Record<EffortPart, number>>;
 
 /** What is measured of a grip, each with the part of the effort it counts to. */

@@ -2,20 +2,27 @@
  * A lesson from an arrangement: one step for each measure that is new, with the count and what each finger does,
  * and steps that put together what was learned so far.
  */
-import { type FingerPlacement, fingerMoves, moveWords } from '../hand';
+import { fingerMoves, moveWords } from '../hand';
 import { stringName } from '../instrument';
 import {
   type Arrangement,
   firstAlike,
-  gripOf,
+  has,
   type Into,
+  intoOf,
+  isDead,
+  isStruck,
   type Moment,
   momentsOf,
   type ScoreNote,
-  soundingAt,
+  type TechniqueKind,
+  techniqueOf,
 } from '../score';
 import { countSyllable, isCompound, pulseTicks, TICKS_PER_WHOLE } from '../time';
+import { type Hands, handsIn } from '../track';
 import { measureNumbers, sectionsOf } from '../tune';
+
+export type { LessonProgress } from './progress';
 
 /** What happens at one moment of a measure, in words. */
 export interface LessonMoment {
@@ -30,6 +37,7 @@ export interface LessonMoment {
 }
 
 export interface LessonStep {
+  /** Made of the ids of its measures, so that a tick stays with what was learned when measures come or go. */
   id: string;
   kind: 'measure' | 'together';
   title: string;
@@ -54,90 +62,137 @@ const PLUCK_WORDS: Record<string, string> = {
 
 const INTO_WORDS: Record<Into, string> = { hammer: 'Hammer-on', pull: 'Pull-off', slide: 'Slide' };
 
-/** The count of a measure said aloud on every half beat ("1 & 2 & 3 &"; compound meters count the eighths). */
+/**
+ * The count of a measure said aloud: every half beat ("1 & 2 & 3 &"), a beat in triplets as such ("1 trip let"), the
+ * eighths of compound meters.
+ * @example countLine(arrangement, 0) // "1 & 2 & 3 &" of a waltz in eighths
+ */
 export function countLine(arrangement: Pick<Arrangement, 'measures'>, index: number): string {
-  const measure = arrangement.measures[index]!;
-  const step = isCompound(measure.meter)
-    ? TICKS_PER_WHOLE / measure.meter.unit
-    : pulseTicks(measure.meter) / 2;
-  const starts = new Set<number>();
-  for (
-    let place = Math.ceil(measure.offset / step) * step;
-    place < measure.offset + measure.ticks;
-    place += step
-  )
-    starts.add(place);
-  for (const note of measure.notes) starts.add(note.start + measure.offset);
-  return [...starts]
+  const { meter, offset, ticks, notes } = arrangement.measures[index]!;
+  const pulse = pulseTicks(meter);
+  const step = isCompound(meter) ? TICKS_PER_WHOLE / meter.unit : pulse / 2;
+  const onsets = notes.map(note => note.start + offset);
+  const triplets = new Set(
+    isCompound(meter)
+      ? []
+      : onsets
+          .filter(place => (3 * place) % pulse === 0 && place % pulse !== 0)
+          .map(place => Math.floor(place / pulse)),
+  );
+  const places = new Set(onsets);
+  for (let place = Math.ceil(offset / step) * step; place < offset + ticks; place += step)
+    // In a beat of triplets nobody says "and".
+    if (place % pulse === 0 || !triplets.has(Math.floor(place / pulse))) places.add(place);
+  return [...places]
     .sort((a, b) => a - b)
-    .map(place => countSyllable(measure.meter, place))
+    .map(place => countSyllable(meter, place))
     .filter(Boolean)
     .join(' ');
 }
 
+/** What each technique adds to the place of a note, in words; nothing where the sentence says it elsewhere. */
+const TECHNIQUE_WORDS: { [K in TechniqueKind]: string } = {
+  hammer: '',
+  pull: '',
+  slide: '',
+  'slide-in': 'slid into',
+  'slide-off': 'sliding off at its end',
+  bend: 'bent',
+  harmonic: '',
+  vibrato: 'with vibrato',
+  'palm-mute': 'muted by the palm',
+  dead: '',
+  accent: 'accented',
+  'let-ring': 'left to ring',
+  damp: 'stopped short',
+};
+
+const GRACE_WORDS = { slide: 'slid into from', pick: 'with a quick pluck before it of' };
+
+/** "string 5, A, fret 3, with vibrato": where a note lies and what is special about it. */
+function placeWords({ setup }: Arrangement, note: ScoreNote, shared: readonly TechniqueKind[]): string {
+  const name = stringName(setup, note.string);
+  const harmonic = techniqueOf(note, 'harmonic');
+  const words: string[] = [];
+  if (harmonic?.touch !== undefined)
+    words.push(`${name}, fret ${note.fret}, touched ${harmonic.touch} frets higher as it is plucked`);
+  else if (harmonic) words.push(`touch ${name} over fret ${note.fret}, don’t press`);
+  else words.push(`${name}, ${note.fret ? `fret ${note.fret}` : 'open'}`);
+  if (note.graces?.length) {
+    const frets = note.graces.map(grace => (grace.fret ? `fret ${grace.fret}` : 'the open string'));
+    const rises = note.graces[note.graces.length - 1]!.fret < note.fret;
+    const how = note.graceBy
+      ? GRACE_WORDS[note.graceBy]
+      : `quickly ${rises ? 'hammered on' : 'pulled off'} from`;
+    words.push(`${how} ${frets.join(', ')}`);
+  }
+  for (const { kind } of note.techniques ?? [])
+    if (TECHNIQUE_WORDS[kind] && !shared.includes(kind)) words.push(TECHNIQUE_WORDS[kind]);
+  return words.join(', ');
+}
+
 function pluckWords(arrangement: Arrangement, notes: readonly ScoreNote[]): string {
-  const struck = notes.filter(note => !note.tied);
+  const struck = notes.filter(note => !note.tie);
   if (!struck.length) return 'Let it ring on.';
-  const fretWords = (note: ScoreNote) => {
-    const place = note.harmonic
-      ? `harmonic over fret ${note.fret}`
-      : note.fret
-        ? `fret ${note.fret}`
-        : 'open';
-    return `${stringName(arrangement.setup, note.string)}, ${place}`;
-  };
   const ordered = [...struck].sort((a, b) => b.string - a.string);
   const sentences: string[] = [];
-  const plucked = ordered.filter(note => !note.into);
+  const plucked = ordered.filter(isStruck);
   const stroke = plucked[0]?.pluck;
-  const accent = plucked.some(note => note.accent) ? ', accented' : '';
-  if (plucked.some(note => note.dead))
-    sentences.push(`${PLUCK_WORDS[stroke ?? ''] ?? 'Strum'}${accent}: damped.`);
+  const accent = plucked.some(note => has(note, 'accent')) ? ', accented' : '';
+  if (plucked.some(isDead)) sentences.push(`${PLUCK_WORDS[stroke ?? ''] ?? 'Strum'}${accent}: damped.`);
   // A pick takes all its strings in one stroke.
   else if (stroke === 'down' || stroke === 'up')
-    sentences.push(`${PLUCK_WORDS[stroke]}${accent}: ${plucked.map(fretWords).join(' with ')}.`);
+    sentences.push(
+      `${PLUCK_WORDS[stroke]}${accent}: ${plucked.map(note => placeWords(arrangement, note, ['accent'])).join(' with ')}.`,
+    );
   else
-    for (const note of plucked)
+    for (const note of plucked) {
+      const own = has(note, 'accent') ? ', accented' : '';
       sentences.push(
-        `${PLUCK_WORDS[note.pluck ?? ''] ?? 'Pluck'}${note.accent ? ', accented' : ''}: ${fretWords(note)}.`,
+        `${PLUCK_WORDS[note.pluck ?? ''] ?? 'Pluck'}${own}: ${placeWords(arrangement, note, ['accent'])}.`,
       );
-  for (const note of ordered)
-    if (note.into) sentences.push(`${INTO_WORDS[note.into]}, not plucked: ${fretWords(note)}.`);
+    }
+  for (const note of ordered) {
+    const into = intoOf(note);
+    if (into && !isStruck(note))
+      sentences.push(`${INTO_WORDS[into.kind]}, not plucked: ${placeWords(arrangement, note, [])}.`);
+  }
   return sentences.join(' ');
 }
 
-/** The grip held at a moment: fingers of everything that sounds then. */
-export function gripAt(arrangement: Arrangement, measure: number, start: number): FingerPlacement[] {
-  return gripOf(soundingAt(arrangement.measures[measure]!, start));
+/** The moves of the fretting hand from one moment to the next, in words. */
+export function movesWords(setup: Arrangement['setup'], { before, now }: Hands): string {
+  return fingerMoves(before, now)
+    .map(move => moveWords(setup, move))
+    .join(' ');
 }
 
-/** The grip of the moment before a place in written order; empty at the very beginning. */
-export function gripBefore(arrangement: Arrangement, measure: number, start: number): FingerPlacement[] {
-  for (let index = measure; index >= 0; index--) {
-    const moments = momentsOf(arrangement.measures[index]!, index).filter(
-      m => index < measure || m.start < start,
-    );
-    const last = moments[moments.length - 1];
-    if (last) return gripAt(arrangement, index, last.start);
-  }
-  return [];
-}
-
-/** The finger moves into a moment, in words. */
-export function movesInto(arrangement: Arrangement, measure: number, start: number): string {
-  const moves = fingerMoves(gripBefore(arrangement, measure, start), gripAt(arrangement, measure, start));
-  return moves.map(move => moveWords(arrangement.setup, move)).join(' ');
-}
-
-/** All moments of a measure in words. */
+/** All moments of a measure in words, rests of the melody included. */
 export function describeMeasure(arrangement: Arrangement, index: number): LessonMoment[] {
   const measure = arrangement.measures[index]!;
-  return momentsOf(measure, index).map((moment: Moment) => ({
-    start: moment.start,
-    count: countSyllable(measure.meter, moment.start + measure.offset),
-    pluck: pluckWords(arrangement, moment.notes),
-    fingers: movesInto(arrangement, index, moment.start) || 'No finger is needed.',
-  }));
+  const hands = handsIn(arrangement, index);
+  const count = (start: number) => countSyllable(measure.meter, start + measure.offset);
+  const moments = momentsOf(measure, index).map(
+    (moment: Moment): LessonMoment => ({
+      start: moment.start,
+      count: count(moment.start),
+      pluck: pluckWords(arrangement, moment.notes),
+      fingers: movesWords(arrangement.setup, hands(moment.start)) || 'No finger is needed.',
+    }),
+  );
+  for (const { start, voice } of measure.rests ?? []) {
+    if (voice !== 1) continue;
+    const own = moments.find(moment => moment.start === start);
+    if (own) own.pluck += ' The melody rests.';
+    else moments.push({ start, count: count(start), pluck: 'The melody rests.', fingers: 'Nothing moves.' });
+  }
+  return moments.sort((a, b) => a.start - b.start);
+}
+
+/** "twice", "four times". */
+export function timesWords(times: number): string {
+  const NUMBERS = ['no', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine', 'ten'];
+  return times === 1 ? 'once' : times === 2 ? 'twice' : `${NUMBERS[times] ?? times} times`;
 }
 
 /** Measures learned before a longer join is made. */
@@ -156,6 +211,7 @@ export function measureSpan(numbers: readonly number[], from: number, to: number
  * The steps of a lesson, in order: each new measure by itself; from the second on joined to its phrase; the phrases
  * joined to the section; at last the whole tune. A measure that repeats an earlier one is named with it, not taught
  * again. The same arrangement always gives the same steps.
+ * @example lessonSteps(arrangement).map(step => step.title) // ["Measure 1", "Measure 2", "Together: measures 1–2" …]
  */
 export function lessonSteps(arrangement: Arrangement): LessonStep[] {
   const { measures } = arrangement;
@@ -164,8 +220,10 @@ export function lessonSteps(arrangement: Arrangement): LessonStep[] {
   const sections = sectionsOf(measures);
   const steps: LessonStep[] = [];
   const together = (from: number, to: number, title: string, advice: string) => {
-    const id = `together-${from}-${to}`;
-    if (steps.some(step => step.id === id)) return;
+    const id = `together-${measures[from]!.id}-${measures[to]!.id}`;
+    const known = steps.findIndex(step => step.id === id);
+    // What is the same measures again is one step, told by its last and widest name.
+    if (known >= 0) steps.splice(known, 1);
     steps.push({ id, kind: 'together', title, measures: range(from, to), advice });
   };
   for (const section of sections) {
@@ -175,7 +233,7 @@ export function lessonSteps(arrangement: Arrangement): LessonStep[] {
         const later = measures.map((_, i) => i).filter(i => i > index && alike[i] === index);
         const moments = describeMeasure(arrangement, index);
         steps.push({
-          id: `measure-${index}`,
+          id: `measure-${measures[index]!.id}`,
           kind: 'measure',
           title: label,
           measures: [index],
@@ -215,7 +273,9 @@ export function lessonSteps(arrangement: Arrangement): LessonStep[] {
       section.from,
       section.to - 1,
       `All of ${section.name}`,
-      section.repeated ? 'Play it twice, as it is repeated.' : 'Play it through without a stop.',
+      section.passes > 1
+        ? `Play it ${timesWords(section.passes)}, as it is repeated.`
+        : 'Play it through without a stop.',
     );
   }
   together(

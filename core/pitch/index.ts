@@ -152,7 +152,17 @@ export function spellClass(pitchClass: number, fifths: number): { step: Step; al
   const low = fifths - 3;
   while (place < low) place += 12;
   while (place >= low + 12) place -= 12;
-  return noteAtFifths(place);
+  const spelled = noteAtFifths(place);
+  const inScale = place >= fifths - 1 && place <= fifths + 5;
+  if (inScale || !isAwkward(spelled)) return spelled;
+  const other = noteAtFifths(place > 0 ? place - 12 : place + 12);
+  return isAwkward(other) ? spelled : other;
+}
+
+/** A name that only its key can excuse: B♯, E♯, C♭, F♭ and double accidentals. */
+function isAwkward({ step, alter }: { step: Step; alter: number }): boolean {
+  if (Math.abs(alter) > 1) return true;
+  return (alter === 1 && (step === 'B' || step === 'E')) || (alter === -1 && (step === 'C' || step === 'F'));
 }
 
 /** Spells a MIDI note in a key signature. */

@@ -1,9 +1,19 @@
 /** Why a generated note is there, in words. */
 import { bassClass, chordClasses, chordLabel, degreeOf } from '../chord';
+import type { Place } from '../instrument';
 import { mod12 } from '../pitch';
-import { type Arrangement, findNote, noteMidi, type ScoreNote } from './model';
+import {
+  type Arrangement,
+  COST_PARTS,
+  type CostPart,
+  findNote,
+  isDead,
+  noteMidi,
+  type ScoreNote,
+} from './model';
 import { chordAt } from './role';
 import { settingsOf } from './settings';
+import { intoOf } from './techniques';
 
 const BASS_REASONS: Record<string, string> = {
   steady: 'a steady bass: the root on each beat',
@@ -28,8 +38,10 @@ export function explainNote(arrangement: Arrangement, id: string): string {
   const { note, measure } = found;
   const settings = settingsOf(arrangement);
   const reasons = [reasonOf(arrangement, measure, note)];
-  if (note.tied) reasons.push('It sounds on from the note before: a tie is not plucked.');
-  if (note.into) reasons.push('It is slurred: only the first note of a slur is plucked.');
+  const over = whyNotOther(note);
+  if (over) reasons.push(over);
+  if (note.tie) reasons.push('It sounds on from the note before: a tie is not plucked.');
+  if (intoOf(note)) reasons.push('It is slurred: only the first note of a slur is plucked.');
   if (note.graces)
     reasons.push(
       'Its grace notes stay on its own string; only the first is plucked unless they are a quick change.',
@@ -40,12 +52,55 @@ export function explainNote(arrangement: Arrangement, id: string): string {
   return reasons.join(' ');
 }
 
+/** What speaks against the other choice, by the part that makes it dearer. */
+const AGAINST: Record<CostPart, string> = {
+  place: 'lies less well on the neck',
+  grip: 'is harder to hold',
+  shape: 'leaves the shape of the chord',
+  moves: 'asks more movement of the left hand',
+  ring: 'cuts a ringing note short',
+  slur: 'would slur across strings',
+  line: 'makes a less even line',
+  accompaniment: 'carries the chord less well',
+  wishes: 'goes against what was wished of the hand',
+  alike: 'is not as the same measure is played elsewhere',
+};
+
+const LIST = new Intl.ListFormat('en-GB');
+
+/** Parts are told that make up at least this much of what the other choice costs more; judgement. */
+const TOLD = 0.25;
+
+/** What the arranger weighed a note against, and what decided; undefined where nothing was. */
+function whyNotOther({ nextBest }: ScoreNote): string | undefined {
+  if (!nextBest) return undefined;
+  const { places, more } = nextBest;
+  const dearer = COST_PARTS.filter(part => (more[part] ?? 0) > 0).sort((a, b) => more[b]! - more[a]!);
+  const sum = dearer.reduce((total, part) => total + more[part]!, 0);
+  const deciding = dearer.filter(part => more[part]! >= TOLD * sum).map(part => AGAINST[part]);
+  if (!deciding.length) return undefined;
+  const other = places.length ? placesInWords(places) : 'to leave it out';
+  return `Next best was ${other}, which ${LIST.format(deciding)}.`;
+}
+
+/** Places in words: "string 4 at fret 2", "strings 2 and 3 open, string 4 at fret 2". */
+function placesInWords(places: readonly Place[]): string {
+  const byFret = new Map<number, number[]>();
+  for (const { string, fret } of places) byFret.set(fret, [...(byFret.get(fret) ?? []), string]);
+  return [...byFret]
+    .map(
+      ([fret, strings]) =>
+        `string${strings.length > 1 ? 's' : ''} ${LIST.format(strings.map(String))} ${fret ? `at fret ${fret}` : 'open'}`,
+    )
+    .join(', ');
+}
+
 function reasonOf(arrangement: Arrangement, measure: number, note: ScoreNote): string {
   const settings = settingsOf(arrangement);
   const written = arrangement.measures[measure]!;
   const chord = chordAt(arrangement, measure, note.start);
-  if (note.dead) return 'A damped stroke of the strum: the strings only thump.';
-  if (note.voice === 'melody') {
+  if (isDead(note)) return 'A damped stroke of the strum: the strings only thump.';
+  if (note.role === 'melody') {
     if (note.pinned) return 'A note of the melody.';
     const { octaveShift } = arrangement;
     if (!octaveShift) return 'The melody, as the tune has it.';
@@ -64,7 +119,7 @@ function reasonOf(arrangement: Arrangement, measure: number, note: ScoreNote): s
     if (doubling === 'thinner') return 'A double stop on the next thinner string.';
     return `Part of the grip${of} under the melody: ${degree}.`;
   }
-  if (note.voice === 'inner')
+  if (note.role === 'inner')
     return settings.bass === 'pattern'
       ? `The picking pattern, which gives way to the melody: ${degree}${of}.`
       : `A fill from the shape${of}, where nothing else is struck: ${degree}.`;

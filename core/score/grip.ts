@@ -1,10 +1,10 @@
 import type { Finger, FingerPlacement, StringDuty } from '../hand';
 import type { Setup } from '../instrument';
-import type { ScoreMeasure, ScoreNote } from './model';
+import { isDead, type ScoreChord, type ScoreMeasure, type ScoreNote } from './model';
 
 /** Notes of a measure that are held or struck at a tick, as written; a damped stroke holds nothing. */
 export function soundingAt(measure: Pick<ScoreMeasure, 'notes'>, tick: number): ScoreNote[] {
-  return measure.notes.filter(note => !note.dead && note.start <= tick && tick < note.start + note.ticks);
+  return measure.notes.filter(note => !isDead(note) && note.start <= tick && tick < note.start + note.ticks);
 }
 
 /**
@@ -22,6 +22,39 @@ export function gripOf(notes: readonly ScoreNote[]): FingerPlacement[] {
     } else grip.push({ finger: note.finger, fret: note.fret, from: note.string, to: note.string });
   }
   return grip.sort((a, b) => a.finger - b.finger || a.fret - b.fret);
+}
+
+/** The fingers of a chord's shape; one finger on several strings of a fret lies across them and what is between. */
+export function shapePlacements(chord: Pick<ScoreChord, 'frets' | 'fingers'>): FingerPlacement[] {
+  const placements: FingerPlacement[] = [];
+  for (const [i, fret] of (chord.frets ?? []).entries()) {
+    const finger = chord.fingers?.[i] as Finger | null | undefined;
+    if (!finger || !fret) continue;
+    const same = placements.find(p => p.finger === finger && p.fret === fret);
+    if (same) same.to = i + 1;
+    else placements.push({ finger, fret, from: i + 1, to: i + 1 });
+  }
+  return placements;
+}
+
+/**
+ * The fingers that hold a set of notes inside a chord's shape: a finger that lies across strings in the shape does so
+ * though not all of them sound, where it stops none that must sound lower.
+ */
+export function gripInShape(
+  notes: readonly ScoreNote[],
+  shape: readonly FingerPlacement[],
+): FingerPlacement[] {
+  return gripOf(notes).map(placement => {
+    const whole = shape.find(
+      p =>
+        p.finger === placement.finger &&
+        p.fret === placement.fret &&
+        p.from <= placement.from &&
+        placement.to <= p.to,
+    );
+    return whole && !smothered(notes, [whole]) ? { ...whole } : placement;
+  });
 }
 
 /** What each string does while notes sound, index 0 = string 1: those that are not struck are free. */

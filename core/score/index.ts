@@ -1,15 +1,15 @@
 /**
- * The arrangement: its model, queries, how long its notes ring, and edits.
+ * The arrangement: its model, queries, and how long its notes ring.
  */
 
-export * from './edit';
 export * from './explain';
 export * from './grip';
+export * from './ledger';
+export * from './links';
 export * from './model';
 export * from './ornament';
-export * from './refinger';
-export * from './ring';
 export * from './role';
 export * from './sameness';
 export * from './settings';
-export * from './technique';
+export * from './source';
+export * from './techniques';

@@ -1,11 +1,16 @@
 import type { Finger, Hand } from '../hand';
-import { harmonicAt, noteAt, type Setup } from '../instrument';
+import { harmonicAt, noteAt, type Place, type Setup } from '../instrument';
 import type { Key } from '../pitch';
-import type { Meter, Tuplet } from '../time';
-import type { Rights } from '../tune';
+import type { Feel, Meter, NoteTuplet } from '../time';
+import type { Bars, Rights } from '../tune';
 import type { ArrangeSettings } from './settings';
+import { has, intoOf, type Technique, techniqueOf } from './techniques';
 
-export type Voice = 'melody' | 'bass' | 'inner';
+/** What a note is for: what arranging, mixing and levels go by. */
+export type Role = 'melody' | 'bass' | 'inner';
+
+/** The voice that a note is written in: what stems, rests and print go by. */
+export type Voice = 1 | 2 | 3 | 4;
 
 /** Plucking: thumb p, index i, middle m, ring a; or a pick's down- and upstroke. */
 export type Pluck = 'p' | 'i' | 'm' | 'a' | 'down' | 'up';
@@ -18,7 +23,9 @@ export type Style = 'fingerstyle' | 'chord-melody' | 'melody' | 'pattern';
  */
 export interface ScoreNote {
   id: string;
-  voice: Voice;
+  /** The tune's note that it plays; absent for what the arranger or a hand has added. */
+  from?: string;
+  role: Role;
   /** Ticks from the start of what is written in the measure. */
   start: number;
   /** Length as written; how long it truly sounds is computed (see ring). */
@@ -29,45 +36,105 @@ export interface ScoreNote {
   fret: number;
   finger?: Finger;
   pluck?: Pluck;
-  /** Sounds on from the note before on this string: not plucked again. */
-  tied?: boolean;
-  tuplet?: Tuplet & { group: number };
-  /** Grace notes before it, as frets on its string. */
-  graces?: number[];
+  /** Written in another voice than its role has (see `voiceOf`). */
+  voice?: Voice;
+  /** Id of the note that it sounds on from: not plucked again. */
+  tie?: string;
+  /** Tuplets it stands in, the outermost first. */
+  tuplets?: NoteTuplet[];
+  /** Grace notes before it, in their order. */
+  graces?: GraceNote[];
   /** How they lead into it: hammered and pulled when left out, else slid, or each plucked (a quick change). */
   graceBy?: 'slide' | 'pick';
-  /** Sounded by the fretting hand out of the note before on its string: not plucked. */
-  into?: Into;
-  /** Natural harmonic: the string is touched over the fret, not pressed. */
-  harmonic?: boolean;
-  /** Damped stroke without pitch, printed x. */
-  dead?: boolean;
-  accent?: boolean;
-  slurStarts?: number;
-  slurEnds?: number;
+  /** How it is sounded beyond a plain pluck. */
+  techniques?: Technique[];
+  /** Ids of the notes at which slurs of the source end that begin here. */
+  slurs?: string[];
+  /** What else the arranger could have put here, and why it did not. */
+  nextBest?: NextBest;
   /** Changed by hand: generated work leaves it alone. */
   pinned?: boolean;
   /** The plucking finger was set by hand: an exception to the school that stays. */
   pluckPinned?: boolean;
 }
 
-/** How the fretting hand sounds a note without a pluck. */
-export const INTOS = ['hammer', 'pull', 'slide'] as const;
-export type Into = (typeof INTOS)[number];
+/** What the arranger's choice of strings weighs. */
+export const COST_PARTS = [
+  'place',
+  'grip',
+  'shape',
+  'moves',
+  'ring',
+  'slur',
+  'line',
+  'accompaniment',
+  'wishes',
+  'alike',
+] as const;
+export type CostPart = (typeof COST_PARTS)[number];
+
+/** An effort by what it is made of; without unit, as all efforts. */
+export type Costs = Partial<Record<CostPart, number>>;
+
+/** The best that could have been there in the stead of a note, or of what sounds with the melody there. */
+export interface NextBest {
+  /** No places: to leave it out. */
+  places: Place[];
+  /** How much more each part of the effort would have been, or less where negative. */
+  more: Costs;
+}
+
+/** A grace note: a note of its own, played quickly before the one that carries it. */
+export interface GraceNote {
+  id: string;
+  string: number;
+  fret: number;
+  finger?: Finger;
+}
+
+/** A rest of a voice. Where a voice has neither note nor rest, nothing is printed. */
+export interface ScoreRest {
+  id: string;
+  /** The tune's rest that it is. */
+  from?: string;
+  voice: Voice;
+  start: number;
+  ticks: number;
+  tuplets?: NoteTuplet[];
+}
+
+/** The voice a note is written in: the melody's is the first, all that is under it the second, unless it says another. */
+export function voiceOf(note: Pick<ScoreNote, 'role' | 'voice'>): Voice {
+  return note.voice ?? (note.role === 'melody' ? 1 : 2);
+}
 
 /** MIDI note that a note sounds; for a damped stroke, that of its place. */
-export function noteMidi(setup: Setup, note: Pick<ScoreNote, 'string' | 'fret' | 'harmonic'>): number {
-  const harmonic = note.harmonic ? harmonicAt(setup, note.string, note.fret) : undefined;
-  return harmonic ?? noteAt(setup, note.string, note.fret);
+export function noteMidi(setup: Setup, note: Pick<ScoreNote, 'string' | 'fret' | 'techniques'>): number {
+  const harmonic = techniqueOf(note, 'harmonic');
+  const stopped = noteAt(setup, note.string, note.fret);
+  if (!harmonic) return stopped;
+  if (harmonic.touch === undefined) return harmonicAt(setup, note.string, note.fret) ?? stopped;
+  // Touched above a held fret the string sounds as far above it as it would above its open note.
+  const open = noteAt(setup, note.string, 0);
+  return stopped + (harmonicAt(setup, note.string, harmonic.touch) ?? open) - open;
 }
 
 /** Whether the plucking hand strikes a note: neither tied on nor sounded by the fretting hand. */
-export function isStruck(note: Pick<ScoreNote, 'tied' | 'into'>): boolean {
-  return !note.tied && !note.into;
+export function isStruck(note: Pick<ScoreNote, 'tie' | 'techniques'>): boolean {
+  const into = intoOf(note);
+  return !note.tie && (!into || (into.kind === 'slide' && into.again === true));
+}
+
+/** Whether a note is a damped stroke, without pitch. */
+export function isDead(note: Pick<ScoreNote, 'techniques'>): boolean {
+  return has(note, 'dead');
 }
 
 /** A chord over a measure. Its sounding name is the shape's name moved up by the capo. */
 export interface ScoreChord {
+  id: string;
+  /** The tune's chord that it is. */
+  from?: string;
   start: number;
   /** Name of the shape the hand makes. */
   shape: string;
@@ -81,25 +148,35 @@ export interface ScoreChord {
   passing?: boolean;
 }
 
-export interface ScoreMeasure {
+export interface ScoreMeasure extends Bars {
+  id: string;
+  /** The tune's measure that it plays, and the mark of what that held then (see `sourceMark`; empty when not known). */
+  from?: { id: string; mark: string };
   meter: Meter;
   /** Key as it sounds. */
   key: Key;
   ticks: number;
   offset: number;
-  repeatStart?: boolean;
-  repeatEnd?: boolean;
-  ending?: number[];
-  barline?: 'double' | 'final';
-  section?: string;
   chords: ScoreChord[];
   /** Syllables under notes, one a verse. */
   words: { start: number; verses: string[] }[];
   notes: ScoreNote[];
+  rests?: ScoreRest[];
+}
+
+/** Something in which an arrangement differs from its source. */
+export interface LedgerLine {
+  id: string;
+  /** Ids of the measures it is about; none for the whole. */
+  measures: string[];
+  /** What differs, without its place: "a grace note is left out". */
+  text: string;
 }
 
 export interface Arrangement {
   id: string;
+  /** Next free number for the ids of its parts. */
+  nextId: number;
   tuneId: string;
   title: string;
   composer?: string;
@@ -110,15 +187,19 @@ export interface Arrangement {
   /** What it was last arranged with; absent in arrangements from before there was a choice. */
   settings?: ArrangeSettings;
   quartersPerMinute: number;
+  /** How the parts of a beat are played; straight when left out. */
+  feel?: Feel;
   /** Semitones by which the whole tune was moved: a multiple of 12. */
   octaveShift: number;
   /** Semitones by which the tune was moved to another key before that; absent for none. */
   transposition?: number;
   measures: ScoreMeasure[];
+  /** Ids of the sections in the order in which they are played, where that is not as written. */
+  order?: string[];
   /** Why this capo and these shapes. */
   reasons: string[];
-  /** Everything that differs from the source, in words. */
-  ledger: string[];
+  /** Everything that differs from the source. */
+  ledger: LedgerLine[];
 }
 
 export const STYLES: Style[] = ['fingerstyle', 'chord-melody', 'melody', 'pattern'];
@@ -150,6 +231,11 @@ export function momentsOf(measure: Pick<ScoreMeasure, 'notes'>, index: number): 
     .map(([start, notes]) => ({ measure: index, start, notes: notes.sort((a, b) => a.string - b.string) }));
 }
 
+/** Where a measure stands (from 0), by its id; −1 for one that is not there any more. */
+export function measureIndex(arrangement: Pick<Arrangement, 'measures'>, id: string): number {
+  return arrangement.measures.findIndex(measure => measure.id === id);
+}
+
 export function findNote(arrangement: Pick<Arrangement, 'measures'>, id: string): NotePlace | undefined {
   for (const [measure, { notes }] of arrangement.measures.entries()) {
     const note = notes.find(n => n.id === id);
@@ -161,6 +247,6 @@ export function findNote(arrangement: Pick<Arrangement, 'measures'>, id: string)
 /** The melody's notes in written order, tied parts included. */
 export function playedMelody(arrangement: Pick<Arrangement, 'measures'>): ScoreNote[] {
   return arrangement.measures.flatMap(measure =>
-    measure.notes.filter(note => note.voice === 'melody').sort((a, b) => a.start - b.start),
+    measure.notes.filter(note => note.role === 'melody').sort((a, b) => a.start - b.start),
   );
 }

@@ -1,7 +1,7 @@
 import { highestFret, noteAt } from '../instrument';
 import { mod12, scaleOf } from '../pitch';
-import { change, type History } from './edit';
-import { type Arrangement, findNote, type ScoreMeasure, type ScoreNote } from './model';
+import { type Arrangement, isDead, type ScoreMeasure, type ScoreNote } from './model';
+import { has, intoOf } from './techniques';
 
 /** Ornaments made of grace notes on the note's own string, by what they do. */
 export const ORNAMENTS = [
@@ -41,7 +41,7 @@ export function gracesOf(
 ): Graces | undefined {
   if (ornament === 'none') return { frets: [] };
   // A harmonic, a damped stroke and a note that the fretting hand sounds have no room for one.
-  if (note.harmonic || note.dead || note.into) return undefined;
+  if (has(note, 'harmonic') || isDead(note) || intoOf(note)) return undefined;
   const { setup } = arrangement;
   const scale = scaleOf(measure.key);
   const inScale = (fret: number) => scale.includes(mod12(noteAt(setup, note.string, fret)));
@@ -87,31 +87,21 @@ export function ornamentOf(
   measure: Pick<ScoreMeasure, 'key'>,
   note: ScoreNote,
 ): Ornament | undefined {
-  const carried = (note.graces ?? []).join();
+  const carried = (note.graces ?? []).map(grace => grace.fret).join();
   return ORNAMENTS.find(o => {
     const graces = gracesOf(arrangement, measure, note, o);
     return graces?.frets.join() === carried && (o === 'none' || graces.by === note.graceBy);
   });
 }
 
-/** Gives a note the grace notes, in place of what it carries. */
-export function putGraces(note: ScoreNote, { frets, by }: Graces): void {
-  if (frets.length) note.graces = frets;
+/**
+ * Gives a note the grace notes, in place of what it carries.
+ *
+ * @param give gives the ids of new ones
+ */
+export function putGraces(note: ScoreNote, { frets, by }: Graces, give: () => string): void {
+  if (frets.length) note.graces = frets.map(fret => ({ id: give(), string: note.string, fret }));
   else delete note.graces;
   if (by && frets.length) note.graceBy = by;
   else delete note.graceBy;
-}
-
-/** Puts an ornament on a note in place of what it carries, or takes it off. The note is pinned. */
-export function setOrnament(history: History, id: string, ornament: Ornament): History | { error: string } {
-  const found = findNote(history.present, id);
-  if (!found) return { error: 'there is no note here' };
-  const measure = history.present.measures[found.measure]!;
-  const graces = gracesOf(history.present, measure, found.note, ornament);
-  if (!graces) return { error: `string ${found.note.string} has no room or finger for that ornament here` };
-  return change(history, ornament === 'none' ? 'ornament taken off' : ornament, draft => {
-    const { note } = findNote(draft as Arrangement, id)!;
-    putGraces(note, graces);
-    note.pinned = true;
-  });
 }

@@ -7,7 +7,7 @@ import { intervalName, noteRole, roleWords } from './index';
 const { tune } = readAbc('X:1\nT:T\nM:4/4\nL:1/4\nK:C\n"C"ceg^f|"G7"dfga|]\n')[0]!;
 const { arrangement } = arrange(tune, { id: 'a', instrument: 'guitar', style: 'fingerstyle', capo: 0 });
 const roleOf = (measure: number, index: number) => {
-  const melody = arrangement!.measures[measure]!.notes.filter(n => n.voice === 'melody');
+  const melody = arrangement!.measures[measure]!.notes.filter(n => n.role === 'melody');
   return noteRole(arrangement!, melody[index]!.id)!;
 };
 
@@ -27,10 +27,10 @@ describe('what a note is in the harmony', () => {
   });
   it('the interval over the bass that sounds', () => {
     for (const measure of arrangement!.measures)
-      for (const note of measure.notes.filter(n => n.voice === 'melody')) {
+      for (const note of measure.notes.filter(n => n.role === 'melody')) {
         const role = noteRole(arrangement!, note.id)!;
         const bass = measure.notes.find(
-          n => n.voice === 'bass' && n.start <= note.start && note.start < n.start + n.ticks,
+          n => n.role === 'bass' && n.start <= note.start && note.start < n.start + n.ticks,
         );
         const setup = arrangement!.setup;
         expect(role.overBass).toBe(

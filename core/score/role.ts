@@ -1,7 +1,7 @@
 import { type Chord, degreeOf, parseChord } from '../chord';
 import { mod12, prettyAccidentals, scaleOf } from '../pitch';
 import { soundingAt } from './grip';
-import { type Arrangement, findNote, noteMidi } from './model';
+import { type Arrangement, findNote, noteMidi, type ScoreChord } from './model';
 
 const INTERVALS = [
   'unison or octave',
@@ -37,17 +37,27 @@ export interface NoteRole {
   overBass?: string;
 }
 
+/** The chord over a place: the last one named up to it. */
+export function scoreChordAt(
+  arrangement: Pick<Arrangement, 'measures'>,
+  measure: number,
+  start: number,
+): ScoreChord | undefined {
+  for (let m = measure; m >= 0; m--) {
+    const chord = arrangement.measures[m]!.chords.findLast(c => m < measure || c.start <= start);
+    if (chord) return chord;
+  }
+  return undefined;
+}
+
 /** The chord that holds at a place, as it sounds. */
 export function chordAt(
   arrangement: Pick<Arrangement, 'measures'>,
   measure: number,
   start: number,
 ): Chord | undefined {
-  for (let m = measure; m >= 0; m--) {
-    const chord = arrangement.measures[m]!.chords.findLast(c => m < measure || c.start <= start);
-    if (chord) return parseChord(chord.sounding);
-  }
-  return undefined;
+  const chord = scoreChordAt(arrangement, measure, start);
+  return chord && parseChord(chord.sounding);
 }
 
 /** The role of a note in its chord and key; undefined when there is no such note. */
@@ -63,12 +73,12 @@ export function noteRole(arrangement: Arrangement, id: string): NoteRole | undef
   const step = scaleOf(written.key).indexOf(mod12(midi));
   const role: NoteRole = { degree, step: step < 0 ? undefined : step + 1, approach: false };
   if (chord) role.chord = chord.symbol;
-  const bass = soundingAt(written, note.start).find(n => n.voice === 'bass' && n.id !== note.id);
+  const bass = soundingAt(written, note.start).find(n => n.role === 'bass' && n.id !== note.id);
   if (bass) role.overBass = intervalName(midi - noteMidi(setup, bass));
-  if (chord && !degree && note.voice === 'melody') {
+  if (chord && !degree && note.role === 'melody') {
     const line = measures
       .slice(measure, measure + 2)
-      .flatMap((m, i) => m.notes.filter(n => n.voice === 'melody').map(n => ({ n, m: measure + i })))
+      .flatMap((m, i) => m.notes.filter(n => n.role === 'melody').map(n => ({ n, m: measure + i })))
       .sort((a, b) => a.m - b.m || a.n.start - b.n.start);
     const next = line[line.findIndex(entry => entry.n.id === note.id && entry.m === measure) + 1];
     if (next) {

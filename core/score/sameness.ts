@@ -1,14 +1,29 @@
 import type { Arrangement, ScoreMeasure } from './model';
 
-/** What is played in a measure, as text: equal texts mean that the hands do the same. */
+/**
+ * What is played in a measure, as text: equal texts mean that the hands do the same. Ids and pins make no difference; a
+ * link is told by whether there is one, since it leads to another note in every measure.
+ */
 function content(measure: ScoreMeasure): string {
-  return [...measure.notes]
-    .sort((a, b) => a.start - b.start || a.string - b.string)
-    .map(
-      n =>
-        `${n.start + measure.offset}:${n.ticks}:${n.string}/${n.fret}:${n.finger ?? ''}:${n.tied ? 't' : ''}`,
-    )
-    .join(' ');
+  const notes = [...measure.notes].sort((a, b) => a.start - b.start || a.string - b.string);
+  return JSON.stringify([
+    notes.map(n => [
+      n.start + measure.offset,
+      n.ticks,
+      n.string,
+      n.fret,
+      n.finger,
+      n.pluck,
+      n.tie !== undefined,
+      n.graces?.map(g => [g.string, g.fret, g.finger]),
+      n.graceBy,
+      n.techniques?.map(t => ('from' in t ? { ...t, from: '' } : t)),
+    ]),
+    measure.meter,
+    measure.ticks,
+    measure.fermatas,
+    measure.tempos,
+  ]);
 }
 
 /** For each written measure the first one that is played just the same (itself where it is new). */
@@ -32,7 +47,16 @@ export function changedMeasures(
     measure &&
     JSON.stringify([
       measure.chords,
-      [...measure.notes].map(({ id: _id, ...note }) => JSON.stringify(Object.entries(note).sort())).sort(),
+      measure.notes
+        .map(({ id: _id, slurs: _slurs, tie, graces, techniques, ...note }) =>
+          JSON.stringify([
+            Object.entries(note).sort(),
+            tie !== undefined,
+            graces?.map(grace => [grace.string, grace.fret, grace.finger]),
+            techniques?.map(t => ('from' in t ? t.kind : t)),
+          ]),
+        )
+        .sort(),
     ]);
   return Array.from({ length: Math.max(a.measures.length, b.measures.length) }, (_, index) => index).filter(
     index => text(a.measures[index]) !== text(b.measures[index]),

@@ -69,7 +69,7 @@ export interface ArrangeSettings {
   ornaments?: Ornamenting;
   /** Picking pattern or strum of the style 'pattern' and of the bass 'pattern'; the usual one when left out. */
   pattern?: string;
-  /** Sections that have a pattern of their own, by name. */
+  /** Sections that have a pattern of their own, by id. */
   sectionPatterns?: Record<string, string>;
 }
 

@@ -23,7 +23,9 @@ describe('the search', () => {
     };
     const missing: string[] = [];
     let compared = 0;
-    for (const entry of Object.values(data.chords).flat()) {
+    // Every third chord, whatever its root and quality; all of them with LONG.
+    const entries = Object.values(data.chords).flat();
+    for (const entry of entries.filter((_, i) => process.env.LONG || i % 3 === 0)) {
       const chord = parseChord(entry.key + (SUFFIXES[entry.suffix] ?? entry.suffix));
       if (!chord) continue;
       const found = new Set(
@@ -50,7 +52,7 @@ describe('the search', () => {
       }
     }
     expect(missing).toEqual([]);
-    expect(compared).toBeGreaterThan(1800);
+    expect(compared).toBeGreaterThan(process.env.LONG ? 1800 : 600);
   });
 });
 

@@ -6,3 +6,4 @@ export * from './describe';
 export * from './equivalents';
 export * from './progression';
 export * from './search';
+export * from './usual';

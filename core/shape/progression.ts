@@ -1,6 +1,6 @@
-import { bestPath, bestWorstPath } from '../fingering';
 import { changeEffort } from '../hand';
 import type { Setup } from '../instrument';
+import { bestPath, bestWorstPath } from '../path';
 import type { Shape } from './search';
 
 /** What a way through a progression should keep low: the whole effort, or first of all its hardest change. */
@@ -29,6 +29,24 @@ export class ChangeMemory {
   }
 }
 
+/** Part of its effort that a change between two open shapes still takes: every pupil has drilled it. Judgement. */
+const KNOWN_CHANGE = 0.5;
+
+/** What a strange shape costs each time it has to be found, however long it is held then. */
+function strangeness(shape: Shape): number {
+  return shape.effort.unusual ?? 0;
+}
+
+/** Effort of holding a shape that has been found. */
+export function heldEffort(shape: Shape): number {
+  return shape.cost - strangeness(shape);
+}
+
+/** Effort of getting to a shape: of the change, less where both are known, and of finding it. */
+export function getTo(from: Shape, to: Shape, effort: number): number {
+  return effort * (from.usual && to.usual ? KNOWN_CHANGE : 1) + strangeness(to);
+}
+
 /** How long a chord is held and how little time there is to change to it. */
 export interface ChordWeight {
   /** Weight of holding it, 1 for each time it is held the usual while. */
@@ -51,9 +69,10 @@ export function bestShapePath(
   weights?: readonly ChordWeight[],
 ): ShapePath {
   const memory = new ChangeMemory(setup);
-  const hold = (shape: Shape, layer: number) => shape.cost * (weights?.[layer]?.hold ?? 1);
+  const hold = (shape: Shape, layer: number) =>
+    heldEffort(shape) * (weights?.[layer]?.hold ?? 1) + (layer ? 0 : strangeness(shape));
   const change = (from: Shape, to: Shape, layer: number) =>
-    memory.effort(from, to) * (weights?.[layer]?.change ?? 1);
+    getTo(from, to, memory.effort(from, to)) * (weights?.[layer]?.change ?? 1);
   const found = (goal === 'worst' ? bestWorstPath : bestPath)(candidates, hold, change);
   if (!found) return { path: [], total: 0, worst: 0 };
   let worst = 0;

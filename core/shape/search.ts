@@ -16,6 +16,7 @@ import {
 import { fingertipDistance, highestFret, instrumentOf, noteAt, type Setup } from '../instrument';
 import { mod12 } from '../pitch';
 import { type Frets, muteEffort, parseShapeText, shapeText } from './describe';
+import { unusualEffort } from './usual';
 
 /** A way to hold a chord. Arrays run from string 1 (thinnest) up. */
 export interface Shape {
@@ -26,6 +27,8 @@ export interface Shape {
   /** Effort of holding it, in named parts; the lower the easier. */
   effort: Effort;
   cost: number;
+  /** It is the open shape that everybody knows for its chord. */
+  usual?: boolean;
 }
 
 /** What is asked of the shapes of a search. */
@@ -139,6 +142,7 @@ function bestFingering(
  *
  * @param chord shape chord, named as the hand makes it (before the capo moves its sound)
  * @param setup the capo only changes distances, since frets are counted from it; a partial one also the open notes
+ * @example findShapes(parseChord('Am')!, standardSetup('guitar'), DEFAULT_HAND)[0].frets // [0, 1, 2, 2, 0, null]
  */
 export function findShapes(chord: Chord, setup: Setup, hand: Hand, wishes: ShapeWishes = {}): Shape[] {
   const strings = setup.tuning.length;
@@ -182,7 +186,15 @@ export function findShapes(chord: Chord, setup: Setup, hand: Hand, wishes: Shape
     if (wishes.bass !== 'any' && mod12(lowest) !== bass) return;
     if (topNote !== undefined && highest !== topNote) return;
     const best = bestFingering(frets, setup, hand, wishes);
-    if (best) shapes.push({ frets: [...frets], ...best });
+    if (!best) return;
+    const unusual = unusualEffort(frets, chord, setup);
+    shapes.push({
+      frets: [...frets],
+      grip: best.grip,
+      effort: unusual ? { ...best.effort, unusual } : best.effort,
+      cost: best.cost + (unusual ?? 0),
+      ...(unusual === 0 && { usual: true }),
+    });
   };
 
   /**

@@ -4,7 +4,16 @@ import { bassClass, chordClasses, parseChord } from '../chord';
 import { changeEffort, DEFAULT_HAND, gripFault } from '../hand';
 import { type InstrumentId, standardSetup } from '../instrument';
 import { mod12 } from '../pitch';
-import { bestShapePath, findShapes, type Shape, shapeFingers, shapeNotes, shapeText } from './index';
+import {
+  bestShapePath,
+  findShapes,
+  getTo,
+  heldEffort,
+  type Shape,
+  shapeFingers,
+  shapeNotes,
+  shapeText,
+} from './index';
 
 const guitar = standardSetup('guitar');
 const mandolin = standardSetup('mandolin');
@@ -137,8 +146,9 @@ describe('the path through a progression', () => {
             return;
           }
           for (const shape of candidates[index]!) {
-            const change = before ? changeEffort(guitar, before.grip, shape.grip) : 0;
-            walk(index + 1, shape, total + shape.cost + change, Math.max(worst, change));
+            const change = before ? getTo(before, shape, changeEffort(guitar, before.grip, shape.grip)) : 0;
+            const hold = before ? heldEffort(shape) : shape.cost;
+            walk(index + 1, shape, total + hold + change, Math.max(worst, change));
           }
         };
         walk(0, undefined, 0, 0);

@@ -1,27 +1,27 @@
 import { frequencyOf } from '../pitch';
-import { ticksToSeconds } from '../time';
-import { measureStarts, melodyNotes, playingOrder, type Tune } from '../tune';
+import { Clock, playingOrder } from '../timeline';
+import { measureStarts, melodyNotes, type Tune } from '../tune';
 import type { Cue, Performance } from './performance';
 
 /** A tune's bare melody as it is heard, repeats and all, before there is any arrangement. */
 export function melodyPerformance(tune: Tune, percent: number): Performance {
-  const tempo = (tune.quartersPerMinute * percent) / 100;
-  const seconds = (ticks: number) => ticksToSeconds(ticks, tempo);
+  const order = playingOrder(tune);
+  const clock = new Clock(tune, order, percent);
   const starts = measureStarts(tune.measures);
   const notes = melodyNotes(tune);
   const performance: Performance = { events: [], cues: [], clicks: [], seconds: 0 };
-  let at = 0;
-  for (const [position, index] of playingOrder(tune.measures).entries()) {
+  for (const [position, index] of order.entries()) {
     const measure = tune.measures[index]!;
+    const at = clock.starts[position]!;
     for (const note of notes.filter(n => n.measure === index)) {
       const start = at + note.at - starts[index]!;
       const last = performance.events[performance.events.length - 1];
-      if (note.tied && last?.midi === note.midi) last.end = seconds(start + note.ticks);
+      if (note.tied && last?.midi === note.midi) last.end = clock.seconds(start + note.ticks);
       else {
         performance.events.push({
           string: 1,
-          time: seconds(start),
-          end: seconds(start + note.ticks),
+          time: clock.seconds(start),
+          end: clock.seconds(start + note.ticks),
           midi: note.midi,
           frequency: frequencyOf(note.midi),
           velocity: 0.9,
@@ -29,11 +29,10 @@ export function melodyPerformance(tune: Tune, percent: number): Performance {
       }
     }
     for (const event of measure.events) {
-      const cue: Cue = { time: seconds(at + event.start), position, measure: index, tick: event.start };
+      const cue: Cue = { time: clock.seconds(at + event.start), position, measure: index, tick: event.start };
       performance.cues.push(cue);
     }
-    at += measure.ticks;
   }
-  performance.seconds = seconds(at);
+  performance.seconds = clock.seconds(clock.starts.at(-1)!);
   return performance;
 }

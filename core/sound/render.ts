@@ -1,7 +1,7 @@
 import type { Setup } from '../instrument';
 import { INSTRUMENTS, type InstrumentId } from '../instrument';
 import type { Click, Performance } from './performance';
-import { renderString, type StringPluck, type StringTone, seededNoise } from './string';
+import { SoundingPluck, type StringPluck, type StringTone, seededNoise } from './string';
 
 export interface RenderOptions {
   sampleRate: number;
@@ -44,70 +44,149 @@ export function sampleAt(seconds: number, sampleRate: number): number {
   return Math.round(seconds * sampleRate);
 }
 
-/**
- * Renders a performance: string by string, so that a string plucked again stops and a held one rings on.
- * Onsets fall on the nearest sample. The result is scaled down where it would clip.
- */
-export function renderPerformance(performance: Performance, setup: Setup, options: RenderOptions): Rendering {
-  const { sampleRate } = options;
-  const lead = options.countIn.length ? -Math.min(...options.countIn.map(click => click.time)) : 0;
-  const musicStart = sampleAt(lead, sampleRate);
-  const musicEnd = musicStart + sampleAt(performance.seconds, sampleRate);
-  const samples = new Float32Array(musicEnd + sampleAt(TAIL, sampleRate));
-  const instrument = INSTRUMENTS[setup.instrument];
-  const tone = TONES[instrument.id];
-  for (let string = 1; string <= setup.tuning.length; string++) {
-    const plucks = performance.events
-      .filter(event => event.string === string)
-      .map(
-        (event): StringPluck => ({
-          onset: musicStart + sampleAt(event.time, sampleRate),
-          release: musicStart + sampleAt(event.end, sampleRate),
-          frequency: event.frequency,
-          velocity: event.velocity,
-        }),
-      );
-    if (!plucks.length) continue;
-    const second = instrument.pairs[string - 1];
-    if (second !== undefined) {
-      for (const [index, twin] of PAIR.entries()) {
-        const detuned = plucks.map(p => ({
-          ...p,
-          frequency: p.frequency * 2 ** (twin.cents / 1200 + (index * second) / 12),
-          velocity: p.velocity * 0.6,
-        }));
-        renderString(
-          samples,
-          sampleRate,
-          detuned,
-          { ...tone, pluckPoint: tone.pluckPoint + twin.pluckPoint },
-          string,
-        );
-      }
-    } else renderString(samples, sampleRate, plucks, tone, string);
-  }
-  body(samples, sampleRate, tone.body);
-  const clicks = [...options.countIn, ...(options.click ? performance.clicks : [])];
-  for (const click of clicks)
-    addClick(samples, sampleRate, musicStart + sampleAt(click.time, sampleRate), click.accented);
-  limit(samples);
-  return { samples, sampleRate, musicStart, musicEnd };
+/** Level above which samples are bent instead of clipped. */
+const KNEE = 0.72;
+
+/** A pluck that waits for its onset, with what it takes to sound it. */
+interface Waiting {
+  pluck: StringPluck;
+  /** Onset of the next pluck of its string. */
+  end: number;
+  tone: StringTone;
+  seed: number;
 }
 
-/** Adds the warmth of a body: two resonances, the air's and the top's, mixed to the strings. */
-function body(samples: Float32Array, sampleRate: number, resonances: number[]): void {
-  const dry = samples.slice();
-  for (const frequency of resonances) {
+/**
+ * Renders a performance piece by piece, so that playing can begin at once however long the music is: a string plucked
+ * again stops, a held one rings on, from piece to piece without a seam. Onsets fall on the nearest sample.
+ */
+export class Renderer {
+  /** Sample at which the music begins (after the count-in), at which it ends, and at which the last ring has faded. */
+  readonly musicStart: number;
+  readonly musicEnd: number;
+  readonly length: number;
+  private readonly plucks: Waiting[] = [];
+  private readonly clicks: { onset: number; accented: boolean }[];
+  private readonly resonances: Resonance[];
+  private sounding: SoundingPluck[] = [];
+  private next = 0;
+  private at = 0;
+
+  constructor(
+    performance: Performance,
+    setup: Setup,
+    private readonly options: RenderOptions,
+  ) {
+    const { sampleRate, countIn, click } = options;
+    const lead = countIn.reduce((most, c) => Math.max(most, -c.time), 0);
+    this.musicStart = sampleAt(lead, sampleRate);
+    this.musicEnd = this.musicStart + sampleAt(performance.seconds, sampleRate);
+    this.length = this.musicEnd + sampleAt(TAIL, sampleRate);
+    const instrument = INSTRUMENTS[setup.instrument];
+    const tone = TONES[instrument.id];
+    this.resonances = tone.body.map(frequency => new Resonance(frequency, sampleRate));
+    this.clicks = [...countIn, ...(click ? performance.clicks : [])]
+      .map(c => ({ onset: this.musicStart + sampleAt(c.time, sampleRate), accented: c.accented }))
+      .sort((a, b) => a.onset - b.onset);
+    const following: number[] = [];
+    for (const event of performance.events.toReversed()) {
+      const { string } = event;
+      const onset = this.musicStart + sampleAt(event.time, sampleRate);
+      const release = this.musicStart + sampleAt(event.end, sampleRate);
+      const end = following[string] ?? this.length;
+      following[string] = onset;
+      const { frequency, velocity } = event;
+      const second = instrument.pairs[string - 1];
+      if (second === undefined)
+        this.plucks.push({ pluck: { onset, release, frequency, velocity }, end, tone, seed: string });
+      else
+        for (const [index, twin] of PAIR.entries())
+          this.plucks.push({
+            pluck: {
+              onset,
+              release,
+              frequency: frequency * 2 ** (twin.cents / 1200 + (index * second) / 12),
+              velocity: velocity * 0.6,
+            },
+            end,
+            tone: { ...tone, pluckPoint: tone.pluckPoint + twin.pluckPoint },
+            seed: string,
+          });
+    }
+    this.plucks.sort((a, b) => a.pluck.onset - b.pluck.onset);
+  }
+
+  /**
+   * The samples from one to another. Pieces that follow each other cost only themselves; another place is gone to by
+   * sounding what is heard there from its own onset.
+   *
+   * @returns mono, −1 … 1
+   */
+  render(from: number, to: number): Float32Array<ArrayBuffer> {
+    if (from !== this.at) this.seek(from);
+    const out = new Float32Array(Math.max(0, to - from));
+    for (const voice of this.sounding) voice.render(out, from, to);
+    while (this.next < this.plucks.length && this.plucks[this.next]!.pluck.onset < to) {
+      const voice = this.soundOf(this.plucks[this.next]!);
+      this.next += 1;
+      voice.render(out, from, to);
+      this.sounding.push(voice);
+    }
+    this.sounding = this.sounding.filter(voice => !voice.over);
+    this.at = to;
+    const dry = out.slice();
+    for (const resonance of this.resonances) resonance.add(dry, out);
+    for (const { onset, accented } of this.clicks)
+      if (onset < to && onset + sampleAt(CLICK_SECONDS, this.options.sampleRate) > from)
+        addClick(out, this.options.sampleRate, onset - from, accented);
+    soften(out);
+    return out;
+  }
+
+  private soundOf({ pluck, end, tone, seed }: Waiting): SoundingPluck {
+    return new SoundingPluck(pluck, end, this.options.sampleRate, tone, seed);
+  }
+
+  private seek(at: number): void {
+    for (const resonance of this.resonances) resonance.reset();
+    this.next = this.plucks.findIndex(({ pluck }) => pluck.onset >= at);
+    if (this.next < 0) this.next = this.plucks.length;
+    this.sounding = this.plucks
+      .slice(0, this.next)
+      .filter(({ pluck, end }) => Math.min(end, pluck.release + this.options.sampleRate) > at)
+      .map(waiting => this.soundOf(waiting));
+    for (const voice of this.sounding) voice.render(undefined, at, at);
+    this.at = at;
+  }
+}
+
+/** A whole performance at once. */
+export function renderPerformance(performance: Performance, setup: Setup, options: RenderOptions): Rendering {
+  const renderer = new Renderer(performance, setup, options);
+  const { musicStart, musicEnd, length } = renderer;
+  return { samples: renderer.render(0, length), sampleRate: options.sampleRate, musicStart, musicEnd };
+}
+
+/** One resonance of a body (the air's or the top's), a band-pass that goes on from piece to piece. */
+class Resonance {
+  private readonly b0: number;
+  private readonly a1: number;
+  private readonly a2: number;
+  private state = [0, 0, 0, 0];
+
+  constructor(frequency: number, sampleRate: number) {
     const omega = (2 * Math.PI * frequency) / sampleRate;
     const alpha = Math.sin(omega) / (2 * 3.5);
     const a0 = 1 + alpha;
-    const b0 = alpha / a0;
-    const a1 = (-2 * Math.cos(omega)) / a0;
-    const a2 = (1 - alpha) / a0;
-    let x1 = 0;
-    let x2 = 0;
-    let y1 = 0;
-    let y2 = 0;
+    this.b0 = alpha / a0;
+    this.a1 = (-2 * Math.cos(omega)) / a0;
+    this.a2 = (1 - alpha) / a0;
+  }
+
+  /** Adds the warmth of the body to the sound of the strings. */
+  add(dry: Float32Array, out: Float32Array): void {
+    const { b0, a1, a2 } = this;
+    let [x1, x2, y1, y2] = this.state as [number, number, number, number];
     for (let n = 0; n < dry.length; n++) {
       const x = dry[n]!;
       const y = b0 * (x - x2) - a1 * y1 - a2 * y2;
@@ -115,27 +194,37 @@ function body(samples: Float32Array, sampleRate: number, resonances: number[]): 
       x1 = x;
       y2 = y1;
       y1 = y;
-      samples[n]! += 0.8 * y;
+      out[n]! += 0.8 * y;
     }
+    this.state = [x1, x2, y1, y2];
+  }
+
+  reset(): void {
+    this.state = [0, 0, 0, 0];
   }
 }
 
+const CLICK_SECONDS = 0.03;
+
 function addClick(samples: Float32Array, sampleRate: number, onset: number, accented: boolean): void {
-  const length = Math.round(sampleRate * 0.03);
+  const length = Math.round(sampleRate * CLICK_SECONDS);
   const noise = seededNoise(accented ? 11 : 12);
   const frequency = accented ? 1760 : 1175;
   for (let n = 0; n < length && onset + n < samples.length; n++) {
+    const grain = noise();
     if (onset + n < 0) continue;
     const fade = Math.exp((-6 * n) / length);
     samples[onset + n]! +=
-      fade * (0.22 * Math.cos((2 * Math.PI * frequency * n) / sampleRate) + 0.05 * noise());
+      fade * (0.22 * Math.cos((2 * Math.PI * frequency * n) / sampleRate) + 0.05 * grain);
   }
 }
 
-function limit(samples: Float32Array): void {
-  let peak = 0;
-  for (const sample of samples) peak = Math.max(peak, Math.abs(sample));
-  if (peak <= 0.97) return;
-  const scale = 0.97 / peak;
-  for (let n = 0; n < samples.length; n++) samples[n]! *= scale;
+/** Bends what would clip; the same for every sample wherever a piece begins. */
+function soften(samples: Float32Array): void {
+  for (let n = 0; n < samples.length; n++) {
+    const level = Math.abs(samples[n]!);
+    if (level <= KNEE) continue;
+    const bent = KNEE + (1 - KNEE) * Math.tanh((level - KNEE) / (1 - KNEE));
+    samples[n] = Math.sign(samples[n]!) * bent;
+  }
 }

@@ -4,9 +4,9 @@ import { arrange } from '../arrange';
 import { readAbc } from '../formats/abc';
 import { highestFret, noteAt, standardSetup } from '../instrument';
 import { frequencyOf } from '../pitch';
-import { playingOrder } from '../tune';
+import { playingOrder } from '../timeline';
 import type { Performance } from './index';
-import { countIn, performanceOf, renderPerformance, sampleAt } from './index';
+import { countIn, performanceOf, Renderer, renderPerformance, sampleAt } from './index';
 
 const RATE = 44100;
 
@@ -89,13 +89,45 @@ describe('timing in the buffer', () => {
   });
 });
 
+describe('piece by piece', () => {
+  const { tune } = readAbc('X:1\nT:P\nM:4/4\nL:1/8\nQ:1/4=140\nK:G\n"G"GBdg "C"ecGE|"D"AFDF "G"G4|]\n')[0]!;
+  const made = arrange(tune, { id: 'a', instrument: 'mandolin', style: 'chord-melody', capo: 0 })
+    .arrangement!;
+  const performance = performanceOf(made, [0, 1], 100);
+  const options = { sampleRate: RATE, click: true, countIn: countIn(made, 0, 100) };
+  const whole = renderPerformance(performance, made.setup, options);
+
+  it('sounds just as at once, wherever it is cut', () => {
+    const renderer = new Renderer(performance, made.setup, options);
+    expect([renderer.musicStart, renderer.musicEnd]).toEqual([whole.musicStart, whole.musicEnd]);
+    let at = 0;
+    for (const size of [1, 700, 44100, 3, 20000, 99999]) {
+      const piece = renderer.render(at, at + size);
+      expect(piece).toEqual(whole.samples.slice(at, at + size));
+      at += size;
+    }
+  });
+  it('from another place on, what sounds over from before is heard too', () => {
+    const renderer = new Renderer(performance, made.setup, options);
+    const from = whole.musicStart + 30000;
+    const piece = renderer.render(from, from + 30000);
+    // The body's resonance begins anew; after a moment nothing tells the two apart.
+    for (let n = 8000; n < 30000; n += 97)
+      expect(Math.abs(piece[n]! - whole.samples[from + n]!)).toBeLessThan(2e-3);
+    expect(renderer.render(0, 1000)).toEqual(whole.samples.slice(0, 1000));
+  });
+  it('never leaves the range of a sample', () => {
+    expect(whole.samples.every(s => Math.abs(s) < 1)).toBe(true);
+  });
+});
+
 describe('a performance of a tune', () => {
   const abc = 'X:1\nT:Two\nM:3/4\nL:1/4\nQ:1/4=120\nK:G\nD|:"G"G2B|"D"A3:|';
   const { tune } = readAbc(abc)[0]!;
   const arrangement = arrange(tune, { id: 'a', instrument: 'guitar', style: 'melody', capo: 0 }).arrangement!;
 
   it('plays the repeats at the tempo asked for', () => {
-    const order = playingOrder(tune.measures);
+    const order = playingOrder(tune);
     const played = performanceOf(arrangement, order, 50);
     // 1 + 2 × (3 + 3) quarters at 60 a minute.
     expect(order).toEqual([0, 1, 2, 1, 2]);

@@ -42,73 +42,90 @@ export function seededNoise(seed: number): () => number {
 /** Seconds in which a damped string falls by 60 dB. */
 const DAMPED_FALL = 0.08;
 
-/**
- * Adds the plucks of one string to a buffer. A new pluck stops the one before it, as on a real string.
- *
- * @param out mono samples, −1 … 1; added to
- * @param plucks in order of onset
- */
-export function renderString(
-  out: Float32Array,
-  sampleRate: number,
-  plucks: readonly StringPluck[],
-  tone: StringTone,
-  seed: number,
-): void {
-  for (const [index, pluck] of plucks.entries()) {
-    const end = Math.min(out.length, plucks[index + 1]?.onset ?? out.length);
-    renderPluck(out, sampleRate, pluck, end, tone, seed);
+/** One pluck as it sounds on and on: it can be rendered piece by piece, each piece going on where the last one ended. */
+export class SoundingPluck {
+  private readonly line: Float64Array;
+  private readonly stop: number;
+  private readonly taps: readonly [number, number, number, number];
+  private readonly side: number;
+  private readonly middle: number;
+  private readonly gain: number;
+  private readonly dampedGain: number;
+  private n: number;
+  private index = 0;
+  private x1 = 0;
+  private x2 = 0;
+  private y1 = 0;
+  private y2 = 0;
+  private y3 = 0;
+
+  /** @param end sample at which the string is plucked again, and this sound with it cut off */
+  constructor(
+    private readonly pluck: StringPluck,
+    end: number,
+    sampleRate: number,
+    tone: StringTone,
+    seed: number,
+  ) {
+    const { frequency, onset, release, velocity } = pluck;
+    // Low-pass [d/2, 1−d, d/2]: delays every partial by exactly one sample, so none goes out of tune.
+    const fall = tone.sustain * (110 / frequency) ** 0.45;
+    const perPeriod = 10 ** (-3 / (frequency * fall));
+    // The low-pass may take at most a part of the fundamental's own loss; the gain makes up the rest exactly.
+    const lossAtFundamental = 1 - Math.cos((2 * Math.PI * frequency) / sampleRate);
+    const damping = Math.min(tone.damping, (0.7 * (1 - perPeriod)) / lossAtFundamental);
+    this.side = damping / 2;
+    this.middle = 1 - damping;
+    this.gain = perPeriod / (1 - damping * lossAtFundamental);
+    const loop = sampleRate / frequency - 1;
+    const whole = Math.floor(loop) - 1;
+    // Third-order Lagrange interpolation, most accurate for a delay between one and two samples.
+    const part = loop - whole;
+    this.taps = [
+      (-(part - 1) * (part - 2) * (part - 3)) / 6,
+      (part * (part - 2) * (part - 3)) / 2,
+      (-part * (part - 1) * (part - 3)) / 2,
+      (part * (part - 1) * (part - 2)) / 6,
+    ];
+    this.dampedGain = 10 ** (-3 / (frequency * DAMPED_FALL));
+    this.line = burst(whole, frequency, velocity, tone, seed);
+    this.stop = Math.min(end, release + Math.ceil(sampleRate * DAMPED_FALL * 1.2));
+    this.n = onset;
   }
-}
 
-function renderPluck(
-  out: Float32Array,
-  sampleRate: number,
-  pluck: StringPluck,
-  end: number,
-  tone: StringTone,
-  seed: number,
-): void {
-  const { frequency, onset, release, velocity } = pluck;
-  // Low-pass [d/2, 1−d, d/2]: delays every partial by exactly one sample, so none goes out of tune.
-  const fall = tone.sustain * (110 / frequency) ** 0.45;
-  const perPeriod = 10 ** (-3 / (frequency * fall));
-  // The low-pass may take at most a part of the fundamental's own loss; the gain makes up the rest exactly.
-  const lossAtFundamental = 1 - Math.cos((2 * Math.PI * frequency) / sampleRate);
-  const damping = Math.min(tone.damping, (0.7 * (1 - perPeriod)) / lossAtFundamental);
-  const side = damping / 2;
-  const middle = 1 - damping;
-  const gain = perPeriod / (1 - damping * lossAtFundamental);
-  const loop = sampleRate / frequency - 1;
-  const whole = Math.floor(loop) - 1;
-  // Third-order Lagrange interpolation, most accurate for a delay between one and two samples.
-  const part = loop - whole;
-  const h0 = (-(part - 1) * (part - 2) * (part - 3)) / 6;
-  const h1 = (part * (part - 2) * (part - 3)) / 2;
-  const h2 = (-part * (part - 1) * (part - 3)) / 2;
-  const h3 = (part * (part - 1) * (part - 2)) / 6;
-  const dampedGain = 10 ** (-3 / (frequency * DAMPED_FALL));
+  /** Whether it has died away. */
+  get over(): boolean {
+    return this.n >= this.stop;
+  }
 
-  const line = burst(whole, frequency, velocity, tone, seed);
-  let index = 0;
-  let x1 = 0;
-  let x2 = 0;
-  let y1 = 0;
-  let y2 = 0;
-  let y3 = 0;
-  const stop = Math.min(end, release + Math.ceil(sampleRate * DAMPED_FALL * 1.2));
-  for (let n = onset; n < stop; n++) {
-    const sample = line[index]!;
-    out[n]! += sample;
-    const low = side * (sample + x2) + middle * x1;
-    x2 = x1;
-    x1 = sample;
-    const tuned = h0 * low + h1 * y1 + h2 * y2 + h3 * y3;
-    y3 = y2;
-    y2 = y1;
-    y1 = low;
-    line[index] = tuned * (n < release ? gain : dampedGain);
-    index = index + 1 === whole ? 0 : index + 1;
+  /**
+   * Sounds on up to a sample.
+   *
+   * @param out mono samples, added to; undefined to pass over what is not wanted
+   * @param from sample at which `out` begins
+   */
+  render(out: Float32Array | undefined, from: number, to: number): void {
+    const { line, side, middle, gain, dampedGain } = this;
+    const { release } = this.pluck;
+    const [h0, h1, h2, h3] = this.taps;
+    const whole = line.length;
+    const end = Math.min(to, this.stop);
+    let { index, x1, x2, y1, y2, y3 } = this;
+    let { n } = this;
+    for (; n < end; n++) {
+      const sample = line[index]!;
+      if (out && n >= from) out[n - from]! += sample;
+      const low = side * (sample + x2) + middle * x1;
+      x2 = x1;
+      x1 = sample;
+      const tuned = h0 * low + h1 * y1 + h2 * y2 + h3 * y3;
+      y3 = y2;
+      y2 = y1;
+      y1 = low;
+      line[index] = tuned * (n < release ? gain : dampedGain);
+      index = index + 1 === whole ? 0 : index + 1;
+    }
+    Object.assign(this, { n, index, x1, x2, y1, y2, y3 });
   }
 }
 

@@ -93,6 +93,18 @@ export interface Tuplet {
   normal: number;
 }
 
+/** A tuplet of a measure that a note or rest stands in; `group` tells those of a measure apart. */
+export interface NoteTuplet extends Tuplet {
+  group: number;
+}
+
+/**
+ * How the parts of a beat are played: as written; swung, long-short; or with the lilt of a jig, the middle one of three
+ * short.
+ */
+export const FEELS = ['straight', 'swing', 'lilt'] as const;
+export type Feel = (typeof FEELS)[number];
+
 const BASE_VALUES: [NoteType, number][] = [
   ['breve', TICKS_PER_WHOLE * 2],
   ['whole', TICKS_PER_WHOLE],
@@ -115,11 +127,12 @@ const NOTE_VALUES: NoteValue[] = BASE_VALUES.flatMap(([type, ticks]) =>
  * Writes a length as printed note values, to be tied where more than one is needed, longest first.
  *
  * @param ticks sounding length
- * @param tuplet the tuplet the note stands in, if any
+ * @param tuplets the tuplets the note stands in, one within the other
  * @throws RangeError when the length can't be written down to a 128th
+ * @example noteValues(6720, [{ actual: 3, normal: 2 }]) // one quarter of a quarter triplet
  */
-export function noteValues(ticks: number, tuplet?: Tuplet): NoteValue[] {
-  let rest = tuplet ? (ticks * tuplet.actual) / tuplet.normal : ticks;
+export function noteValues(ticks: number, tuplets: readonly Tuplet[] = []): NoteValue[] {
+  let rest = tuplets.reduce((sum, { actual, normal }) => (sum * actual) / normal, ticks);
   const values: NoteValue[] = [];
   while (rest > 0) {
     const value = NOTE_VALUES.find(candidate => candidate.ticks <= rest);

@@ -51,7 +51,9 @@ describe('note values', () => {
   });
   it('a triplet is three equal notes in the time of two', () => {
     const third = (2 * eighth) / 3;
-    expect(noteValues(third, { actual: 3, normal: 2 })).toEqual([{ type: 'eighth', dots: 0, ticks: eighth }]);
+    expect(noteValues(third, [{ actual: 3, normal: 2 }])).toEqual([
+      { type: 'eighth', dots: 0, ticks: eighth },
+    ]);
   });
   it('any length on the grid of 128ths is written without a rest', () => {
     fc.assert(

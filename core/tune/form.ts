@@ -1,71 +1,36 @@
-/** Form: repeats and endings unrolled, and the sections a tune falls into. */
+/** Form: how often strains are played, and the sections a tune falls into. */
+import type { Bars } from './model';
 
-interface Repeating {
-  repeatStart?: boolean;
-  repeatEnd?: boolean;
-  ending?: number[];
-  barline?: 'double' | 'final';
-  section?: string;
-  offset: number;
-}
+type Repeating = Bars & { offset: number };
 
-/** The indexes of the written measures in the order in which they are played. */
-export function playingOrder(measures: readonly Repeating[]): number[] {
-  const order: number[] = [];
-  let start = 0;
-  let pass = 1;
-  let index = 0;
-  while (index < measures.length) {
-    const measure = measures[index]!;
-    if (measure.repeatStart && index !== start) {
-      start = index;
-      pass = 1;
-    }
-    if (measure.ending && !measure.ending.includes(pass)) {
-      index += 1;
-      continue;
-    }
-    order.push(index);
-    if (measure.repeatEnd && pass < passesOf(measures, start)) {
-      pass += 1;
-      index = start;
-      continue;
-    }
-    index += 1;
-    // A strain that a repeat sign has closed begins a new one, unless another ending still belongs to it.
-    if (measure.repeatEnd && !measures[index]?.ending) {
-      start = index;
-      pass = 1;
-    }
-  }
-  return order;
-}
-
-/** How often the strain that begins at `start` is played: twice, or as often as its endings say. */
-function passesOf(measures: readonly Repeating[], start: number): number {
+/** How often the strain that begins at `start` is played: as often as its repeat sign or its endings say. */
+export function passesOf(measures: readonly Bars[], start: number): number {
   let passes = 2;
   let inEndings = false;
   for (let index = start; index < measures.length; index++) {
     const measure = measures[index]!;
     if (index > start && measure.repeatStart) break;
+    if (measure.repeatEnd && !inEndings && !measure.ending) return measure.passes ?? passes;
     if (measure.ending) {
       inEndings = true;
-      passes = Math.max(passes, ...measure.ending);
+      passes = Math.max(passes, measure.passes ?? 0, ...measure.ending);
     } else if (inEndings) break;
   }
   return passes;
 }
 
 export interface Section {
+  id: string;
   name: string;
   /** First measure, and the one after the last, as written. */
   from: number;
   to: number;
-  repeated: boolean;
+  /** How often it is played: 1 where nothing repeats it. */
+  passes: number;
 }
 
-/** The sections of a tune: where the source names them, else as repeat signs and double bars divide it. */
-export function sectionsOf(measures: readonly Repeating[]): Section[] {
+/** Where sections begin: where the source names them, else as repeat signs and double bars divide the measures. */
+function sectionStarts(measures: readonly Repeating[]): number[] {
   const starts = new Set<number>([0]);
   for (const [index, measure] of measures.entries()) {
     const next = measures[index + 1];
@@ -77,20 +42,34 @@ export function sectionsOf(measures: readonly Repeating[]): Section[] {
     const closes = measure.repeatEnd || measure.barline !== undefined;
     if (closes && !(next.ending && measure.ending)) starts.add(index + 1);
   }
-  const ordered = [...starts].sort((a, b) => a - b);
-  let letter = 0;
-  return ordered.map((from, i) => {
-    const to = ordered[i + 1] ?? measures.length;
-    const given = measures.slice(from, to).find(m => m.section)?.section;
-    const name = given ?? String.fromCharCode(65 + (letter % 26));
-    letter += 1;
-    return { name, from, to, repeated: measures.slice(from, to).some(m => m.repeatEnd) };
+  return [...starts].sort((a, b) => a - b);
+}
+
+/**
+ * Marks the first measure of every section; those that the source does not name are lettered A, B, C by their place.
+ *
+ * @param give gives the id of a new section
+ */
+export function markSections(measures: readonly Repeating[], give: () => string): void {
+  for (const [i, start] of sectionStarts(measures).entries()) {
+    const measure = measures[start];
+    if (measure) measure.section ??= { id: give(), name: String.fromCharCode(65 + (i % 26)) };
+  }
+}
+
+/** The sections of a tune or an arrangement, from mark to mark. */
+export function sectionsOf(measures: readonly Repeating[]): Section[] {
+  const starts = measures.flatMap((measure, index) => (measure.section || index === 0 ? [index] : []));
+  return starts.map((from, i) => {
+    const to = starts[i + 1] ?? measures.length;
+    const { id, name } = measures[from]!.section ?? { id: '', name: 'A' };
+    const closes = measures.slice(from, to).some(m => m.repeatEnd);
+    const strain = measures.findIndex((m, i) => i >= from && i < to && m.repeatStart);
+    return { id, name, from, to, passes: closes ? passesOf(measures, strain < 0 ? from : strain) : 1 };
   });
 }
 
 /** The form as it is heard: "A A B B". */
 export function formOf(measures: readonly Repeating[]): string[] {
-  return sectionsOf(measures).flatMap(section =>
-    section.repeated ? [section.name, section.name] : [section.name],
-  );
+  return sectionsOf(measures).flatMap(({ name, passes }) => new Array<string>(passes).fill(name));
 }

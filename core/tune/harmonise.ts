@@ -1,5 +1,6 @@
 import { chordClasses, parseChord } from '../chord';
-import { bestPath, throughEach } from '../fingering';
+import { IdGiver } from '../identity';
+import { bestPath, throughEach } from '../path';
 import { type Key, keyFifths, type Mode, midiOf, mod12, noteName, pitchClassOf, spellClass } from '../pitch';
 import { measureTicks, pulseTicks, strongBeats } from '../time';
 import type { Tune, TuneMeasure } from './model';
@@ -135,6 +136,16 @@ export function chordOptions(tune: Tune): ChordOption[][] {
   return found;
 }
 
+/** The tune with one chord at the start of each measure for which there is a symbol; it stands for those of before. */
+export function withChords(tune: Tune, symbols: readonly (string | undefined)[]): Tune {
+  const ids = new IdGiver(tune.nextId);
+  const measures = tune.measures.map((measure, index) => {
+    const symbol = symbols[index];
+    return symbol ? { ...measure, chords: [{ id: ids.give('chord'), start: 0, symbol }] } : measure;
+  });
+  return { ...tune, measures, nextId: ids.nextId };
+}
+
 /**
  * Suggests one chord a measure for a melody that has none, from the usual chords of its key: the path with the
  * best fit, ending on the tonic and changing without haste. Pickups stay bare.
@@ -145,9 +156,8 @@ export function suggestChords(tune: Tune): Tune {
   const chosen = new Map(
     full.map(({ index }, layer) => [index, options[layer]![found?.path[layer] ?? 0]!.symbol]),
   );
-  const measures = tune.measures.map((measure, index) => {
-    const symbol = chosen.get(index);
-    return symbol && found ? { ...measure, chords: [{ start: 0, symbol }] } : measure;
-  });
-  return { ...tune, measures };
+  return withChords(
+    tune,
+    tune.measures.map((_, index) => (found ? chosen.get(index) : undefined)),
+  );
 }

@@ -4,7 +4,9 @@
 
 export * from './form';
 export * from './harmonise';
+export * from './identify';
 export * from './keyFinding';
+export * from './match';
 export * from './melody';
 export * from './model';
 export * from './transpose';

@@ -56,6 +56,8 @@ export function melodyRange(tune: Pick<Tune, 'measures'>): { low: number; high: 
 
 /** A chord that holds from one place to the next. Remarks that are no chord symbols are passed over. */
 export interface ChordSpan {
+  /** Id of the tune's chord. */
+  id: string;
   at: number;
   ticks: number;
   symbol: string;
@@ -68,7 +70,7 @@ export function chordSpans(tune: Pick<Tune, 'measures'>): ChordSpan[] {
   for (const [measure, written] of tune.measures.entries()) {
     for (const chord of written.chords) {
       if (!parseChord(chord.symbol)) continue;
-      spans.push({ at: starts[measure]! + chord.start, ticks: 0, symbol: chord.symbol });
+      spans.push({ id: chord.id, at: starts[measure]! + chord.start, ticks: 0, symbol: chord.symbol });
     }
   }
   const end = starts[starts.length - 1]!;

@@ -1,8 +1,9 @@
 import type { Key, Pitch } from '../pitch';
-import { type Meter, measureTicks, type Tuplet } from '../time';
+import { type Feel, type Meter, measureTicks, type NoteTuplet } from '../time';
 
 /** A note or rest of the melody. Times are in ticks. */
 export interface TuneEvent {
+  id: string;
   /** From the start of what is written in the measure. */
   start: number;
   ticks: number;
@@ -15,13 +16,77 @@ export interface TuneEvent {
   slurStarts?: number;
   slurEnds?: number;
   graces?: Pitch[];
-  /** Tuplet it belongs to; `group` tells neighbouring tuplets of a measure apart. */
-  tuplet?: Tuplet & { group: number };
+  /** Tuplets it stands in, the outermost first. */
+  tuplets?: NoteTuplet[];
   /** One syllable a verse, a trailing hyphen where the word goes on. */
   words?: string[];
+  /** Signs at it, by the names that ABC has for them: "accent", "staccato", "trill", "upbow" … */
+  signs?: string[];
+  /** Remarks at it, such as "slowly". */
+  remarks?: string[];
 }
 
-export interface TuneMeasure {
+/** A chord symbol over the melody. */
+export interface TuneChord {
+  id: string;
+  /** Ticks from the start of what is written in its measure. */
+  start: number;
+  symbol: string;
+}
+
+/** A part of the form, such as A or Verse. It begins at the measure that carries it. */
+export interface SectionMark {
+  id: string;
+  name: string;
+}
+
+/** A mark of the road through a piece. `segno` and `coda` stand where a measure begins, all others where it ends. */
+export const ROAD_MARKS = [
+  'segno',
+  'coda',
+  'to-coda',
+  'fine',
+  'da-capo',
+  'dal-segno',
+  'last-time-end',
+] as const;
+export type RoadMark = (typeof ROAD_MARKS)[number];
+
+/** Another tempo from a place on; one that is reached slowly begins to change so many ticks before. */
+export interface TempoChange {
+  /** Ticks from the start of what is written in its measure. */
+  start: number;
+  quartersPerMinute: number;
+  /** Ticks over which the tempo before slows down or speeds up to it, ending at `start`; at once when left out. */
+  over?: number;
+}
+
+/** What stands at and over the bar lines: what the road and the clock of a piece are made of. */
+export interface Bars {
+  repeatStart?: boolean;
+  repeatEnd?: boolean;
+  /** How often the strain that this repeat sign closes is played in all; twice when left out. */
+  passes?: number;
+  /** Passes on which this measure is played, when it stands under an ending bracket. */
+  ending?: number[];
+  /** Barline at the right: double between sections, final at the end. */
+  barline?: 'double' | 'final';
+  /** The section that starts here. */
+  section?: SectionMark;
+  marks?: RoadMark[];
+  tempos?: TempoChange[];
+  /** Places (ticks from the start of what is written) at which a fermata holds what sounds. */
+  fermatas?: number[];
+}
+
+/** A further voice of the source beside the melody. */
+export interface OtherVoice {
+  name?: string;
+  events: TuneEvent[];
+}
+
+export interface TuneMeasure extends Bars {
+  id: string;
   meter: Meter;
   key: Key;
   /** Length of what is written; less than the meter's in a pickup or a shortened last measure. */
@@ -29,16 +94,9 @@ export interface TuneMeasure {
   /** Ticks of the full measure that pass before the first event: a pickup starts late. */
   offset: number;
   events: TuneEvent[];
-  /** Chord symbols, `start` as in events. */
-  chords: { start: number; symbol: string }[];
-  repeatStart?: boolean;
-  repeatEnd?: boolean;
-  /** Passes on which this measure is played, when it stands under an ending bracket. */
-  ending?: number[];
-  /** Barline at the right: double between sections, final at the end. */
-  barline?: 'double' | 'final';
-  /** Name given to a section that starts here. */
-  section?: string;
+  chords: TuneChord[];
+  /** Further voices of the source, in its order. */
+  others?: OtherVoice[];
 }
 
 /** What may be done with a tune. */
@@ -46,6 +104,8 @@ export type Rights = 'public-domain' | 'own-work' | 'copyright' | 'unknown';
 
 export interface Tune {
   id: string;
+  /** Next free number for the ids of its parts. */
+  nextId: number;
   title: string;
   composer?: string;
   /** Kind of tune as the source names it: reel, jig, waltz … */
@@ -56,7 +116,13 @@ export interface Tune {
   key: Key;
   meter: Meter;
   quartersPerMinute: number;
+  /** How the parts of a beat are played; straight when left out. */
+  feel?: Feel;
   measures: TuneMeasure[];
+  /** Ids of the sections in the order in which they are played, where that is not as written. */
+  order?: string[];
+  /** Lines of words that stand under no notes. */
+  verses?: string[];
   /** The text it was read from, so that it can be corrected and read again. */
   abc?: string;
 }

@@ -1,6 +1,6 @@
 import { parseChord, transposeChord } from '../chord';
 import { type Key, keyFifths, midiOf, mod12, type Pitch, spellMidi, transposeKey } from '../pitch';
-import type { Tune } from './model';
+import type { Tune, TuneEvent } from './model';
 
 /**
  * The tune moved by semitones: melody, chords and keys. The name of the new key is the one with fewest accidentals,
@@ -12,6 +12,12 @@ export function transposeTune(tune: Tune, semitones: number): Tune {
     if (mod12(semitones) === 0) return { ...pitch, octave: pitch.octave + semitones / 12 };
     return spellMidi(midiOf(pitch) + semitones, keyFifths(transposeKey(key, semitones)));
   };
+  const moved = (event: TuneEvent, key: Key): TuneEvent => ({
+    ...event,
+    ...(event.pitch && { pitch: move(event.pitch, key) }),
+    ...(event.lower && { lower: event.lower.map(pitch => move(pitch, key)) }),
+    ...(event.graces && { graces: event.graces.map(pitch => move(pitch, key)) }),
+  });
   return {
     ...tune,
     key: transposeKey(tune.key, semitones),
@@ -21,12 +27,13 @@ export function transposeTune(tune: Tune, semitones: number): Tune {
       return {
         ...measure,
         key,
-        events: measure.events.map(event => ({
-          ...event,
-          ...(event.pitch && { pitch: move(event.pitch, measure.key) }),
-          ...(event.lower && { lower: event.lower.map(pitch => move(pitch, measure.key)) }),
-          ...(event.graces && { graces: event.graces.map(pitch => move(pitch, measure.key)) }),
-        })),
+        events: measure.events.map(event => moved(event, measure.key)),
+        ...(measure.others && {
+          others: measure.others.map(voice => ({
+            ...voice,
+            events: voice.events.map(event => moved(event, measure.key)),
+          })),
+        }),
         chords: measure.chords.map(chord => {
           const parsed = parseChord(chord.symbol);
           return parsed ? { ...chord, symbol: transposeChord(parsed, semitones, fifths).symbol } : chord;

@@ -1,10 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import { readAbc } from '../formats/abc';
-import { chordSpans, formOf, measureNumbers, playingOrder, sectionsOf, suggestChords } from './index';
+import { playingOrder } from '../timeline';
+import { chordSpans, formOf, measureNumbers, sectionsOf, suggestChords } from './index';
 
 const tuneOf = (body: string, head = 'M:4/4\nL:1/4\nK:G') =>
   readAbc(`X:1\nT:Form\n${head}\n${body}\n`)[0]!.tune;
-const order = (body: string) => playingOrder(tuneOf(body).measures).map(i => i + 1);
+const order = (body: string) => playingOrder(tuneOf(body)).map(i => i + 1);
 
 describe('playing order', () => {
   it('plays through without signs', () => expect(order('GABc|GABc|]')).toEqual([1, 2]));
@@ -24,7 +25,7 @@ describe('playing order', () => {
     const eight = 'GABc|'.repeat(7);
     const tune = tuneOf(`|:${eight}GABc:||:${eight}GABc:|`);
     expect(tune.measures).toHaveLength(16);
-    expect(playingOrder(tune.measures)).toHaveLength(32);
+    expect(playingOrder(tune)).toHaveLength(32);
     expect(formOf(tune.measures)).toEqual(['A', 'A', 'B', 'B']);
   });
 });

@@ -4,7 +4,6 @@ import '@fontsource-variable/bricolage-grotesque';
 import '@mantine/core/styles.css';
 import '@mantine/notifications/styles.css';
 import './theme/styles.css';
-import './theme/planning.css';
 import { MantineProvider } from '@mantine/core';
 import { Notifications } from '@mantine/notifications';
 import { QueryClientProvider } from '@tanstack/react-query';

@@ -1,10 +1,19 @@
-import { createBrowserRouter } from 'react-router';
+import { createBrowserRouter, Outlet } from 'react-router';
+import { NewVersion } from './parts/NewVersion';
+import { StoreTrouble } from './parts/StoreTrouble';
 import { NotFound, Trouble } from './screens/NotFound';
-import { Shelf } from './screens/Shelf';
+import { Shelf } from './screens/shelf/Shelf';
 
 /** Every screen has an address. The shelf comes with the first load, the others when they are opened. */
 export const router = createBrowserRouter([
   {
+    element: (
+      <>
+        <StoreTrouble />
+        <NewVersion />
+        <Outlet />
+      </>
+    ),
     errorElement: <Trouble />,
     HydrateFallback: () => null,
     children: [
@@ -20,11 +29,11 @@ export const router = createBrowserRouter([
       },
       {
         path: '/tune/:tuneId/key',
-        lazy: async () => ({ Component: (await import('./screens/KeyCapo')).KeyCapoScreen }),
+        lazy: async () => ({ Component: (await import('./screens/keycapo/KeyCapo')).KeyCapoScreen }),
       },
       {
         path: '/tune/:tuneId/shapes',
-        lazy: async () => ({ Component: (await import('./screens/Shapes')).ShapesScreen }),
+        lazy: async () => ({ Component: (await import('./screens/shapes/Shapes')).ShapesScreen }),
       },
       {
         path: '/tune/:tuneId/chords',
@@ -32,7 +41,7 @@ export const router = createBrowserRouter([
       },
       {
         path: '/arrangement/:arrangementId',
-        lazy: async () => ({ Component: (await import('./screens/Workbench')).WorkbenchScreen }),
+        lazy: async () => ({ Component: (await import('./screens/workbench/Workbench')).WorkbenchScreen }),
       },
       {
         path: '/arrangement/:arrangementId/lesson',

@@ -27,12 +27,13 @@ describe('the bundle', () => {
             instrument: instrument as 'guitar',
             style,
             capo: 0,
-            settings: sections ? { ...asked, sectionPatterns: { A: '' } } : asked,
+            settings: sections ? { ...asked, sectionPatterns: { s1: '' } } : asked,
           });
           const bundle: Bundle = {
             tunes: [tune],
             arrangements: arrangement ? [arrangement] : [],
-            lessons: [{ id: 'a', done: ['measure-0'], percent: 60 }],
+            lessons: [{ id: 'a', done: ['measure-m1'], percent: 60 }],
+            stamps: { tunes: { [tune.id]: { revision: 3, changed: 1790000000000 } } },
             plans: [],
           };
           expect(readBundle(writeBundle(bundle))).toEqual({
@@ -59,7 +60,7 @@ describe('the bundle', () => {
       voice: { type: 'alto', low: 53, high: 72 },
       target: { tonic: 'Bb', within: 2 },
       wishes: { noBarre: true, maxStretch: 80, freeFingers: [4], openStrings: [1], goal: 'worst' },
-      choices: { 0: 'x32010', 3: 'x-x-10-11-12-10' },
+      choices: { c1: 'x32010', c4: 'x-x-10-11-12-10' },
       pattern: 'B 3 (21)',
     };
     const bundle: Bundle = { tunes: [], arrangements: [], lessons: [], plans: [plan] };

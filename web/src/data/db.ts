@@ -1,44 +1,92 @@
+/** Tables of the browser's database. Bodies of records are only read and written through the store beside this file. */
 import Dexie, { type EntityTable } from 'dexie';
-import type { TunePlan } from '#core/capo';
-import type { LessonProgress } from '#core/formats/bundle';
-import type { Arrangement } from '#core/score';
-import type { Tune } from '#core/tune';
+import type { Kind } from '#core/records';
 
-/** What every stored record carries beside its content. */
-interface Stored {
+/** A record as it is stored. */
+export interface Row {
   id: string;
-  /** Counts the saves: a record whose count has moved on was saved elsewhere. */
+  /** Version of the kind of record it was written at. */
+  version: number;
+  /** Counts the saves and only grows: a record whose count has moved on was saved elsewhere. */
   revision: number;
   /** Milliseconds since 1970. */
   changed: number;
+  /** Window that saved it last. */
+  by?: string;
   /** Part of the demo studio. */
   demo?: boolean;
+  /** Of arrangements: the tune. */
+  tuneId?: string;
+  record: unknown;
 }
 
-export interface StoredTune extends Stored {
-  tune: Tune;
+/** What the shelf shows of a tune, so that it need not read the tune itself. */
+export interface TuneEntry {
+  id: string;
+  changed: number;
+  demo?: boolean;
+  title: string;
+  composer?: string;
+  rhythm?: string;
+  /** Key, meter and form in words. */
+  key: string;
+  meter: string;
+  form: string;
+  /** The rise and fall of the melody as an SVG path in a field of 200 by 40. */
+  contour: string;
 }
-export interface StoredArrangement extends Stored {
+
+/** What lists show of an arrangement. */
+export interface ArrangementEntry {
+  id: string;
   tuneId: string;
-  arrangement: Arrangement;
+  changed: number;
+  demo?: boolean;
+  /** "Guitar, fingerstyle, capo 2". */
+  label: string;
 }
-export interface StoredLesson extends Stored {
-  progress: LessonProgress;
+
+/** A record that could not be read, kept whole. */
+export interface SetAside {
+  /** Kind and id. */
+  key: string;
+  kind: Kind;
+  name: string;
+  fault: string;
+  at: number;
+  row: unknown;
 }
-export interface StoredPlan extends Stored {
-  plan: TunePlan;
+
+/** What a window that was left in haste had not saved yet. */
+export interface JournalEntry {
+  /** Kind and id. */
+  key: string;
+  kind: Kind;
+  record: unknown;
+  /** The revision it was changed from; absent for one that was not stored yet. */
+  base?: number;
+  /** The window that was left: a save of its own that was under way stands in nobody's way. */
+  by: string;
 }
+
 export interface Setting {
   key: string;
   value: unknown;
 }
 
+/** Version of the tables below. */
+export const DATABASE_VERSION = 3;
+
 export const db = new Dexie('velvet-porch') as Dexie & {
-  tunes: EntityTable<StoredTune, 'id'>;
-  arrangements: EntityTable<StoredArrangement, 'id'>;
-  lessons: EntityTable<StoredLesson, 'id'>;
-  plans: EntityTable<StoredPlan, 'id'>;
+  tunes: EntityTable<Row, 'id'>;
+  arrangements: EntityTable<Row, 'id'>;
+  lessons: EntityTable<Row, 'id'>;
+  plans: EntityTable<Row, 'id'>;
   settings: EntityTable<Setting, 'key'>;
+  tuneEntries: EntityTable<TuneEntry, 'id'>;
+  arrangementEntries: EntityTable<ArrangementEntry, 'id'>;
+  setAside: EntityTable<SetAside, 'key'>;
+  journal: EntityTable<JournalEntry, 'key'>;
 };
 
 db.version(1).stores({
@@ -50,3 +98,26 @@ db.version(1).stores({
 
 // Plans of key, capo and shapes, by the id of their tune.
 db.version(2).stores({ plans: 'id' });
+
+/** Where each table kept its record before all of them were stored alike. */
+const BODY: Record<Kind, string> = {
+  tunes: 'tune',
+  arrangements: 'arrangement',
+  lessons: 'progress',
+  plans: 'plan',
+};
+
+// All records are stored alike, with a version; the shelf has entries of its own, what can't be read a place apart.
+db.version(DATABASE_VERSION)
+  .stores({ tuneEntries: 'id', arrangementEntries: 'id, tuneId', setAside: 'key', journal: 'key' })
+  .upgrade(async transaction => {
+    for (const [table, body] of Object.entries(BODY))
+      await transaction
+        .table(table)
+        .toCollection()
+        .modify((row: Record<string, unknown>) => {
+          row.record = row[body];
+          row.version = 1;
+          delete row[body];
+        });
+  });

@@ -1,10 +1,13 @@
-import { QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import type { TunePlan } from '#core/capo';
-import type { LessonProgress } from '#core/formats/bundle';
-import type { Tune } from '#core/tune';
-import * as repository from './repository';
+/** What screens ask of stored data: lists through queries, single records through their working copies. */
+import { QueryClient, useMutation, useQuery } from '@tanstack/react-query';
+import { useSyncExternalStore } from 'react';
+import { freshPlan } from '#core/capo';
+import type { Kind } from '#core/records';
+import { beginsAs, type Copy, type CopyState, copyOf } from './copies';
+import * as store from './store';
+import { onSaved } from './windows';
 
-/** Data is local: it only changes when this window changes it, or another one says so. */
+/** Data is local: it only changes when a window changes it, and then says so. */
 export const queryClient = new QueryClient({
   defaultOptions: {
     queries: { staleTime: Number.POSITIVE_INFINITY, networkMode: 'always', retry: false },
@@ -12,64 +15,37 @@ export const queryClient = new QueryClient({
   },
 });
 
+beginsAs('lessons', id => ({ id, done: [] }));
+beginsAs('plans', freshPlan);
+
+onSaved(saved => {
+  if (!saved.some(record => record.kind === 'tunes' || record.kind === 'arrangements')) return;
+  void queryClient.invalidateQueries({ queryKey: ['shelf'] });
+  void queryClient.invalidateQueries({ queryKey: ['arrangements'] });
+});
+
 export function useShelf() {
-  return useQuery({ queryKey: ['shelf'], queryFn: repository.readShelf });
+  return useQuery({ queryKey: ['shelf'], queryFn: store.readShelf });
 }
 
-export function useTune(id: string | undefined) {
-  return useQuery({
-    queryKey: ['tune', id],
-    queryFn: () => repository.readTune(id!),
-    enabled: id !== undefined,
-  });
+export function useSetAside() {
+  return useQuery({ queryKey: ['shelf', 'set aside'], queryFn: store.readSetAside });
 }
 
-export function useArrangements(tuneId: string | undefined) {
+export function useArrangements(tuneId: string) {
   return useQuery({
     queryKey: ['arrangements', tuneId],
-    queryFn: () => repository.readArrangements(tuneId!),
-    enabled: tuneId !== undefined,
+    queryFn: () => store.readArrangementsOf(tuneId),
   });
 }
 
-export function useArrangement(id: string) {
-  // Read afresh whenever a screen opens: the Workbench holds its own working copy while it is open.
-  return useQuery({
-    queryKey: ['arrangement', id],
-    queryFn: () => repository.readArrangement(id),
-    gcTime: 0,
-  });
+/** The working copy of a record with its present state; the same on every screen. */
+export function useCopy<K extends Kind>(kind: K, id: string): [CopyState<K>, Copy<K>] {
+  const copy = copyOf(kind, id);
+  return [useSyncExternalStore(copy.subscribe, copy.snapshot), copy];
 }
 
-export function useLesson(id: string) {
-  return useQuery({ queryKey: ['lesson', id], queryFn: () => repository.readLesson(id) });
-}
-
-/** Runs a change of stored data and has every screen read again. */
+/** Runs a change of stored data; a failure is kept with it, to be shown. */
 export function useStoreChange<A = void>(change: (argument: A) => Promise<unknown>) {
-  const client = useQueryClient();
-  return useMutation({ mutationFn: change, onSettled: () => client.invalidateQueries() });
-}
-
-export const useSaveTune = () => useStoreChange((tune: Tune) => repository.saveTune(tune));
-
-export function useSaveLesson() {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: (progress: LessonProgress) => repository.saveLesson(progress),
-    // The tick shows at once; the write follows.
-    onMutate: progress => client.setQueryData(['lesson', progress.id], progress),
-  });
-}
-
-export function usePlan(tuneId: string) {
-  return useQuery({ queryKey: ['plan', tuneId], queryFn: () => repository.readPlan(tuneId) });
-}
-
-export function useSavePlan() {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: (plan: TunePlan) => repository.savePlan(plan),
-    onMutate: plan => client.setQueryData(['plan', plan.id], plan),
-  });
+  return useMutation({ mutationFn: change, onSettled: () => queryClient.invalidateQueries() });
 }

@@ -1,57 +1,70 @@
 import { expose, transfer } from 'comlink';
 import type { Setup } from '#core/instrument';
 import type { Arrangement } from '#core/score';
-import { type Cue, countIn, melodyPerformance, performanceOf, renderPerformance } from '#core/sound';
+import { type Cue, countIn, melodyPerformance, type Performance, performanceOf, Renderer } from '#core/sound';
 import type { Tune } from '#core/tune';
 
-export interface SoundRequest {
-  arrangement: Arrangement;
-  order: number[];
-  percent: number;
-  click: boolean;
-  countIn: boolean;
-  sampleRate: number;
-}
+/** What is to be played. */
+export type SoundRequest =
+  | {
+      what: 'arrangement';
+      arrangement: Arrangement;
+      order: number[];
+      percent: number;
+      click: boolean;
+      countIn: boolean;
+    }
+  | { what: 'melody'; tune: Tune; setup: Setup; percent: number };
 
-export interface Sound {
-  samples: Float32Array<ArrayBuffer>;
+/** A sound that is ready to be rendered piece by piece. */
+export interface OpenedSound {
+  id: number;
   sampleRate: number;
-  /** Seconds at which the music starts and ends in the samples. */
+  /** Samples at which the music starts (after a count-in), ends, and has rung out. */
   start: number;
   end: number;
+  length: number;
+  /** Times in seconds from the start of the music. */
   cues: Cue[];
 }
 
+/** Sounds that are open: the one that is played, and the one that it goes over to. */
+const open = new Map<number, Renderer>();
+const MOST_OPEN = 2;
+let lastId = 0;
+
+function performed(request: SoundRequest): { performance: Performance; setup: Setup } {
+  return request.what === 'melody'
+    ? { performance: melodyPerformance(request.tune, request.percent), setup: request.setup }
+    : {
+        performance: performanceOf(request.arrangement, request.order, request.percent),
+        setup: request.arrangement.setup,
+      };
+}
+
 const work = {
-  renderArrangement(request: SoundRequest): Sound {
-    const performance = performanceOf(request.arrangement, request.order, request.percent);
-    const before = request.countIn
-      ? countIn(request.arrangement, request.order[0] ?? 0, request.percent)
-      : [];
-    return finish(performance, request.arrangement.setup, request.sampleRate, request.click, before);
+  open(request: SoundRequest, sampleRate: number): OpenedSound {
+    const { performance, setup } = performed(request);
+    const arranged = request.what === 'arrangement' ? request : undefined;
+    const renderer = new Renderer(performance, setup, {
+      sampleRate,
+      click: arranged?.click ?? false,
+      countIn: arranged?.countIn
+        ? countIn(arranged.arrangement, arranged.order[0] ?? 0, request.percent)
+        : [],
+    });
+    const id = ++lastId;
+    open.set(id, renderer);
+    for (const old of open.keys()) if (old <= id - MOST_OPEN) open.delete(old);
+    const { musicStart, musicEnd, length } = renderer;
+    return { id, sampleRate, start: musicStart, end: musicEnd, length, cues: performance.cues };
   },
-  renderMelody(tune: Tune, setup: Setup, percent: number, sampleRate: number): Sound {
-    return finish(melodyPerformance(tune, percent), setup, sampleRate, false, []);
+  /** The samples of an open sound from one to another; undefined when it was closed meanwhile. */
+  piece(id: number, from: number, to: number): Float32Array<ArrayBuffer> | undefined {
+    const samples = open.get(id)?.render(from, to);
+    return samples && transfer(samples, [samples.buffer]);
   },
 };
-
-function finish(
-  performance: ReturnType<typeof performanceOf>,
-  setup: Setup,
-  sampleRate: number,
-  click: boolean,
-  before: ReturnType<typeof countIn>,
-): Sound {
-  const rendering = renderPerformance(performance, setup, { sampleRate, click, countIn: before });
-  const sound: Sound = {
-    samples: rendering.samples,
-    sampleRate,
-    start: rendering.musicStart / sampleRate,
-    end: rendering.musicEnd / sampleRate,
-    cues: performance.cues,
-  };
-  return transfer(sound, [rendering.samples.buffer]);
-}
 
 export type SoundWork = typeof work;
 expose(work);

@@ -1,40 +1,39 @@
-import { useCallback, useRef, useState } from 'react';
-import { freshPlan, type TunePlan } from '#core/capo';
-import { usePlan, useSavePlan } from '../data/queries';
+import { useCallback } from 'react';
+import type { TunePlan } from '#core/capo';
+import { useCopy } from '../data/queries';
 
 /** What is to change in a plan; undefined takes a name out. */
 export type PlanPatch = { [K in keyof TunePlan]?: TunePlan[K] | undefined };
 
-/** The plan of a tune, saved with every change; changes can be undone while the screen is open. */
-export function useTunePlan(tuneId: string) {
-  const stored = usePlan(tuneId);
-  const save = useSavePlan();
-  const past = useRef<TunePlan[]>([]);
-  const [depth, setDepth] = useState(0);
-  const plan = stored.data ?? freshPlan(tuneId);
-  const { mutate } = save;
+/** A plan that has been read, and how to change it. */
+export interface Planned {
+  plan: TunePlan;
+  /** Whether anything was settled for this tune yet. */
+  settled: boolean;
+  change: (patch: PlanPatch) => void;
+  undo: () => void;
+  canUndo: boolean;
+}
+
+/** The plan of a tune; undefined until it is read. Saved with every change; changes can be undone. */
+export function useTunePlan(tuneId: string): Planned | undefined {
+  const [state, copy] = useCopy('plans', tuneId);
+  const plan = state.history?.present;
   const change = useCallback(
     (patch: PlanPatch) => {
-      past.current.push(plan);
-      setDepth(past.current.length);
-      const kept = Object.entries({ ...plan, ...patch }).filter(([, value]) => value !== undefined);
-      mutate(Object.fromEntries(kept) as unknown as TunePlan);
+      const present = copy.snapshot().history?.present;
+      if (!present) return;
+      const kept = Object.entries({ ...present, ...patch }).filter(([, value]) => value !== undefined);
+      copy.replace(Object.fromEntries(kept) as unknown as TunePlan);
     },
-    [plan, mutate],
+    [copy],
   );
-  const undo = useCallback(() => {
-    const before = past.current.pop();
-    setDepth(past.current.length);
-    if (before) mutate(before);
-  }, [mutate]);
+  if (!plan) return undefined;
   return {
     plan,
-    pending: stored.isPending,
-    /** Whether anything was settled for this tune yet. */
-    settled: Boolean(stored.data),
+    settled: state.stored || Boolean(state.history?.past.length),
     change,
-    undo,
-    canUndo: depth > 0,
-    error: save.error,
+    undo: copy.undo,
+    canUndo: Boolean(state.history?.past.length),
   };
 }

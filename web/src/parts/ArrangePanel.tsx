@@ -1,28 +1,23 @@
-import { Alert, Button, Group, NumberInput, Select, Switch, Text } from '@mantine/core';
-import { useEffect, useMemo, useState } from 'react';
+import { Alert, Button, Group, NumberInput, Switch, Text } from '@mantine/core';
+import { useCallback, useMemo, useState } from 'react';
 import { type ArrangeRequest, ornamentingOf, usualPattern } from '#core/arrange';
+import type { TunePlan } from '#core/capo';
 import { DIFFICULTY_PARTS, difficultyOf } from '#core/check';
-import { HAND_SIZES, type HandSize } from '#core/hand';
+import { HAND_SIZES } from '#core/hand';
 import { INSTRUMENTS } from '#core/instrument';
 import {
-  type Alternation,
   type Arrangement,
   type ArrangeSettings,
-  type BassSchool,
   changedMeasures,
-  type Density,
-  type Doubling,
-  type Level,
-  type Ornamenting,
-  type PluckSchool,
-  ringFactor,
+  LEVELS,
+  ledgerWords,
   STYLES,
   type Style,
   settingsOf,
 } from '#core/score';
 import { beatsPerMinute, isCompound, type Meter, quartersFromBeats } from '#core/time';
-import { measureNumbers, sectionsOf, type Tune } from '#core/tune';
-import { arrangeStoppable, warmArranging } from '../engine/workers';
+import { ringFactor } from '#core/track';
+import { measureNumbers, type Section, sectionsOf, type Tune } from '#core/tune';
 import { ArrangeProgress } from './ArrangeProgress';
 import {
   ALTERNATION_WORDS,
@@ -35,13 +30,18 @@ import {
   SCHOOL_WORDS,
   STYLE_WORDS,
 } from './arrangeWords';
+import { Choice, optionsOf } from './Choice';
 import { PatternChoice } from './PatternChoice';
+import { useProposal } from './useProposal';
+import './ArrangePanel.css';
 
 type Scope = 'all' | 'section' | 'chosen';
 
 interface ArrangePanelProps {
   arrangement: Arrangement;
   tune: Tune;
+  /** What was settled for the tune, where it is for these strings. */
+  plan: TunePlan | undefined;
   /** Measure of the cursor, and the chosen measures. */
   at: number;
   range: { from: number; to: number } | undefined;
@@ -52,13 +52,11 @@ interface ArrangePanelProps {
   onRefinger: (range: { from: number; to: number }, goal: 'total' | 'worst') => void;
 }
 
-const options = <T extends string | number>(words: Record<T, string>) =>
-  Object.entries<string>(words).map(([value, label]) => ({ value, label }));
-
 /** What the arranger is asked for; a proposal is made at once and shown beside the present before it is taken. */
 export function ArrangePanel({
   arrangement,
   tune,
+  plan,
   at,
   range,
   proposal,
@@ -73,9 +71,6 @@ export function ArrangePanel({
   const [quarters, setQuarters] = useState(arrangement.quartersPerMinute);
   const [scope, setScope] = useState<Scope>('all');
   const [asked, setAsked] = useState(false);
-  const [progress, setProgress] = useState<number>();
-  const working = progress !== undefined;
-  const [trouble, setTrouble] = useState<string>();
   const numbers = measureNumbers(arrangement.measures);
   const section = sectionsOf(arrangement.measures).find(s => at >= s.from && at < s.to);
   const [from, to] =
@@ -96,40 +91,26 @@ export function ArrangePanel({
             style,
             settings,
             hand,
+            ...(plan && { wishes: plan.wishes, choices: plan.choices }),
             ...(arrangement.transposition && { transposition: arrangement.transposition }),
             keep: {
               present: arrangement,
-              ...(from !== undefined && to !== undefined && { range: { from, to } }),
+              ...(from !== undefined &&
+                to !== undefined && {
+                  anew: arrangement.measures.slice(from, to + 1).flatMap(m => m.from?.id ?? []),
+                }),
             },
           }
         : undefined,
-    [asked, arrangement, style, settings, hand, from, to],
+    [asked, arrangement, style, settings, hand, plan, from, to],
   );
 
-  useEffect(warmArranging, []);
-  useEffect(() => {
-    if (!request) return;
-    let stop = () => {};
-    setProgress(0);
-    // Several choices made in quick succession are one question.
-    const timer = setTimeout(() => {
-      stop = arrangeStoppable(tune, request, setProgress, result => {
-        setProgress(undefined);
-        if ('error' in result) {
-          setTrouble(result.error);
-          return;
-        }
-        setTrouble(result.problem?.message);
-        onPropose(result.arrangement && { ...result.arrangement, quartersPerMinute: quarters });
-      });
-    }, 150);
-    // Another question, or none any more: what is still being made is stopped.
-    return () => {
-      clearTimeout(timer);
-      stop();
-      setProgress(undefined);
-    };
-  }, [request, tune, quarters, onPropose]);
+  const propose = useCallback(
+    (made: Arrangement | undefined) => onPropose(made && { ...made, quartersPerMinute: quarters }),
+    [onPropose, quarters],
+  );
+  const { progress, trouble } = useProposal(tune, request, propose);
+  const working = progress !== undefined;
 
   const ask = () => setAsked(true);
   const set = (patch: Partial<ArrangeSettings>) => {
@@ -140,9 +121,12 @@ export function ArrangePanel({
     setAsked(false);
     onPropose(undefined);
   };
-  const changed = proposal ? changedMeasures(arrangement, proposal) : [];
-  const now = difficultyOf(arrangement);
-  const then = proposal && difficultyOf(proposal);
+  const changed = useMemo(
+    () => (proposal ? changedMeasures(arrangement, proposal) : []),
+    [arrangement, proposal],
+  );
+  const now = useMemo(() => difficultyOf(arrangement), [arrangement]);
+  const then = useMemo(() => proposal && difficultyOf(proposal), [proposal]);
   const name = (index: number) => (numbers[index] === 0 ? 'the pickup' : `measure ${numbers[index]}`);
   const where =
     scope === 'all'
@@ -156,93 +140,83 @@ export function ArrangePanel({
   const picks = settings.school === 'pick' || settings.school === 'pick-fingers';
   return (
     <section aria-label="Arrange" className="stack">
-      <Select
+      <Choice
         label="What to arrange"
-        data={[
+        options={[
           { value: 'all', label: 'the whole tune' },
           { value: 'section', label: `section ${section?.name ?? ''} (at the cursor)` },
           { value: 'chosen', label: range ? 'the chosen measures' : 'the measure at the cursor' },
         ]}
         value={scope}
-        allowDeselect={false}
         onChange={v => {
-          if (!v) return;
-          setScope(v as Scope);
+          setScope(v);
           ask();
         }}
       />
-      <Select
+      <Choice
         label="Style"
-        data={STYLES.map(s => ({ value: s, label: STYLE_WORDS[s] }))}
+        options={STYLES.map(s => ({ value: s, label: STYLE_WORDS[s] }))}
         value={style}
-        allowDeselect={false}
         onChange={v => {
-          if (!v) return;
-          setStyle(v as Style);
+          setStyle(v);
           ask();
         }}
       />
       {style !== 'melody' && style !== 'pattern' && (
-        <Select
+        <Choice
           label="Level"
-          data={options(LEVEL_WORDS)}
-          value={String(settings.level)}
-          allowDeselect={false}
-          onChange={v => v && set({ level: Number(v) as Level })}
+          options={LEVELS.map(level => ({ value: level, label: LEVEL_WORDS[level] }))}
+          value={settings.level}
+          onChange={level => set({ level })}
         />
       )}
       {style === 'fingerstyle' && (
-        <Select
+        <Choice
           label="Bass"
-          data={options(BASS_WORDS)}
+          options={optionsOf(BASS_WORDS)}
           value={settings.bass}
-          allowDeselect={false}
-          onChange={v => v && set({ bass: v as BassSchool })}
+          onChange={bass => set({ bass })}
         />
       )}
       {style === 'fingerstyle' && settings.bass === 'alternating' && (
-        <Select
+        <Choice
           label="Alternation"
-          data={options(ALTERNATION_WORDS)}
+          options={optionsOf(ALTERNATION_WORDS)}
           value={settings.alternation ?? 'fifth'}
-          allowDeselect={false}
-          onChange={v => v && set({ alternation: v as Alternation })}
+          onChange={alternation => set({ alternation })}
         />
       )}
       {byPattern && (
         <Patterns
           meter={meter}
           strings={arrangement.setup.tuning.length}
-          sections={[...new Set(sectionsOf(arrangement.measures).map(s => s.name))]}
+          sections={sectionsOf(arrangement.measures)}
           settings={settings}
           onChange={set}
         />
       )}
       {style === 'chord-melody' && (
-        <Select
+        <Choice
           label="With the melody"
-          data={options(DOUBLING_WORDS)}
+          options={optionsOf(DOUBLING_WORDS)}
           value={settings.doubling ?? 'grips'}
-          allowDeselect={false}
-          onChange={v => v && set({ doubling: v as Doubling })}
+          onChange={doubling => set({ doubling })}
         />
       )}
       {style === 'chord-melody' && (
         <>
-          <Select
+          <Choice
             label="Where"
-            data={options(DENSITY_WORDS)}
+            options={optionsOf(DENSITY_WORDS)}
             value={settings.density}
-            allowDeselect={false}
-            onChange={v => v && set({ density: v as Density })}
+            onChange={density => set({ density })}
           />
           {(settings.doubling ?? 'grips') === 'grips' && (
-            <Select
+            <Choice
               label="Notes at once"
-              data={['2', '3', '4']}
-              value={String(settings.voices)}
-              allowDeselect={false}
-              onChange={v => v && set({ voices: Number(v) })}
+              options={[2, 3, 4].map(n => ({ value: n, label: String(n) }))}
+              value={settings.voices}
+              onChange={voices => set({ voices })}
             />
           )}
         </>
@@ -255,12 +229,11 @@ export function ArrangePanel({
         />
       )}
       {style !== 'pattern' && (
-        <Select
+        <Choice
           label="Ornaments"
-          data={options(ORNAMENTING_WORDS)}
+          options={optionsOf(ORNAMENTING_WORDS)}
           value={ornamentingOf(settings)}
-          allowDeselect={false}
-          onChange={v => v && set({ ornaments: v as Ornamenting })}
+          onChange={ornaments => set({ ornaments })}
         />
       )}
       {style !== 'pattern' && (
@@ -270,34 +243,30 @@ export function ArrangePanel({
           onChange={event => set({ ringing: event.currentTarget.checked })}
         />
       )}
-      <Select
+      <Choice
         label="Plucking hand"
-        data={options(SCHOOL_WORDS)}
+        options={optionsOf(SCHOOL_WORDS)}
         value={settings.school}
-        allowDeselect={false}
-        onChange={v => v && set({ school: v as PluckSchool })}
+        onChange={school => set({ school })}
       />
       {picks && isCompound(meter) && (
-        <Select
+        <Choice
           label="Jig strokes"
-          data={[
+          options={[
             { value: 'group', label: 'down-up-down in each group' },
             { value: 'alternate', label: 'strictly in turn' },
           ]}
           value={settings.jig}
-          allowDeselect={false}
-          onChange={v => v && set({ jig: v as ArrangeSettings['jig'] })}
+          onChange={jig => set({ jig })}
         />
       )}
       <Group grow gap={8}>
-        <Select
+        <Choice
           label="Hand"
-          data={HAND_SIZES.map(size => ({ value: size, label: size }))}
+          options={HAND_SIZES.map(size => ({ value: size, label: size }))}
           value={hand.size}
-          allowDeselect={false}
           onChange={v => {
-            if (!v) return;
-            setHand({ ...hand, size: v as HandSize });
+            setHand({ ...hand, size: v });
             ask();
           }}
         />
@@ -358,7 +327,7 @@ export function ArrangePanel({
                   <summary>What is not as in the source</summary>
                   <ul className="reasons">
                     {proposal.ledger.map(line => (
-                      <li key={line}>{line}</li>
+                      <li key={line.id}>{ledgerWords(proposal, line)}</li>
                     ))}
                   </ul>
                 </details>
@@ -424,7 +393,7 @@ function Patterns({
 }: {
   meter: Meter;
   strings: number;
-  sections: readonly string[];
+  sections: readonly Section[];
   settings: ArrangeSettings;
   onChange: (patch: Partial<ArrangeSettings>) => void;
 }) {
@@ -445,18 +414,18 @@ function Patterns({
         <details open={Object.values(own).some(Boolean)}>
           <summary>A pattern of its own for a section</summary>
           <div className="stack">
-            {sections.map(name => (
+            {sections.map(({ id, name }) => (
               <PatternChoice
-                key={name}
-                label={`Section ${name}`}
+                key={id}
+                label={`Section ${sections.filter(s => s.name === name).length > 1 ? `${name} (${sections.findIndex(s => s.id === id) + 1})` : name}`}
                 meter={meter}
                 strings={strings}
-                text={own[name] ?? ''}
+                text={own[id] ?? ''}
                 usual={usual}
                 placeholder="as the whole"
                 onChange={pattern => {
-                  const { [name]: _before, ...others } = own;
-                  onChange({ sectionPatterns: pattern ? { ...others, [name]: pattern } : others });
+                  const { [id]: _before, ...others } = own;
+                  onChange({ sectionPatterns: pattern ? { ...others, [id]: pattern } : others });
                 }}
               />
             ))}

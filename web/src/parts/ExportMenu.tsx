@@ -1,31 +1,72 @@
 import { Button, Menu } from '@mantine/core';
+import { notifications } from '@mantine/notifications';
 import { IconDownload } from '@tabler/icons-react';
+import { placeName } from '#core/check';
 import type { Arrangement } from '#core/score';
 import type { Tune } from '#core/tune';
 import { fileName, saveFile } from '../engine/files';
 
-/** An arrangement as a file. */
+type FileKind = 'musicxml' | 'mid' | 'json';
+const KINDS: Record<FileKind, { name: string; type: string }> = {
+  musicxml: { name: 'MusicXML (notation and tab)', type: 'application/vnd.recordare.musicxml+xml' },
+  mid: { name: 'MIDI', type: 'audio/midi' },
+  json: { name: 'Bundle (tune and arrangement)', type: 'application/json' },
+};
+
+/** Something that a file tells only in part. */
+interface Remark {
+  measure: number;
+  reason: string;
+}
+
+async function written(
+  kind: FileKind,
+  arrangement: Arrangement,
+  tune: Tune | undefined,
+): Promise<{ content: string | Uint8Array; remarks: Remark[] }> {
+  const remarks: Remark[] = [];
+  if (kind === 'json') {
+    const { writeBundle } = await import('#core/formats/bundle');
+    const tunes = tune ? [tune] : [];
+    return {
+      content: writeBundle({ tunes, arrangements: [arrangement], lessons: [], plans: [] }),
+      remarks,
+    };
+  }
+  const { writeMidi, writeMusicXml } = await import('../engine/exports');
+  if (kind === 'mid') return { content: writeMidi(arrangement), remarks };
+  return {
+    content: writeMusicXml(arrangement, (measure, reason) => remarks.push({ measure, reason })),
+    remarks,
+  };
+}
+
+/** Remarks shown at once. */
+const SHOWN = 5;
+
+/** An arrangement as a file. What can't be written, or only in part, is said with its measure and reason. */
 export function ExportMenu({ arrangement, tune }: { arrangement: Arrangement; tune: Tune | undefined }) {
-  const save = async (kind: 'musicxml' | 'mid' | 'json') => {
-    if (kind === 'json') {
-      const { writeBundle } = await import('#core/formats/bundle');
-      saveFile(
-        fileName(arrangement.title, 'json'),
-        writeBundle({ tunes: tune ? [tune] : [], arrangements: [arrangement], lessons: [], plans: [] }),
-        'application/json',
-      );
-      return;
-    }
-    if (kind === 'mid') {
-      const { writeMidi } = await import('../engine/exports');
-      saveFile(fileName(arrangement.title, 'mid'), writeMidi(arrangement), 'audio/midi');
-    } else {
-      const { writeMusicXml } = await import('../engine/exports');
-      saveFile(
-        fileName(arrangement.title, 'musicxml'),
-        writeMusicXml(arrangement),
-        'application/vnd.recordare.musicxml+xml',
-      );
+  const save = async (kind: FileKind) => {
+    try {
+      const { content, remarks } = await written(kind, arrangement, tune);
+      saveFile(fileName(arrangement.title, kind), content, KINDS[kind].type);
+      if (!remarks.length) return;
+      const told = remarks
+        .slice(0, SHOWN)
+        .map(({ measure, reason }) => `${placeName(arrangement, measure, 0)}: ${reason}`);
+      if (remarks.length > SHOWN) told.push(`and ${remarks.length - SHOWN} more`);
+      notifications.show({
+        title: 'The file is written, but for this',
+        message: told.join('. '),
+        autoClose: false,
+      });
+    } catch (cause) {
+      notifications.show({
+        title: `The ${kind === 'json' ? 'bundle' : KINDS[kind].name} could not be written`,
+        message: cause instanceof Error ? cause.message : String(cause),
+        color: 'cranberry',
+        autoClose: false,
+      });
     }
   };
   return (
@@ -36,9 +77,11 @@ export function ExportMenu({ arrangement, tune }: { arrangement: Arrangement; tu
         </Button>
       </Menu.Target>
       <Menu.Dropdown>
-        <Menu.Item onClick={() => void save('musicxml')}>MusicXML (notation and tab)</Menu.Item>
-        <Menu.Item onClick={() => void save('mid')}>MIDI</Menu.Item>
-        <Menu.Item onClick={() => void save('json')}>Bundle (tune and arrangement)</Menu.Item>
+        {(Object.keys(KINDS) as FileKind[]).map(kind => (
+          <Menu.Item key={kind} onClick={() => void save(kind)}>
+            {KINDS[kind].name}
+          </Menu.Item>
+        ))}
       </Menu.Dropdown>
     </Menu>
   );

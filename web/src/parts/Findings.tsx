@@ -1,70 +1,116 @@
-import { Button, Text } from '@mantine/core';
-import { useMemo } from 'react';
-import { type Finding, placeName, type Remedy, remediesFor } from '#core/check';
-import type { Arrangement } from '#core/score';
-import type { Tune } from '#core/tune';
+import { Button, Loader, Text } from '@mantine/core';
+import { useQuery } from '@tanstack/react-query';
+import { type Finding, placeName, type Remedy } from '#core/check';
+import { type Arrangement, measureIndex } from '#core/score';
+import { markOf } from '../data/mark';
+import { checker } from '../engine/workers';
 import type { Cursor } from './Ribbon';
+import './Findings.css';
 
 const SEVERITY_WORDS: Record<Finding['severity'], string> = {
   error: 'Can’t be played: ',
   warning: 'Note: ',
   advice: 'At this tempo: ',
 };
+/** Findings that are listed, and those whose ways out are looked for without being asked. */
+const LISTED = 40;
+const AT_ONCE = 3;
 
 /** What can't be played or is doubtful; a click leads there. */
 export function Findings({
   arrangement,
-  tune,
   findings,
+  looking,
   onGoTo,
   onRemedy,
 }: {
   arrangement: Arrangement;
-  tune: Tune | undefined;
-  findings: Finding[];
+  /** Undefined until they were looked for. */
+  findings: readonly Finding[] | undefined;
+  /** Whether they are being looked for anew. */
+  looking: boolean;
   onGoTo: (cursor: Cursor) => void;
   onRemedy: (remedy: Remedy) => void;
 }) {
-  // Remedies are tried out one by one, so only those of the first few findings are looked for.
-  const remedies = useMemo(
-    () => findings.slice(0, 6).map(finding => remediesFor(arrangement, finding, tune)),
-    [arrangement, findings, tune],
-  );
-  if (!findings.length) {
+  if (!findings?.length) {
     return (
-      <Text size="sm" c="var(--spruce)" mb={14}>
-        <strong>Sits well:</strong> no findings.
-      </Text>
+      <section aria-label="Findings" aria-busy={looking}>
+        <Text size="sm" mb={14} c={findings && 'var(--spruce)'}>
+          {findings ? (
+            <>
+              <strong>Sits well:</strong> no findings.
+            </>
+          ) : (
+            'Looking for what can’t be played …'
+          )}
+        </Text>
+      </section>
     );
   }
   return (
-    <section aria-label="Findings" style={{ marginBottom: 14 }}>
+    <section aria-label="Findings" aria-busy={looking} style={{ marginBottom: 14 }}>
       <h2>
         {findings.length} finding{findings.length > 1 ? 's' : ''}
       </h2>
-      {findings.slice(0, 40).map((finding, index) => (
-        <div key={`${finding.measure}-${finding.start}-${finding.message}`} className="finding-with-remedies">
-          <button
-            type="button"
-            className={`finding ${finding.severity}`}
-            onClick={() => {
-              const first = arrangement.measures[finding.measure]?.notes.find(n =>
-                finding.notes.includes(n.id),
-              );
-              onGoTo({ measure: finding.measure, start: finding.start, string: first?.string ?? 1 });
-            }}
+      {findings.slice(0, LISTED).map((finding, index) => {
+        const measure = measureIndex(arrangement, finding.measure);
+        // Findings of the state before may speak of what is gone already.
+        if (measure < 0) return null;
+        return (
+          <div
+            key={`${finding.measure}-${finding.start}-${finding.message}`}
+            className="finding-with-remedies"
           >
-            <strong>{placeName(arrangement, finding.measure, finding.start)}.</strong>{' '}
-            {SEVERITY_WORDS[finding.severity]}
-            {finding.message}.
-          </button>
-          {remedies[index]?.map(remedy => (
-            <Button key={remedy.label} size="compact-sm" variant="default" onClick={() => onRemedy(remedy)}>
-              {remedy.label}
-            </Button>
-          ))}
-        </div>
-      ))}
+            <button
+              type="button"
+              className={`finding ${finding.severity}`}
+              onClick={() => {
+                const first = arrangement.measures[measure]!.notes.find(n => finding.notes.includes(n.id));
+                onGoTo({ measure: finding.measure, start: finding.start, string: first?.string ?? 1 });
+              }}
+            >
+              <strong>{placeName(arrangement, measure, finding.start)}.</strong>{' '}
+              {SEVERITY_WORDS[finding.severity]}
+              {finding.message}.
+            </button>
+            <Remedies finding={finding} findings={findings} atOnce={index < AT_ONCE} onRemedy={onRemedy} />
+          </div>
+        );
+      })}
+      {findings.length > LISTED && <Text size="sm">and {findings.length - LISTED} more</Text>}
     </section>
   );
+}
+
+/** Ways out of a finding; each was tried out beside the screen, so they come a moment later. */
+function Remedies({
+  finding,
+  findings,
+  atOnce,
+  onRemedy,
+}: {
+  finding: Finding;
+  findings: readonly Finding[];
+  atOnce: boolean;
+  onRemedy: (remedy: Remedy) => void;
+}) {
+  const remedies = useQuery({
+    queryKey: ['remedies', markOf(findings), finding.measure, finding.start, finding.message],
+    queryFn: () => checker().remedies(finding),
+    enabled: atOnce,
+    gcTime: 0,
+  });
+  if (remedies.isFetching) return <Loader size="xs" aria-label="Looking for ways out" />;
+  if (!remedies.data)
+    return (
+      <Button size="compact-sm" variant="subtle" onClick={() => void remedies.refetch()}>
+        Look for a way out
+      </Button>
+    );
+  if (!remedies.data.length && !atOnce) return <Text size="sm">No single change takes it away.</Text>;
+  return remedies.data.map(remedy => (
+    <Button key={remedy.label} size="compact-sm" variant="default" onClick={() => onRemedy(remedy)}>
+      {remedy.label}
+    </Button>
+  ));
 }

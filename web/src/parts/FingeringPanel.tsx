@@ -1,6 +1,8 @@
 import { Button, Text } from '@mantine/core';
 import { useMemo, useState } from 'react';
-import { type Arrangement, fingeringChoices, type History, takeFingers } from '#core/score';
+import { type Edit, fingeringChoices } from '#core/edit';
+import type { Arrangement } from '#core/score';
+import './FingeringPanel.css';
 
 /** Other ways to finger the measure at the cursor, with what each costs; worked out when it is opened. */
 export function FingeringPanel({
@@ -9,8 +11,9 @@ export function FingeringPanel({
   onEdit,
 }: {
   arrangement: Arrangement;
+  /** By place. */
   measure: number;
-  onEdit: (edit: (history: History) => History) => void;
+  onEdit: (edit: Edit) => void;
 }) {
   const [open, setOpen] = useState(false);
   const choices = useMemo(
@@ -25,7 +28,7 @@ export function FingeringPanel({
       )}
       <ul className="fingerings">
         {choices.map(choice => (
-          <li key={[...choice.fingers.values()].join()}>
+          <li key={Object.values(choice.fingers).join()}>
             <Text size="sm">
               {choice.differs.length ? `${choice.differs.join('; ')}.` : 'As it is now.'}{' '}
               <strong>
@@ -37,7 +40,13 @@ export function FingeringPanel({
               <Button
                 size="compact-sm"
                 variant="default"
-                onClick={() => onEdit(history => takeFingers(history, measure, choice.fingers))}
+                onClick={() =>
+                  onEdit({
+                    kind: 'fingers',
+                    ids: [arrangement.measures[measure]!.id],
+                    values: { fingers: choice.fingers },
+                  })
+                }
               >
                 Take these fingers
               </Button>

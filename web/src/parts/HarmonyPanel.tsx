@@ -1,27 +1,28 @@
-import { Alert, Button, NativeSelect, Text } from '@mantine/core';
+import { Alert, Button, Text } from '@mantine/core';
 import { useMemo, useState } from 'react';
 import { chordLabel } from '#core/chord';
 import { keyName } from '#core/pitch';
 import { chordOptions, chordSpans, findKeys, measureNumbers, type Tune } from '#core/tune';
-import { useSaveTune, useStoreChange } from '../data/queries';
+import { useStoreChange } from '../data/queries';
 import { arranger } from '../engine/workers';
+import { Choice } from './Choice';
+import './HarmonyPanel.css';
 
 /** Chords offered for one measure. */
 const OFFERED = 6;
 
 /** The key that the melody itself suggests, and chords that fit it measure by measure, to be written into the tune. */
-export function HarmonyPanel({ tune }: { tune: Tune }) {
+export function HarmonyPanel({ tune, onTune }: { tune: Tune; onTune: (tune: Tune) => void }) {
   const keys = useMemo(() => findKeys(tune).slice(0, 3), [tune]);
   const options = useMemo(() => chordOptions(tune), [tune]);
   const [chosen, setChosen] = useState<Record<number, string>>({});
-  const saveTune = useSaveTune();
   const numbers = measureNumbers(tune.measures);
   const bare = options.flatMap((choices, index) =>
     choices[0] && !tune.measures[index]!.chords.length ? [index] : [],
   );
   const write = useStoreChange(async () => {
     const symbols = options.map((choices, index) => chosen[index] ?? choices[0]?.symbol);
-    await saveTune.mutateAsync(await arranger().writeChords(tune, symbols));
+    onTune(await arranger().writeChords(tune, symbols));
   });
   const best = keys[0]?.key;
   if (!best) return null;
@@ -55,16 +56,15 @@ export function HarmonyPanel({ tune }: { tune: Tune }) {
                     {written.length ? (
                       written.map(c => chordLabel(c.symbol)).join(' ')
                     ) : (
-                      <NativeSelect
+                      <Choice
                         size="xs"
                         w={110}
                         aria-label={`Chord of measure ${numbers[index]}`}
-                        data={choices
+                        options={choices
                           .slice(0, OFFERED)
                           .map(o => ({ value: o.symbol, label: chordLabel(o.symbol) }))}
                         value={chosen[index] ?? choices[0].symbol}
-                        onChange={event => {
-                          const { value } = event.currentTarget;
+                        onChange={value => {
                           setChosen(before => ({ ...before, [index]: value }));
                         }}
                       />

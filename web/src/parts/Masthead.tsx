@@ -1,7 +1,8 @@
 import { ActionIcon, useMantineColorScheme } from '@mantine/core';
 import { IconLamp, IconLampOff } from '@tabler/icons-react';
-import type { ReactNode } from 'react';
-import { Link, NavLink } from 'react-router';
+import { type ReactNode, useEffect, useRef } from 'react';
+import { Link, NavLink, useLocation } from 'react-router';
+import './Masthead.css';
 
 interface MastheadProps {
   title: string;
@@ -16,7 +17,10 @@ interface MastheadProps {
   children?: ReactNode;
 }
 
-/** The velvet band: what is open, the way through it, and the lamp. */
+/** Whether a screen has been shown: the first one leaves the focus to the browser. */
+let shown = false;
+
+/** The velvet band: what is open, the way through it, and the lamp. It names the page and takes the focus of a new one. */
 export function Masthead({ title, under, rail, children }: MastheadProps) {
   const { colorScheme, toggleColorScheme } = useMantineColorScheme();
   // A tune that is still being written has no further stops.
@@ -30,10 +34,23 @@ export function Masthead({ title, under, rail, children }: MastheadProps) {
     { name: 'Handout', to: rail.handout },
   ];
   const lampOff = colorScheme === 'dark';
+  const { pathname } = useLocation();
+  const here = stops?.find(
+    stop => stop.to && (stop.to === pathname || (stop.name === 'Lesson' && pathname.startsWith(stop.to))),
+  );
+  const heading = useRef<HTMLHeadingElement>(null);
+  useEffect(() => {
+    if (shown) heading.current?.focus({ preventScroll: true });
+    shown = true;
+  }, []);
+  const page = [title, here && here.name !== 'Tune' && here.name, title !== 'Velvet Porch' && 'Velvet Porch'];
   return (
     <header className="masthead">
-      <div>
-        <h1 style={{ margin: 0, fontFamily: 'var(--title)' }}>{title}</h1>
+      <title>{page.filter(Boolean).join(' · ')}</title>
+      <div className="open">
+        <h1 ref={heading} tabIndex={-1} title={title}>
+          {title}
+        </h1>
         {under && <div className="under">{under}</div>}
       </div>
       {stops && (
@@ -54,16 +71,18 @@ export function Masthead({ title, under, rail, children }: MastheadProps) {
       )}
       <div className="fill" />
       {children}
-      {rail && <Link to="/">Shelf</Link>}
-      <ActionIcon
-        variant="transparent"
-        color="gray.3"
-        size="lg"
-        onClick={() => toggleColorScheme()}
-        aria-label={lampOff ? 'Turn the lamp on (light colours)' : 'Turn the lamp off (dark colours)'}
-      >
-        {lampOff ? <IconLampOff /> : <IconLamp />}
-      </ActionIcon>
+      <div className="home">
+        {rail && <Link to="/">Shelf</Link>}
+        <ActionIcon
+          variant="transparent"
+          color="gray.3"
+          size="lg"
+          onClick={() => toggleColorScheme()}
+          aria-label={lampOff ? 'Turn the lamp on (light colours)' : 'Turn the lamp off (dark colours)'}
+        >
+          {lampOff ? <IconLampOff /> : <IconLamp />}
+        </ActionIcon>
+      </div>
     </header>
   );
 }

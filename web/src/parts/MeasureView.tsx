@@ -1,8 +1,17 @@
 import { memo, type PointerEvent } from 'react';
 import { chordLabel } from '#core/chord';
-import type { ScoreMeasure, ScoreNote } from '#core/score';
+import { has, intoOf, isDead, type ScoreMeasure, type ScoreNote } from '#core/score';
 import { countSyllable, isCompound, pulseTicks, TICKS_PER_WHOLE } from '#core/time';
-import { type Lanes, type LaneTops, nearestMoment, type RingTail, STRING_GAP, xAt } from './measureLayout';
+import {
+  fingerRows,
+  type Lanes,
+  type LaneTops,
+  nearestMoment,
+  type RingTail,
+  STRING_GAP,
+  textWidth,
+  xAt,
+} from './measureLayout';
 import { Peg } from './Peg';
 
 export interface MeasureProps {
@@ -28,7 +37,7 @@ export interface MeasureProps {
   chosenStart: number | undefined;
   chosenString: number | undefined;
   playingTick: number | undefined;
-  onChoose?: ((measure: number, start: number, string: number, extend: boolean) => void) | undefined;
+  onChoose?: ((measure: string, start: number, string: number, extend: boolean) => void) | undefined;
   onDragNote?: ((id: string, string: number) => void) | undefined;
 }
 
@@ -54,7 +63,7 @@ export const MeasureView = memo(function MeasureView(props: MeasureProps) {
   const interactive = props.onChoose && {
     onPointerDown: (event: PointerEvent<SVGSVGElement>) => {
       const { start, string } = place(event);
-      props.onChoose?.(props.index, start, string, event.shiftKey);
+      props.onChoose?.(measure.id, start, string, event.shiftKey);
       const note = measure.notes.find(n => n.start === start && n.string === string);
       if (note && props.onDragNote) {
         event.currentTarget.setPointerCapture(event.pointerId);
@@ -102,6 +111,7 @@ export const MeasureView = memo(function MeasureView(props: MeasureProps) {
         />
       )}
       <Head {...props} />
+      <Signs {...props} />
       {lanes.words &&
         measure.words.map(({ start, verses }) =>
           verses.map((syllable, verse) => (
@@ -177,24 +187,25 @@ export const MeasureView = memo(function MeasureView(props: MeasureProps) {
 /** One accent for all that is struck together, over its thinnest string. */
 function isAccented(measure: ScoreMeasure, note: ScoreNote): boolean {
   return (
-    note.accent === true &&
-    !measure.notes.some(n => n.accent && n.start === note.start && n.string < note.string)
+    has(note, 'accent') &&
+    !measure.notes.some(n => has(n, 'accent') && n.start === note.start && n.string < note.string)
   );
 }
 
-/** Where the note before on a string stands, if one sounds up to this one; off the left edge for the measure before. */
+/** Where the note stands out of which this one is hammered, pulled or slid; at the left edge for an earlier measure. */
 function beforeOn(measure: ScoreMeasure, note: ScoreNote, x: (tick: number) => number): number | undefined {
-  if (!note.into) return undefined;
-  if (note.start === 0) return 0;
-  const before = measure.notes.find(n => n.string === note.string && n.start + n.ticks === note.start);
-  return before && x(before.start);
+  const into = intoOf(note);
+  if (!into) return undefined;
+  const before = measure.notes.find(n => n.id === into.from);
+  return before ? x(before.start) : 0;
 }
 
 function Head({ measure, number, tops, width, sectionName, endingStarts }: MeasureProps) {
+  const numberAt = sectionName ? 12 + textWidth(sectionName, 15) : 2;
   return (
     <>
       {number > 0 && (
-        <text className="small" x={9} y={tops.strings - 24}>
+        <text className="small number" x={numberAt} y={tops.head}>
           {number}
         </text>
       )}
@@ -206,17 +217,71 @@ function Head({ measure, number, tops, width, sectionName, endingStarts }: Measu
       {measure.ending && (
         <g>
           <path
-            d={`M${endingStarts ? `2 ${tops.head + 10}V` : `0 `}${tops.head - 6}H${width - 4}`}
+            d={`M${endingStarts ? `2 ${tops.ending + 10}V` : `0 `}${tops.ending - 8}H${width - 4}`}
             fill="none"
             className="bar"
           />
           {endingStarts && (
-            <text className="small" x={14} y={tops.head + 7}>
-              {measure.ending.join(' ')}.
+            <text className="small number" x={8} y={tops.ending + 7}>
+              {measure.ending.join(', ')}.
             </text>
           )}
         </g>
       )}
+    </>
+  );
+}
+
+const MARK_WORDS = {
+  segno: '𝄋',
+  coda: '𝄌',
+  'to-coda': 'To 𝄌',
+  fine: 'Fine',
+  'da-capo': 'D.C.',
+  'dal-segno': 'D.S.',
+  'last-time-end': 'last time: end',
+} as const;
+const AT_START: readonly string[] = ['segno', 'coda'];
+
+/** Signs of the road, tempo changes and fermatas, over the measure. */
+function Signs({ measure, width, tops, endingStarts }: MeasureProps) {
+  const { marks = [], tempos = [], fermatas = [], passes } = measure;
+  const words = (start: boolean) =>
+    marks
+      .filter(mark => AT_START.includes(mark) === start)
+      .map(mark => MARK_WORDS[mark])
+      .join(' ');
+  const atEnd = [words(false), measure.repeatEnd && passes && passes !== 2 ? `${passes} times` : '']
+    .filter(Boolean)
+    .join(' · ');
+  const left = endingStarts ? 28 : 2;
+  return (
+    <>
+      {words(true) && (
+        <text className="small number" x={left} y={tops.ending + 7}>
+          {words(true)}
+        </text>
+      )}
+      {atEnd && (
+        <text className="small number" x={width - 6} y={tops.ending + 7} style={{ textAnchor: 'end' }}>
+          {atEnd}
+        </text>
+      )}
+      {tempos.map(({ start, quartersPerMinute, over }) => (
+        <text
+          key={start}
+          className="small number"
+          x={Math.max(left + (words(true) ? 22 : 0), xAt(measure, width, start) - 6)}
+          y={tops.ending + 7}
+        >
+          {over ? 'slowing to ' : ''}♩ = {Math.round(quartersPerMinute)}
+        </text>
+      ))}
+      {fermatas.map(start => (
+        <text key={start} className="fermata" x={xAt(measure, width, start)} y={tops.strings - 22}>
+          𝄐
+        </text>
+      ))}
     </>
   );
 }
@@ -263,9 +328,13 @@ function Barlines({
 }
 
 function Tuplets({ measure, x, y }: { measure: ScoreMeasure; x: (tick: number) => number; y: number }) {
-  const groups = new Map<number, ScoreNote[]>();
-  for (const note of measure.notes)
-    if (note.tuplet) groups.set(note.tuplet.group, [...(groups.get(note.tuplet.group) ?? []), note]);
+  const groups = new Map<number, { start: number }[]>();
+  const numbers = new Map<number, number>();
+  for (const part of [...measure.notes, ...(measure.rests ?? [])])
+    for (const { group, actual } of part.tuplets ?? []) {
+      groups.set(group, [...(groups.get(group) ?? []), part]);
+      numbers.set(group, actual);
+    }
   return [...groups.entries()].map(([group, notes]) => {
     const from = x(Math.min(...notes.map(n => n.start))) - 8;
     const to = x(Math.max(...notes.map(n => n.start))) + 8;
@@ -277,39 +346,16 @@ function Tuplets({ measure, x, y }: { measure: ScoreMeasure; x: (tick: number) =
           className="bar"
         />
         <text className="small" x={(from + to) / 2} y={y + 4}>
-          {notes[0]!.tuplet!.actual}
+          {numbers.get(group)}
         </text>
       </g>
     );
   });
 }
 
-/** Held notes of one voice from which on they are a strum. */
-const STRUM = 3;
-
 function Fingers({ measure, x, y }: { measure: ScoreMeasure; x: (tick: number) => number; y: number }) {
-  const rows = new Map<string, { tick: number; low: boolean; text: string; notes: number }>();
-  for (const note of [...measure.notes].sort((a, b) => b.string - a.string)) {
-    if (!note.finger || note.tied) continue;
-    const low = note.voice !== 'melody';
-    const key = `${note.start}-${low}`;
-    const row = rows.get(key);
-    if (!row) rows.set(key, { tick: note.start, low, text: String(note.finger), notes: 1 });
-    else {
-      row.notes += 1;
-      if (!row.text.endsWith(String(note.finger))) row.text += note.finger;
-    }
-  }
-  // The hand holds a strummed shape until the chord changes: its fingers are told once.
-  let strummed = false;
-  const told = [...rows.entries()].filter(([, row]) => {
-    if (row.notes < STRUM) return true;
-    const again = strummed && !measure.chords.some(c => c.start === row.tick);
-    strummed = true;
-    return !again;
-  });
-  return told.map(([key, row]) => (
-    <text key={key} className="finger" x={x(row.tick)} y={y + (row.low ? 16 : 0)}>
+  return fingerRows(measure).map(row => (
+    <text key={`${row.tick}-${row.low}`} className="finger" x={x(row.tick)} y={y + (row.low ? 16 : 0)}>
       {row.text}
     </text>
   ));
@@ -345,8 +391,8 @@ function Degrees({
   const byNote = names.split(' ');
   const rows = new Map<string, { tick: number; low: boolean; text: string }>();
   for (const [i, note] of [...measure.notes.entries()].sort((a, b) => b[1].string - a[1].string)) {
-    if (note.tied || note.dead) continue;
-    const low = note.voice !== 'melody';
+    if (note.tie !== undefined || isDead(note)) continue;
+    const low = note.role !== 'melody';
     const key = `${note.start}-${low}`;
     const row = rows.get(key);
     if (!row) rows.set(key, { tick: note.start, low, text: byNote[i]! });

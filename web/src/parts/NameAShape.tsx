@@ -6,6 +6,7 @@ import { noteAt, type Setup } from '#core/instrument';
 import { pitchName, spellMidi } from '#core/pitch';
 import { fingeringsOf, nameShape, parseShapeText, shapeText } from '#core/shape';
 import { ShapePicture } from './ShapePicture';
+import './NameAShape.css';
 
 /** A shape typed or clicked, and the names of the chord it sounds. */
 export function NameAShape({ setup, fifths }: { setup: Setup; fifths: number }) {

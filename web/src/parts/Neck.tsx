@@ -2,6 +2,7 @@ import { useElementSize } from '@mantine/hooks';
 import { type FingerPlacement, fingerLabel, fingerName } from '#core/hand';
 import { fretDistance, instrumentOf, type Setup, stringName } from '#core/instrument';
 import { useLeftHanded } from './ShapePicture';
+import './Neck.css';
 
 interface NeckProps {
   setup: Setup;

@@ -1,37 +1,42 @@
-import { Button, Checkbox, Group, NativeSelect, Text } from '@mantine/core';
+import { Button, Checkbox, Group, Text } from '@mantine/core';
 import { useMemo } from 'react';
+import {
+  type Edit,
+  editFault,
+  type PlaceOption,
+  placeOptions,
+  SIMPLE_TECHNIQUES,
+  type SimpleTechnique,
+} from '#core/edit';
+import { fingerName } from '#core/hand';
 import { stringName } from '#core/instrument';
 import { keyFifths, pitchName, prettyAccidentals, spellMidi } from '#core/pitch';
 import {
   type Arrangement,
   explainNote,
-  gracesOf,
-  type History,
+  has,
   INTOS,
   type Into,
   intoFault,
-  moveToString,
+  intoOf,
+  isDead,
+  isStruck,
+  lastOn,
   noteBefore,
   noteMidi,
   noteRole,
   ORNAMENTS,
   type Ornament,
   ornamentOf,
-  type PlaceOption,
   type Pluck,
   type PluckSchool,
-  placeAt,
-  placeOptions,
   roleWords,
   type ScoreNote,
-  setAccent,
-  setInto,
-  setOrnament,
-  setPinned,
-  setPluck,
   settingsOf,
+  TECHNIQUES,
 } from '#core/score';
-import type { Cursor } from './Ribbon';
+import { Choice } from './Choice';
+import './NotePanel.css';
 
 const ORNAMENT_WORDS: Record<Ornament, string> = {
   none: 'none',
@@ -44,7 +49,6 @@ const ORNAMENT_WORDS: Record<Ornament, string> = {
   turn: 'turn around it',
   roll: 'roll around it',
 };
-const INTO_WORDS: Record<Into, string> = { hammer: 'hammer-on', pull: 'pull-off', slide: 'slide' };
 const PLUCK_WORDS: Record<Pluck, string> = {
   p: 'thumb (p)',
   i: 'index (i)',
@@ -63,34 +67,45 @@ const PLUCKS: Record<PluckSchool, readonly Pluck[]> = {
   'pick-fingers': [...STROKES, 'm', 'a'],
 };
 
-export type Edit = (history: History) => History | { error: string };
+const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
+
+/** Whether a technique can be chosen for a note: it has it, or nothing that it has rules it out. */
+function canHave(note: ScoreNote, technique: SimpleTechnique): boolean {
+  if (has(note, technique)) return true;
+  if (note.tie !== undefined && technique !== 'let-ring' && technique !== 'damp') return false;
+  return !(note.techniques ?? []).some(t => TECHNIQUES[technique].against.includes(t.kind));
+}
 
 /** The note at the cursor: what it is, why it is there, how it is sounded, and every place where it could be played. */
 export function NotePanel({
   arrangement,
-  cursor,
+  at,
+  string,
+  note,
   onEdit,
 }: {
   arrangement: Arrangement;
-  cursor: Cursor;
+  /** Place of the measure, and the string. */
+  at: number;
+  string: number;
+  note: ScoreNote | undefined;
   /** @param string where the cursor goes along */
   onEdit: (edit: Edit, string?: number) => void;
 }) {
   const { setup } = arrangement;
-  const measure = arrangement.measures[cursor.measure]!;
-  const note = measure.notes.find(n => n.start === cursor.start && n.string === cursor.string);
+  const measure = arrangement.measures[at]!;
   const options = useMemo(() => (note ? placeOptions(arrangement, note.id) : []), [arrangement, note]);
-  if (!note) return <Text size="sm">No note on {stringName(setup, cursor.string)} here.</Text>;
+  if (!note) return <Text size="sm">No note on {stringName(setup, string)} here.</Text>;
   const role = noteRole(arrangement, note.id);
-  const name = note.dead
+  const name = isDead(note)
     ? 'damped'
     : pitchName(spellMidi(noteMidi(setup, note), keyFifths(measure.key)), true);
   return (
     <section aria-label="This note">
       <h2>
-        This note: {name}, {note.voice}
+        This note: {name}, {note.role}
       </h2>
-      {role && !note.dead && (
+      {role && !isDead(note) && (
         <Text size="sm" mb={4}>
           {prettyAccidentals(roleWords(role))}
         </Text>
@@ -98,30 +113,31 @@ export function NotePanel({
       <Text size="sm" mb={6}>
         {prettyAccidentals(explainNote(arrangement, note.id))}
       </Text>
-      <Group gap={12} mb={6}>
+      <Group gap="2px 14px" mb={6}>
         <Button
           size="compact-sm"
           variant="default"
-          onClick={() => onEdit(history => setPinned(history, note.id, !note.pinned))}
+          onClick={() => onEdit({ kind: 'pin', ids: [note.id], values: { pinned: !note.pinned } })}
         >
           {note.pinned ? 'Pinned: let it go' : 'Pin it'}
         </Button>
-        {!note.tied && (
+        {SIMPLE_TECHNIQUES.filter(technique => canHave(note, technique)).map(technique => (
           <Checkbox
+            key={technique}
             size="sm"
-            label="Accent"
-            checked={note.accent ?? false}
+            label={capital(TECHNIQUES[technique].name)}
+            checked={has(note, technique)}
             onChange={event => {
-              const { checked } = event.currentTarget;
-              onEdit(history => setAccent(history, note.id, checked));
+              const on = event.currentTarget.checked;
+              onEdit({ kind: 'technique', ids: [note.id], values: { technique, on } });
             }}
           />
-        )}
+        ))}
       </Group>
-      {!note.tied && !note.dead && (
-        <HowItSounds arrangement={arrangement} measure={cursor.measure} note={note} onEdit={onEdit} />
+      {note.tie === undefined && !isDead(note) && (
+        <HowItSounds arrangement={arrangement} measure={at} note={note} onEdit={onEdit} />
       )}
-      {!note.dead && <Places setup={setup} note={note} options={options} onEdit={onEdit} />}
+      {!isDead(note) && <Places setup={setup} note={note} options={options} onEdit={onEdit} />}
     </section>
   );
 }
@@ -140,50 +156,52 @@ function HowItSounds({
 }) {
   const written = arrangement.measures[measure]!;
   const carried = ornamentOf(arrangement, written, note);
-  const before = noteBefore(arrangement, measure, note);
+  const before = noteBefore(arrangement, measure, note) ?? lastOn(arrangement, measure, note);
+  const own = intoOf(note)?.kind;
   const intos = INTOS.filter(into => !intoFault(before, note, into));
   const { school } = settingsOf(arrangement);
-  const ornaments = ORNAMENTS.filter(o => gracesOf(arrangement, written, note, o));
+  const ornaments = ORNAMENTS.filter(
+    ornament => !editFault(arrangement, { kind: 'ornament', ids: [note.id], values: { ornament } }),
+  );
   return (
     <div className="how-it-sounds">
       {(ornaments.length > 1 || carried !== 'none') && (
-        <NativeSelect
+        <Choice
           size="xs"
           label="Ornament"
-          data={[
+          options={[
             ...(carried === undefined ? [{ value: 'source', label: 'as it is' }] : []),
             ...ornaments.map(o => ({ value: o, label: ORNAMENT_WORDS[o] })),
           ]}
           value={carried ?? 'source'}
-          onChange={event => {
-            const { value } = event.currentTarget;
-            if (value !== 'source') onEdit(history => setOrnament(history, note.id, value as Ornament));
+          onChange={value => {
+            if (value !== 'source')
+              onEdit({ kind: 'ornament', ids: [note.id], values: { ornament: value as Ornament } });
           }}
         />
       )}
-      {(intos.length > 0 || note.into) && (
-        <NativeSelect
+      {(intos.length > 0 || own) && (
+        <Choice
           size="xs"
           label="Sounded by"
-          data={[
+          options={[
             { value: '', label: 'a pluck' },
-            ...[...new Set([...intos, ...(note.into ? [note.into] : [])])].map(into => ({
+            ...[...new Set([...intos, ...(own ? [own] : [])])].map(into => ({
               value: into,
-              label: `a ${INTO_WORDS[into]}`,
+              label: `a ${TECHNIQUES[into].name}`,
             })),
           ]}
-          value={note.into ?? ''}
-          onChange={event => {
-            const { value } = event.currentTarget;
-            onEdit(history => setInto(history, note.id, (value || undefined) as Into | undefined));
+          value={own ?? ''}
+          onChange={value => {
+            onEdit({ kind: 'into', ids: [note.id], values: { into: (value || null) as Into | null } });
           }}
         />
       )}
-      {!note.into && (
-        <NativeSelect
+      {isStruck(note) && (
+        <Choice
           size="xs"
           label="Plucked by"
-          data={[
+          options={[
             {
               value: '',
               label: note.pluckPinned || !note.pluck ? 'as usual' : `usual: ${PLUCK_WORDS[note.pluck]}`,
@@ -191,14 +209,21 @@ function HowItSounds({
             ...PLUCKS[school].map(pluck => ({ value: pluck, label: PLUCK_WORDS[pluck] })),
           ]}
           value={note.pluckPinned ? (note.pluck ?? '') : ''}
-          onChange={event => {
-            const { value } = event.currentTarget;
-            onEdit(history => setPluck(history, note.id, (value || undefined) as Pluck | undefined));
+          onChange={value => {
+            onEdit({ kind: 'pluck', ids: [note.id], values: { pluck: (value || null) as Pluck | null } });
           }}
         />
       )}
     </div>
   );
+}
+
+/** "fret 3, finger 2"; where the note is now, the finger that it has. */
+function placeWords(option: PlaceOption, note: ScoreNote): string {
+  if (option.harmonic) return `harmonic over fret ${option.fret}`;
+  if (!option.fret) return 'open';
+  const finger = option.here ? note.finger : option.finger;
+  return `fret ${option.fret}${finger ? `, ${fingerName(finger)}` : ''}`;
 }
 
 /** Every place where the note could be played, with what it costs. */
@@ -228,12 +253,20 @@ function Places({
               ) : (
                 <button
                   type="button"
+                  aria-label={`${stringName(setup, option.string)}, ${placeWords(option, note)}`}
                   onClick={() =>
                     onEdit(
-                      history =>
-                        option.harmonic || note.harmonic
-                          ? placeAt(history, note.id, option.string, option.fret, option.harmonic)
-                          : moveToString(history, note.id, option.string),
+                      option.harmonic || has(note, 'harmonic')
+                        ? {
+                            kind: 'place',
+                            ids: [note.id],
+                            values: {
+                              string: option.string,
+                              fret: option.fret,
+                              ...(option.harmonic && { harmonic: true }),
+                            },
+                          }
+                        : { kind: 'string', ids: [note.id], values: { string: option.string } },
                       option.string,
                     )
                   }
@@ -242,11 +275,7 @@ function Places({
                 </button>
               )}
               <br />
-              {option.harmonic
-                ? `harmonic over fret ${option.fret}`
-                : option.fret
-                  ? `fret ${option.fret}${option.finger ? `, finger ${option.finger}` : ''}`
-                  : 'open'}
+              {placeWords(option, note)}
             </td>
             <td style={{ color: option.fault ? 'var(--cranberry)' : undefined }}>
               {option.fault ?? (option.fret === 0 ? 'rings by itself' : '')}

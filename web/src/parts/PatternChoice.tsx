@@ -1,9 +1,11 @@
-import { Button, Group, Select, Text, TextInput } from '@mantine/core';
+import { Button, Group, Text, TextInput } from '@mantine/core';
 import { IconMinus, IconPlus } from '@tabler/icons-react';
 import { type KeyboardEvent, useState } from 'react';
 import { type NamedPattern, patternFault, patternsFor } from '#core/arrange';
 import { isStrum, type PatternStroke, type PatternToken, parsePattern, patternText } from '#core/fingering';
 import type { Meter } from '#core/time';
+import { Choice } from './Choice';
+import './PatternChoice.css';
 
 /** A pattern of the library, or one typed or clicked; what does not fill the measure is said. */
 export function PatternChoice({
@@ -26,6 +28,7 @@ export function PatternChoice({
 }) {
   const [typed, setTyped] = useState(text);
   const library = patternsFor(meter);
+  const own = library.some(p => p.text === typed.trim()) ? '' : typed.trim();
   const fault = typed.trim() ? patternFault(typed, meter, strings) : undefined;
   const enter = (value: string) => {
     setTyped(value);
@@ -33,13 +36,15 @@ export function PatternChoice({
   };
   return (
     <>
-      <Select
+      <Choice
         label={label}
-        data={library.map(p => ({ value: p.text, label: `${p.name}: ${p.text}` }))}
-        value={library.some(p => p.text === typed.trim()) ? typed.trim() : null}
-        placeholder={typed.trim() ? 'your own' : placeholder}
-        clearable
-        onChange={v => enter(v ?? '')}
+        options={[
+          { value: '', label: placeholder },
+          ...(own ? [{ value: own, label: `your own: ${own}` }] : []),
+          ...library.map(p => ({ value: p.text, label: `${p.name}: ${p.text}` })),
+        ]}
+        value={typed.trim()}
+        onChange={enter}
       />
       <TextInput
         label="or type it"

@@ -1,12 +1,39 @@
-import type { Into, ScoreNote } from '#core/score';
-
-const INTO_LETTERS: Record<Into, string> = { hammer: 'H', pull: 'P', slide: 'sl' };
+import {
+  type GraceNote,
+  has,
+  type Into,
+  intoOf,
+  isDead,
+  type ScoreNote,
+  TECHNIQUES,
+  techniqueOf,
+} from '#core/score';
 
 /** What is printed for a note: its fret, x for a damped stroke, in brackets when tied, in angles as a harmonic. */
 function fretText(note: ScoreNote): string {
-  if (note.dead) return 'x';
-  if (note.tied) return `(${note.fret})`;
-  return note.harmonic ? `‹${note.fret}›` : String(note.fret);
+  if (isDead(note)) return 'x';
+  if (note.tie !== undefined) return `(${note.fret})`;
+  return has(note, 'harmonic') ? `‹${note.fret}›` : String(note.fret);
+}
+
+/** Arrows of a slide into a note, or off it. */
+function slideArrow(way: 'below' | 'above', off: boolean): string {
+  return (way === 'below') === off ? '↘' : '↗';
+}
+
+/** Signs beside a number that have no drawing of their own. */
+function signsOf(note: ScoreNote): string {
+  const bend = techniqueOf(note, 'bend');
+  const touch = techniqueOf(note, 'harmonic')?.touch;
+  return [
+    bend && `${TECHNIQUES.bend.sign}${bend.semitones === 2 ? '' : bend.semitones / 2}`,
+    touch !== undefined && `‹+${touch}›`,
+    ...(['vibrato', 'palm-mute', 'let-ring', 'damp'] as const).map(
+      kind => has(note, kind) && TECHNIQUES[kind].sign,
+    ),
+  ]
+    .filter(Boolean)
+    .join(' ');
 }
 
 /** A note on its string: the melody filled and round, the bass open and square, inner notes bare. */
@@ -26,23 +53,43 @@ export function Peg({
   accented: boolean;
   faulty: boolean;
 }) {
-  const wide = note.fret > 9 || note.tied || note.harmonic ? 13 : 10.5;
+  const tied = note.tie !== undefined;
+  const wide = note.fret > 9 || tied || has(note, 'harmonic') ? 13 : 10.5;
+  const into = intoOf(note)?.kind;
+  const slideIn = techniqueOf(note, 'slide-in');
+  const slideOff = techniqueOf(note, 'slide-off');
+  const signs = signsOf(note);
   return (
-    <g className={`${note.voice}${faulty ? ' faulty' : ''}`}>
-      {note.into && <IntoMark into={note.into} from={before ?? x - 24} to={x} y={y} />}
-      {note.tied ? (
+    <g className={`${note.role}${faulty ? ' faulty' : ''}`}>
+      {into && <IntoMark into={into} from={before ?? x - 24} to={x} y={y} />}
+      {tied ? (
         <rect className="peg-inner" x={x - wide} y={y - 10} width={wide * 2} height={20} />
-      ) : note.voice === 'melody' ? (
+      ) : note.role === 'melody' ? (
         <rect className="peg-melody" x={x - wide} y={y - 10.5} width={wide * 2} height={21} rx={10.5} />
-      ) : note.voice === 'bass' ? (
+      ) : note.role === 'bass' ? (
         <rect className="peg-bass" x={x - wide} y={y - 9.5} width={wide * 2} height={19} rx={3} />
       ) : (
         <rect className="peg-inner" x={x - wide + 2} y={y - 9} width={wide * 2 - 4} height={18} />
       )}
-      <text className="fret" x={x} y={y} style={note.tied ? { fill: 'var(--ink)' } : undefined}>
+      <text className="fret" x={x} y={y} style={tied ? { fill: 'var(--ink)' } : undefined}>
         {fretText(note)}
       </text>
-      {note.graces && <Graces frets={note.graces} slid={note.graceBy === 'slide'} x={x} y={y} />}
+      {note.graces && <Graces graces={note.graces} slid={note.graceBy === 'slide'} x={x} y={y} />}
+      {slideIn && (
+        <text className="small" x={x - wide - 6} y={y}>
+          {slideArrow(slideIn.way, false)}
+        </text>
+      )}
+      {slideOff && (
+        <text className="small" x={x + wide + 6} y={y}>
+          {slideArrow(slideOff.way, true)}
+        </text>
+      )}
+      {signs && (
+        <text className="small" x={x + wide + 5} y={y - 11}>
+          {signs}
+        </text>
+      )}
       {accented && <path className="accent" d={`M${x - 5} ${y - 17}l10 3l-10 3`} />}
       {faulty && <path className="wave" d={`M${x - 10} ${y + 14}q3 -5 5 0t5 0t5 0t5 0`} />}
     </g>
@@ -50,7 +97,18 @@ export function Peg({
 }
 
 /** Grace notes: one small before the note, several in a row above it, so that they cover no other note. */
-function Graces({ frets, slid, x, y }: { frets: readonly number[]; slid: boolean; x: number; y: number }) {
+function Graces({
+  graces,
+  slid,
+  x,
+  y,
+}: {
+  graces: readonly GraceNote[];
+  slid: boolean;
+  x: number;
+  y: number;
+}) {
+  const frets = graces.map(grace => grace.fret);
   if (frets.length > 1)
     return (
       <text className="grace" x={x} y={y - 14}>
@@ -76,7 +134,7 @@ function IntoMark({ into, from, to, y }: { into: Into; from: number; to: number;
     <g>
       <path className="slur" d={`M${from} ${y - 11}Q${middle} ${y - 21} ${to} ${y - 11}`} />
       <text className="small" x={middle} y={y - 18}>
-        {INTO_LETTERS[into]}
+        {TECHNIQUES[into].sign}
       </text>
     </g>
   );

@@ -1,15 +1,30 @@
 import { useElementSize } from '@mantine/hooks';
-import { useMemo, useRef } from 'react';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { memo, type RefObject, useEffect, useMemo } from 'react';
 import type { Finding } from '#core/check';
 import { describeMeasure } from '#core/lesson';
-import { type Arrangement, measureDegrees, perform, type ScoreMeasure } from '#core/score';
+import { type Arrangement, measureDegrees, type ScoreMeasure } from '#core/score';
+import { trackWindow } from '#core/track';
 import { measureNumbers, sectionsOf } from '#core/tune';
 import { MeasureView } from './MeasureView';
-import { type ChordNames, laneTops, type RingTail, ringTails, rowsOf, STRING_GAP } from './measureLayout';
+import {
+  type ChordNames,
+  type Lanes,
+  type LaneTops,
+  laneTops,
+  type RingTail,
+  type Row,
+  ringTails,
+  rowsOf,
+  STRING_GAP,
+  widestMeasure,
+} from './measureLayout';
+import './Ribbon.css';
 
 /** A place in an arrangement that a hand points at. */
 export interface Cursor {
-  measure: number;
+  /** Id of the measure. */
+  measure: string;
   start: number;
   string: number;
 }
@@ -19,6 +34,7 @@ interface RibbonProps {
   names: ChordNames;
   findings?: readonly Finding[];
   cursor?: Cursor | undefined;
+  /** Chosen measures, by place. */
   range?: { from: number; to: number } | undefined;
   playing?: { measure: number; tick: number } | undefined;
   /** Measures in which a proposal differs from the present. */
@@ -29,23 +45,20 @@ interface RibbonProps {
   scale?: number;
   /** Shows what each note is in its chord. */
   degrees?: boolean;
-  onChoose?: (measure: number, start: number, string: number, extend: boolean) => void;
+  /** What scrolls: only rows in sight are drawn then. Without it all are, as on paper. */
+  scroller?: RefObject<HTMLElement | null>;
+  onChoose?: (measure: string, start: number, string: number, extend: boolean) => void;
   onDragNote?: (id: string, string: number) => void;
 }
 
 const NAMES_WIDTH = 62;
+/** Smallest size to which all shrinks so that the widest measure fits a narrow field. */
+const SMALLEST = 0.86;
+const ROW_GAP = 14;
+/** Rows drawn beyond those in sight: a short tune is drawn whole. */
+const OVERSCAN = 5;
 const NO_TAILS: RingTail[] = [];
-
-/** Keeps the parts of a list that have not changed, so that what shows them need not draw again. */
-function useStableParts<T>(parts: T[]): T[] {
-  const before = useRef<{ texts: string[]; parts: T[] }>({ texts: [], parts: [] });
-  const texts = parts.map(part => JSON.stringify(part));
-  const stable = parts.map((part, i) =>
-    texts[i] === before.current.texts[i] ? before.current.parts[i]! : part,
-  );
-  before.current = { texts, parts: stable };
-  return stable;
-}
+const NO_FINDINGS: readonly Finding[] = [];
 
 /** What each measure says to a screen reader; kept while the measure stays the same. */
 const labels = new WeakMap<ScoreMeasure, string>();
@@ -53,137 +66,307 @@ function labelOf(arrangement: Arrangement, index: number, number: number): strin
   const measure = arrangement.measures[index]!;
   let label = labels.get(measure);
   if (label === undefined) {
-    const moments = describeMeasure(arrangement, index).map(
-      m => `${m.count ? `${m.count}: ` : ''}${m.pluck}`,
-    );
-    label = `${number ? `Measure ${number}` : 'Pickup'}. ${moments.join(' ')}`;
+    label = describeMeasure(arrangement, index)
+      .map(m => `${m.count ? `${m.count}: ` : ''}${m.pluck}`)
+      .join(' ');
     labels.set(measure, label);
   }
-  return label;
+  return `${number ? `Measure ${number}` : 'Pickup'}. ${label}`;
+}
+
+/** What holds for every row. */
+interface Sheet {
+  arrangement: Arrangement;
+  scale: number;
+  lanes: Lanes;
+  tops: LaneTops;
+  numbers: readonly number[];
+  sections: ReadonlyMap<number, string>;
+  showDegrees: boolean;
+  onChoose: RibbonProps['onChoose'];
+  onDragNote: RibbonProps['onDragNote'];
+}
+
+interface RowProps {
+  sheet: Sheet;
+  row: Row;
+  /** Written measures of the row, by place. */
+  places: readonly number[];
+  /** The measures around it that its ring depends on: while they stay the same it need not be drawn again. */
+  around: readonly ScoreMeasure[];
+  /** Ids of notes with a finding, by place in the row. */
+  faulty: readonly string[];
+  cursor: Cursor | undefined;
+  range: { from: number; to: number } | undefined;
+  playing: { measure: number; tick: number } | undefined;
+  changed: ReadonlySet<number> | undefined;
 }
 
 /** The arrangement as rows of measures. */
 export function Ribbon(props: RibbonProps) {
-  const { arrangement, names, cursor, range, playing, scale = 1, degrees: showDegrees = false } = props;
+  const { arrangement, names, cursor, range, playing, changed, scroller } = props;
+  const { degrees: showDegrees = false, findings = NO_FINDINGS, onChoose, onDragNote } = props;
   const { ref, width } = useElementSize();
-  const { measures } = arrangement;
-  const strings = arrangement.setup.tuning.length;
+  const { measures, setup } = arrangement;
+  const strings = setup.tuning.length;
   const indexes = useMemo(() => props.show ?? measures.map((_, i) => i), [props.show, measures]);
   const numbers = useMemo(() => measureNumbers(measures), [measures]);
   const sections = useMemo(() => new Map(sectionsOf(measures).map(s => [s.from, s.name])), [measures]);
-  const sectionStarts = useMemo(() => new Set(sections.keys()), [sections]);
   const verses = useMemo(
-    () => Math.max(0, ...measures.flatMap(m => m.words.map(w => w.verses.length))),
+    () => measures.reduce((most, m) => m.words.reduce((n, w) => Math.max(n, w.verses.length), most), 0),
     [measures],
   );
-  const sounding: ChordNames = arrangement.setup.capo === 0 && names === 'both' ? 'shape' : names;
-  const hasChords = measures.some(m => m.chords.length);
+  const sounding: ChordNames = setup.capo === 0 && names === 'both' ? 'shape' : names;
+  const endings = useMemo(() => measures.some(m => m.ending || m.marks || m.tempos || m.passes), [measures]);
   const lanes = useMemo(
-    () => ({ words: verses > 0, chords: sounding, plucks: true, degrees: showDegrees, strings }),
-    [verses, sounding, showDegrees, strings],
+    (): Lanes => ({
+      words: verses > 0,
+      chords: sounding,
+      plucks: true,
+      degrees: showDegrees,
+      strings,
+      endings,
+    }),
+    [verses, sounding, showDegrees, strings, endings],
   );
   const tops = useMemo(() => laneTops(lanes, verses), [lanes, verses]);
-  const tails = useStableParts(
-    useMemo(
-      () =>
-        ringTails(
-          measures,
-          perform(
-            arrangement,
-            measures.map((_, i) => i),
-          ),
-        ),
-      [arrangement, measures],
-    ),
-  );
-  const degrees = useMemo(
-    () => (showDegrees ? measures.map((_, i) => measureDegrees(arrangement, i).join(' ')) : []),
-    [showDegrees, arrangement, measures],
-  );
-  const faulty = useMemo(() => {
-    const ids = measures.map(() => ' ');
-    for (const finding of props.findings ?? [])
-      if (finding.severity === 'error') for (const id of finding.notes) ids[finding.measure] += `${id} `;
-    return ids;
-  }, [props.findings, measures]);
+  const wanted = props.scale ?? 1;
+  const widest = useMemo(() => widestMeasure(measures, indexes, sounding), [measures, indexes, sounding]);
+  const scale = Math.min(wanted, Math.max(SMALLEST * wanted, width / (widest + NAMES_WIDTH)));
   const rows = useMemo(
     () =>
-      width > 0 ? rowsOf(measures, indexes, sectionStarts, Math.max(200, width / scale - NAMES_WIDTH)) : [],
-    [measures, indexes, sectionStarts, width, scale],
+      width > 0
+        ? rowsOf(
+            measures,
+            indexes,
+            new Set(sections.keys()),
+            Math.max(200, width / scale - NAMES_WIDTH),
+            sounding,
+          )
+        : [],
+    [measures, indexes, sections, width, scale, sounding],
+  );
+  const faultyNotes = useMemo(() => {
+    const ids = new Map<string, string>();
+    for (const finding of findings)
+      if (finding.severity === 'error')
+        ids.set(finding.measure, `${ids.get(finding.measure) ?? ' '}${finding.notes.join(' ')} `);
+    return ids;
+  }, [findings]);
+  const sheet = useMemo(
+    (): Sheet => ({
+      arrangement,
+      scale,
+      lanes,
+      tops,
+      numbers,
+      sections,
+      showDegrees,
+      onChoose,
+      onDragNote,
+    }),
+    [arrangement, scale, lanes, tops, numbers, sections, showDegrees, onChoose, onDragNote],
   );
 
+  const rowHeight = tops.height * scale + ROW_GAP;
+  const virtual = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => scroller?.current ?? null,
+    estimateSize: () => rowHeight,
+    overscan: OVERSCAN,
+    enabled: scroller !== undefined,
+  });
+  // biome-ignore lint/correctness/useExhaustiveDependencies: rows of another height have to be placed anew
+  useEffect(() => virtual.measure(), [rowHeight, virtual]);
+
+  const rowWith = (index: number) =>
+    rows.findIndex(row => indexes[row.from]! <= index && index <= indexes[row.from + row.widths.length - 1]!);
+  const at = cursor && measures.findIndex(m => m.id === cursor.measure);
+  const cursorRow = at === undefined ? -1 : rowWith(at);
+  const playingRow = playing ? rowWith(playing.measure) : -1;
+  const inSight = playingRow >= 0 ? playingRow : cursorRow;
+  useEffect(() => {
+    if (scroller && inSight >= 0) virtual.scrollToIndex(inSight, { align: 'auto' });
+  }, [scroller, inSight, virtual]);
+
+  const draw = (row: Row, place: number) => {
+    const places = row.widths.map((_, i) => indexes[row.from + i]!);
+    const first = places[0]!;
+    const last = places.at(-1)!;
+    return (
+      <RibbonRow
+        key={row.from}
+        sheet={sheet}
+        row={row}
+        places={places}
+        around={measures.slice(Math.max(0, first - AROUND), last + 1 + AROUND)}
+        faulty={places.map(index => faultyNotes.get(measures[index]!.id) ?? ' ')}
+        cursor={place === cursorRow ? cursor : undefined}
+        range={range && range.from <= last && range.to >= first ? range : undefined}
+        playing={place === playingRow ? playing : undefined}
+        changed={changed}
+      />
+    );
+  };
   return (
     <div ref={ref}>
-      {rows.map(row => (
-        <div className="ribbon-row" key={row.from}>
-          <svg
-            className="lane-names"
-            width={NAMES_WIDTH * scale}
-            height={tops.height * scale}
-            viewBox={`0 0 ${NAMES_WIDTH} ${tops.height}`}
-            aria-hidden
-          >
-            {hasChords && (
-              <text x={NAMES_WIDTH - 10} y={tops.chords}>
-                chords
-              </text>
-            )}
-            {arrangement.setup.tuning.map((pitch, i) => (
-              <text key={i} className="pitch" x={NAMES_WIDTH - 10} y={tops.strings + i * STRING_GAP}>
-                {i + 1} {pitch.replace(/-?\d/, '').replace('#', '♯').replace('b', '♭')}
-              </text>
-            ))}
-            <text x={NAMES_WIDTH - 10} y={tops.fingers + 3}>
-              fingers
-            </text>
-            <text x={NAMES_WIDTH - 10} y={tops.plucks - 4}>
-              {(arrangement.settings?.school ?? '').startsWith('pick') ? 'pick' : 'pluck'}
-            </text>
-            {showDegrees && (
-              <text x={NAMES_WIDTH - 10} y={tops.degrees}>
-                degree
-              </text>
-            )}
-            <text x={NAMES_WIDTH - 10} y={tops.count - 4}>
-              count
-            </text>
-          </svg>
-          {row.widths.map((measureWidth, place) => {
-            const index = indexes[row.from + place]!;
-            const measure = measures[index]!;
-            const here = cursor?.measure === index;
-            return (
-              <MeasureView
-                key={index}
-                measure={measure}
-                index={index}
-                number={numbers[index]!}
-                width={measureWidth}
-                scale={scale}
-                lanes={lanes}
-                tops={tops}
-                sectionName={sections.get(index)}
-                tails={tails[index] ?? NO_TAILS}
-                faulty={faulty[index]!}
-                degrees={degrees[index] ?? ''}
-                label={labelOf(arrangement, index, numbers[index]!)}
-                endingStarts={
-                  measure.ending !== undefined &&
-                  measures[index - 1]?.ending?.join() !== measure.ending.join()
-                }
-                lit={here}
-                changed={props.changed?.has(index) ?? false}
-                inRange={range !== undefined && index >= range.from && index <= range.to}
-                chosenStart={here ? cursor.start : undefined}
-                chosenString={here ? cursor.string : undefined}
-                playingTick={playing?.measure === index ? playing.tick : undefined}
-                onChoose={props.onChoose}
-                onDragNote={props.onDragNote}
-              />
-            );
-          })}
+      {scroller ? (
+        <div style={{ height: virtual.getTotalSize(), position: 'relative' }}>
+          {virtual.getVirtualItems().map(
+            item =>
+              rows[item.index] && (
+                <div
+                  key={item.key}
+                  style={{ position: 'absolute', top: 0, left: 0, transform: `translateY(${item.start}px)` }}
+                >
+                  {draw(rows[item.index]!, item.index)}
+                </div>
+              ),
+          )}
         </div>
-      ))}
+      ) : (
+        rows.map(draw)
+      )}
     </div>
+  );
+}
+
+/** Measures before and after a row that the ring of its notes depends on. */
+const AROUND = 3;
+
+const sameList = <T,>(a: readonly T[], b: readonly T[]) =>
+  a.length === b.length && a.every((x, i) => x === b[i]);
+
+/** Whether a row would be drawn just the same. */
+function sameRow(a: RowProps, b: RowProps): boolean {
+  const { sheet: s, ...rest } = a;
+  const { sheet: t, ...other } = b;
+  return (
+    sameList(rest.around, other.around) &&
+    sameList(rest.places, other.places) &&
+    sameList(rest.row.widths, other.row.widths) &&
+    sameList(rest.faulty, other.faulty) &&
+    rest.cursor === other.cursor &&
+    rest.range?.from === other.range?.from &&
+    rest.range?.to === other.range?.to &&
+    rest.playing?.tick === other.playing?.tick &&
+    rest.playing?.measure === other.playing?.measure &&
+    rest.changed === other.changed &&
+    s.scale === t.scale &&
+    s.lanes === t.lanes &&
+    s.tops === t.tops &&
+    s.sections.get(a.places[0]!) === t.sections.get(b.places[0]!) &&
+    s.numbers[a.places[0]!] === t.numbers[b.places[0]!] &&
+    s.arrangement.setup === t.arrangement.setup &&
+    s.arrangement.hand === t.arrangement.hand &&
+    s.arrangement.settings === t.arrangement.settings &&
+    s.onChoose === t.onChoose &&
+    s.onDragNote === t.onDragNote
+  );
+}
+
+/** The tails of rows by their first measure, as long as the measures around them stay the same. */
+const knownTails = new WeakMap<ScoreMeasure, { around: readonly ScoreMeasure[]; tails: RingTail[][] }>();
+
+function tailsOf(
+  arrangement: Arrangement,
+  from: number,
+  to: number,
+  around: readonly ScoreMeasure[],
+): RingTail[][] {
+  const first = arrangement.measures[from]!;
+  const known = knownTails.get(first);
+  if (known && sameList(known.around, around)) return known.tails;
+  const tails = ringTails(arrangement.measures.slice(from, to + 1), trackWindow(arrangement, from, to).notes);
+  knownTails.set(first, { around, tails });
+  return tails;
+}
+
+/** One row; draws again only when what it shows has changed. */
+const RibbonRow = memo(function RibbonRow(props: RowProps) {
+  const { sheet, row, places, faulty, cursor, range, playing, changed } = props;
+  const { arrangement, lanes, tops, scale, numbers, sections } = sheet;
+  const { measures } = arrangement;
+  const from = places[0]!;
+  const to = places.at(-1)!;
+  const tails = tailsOf(arrangement, from, to, props.around);
+  return (
+    <div className="ribbon-row">
+      <LaneNames sheet={sheet} />
+      {row.widths.map((measureWidth, place) => {
+        const index = places[place]!;
+        const measure = measures[index]!;
+        const here = cursor?.measure === measure.id;
+        return (
+          <MeasureView
+            key={measure.id}
+            measure={measure}
+            index={index}
+            number={numbers[index]!}
+            width={measureWidth}
+            scale={scale}
+            lanes={lanes}
+            tops={tops}
+            sectionName={sections.get(index)}
+            tails={tails[index - from] ?? NO_TAILS}
+            faulty={faulty[place]!}
+            degrees={sheet.showDegrees ? measureDegrees(arrangement, index).join(' ') : ''}
+            label={labelOf(arrangement, index, numbers[index]!)}
+            endingStarts={
+              measure.ending !== undefined && measures[index - 1]?.ending?.join() !== measure.ending.join()
+            }
+            lit={here}
+            changed={changed?.has(index) ?? false}
+            inRange={range !== undefined && index >= range.from && index <= range.to}
+            chosenStart={here ? cursor.start : undefined}
+            chosenString={here ? cursor.string : undefined}
+            playingTick={playing?.measure === index ? playing.tick : undefined}
+            onChoose={sheet.onChoose}
+            onDragNote={sheet.onDragNote}
+          />
+        );
+      })}
+    </div>
+  );
+}, sameRow);
+
+/** What the lanes are, at the head of a row. */
+function LaneNames({ sheet }: { sheet: Sheet }) {
+  const { arrangement, tops, scale, lanes } = sheet;
+  const { setup, settings } = arrangement;
+  const x = NAMES_WIDTH - 10;
+  return (
+    <svg
+      className="lane-names"
+      width={NAMES_WIDTH * scale}
+      height={tops.height * scale}
+      viewBox={`0 0 ${NAMES_WIDTH} ${tops.height}`}
+      aria-hidden
+    >
+      {arrangement.measures.some(m => m.chords.length) && (
+        <text x={x} y={tops.chords}>
+          chords
+        </text>
+      )}
+      {setup.tuning.map((pitch, i) => (
+        <text key={i} className="pitch" x={x} y={tops.strings + i * STRING_GAP}>
+          {i + 1} {pitch.replace(/-?\d/, '').replace('#', '♯').replace('b', '♭')}
+        </text>
+      ))}
+      <text x={x} y={tops.fingers + 3}>
+        fingers
+      </text>
+      <text x={x} y={tops.plucks - 4}>
+        {(settings?.school ?? '').startsWith('pick') ? 'pick' : 'pluck'}
+      </text>
+      {lanes.degrees && (
+        <text x={x} y={tops.degrees}>
+          degree
+        </text>
+      )}
+      <text x={x} y={tops.count - 4}>
+        count
+      </text>
+    </svg>
   );
 }

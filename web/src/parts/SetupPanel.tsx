@@ -1,4 +1,4 @@
-import { Button, Checkbox, Group, NumberInput, Select, Switch, Text, TextInput } from '@mantine/core';
+import { Button, Checkbox, Group, NumberInput, Switch, Text, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import type { TunePlan } from '#core/capo';
 import { HAND_SIZES, type Hand } from '#core/hand';
@@ -18,6 +18,7 @@ import {
   tuningsOf,
 } from '#core/instrument';
 import type { PlanPatch } from '../engine/useTunePlan';
+import { Choice } from './Choice';
 
 interface SetupPanelProps {
   plan: TunePlan;
@@ -61,21 +62,19 @@ export function SetupPanel({ plan, change }: SetupPanelProps) {
   };
   return (
     <section className="panel stack" aria-label="Instrument and hand">
-      <Select
+      <Choice
         label="Instrument"
-        data={INSTRUMENT_IDS.map(id => ({ value: id, label: INSTRUMENTS[id].name }))}
+        options={INSTRUMENT_IDS.map(id => ({ value: id, label: INSTRUMENTS[id].name }))}
         value={setup.instrument}
-        allowDeselect={false}
-        onChange={v => v && setSetup(standardSetup(v as InstrumentId))}
+        onChange={v => setSetup(standardSetup(v as InstrumentId))}
       />
-      <Select
+      <Choice
         label="Tuning"
-        data={[
+        options={[
           ...tunings.map(t => ({ value: t.name, label: t.name })),
           { value: 'typed', label: named ? 'Type one …' : tuningName(setup) },
         ]}
         value={typed === undefined ? (named?.name ?? 'typed') : 'typed'}
-        allowDeselect={false}
         onChange={v => {
           const chosen = tunings.find(t => t.name === v);
           setFault(undefined);
@@ -179,14 +178,13 @@ export function SetupPanel({ plan, change }: SetupPanelProps) {
         </div>
       </details>
       <Group grow align="end" gap={8}>
-        <Select
+        <Choice
           label="Hand"
-          data={[
+          options={[
             ...HAND_SIZES.map(size => ({ value: size, label: size[0]!.toUpperCase() + size.slice(1) })),
             { value: 'measured', label: 'Measured' },
           ]}
           value={hand.span === undefined ? hand.size : 'measured'}
-          allowDeselect={false}
           onChange={v => {
             if (v === 'measured') setHand({ span: 155 });
             else if (v) {

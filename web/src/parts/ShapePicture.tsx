@@ -8,6 +8,7 @@ import {
   stringName,
   underCapo,
 } from '#core/instrument';
+import './ShapePicture.css';
 
 interface ShapePictureProps {
   setup: Setup;

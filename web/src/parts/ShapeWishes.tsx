@@ -1,9 +1,11 @@
-import { NumberInput, Select, Switch } from '@mantine/core';
+import { NumberInput, Switch } from '@mantine/core';
 import type { TunePlan } from '#core/capo';
 import type { Finger } from '#core/hand';
 import { stringName } from '#core/instrument';
 import type { PlanPatch } from '../engine/useTunePlan';
+import { Choice } from './Choice';
 import { useLeftHanded } from './ShapePicture';
+import './ShapeWishes.css';
 
 /** What is wished of all shapes of a progression. */
 export function ShapeWishes({ plan, change }: { plan: TunePlan; change: (patch: PlanPatch) => void }) {
@@ -61,44 +63,41 @@ export function ShapeWishes({ plan, change }: { plan: TunePlan; change: (patch: 
         checked={leftHanded}
         onChange={e => setLeftHanded(e.currentTarget.checked)}
       />
-      <Select
+      <Choice
         size="xs"
         label="Keep free"
         w={100}
-        data={[
+        options={[
           { value: '', label: 'no finger' },
           ...['1', '2', '3', '4'].map(f => ({ value: f, label: `finger ${f}` })),
         ]}
         value={String(wishes.freeFingers?.[0] ?? '')}
-        allowDeselect={false}
         onChange={v => wish({ freeFingers: v ? [Number(v) as Finger] : [] })}
       />
-      <Select
+      <Choice
         size="xs"
         label="Ringing open"
         w={120}
-        data={[
+        options={[
           { value: '', label: 'no string' },
           ...setup.tuning.map((_, i) => ({ value: String(i + 1), label: stringName(setup, i + 1) })),
         ]}
         value={String(wishes.openStrings?.[0] ?? '')}
-        allowDeselect={false}
         onChange={v => wish({ openStrings: v ? [Number(v)] : [] })}
       />
       {number('maxStretch', 'Stretch up to, mm', 20, 200, 110)}
       {number('minFret', 'From fret', 1, 20, 70)}
       {number('maxFret', 'To fret', 1, 24, 70)}
       {number('minStrings', 'Strings at least', 1, setup.tuning.length, 100)}
-      <Select
+      <Choice
         size="xs"
         label="Find the way with"
         w={180}
-        data={[
+        options={[
           { value: 'total', label: 'least effort in all' },
           { value: 'worst', label: 'the easiest worst change' },
         ]}
         value={wishes.goal ?? 'total'}
-        allowDeselect={false}
         onChange={v => wish({ goal: v === 'worst' ? 'worst' : undefined })}
       />
     </section>

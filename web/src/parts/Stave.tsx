@@ -1,6 +1,7 @@
 import { useElementSize } from '@mantine/hooks';
 import { useEffect, useRef, useState } from 'react';
 import type { Tune } from '#core/tune';
+import './Stave.css';
 
 /** The melody on a stave. The engraver is loaded when it is first needed. */
 export function Stave({ tune }: { tune: Tune }) {

@@ -2,6 +2,7 @@ import { ActionIcon, Button, Slider, Switch, Text } from '@mantine/core';
 import { IconPlayerPlayFilled, IconPlayerStopFilled, IconRepeat } from '@tabler/icons-react';
 import type { ReactNode } from 'react';
 import type { PlayerState } from '../engine/player';
+import './Transport.css';
 
 export interface PlaySettings {
   /** Per cent of the tune's tempo, 40–120. */
@@ -11,7 +12,7 @@ export interface PlaySettings {
   loop: boolean;
 }
 
-interface TransportProps {
+export interface TransportProps {
   state: PlayerState;
   settings: PlaySettings;
   /** Full tempo, in beats a minute. */

@@ -7,6 +7,7 @@ import {
   Accidental,
   Annotation,
   AnnotationVerticalJustify,
+  Articulation,
   Barline,
   type BarlineType,
   Beam,
@@ -17,6 +18,7 @@ import {
   Fraction,
   GraceNote,
   GraceNoteGroup,
+  ModifierPosition,
   Renderer,
   Stave,
   StaveNote,
@@ -45,6 +47,7 @@ const DURATIONS: Record<string, string> = {
 };
 const ALTERS = ['bb', 'b', '', '#', '##'];
 const TEXT = { family: 'Atkinson Hyperlegible Next Variable', size: 12, weight: 'normal', style: 'normal' };
+const REMARK = { ...TEXT, style: 'italic' };
 const CHORD = { family: 'Bricolage Grotesque Variable', size: 13, weight: 'bold' };
 
 let fonts: Promise<unknown> | undefined;
@@ -82,7 +85,7 @@ function engraveMeasure(measure: TuneMeasure): EngravedMeasure {
   let tiesOn = false;
   let previous: StaveNote | undefined;
   for (const event of measure.events) {
-    const values = noteValues(event.ticks, event.tuplet);
+    const values = noteValues(event.ticks, event.tuplets);
     for (const [i, value] of values.entries()) {
       const pitches = event.pitch ? [...(event.lower ?? []), event.pitch] : [];
       const note = new StaveNote({
@@ -99,6 +102,13 @@ function engraveMeasure(measure: TuneMeasure): EngravedMeasure {
           annotation.setFont(CHORD);
           note.addModifier(annotation, 0);
         }
+        for (const text of [...(event.signs ?? []), ...(event.remarks ?? [])]) {
+          const remark = new Annotation(text).setVerticalJustification(AnnotationVerticalJustify.TOP);
+          remark.setFont(REMARK);
+          note.addModifier(remark, 0);
+        }
+        if (measure.fermatas?.includes(event.start))
+          note.addModifier(new Articulation('a@a').setPosition(ModifierPosition.ABOVE), 0);
         if (event.words) words.push({ note, verses: event.words });
         if (event.graces?.length) {
           const graces = event.graces.map(
@@ -112,14 +122,14 @@ function engraveMeasure(measure: TuneMeasure): EngravedMeasure {
       if (i > 0 && previous && pitches.length) ties.push([previous, note]);
       else if (tiesOn && previous) ties.push([previous, note]);
       tiesOn = false;
-      if (event.tuplet) {
-        const group = tuplets.get(event.tuplet.group) ?? {
+      for (const tuplet of event.tuplets ?? []) {
+        const group = tuplets.get(tuplet.group) ?? {
           notes: [],
-          actual: event.tuplet.actual,
-          normal: event.tuplet.normal,
+          actual: tuplet.actual,
+          normal: tuplet.normal,
         };
         group.notes.push(note);
-        tuplets.set(event.tuplet.group, group);
+        tuplets.set(tuplet.group, group);
       }
       notes.push(note);
       previous = note;

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { arrange } from '#core/arrange';
 import { readAbc } from '#core/formats';
-import { perform } from '#core/score';
+import { trackOf } from '#core/track';
 import { laneTops, nearestMoment, ringTails, rowsOf, xAt } from './measureLayout';
 
 const book = readAbc(readFileSync(new URL('../../../demo/tunes/studio.abc', import.meta.url), 'utf8'));
@@ -16,14 +16,14 @@ const all = measures.map((_, i) => i);
 
 describe('rows', () => {
   it.each([320, 700, 1000, 1600])('fill %i px in order, without losing a measure or running over', width => {
-    const rows = rowsOf(measures, all, new Set([0, 8]), width);
+    const rows = rowsOf(measures, all, new Set([0, 8]), width, 'both');
     expect(rows.reduce((sum, r) => sum + r.widths.length, 0)).toBe(measures.length);
     expect(rows.map(r => r.from)).toEqual([...new Set(rows.map(r => r.from))].sort((a, b) => a - b));
     for (const row of rows) expect(row.widths.reduce((a, b) => a + b, 0)).toBeLessThanOrEqual(width + 0.01);
     expect(rows.some(r => r.from === 8)).toBe(true);
   });
   it('show only the measures asked for', () => {
-    expect(rowsOf(measures, [3, 4], new Set([0, 8]), 900)).toHaveLength(1);
+    expect(rowsOf(measures, [3, 4], new Set([0, 8]), 900, 'both')).toHaveLength(1);
   });
 });
 
@@ -39,7 +39,7 @@ describe('places in a measure', () => {
 });
 
 describe('ring tails', () => {
-  const performed = perform({ measures, ...rest }, all);
+  const performed = trackOf({ measures, ...rest }, all).notes;
   const tails = ringTails(measures, performed);
   it('together are as long as the notes ring', () => {
     const drawn = tails.flat().reduce((sum, t) => sum + t.to - t.from, 0);
@@ -55,7 +55,10 @@ describe('ring tails', () => {
 });
 
 it('lanes lie below each other in their order', () => {
-  const tops = laneTops({ words: true, chords: 'both', plucks: true, degrees: true, strings: 6 }, 2);
+  const tops = laneTops(
+    { words: true, chords: 'both', plucks: true, degrees: true, strings: 6, endings: true },
+    2,
+  );
   const order = [
     tops.words,
     tops.chords,

@@ -1,5 +1,7 @@
-import type { PerformedNote, ScoreMeasure } from '#core/score';
+import { chordLabel } from '#core/chord';
+import { isDead, type ScoreMeasure } from '#core/score';
 import { TICKS_PER_QUARTER } from '#core/time';
+import type { PerformedNote } from '#core/track';
 
 /** How chords are named: by the shape the hand makes, by what is heard with the capo, or both. */
 export type ChordNames = 'shape' | 'sounding' | 'both';
@@ -12,6 +14,8 @@ export interface Lanes {
   /** Degrees of the notes in their chords. */
   degrees: boolean;
   strings: number;
+  /** Whether any measure stands under an ending bracket. */
+  endings: boolean;
 }
 
 export const STRING_GAP = 22;
@@ -19,6 +23,9 @@ const PAD = 18;
 
 /** Heights of the lanes of a measure, top to bottom, in pixels. */
 export interface LaneTops {
+  /** Bracket of an ending. */
+  ending: number;
+  /** Section and number of the measure. */
   head: number;
   words: number;
   chords: number;
@@ -31,7 +38,8 @@ export interface LaneTops {
 }
 
 export function laneTops(lanes: Lanes, verses: number): LaneTops {
-  const head = 14;
+  const ending = 12;
+  const head = (lanes.endings ? ending + 18 : 0) + 14;
   const words = head + 20;
   const chords = words + (lanes.words ? 20 * verses : 0);
   const strings = chords + (lanes.chords === 'both' ? 38 : 22) + 18;
@@ -40,7 +48,7 @@ export function laneTops(lanes: Lanes, verses: number): LaneTops {
   const plucks = fingers + 33;
   const degrees = plucks + (lanes.plucks ? 20 : 0);
   const count = degrees + (lanes.degrees ? 38 : 0);
-  return { head, words, chords, strings, fingers, plucks, degrees, count, height: count + 12 };
+  return { ending, head, words, chords, strings, fingers, plucks, degrees, count, height: count + 12 };
 }
 
 /** Where a tick lies in a measure of a given width: time and space go together. */
@@ -62,18 +70,121 @@ export function nearestMoment(measure: ScoreMeasure, width: number, x: number): 
   return best;
 }
 
-/** Least width at which the closest two moments of a measure can be told apart. */
-function leastWidth(measure: ScoreMeasure): number {
+/** About how wide a text is, in pixels: letters of the text font are a little over half as wide as high. */
+export function textWidth(text: string, size: number): number {
+  return text.length * size * 0.58;
+}
+
+/** Room between two texts of one lane. */
+const TEXT_GAP = 6;
+
+/** What stands in a lane at a tick, with the room it takes to the left and right of it. */
+interface LaneText {
+  tick: number;
+  left: number;
+  right: number;
+}
+
+/** The texts of every lane, so that none runs into the next one. */
+function laneTexts(measure: ScoreMeasure, names: ChordNames): LaneText[][] {
+  const started = (tick: number, width: number): LaneText => ({ tick, left: 6, right: width - 6 });
+  const centred = (tick: number, width: number): LaneText => ({ tick, left: width / 2, right: width / 2 });
+  const verses = Math.max(0, ...measure.words.map(w => w.verses.length));
+  const words = Array.from({ length: verses }, (_, verse) =>
+    measure.words.flatMap(({ start, verses: sung }) =>
+      sung[verse] ? [started(start, textWidth(sung[verse], 15))] : [],
+    ),
+  );
+  const chords = measure.chords.map(chord => {
+    const name = textWidth(chordLabel(names === 'sounding' ? chord.sounding : chord.shape), 18);
+    const under = names === 'both' ? textWidth(`sounds ${chordLabel(chord.sounding)}`, 13) : 0;
+    return started(chord.start, Math.max(name, under));
+  });
+  const fingers = fingerRows(measure).map(row => ({
+    ...centred(row.tick, textWidth(row.text, 15)),
+    low: row.low,
+  }));
+  return [...words, chords, fingers.filter(f => f.low), fingers.filter(f => !f.low)];
+}
+
+/** Pixels a tick needs so that neighbouring moments, and neighbouring texts of a lane, can be told apart. */
+function perTick(measure: ScoreMeasure, names: ChordNames): number {
   const starts = [...new Set(measure.notes.map(n => n.start))].sort((a, b) => a - b);
   let gap = measure.ticks;
   for (const [i, start] of starts.entries()) gap = Math.min(gap, (starts[i + 1] ?? measure.ticks) - start);
-  const perTick = Math.max(20 / Math.max(gap, TICKS_PER_QUARTER / 8), 34 / TICKS_PER_QUARTER);
-  return Math.max(70, PAD * 2 + measure.ticks * perTick);
+  let most = Math.max(20 / Math.max(gap, TICKS_PER_QUARTER / 8), 34 / TICKS_PER_QUARTER);
+  for (const lane of laneTexts(measure, names)) {
+    const texts = lane.sort((a, b) => a.tick - b.tick);
+    for (const [i, text] of texts.entries()) {
+      const next = texts[i + 1];
+      const room = (next?.tick ?? measure.ticks) - text.tick;
+      // After the last one there is also the space before the first note of the next measure.
+      const needs = text.right + TEXT_GAP + (next ? next.left : -PAD);
+      if (room > 0 && needs > 0) most = Math.max(most, needs / room);
+    }
+  }
+  return most;
+}
+
+const widths = new WeakMap<ScoreMeasure, Map<ChordNames, number>>();
+
+/** Least width of a measure; kept while the measure stays the same. */
+function leastWidth(measure: ScoreMeasure, names: ChordNames): number {
+  const known = widths.get(measure) ?? new Map<ChordNames, number>();
+  widths.set(measure, known);
+  let width = known.get(names);
+  if (width === undefined) {
+    width = Math.max(70, PAD * 2 + measure.ticks * perTick(measure, names));
+    known.set(names, width);
+  }
+  return width;
+}
+
+/** Fingers that are told at a moment: those of the melody above, all others below, thickest string first. */
+export interface FingerRow {
+  tick: number;
+  low: boolean;
+  text: string;
+}
+
+/** Held notes of one voice from which on they are a strum. */
+const STRUM = 3;
+
+/** The rows of the finger lane; a strummed shape is told once until the chord changes. */
+export function fingerRows(measure: ScoreMeasure): FingerRow[] {
+  const rows = new Map<string, FingerRow & { notes: number }>();
+  for (const note of [...measure.notes].sort((a, b) => b.string - a.string)) {
+    if (!note.finger || note.tie) continue;
+    const low = note.role !== 'melody';
+    const key = `${note.start}-${low}`;
+    const row = rows.get(key);
+    if (!row) rows.set(key, { tick: note.start, low, text: String(note.finger), notes: 1 });
+    else {
+      row.notes += 1;
+      if (!row.text.endsWith(String(note.finger))) row.text += note.finger;
+    }
+  }
+  let strummed = false;
+  return [...rows.values()].filter(row => {
+    if (row.notes < STRUM) return true;
+    const again = strummed && !measure.chords.some(c => c.start === row.tick);
+    strummed = true;
+    return !again;
+  });
 }
 
 export interface Row {
   from: number;
   widths: number[];
+}
+
+/** Width of the widest measure: a narrower field shows all a little smaller. */
+export function widestMeasure(
+  measures: readonly ScoreMeasure[],
+  indexes: readonly number[],
+  names: ChordNames,
+): number {
+  return indexes.reduce((most, index) => Math.max(most, leastWidth(measures[index]!, names)), 0);
 }
 
 /** Breaks measures into rows that fill a width; a new section begins a new row. */
@@ -82,6 +193,7 @@ export function rowsOf(
   indexes: readonly number[],
   sectionStarts: ReadonlySet<number>,
   width: number,
+  names: ChordNames,
 ): Row[] {
   const rows: Row[] = [];
   let widths: number[] = [];
@@ -97,7 +209,7 @@ export function rowsOf(
     from = next;
   };
   for (const [place, index] of indexes.entries()) {
-    const least = Math.min(leastWidth(measures[index]!), width);
+    const least = Math.min(leastWidth(measures[index]!, names), width);
     if (widths.length && (used + least > width || sectionStarts.has(index)))
       close(place, used + least > width);
     widths.push(least);
@@ -117,7 +229,7 @@ export interface RingTail {
   goesOn: boolean;
 }
 
-/** Cuts the ring of every note at the barlines. One list a written measure, as heard in written order. */
+/** Cuts the ring of notes at the barlines, one list a measure in their order; times count from the first measure. */
 export function ringTails(
   measures: readonly ScoreMeasure[],
   performed: readonly PerformedNote[],
@@ -126,8 +238,8 @@ export function ringTails(
   for (const measure of measures) starts.push(starts[starts.length - 1]! + measure.ticks);
   const tails: RingTail[][] = measures.map(() => []);
   for (const note of performed) {
-    if (note.note.dead) continue;
-    for (let m = note.measure; m < measures.length && starts[m]! < note.ringEnd; m++) {
+    if (isDead(note.note)) continue;
+    for (let m = Math.max(0, note.measure); m < measures.length && starts[m]! < note.ringEnd; m++) {
       tails[m]!.push({
         string: note.note.string,
         from: Math.max(0, note.at - starts[m]!),

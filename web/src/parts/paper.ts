@@ -1,3 +1,5 @@
+import './paper.css';
+
 /** Sizes of paper that sheets are printed on. */
 export type Paper = 'a4' | 'letter';
 

@@ -1,16 +1,21 @@
-import { Alert, Button, Checkbox, Group, Select, Text, Textarea, Title } from '@mantine/core';
+import { Alert, Button, Checkbox, Group, Text, Textarea, Title } from '@mantine/core';
 import { useDebouncedCallback } from '@mantine/hooks';
 import { notifications } from '@mantine/notifications';
 import { type DragEvent, useEffect, useRef, useState } from 'react';
 import { useLocation, useNavigate, useParams } from 'react-router';
 import type { AbcTune } from '#core/formats';
 import { keyName } from '#core/pitch';
-import { chordSpans, formOf, hasMelody, melodyNotes, type Rights } from '#core/tune';
-import { useSaveTune, useTune } from '../data/queries';
-import { newId, readSetting, saveSetting } from '../data/repository';
+import { chordSpans, formOf, hasMelody, melodyNotes, type Rights, rereadTune, type Tune } from '#core/tune';
+import { copyOf } from '../data/copies';
+import { useStoreChange } from '../data/queries';
+import { newId, readSetting, save, saveSetting, storeWords } from '../data/store';
+import { readTextFile } from '../engine/files';
 import { arranger } from '../engine/workers';
+import { Choice } from '../parts/Choice';
+import { TuneGate } from '../parts/Gates';
 import { Masthead } from '../parts/Masthead';
 import { RIGHTS_CHOICES } from '../parts/rights';
+import './AddTune.css';
 
 const DRAFT = 'draft-abc';
 const EXAMPLE = `X:1
@@ -23,29 +28,32 @@ K:D
 /** A tune goes in: pasted, typed or dropped as ABC; read while it is typed. Also corrects the source of a tune. */
 export function AddTune() {
   const { tuneId } = useParams();
-  const existing = useTune(tuneId);
+  if (tuneId) return <TuneGate>{tune => <SourceField key={tune.id} existing={tune} />}</TuneGate>;
+  return <SourceField />;
+}
+
+function SourceField({ existing }: { existing?: Tune }) {
+  const tuneId = existing?.id;
   const navigate = useNavigate();
   const location = useLocation();
   const given = (location.state as { text?: string } | null)?.text;
-  const [text, setText] = useState<string | undefined>(given);
+  const [text, setText] = useState<string | undefined>(existing ? (existing.abc ?? '') : given);
   const [book, setBook] = useState<AbcTune[]>();
   const [chosen, setChosen] = useState<Set<number>>(new Set([0]));
-  const [rights, setRights] = useState<Rights>('unknown');
+  const [rights, setRights] = useState<Rights>(existing?.rights ?? 'unknown');
   const [trouble, setTrouble] = useState<string>();
   const field = useRef<HTMLTextAreaElement>(null);
   const turn = useRef(0);
-  const save = useSaveTune();
+  const [unkept, setUnkept] = useState<string>();
 
   // What was typed last is kept, also when the window closes before it became a tune.
   useEffect(() => {
-    if (text !== undefined) return;
-    if (tuneId) {
-      if (existing.data) {
-        setText(existing.data.tune.abc ?? '');
-        setRights(existing.data.tune.rights);
-      }
-    } else void readSetting(DRAFT, '').then(draft => setText(typed => typed ?? draft));
-  }, [text, tuneId, existing.data]);
+    if (text !== undefined || tuneId) return;
+    readSetting(DRAFT, '').then(
+      draft => setText(typed => typed ?? draft),
+      () => setText(typed => typed ?? ''),
+    );
+  }, [text, tuneId]);
 
   const read = useDebouncedCallback(async (source: string) => {
     const mine = ++turn.current;
@@ -62,7 +70,11 @@ export function AddTune() {
   useEffect(() => {
     if (text === undefined) return;
     read(text);
-    if (!tuneId) void saveSetting(DRAFT, text);
+    if (!tuneId)
+      saveSetting(DRAFT, text).then(
+        () => setUnkept(undefined),
+        cause => setUnkept(storeWords(cause)),
+      );
   }, [text, read, tuneId]);
 
   const goTo = (line: number, column: number) => {
@@ -80,30 +92,39 @@ export function AddTune() {
   };
   const drop = async (event: DragEvent) => {
     event.preventDefault();
-    const file = event.dataTransfer.files[0];
-    if (file) setText(await file.text());
+    const texts = await Promise.all([...event.dataTransfer.files].map(readTextFile));
+    // An empty line ends a tune, so books that follow each other stay apart.
+    if (texts.length) setText(texts.join('\n\n'));
   };
   // A song may come without its melody: its chords are accompanied.
   const usable = (entry: AbcTune) => hasMelody(entry.tune) || chordSpans(entry.tune).length > 0;
   const selected = (book ?? []).filter((entry, i) => chosen.has(i) && usable(entry));
 
-  const keep = async () => {
-    let first: string | undefined;
-    for (const { tune } of tuneId ? selected.slice(0, 1) : selected) {
-      const id = tuneId ?? newId();
-      first ??= id;
-      await save.mutateAsync({ ...tune, id, rights });
+  const keep = useStoreChange(async () => {
+    if (existing) {
+      // Measures, notes and chords that are still there keep their ids: what was made of them finds them again.
+      const copy = copyOf('tunes', existing.id);
+      copy.replace({ ...rereadTune(existing, selected[0]!.tune), rights });
+      await copy.save();
+      navigate(`/tune/${existing.id}`);
+      return;
     }
-    if (!tuneId) await saveSetting(DRAFT, '');
+    let first: string | undefined;
+    for (const { tune } of selected) {
+      const id = newId();
+      first ??= id;
+      await save('tunes', { ...tune, id, rights }, undefined);
+    }
+    await saveSetting(DRAFT, '');
     if (selected.length > 1) notifications.show({ message: `${selected.length} tunes are on the shelf.` });
     navigate(selected.length > 1 ? '/' : `/tune/${first}`);
-  };
+  });
 
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: a file may be dropped anywhere; typing and pasting do the same
     <div className="frame" onDragOver={e => e.preventDefault()} onDrop={e => void drop(e)}>
       <Masthead
-        title={tuneId ? `Source of ${existing.data?.tune.title ?? 'the tune'}` : 'Add a tune'}
+        title={existing ? `Source of ${existing?.title}` : 'Add a tune'}
         under="in ABC notation"
         rail={{ tune: tuneId ? `/tune/${tuneId}` : '/add' }}
       />
@@ -128,6 +149,16 @@ export function AddTune() {
           <div className="panel" aria-live="polite">
             <Title order={2}>What was understood</Title>
             {trouble && <Alert color="cranberry">{trouble}</Alert>}
+            {unkept && (
+              <Alert color="cranberry" title="What you type is not kept">
+                {unkept}. Copy the text to a safe place before you leave.
+              </Alert>
+            )}
+            {keep.error && (
+              <Alert color="cranberry" title="It could not be put on the shelf">
+                {storeWords(keep.error)}. The text stays here.
+              </Alert>
+            )}
             {!book && <Text c="dimmed">{text?.trim() ? 'Reading…' : 'Nothing yet.'}</Text>}
             {book?.length === 0 && (
               <Alert color="cranberry" title="There is no tune in this text">
@@ -159,18 +190,12 @@ export function AddTune() {
               ))}
             </div>
             <Group mt="md" align="end">
-              <Select
-                label="Rights"
-                data={RIGHTS_CHOICES}
-                value={rights}
-                onChange={value => value && setRights(value as Rights)}
-                allowDeselect={false}
-              />
+              <Choice label="Rights" options={RIGHTS_CHOICES} value={rights} onChange={setRights} />
               <Button
                 color="marigold.6"
                 disabled={!selected.length}
-                loading={save.isPending}
-                onClick={() => void keep()}
+                loading={keep.isPending}
+                onClick={() => keep.mutate()}
               >
                 {tuneId
                   ? 'Keep the new source'

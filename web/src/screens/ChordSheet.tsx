@@ -7,31 +7,31 @@ import { chordLabel, parseChord } from '#core/chord';
 import { parsePattern, patternText, patternUnder } from '#core/fingering';
 import { RIGHTS_TEXT } from '#core/formats/rights';
 import { INSTRUMENTS, instrumentOf, type Setup, stringName, tuningName } from '#core/instrument';
+import { timesWords } from '#core/lesson';
 import { keyName, transposeKey } from '#core/pitch';
 import { bassStringOf, shapeText } from '#core/shape';
 import { measureNumbers, sectionsOf, type Tune } from '#core/tune';
 import { useArrangements } from '../data/queries';
-import { useTunePlan } from '../engine/useTunePlan';
+import type { Planned } from '../engine/useTunePlan';
+import { PlannedTuneGate } from '../parts/Gates';
 import { Masthead } from '../parts/Masthead';
 import { PAGE_RULE, type Paper } from '../parts/paper';
 import { ShapePicture, useLeftHanded } from '../parts/ShapePicture';
-import { TuneGate } from '../parts/TuneGate';
-import { useProgression } from './Shapes';
+import { useProgression } from './shapes/useProgression';
+import './ChordSheet.css';
 
 export function ChordSheetScreen() {
-  return (
-    <TuneGate>{(tune, revision) => <ChordSheet key={tune.id} tune={tune} revision={revision} />}</TuneGate>
-  );
+  return <PlannedTuneGate>{(tune, planned) => <ChordSheet tune={tune} planned={planned} />}</PlannedTuneGate>;
 }
 
 /** By kind of instrument: bass, then the treble strings up and down, or a plain strum of all that sound. */
 const USUAL_PATTERN: Record<'guitar' | 'mandolin', string> = { guitar: 'B 3 2 1 2 3', mandolin: 'B (321)' };
 
 /** The sheet of grips that a pupil takes home: each shape with fingers and the strings to pluck in order. */
-function ChordSheet({ tune, revision }: { tune: Tune; revision: number }) {
-  const { plan, pending, change } = useTunePlan(tune.id);
+function ChordSheet({ tune, planned }: { tune: Tune; planned: Planned }) {
+  const { plan, change } = planned;
   const arrangements = useArrangements(tune.id);
-  const found = useProgression(tune, revision, plan, !pending);
+  const found = useProgression(tune, plan);
   const [paper, setPaper] = useLocalStorage<Paper>({ key: 'paper', defaultValue: 'a4' });
   const [leftHanded, setLeftHanded] = useLeftHanded();
   const [stringWords, setStringWords] = useLocalStorage<Record<string, string>>({
@@ -131,12 +131,12 @@ function ChordSheet({ tune, revision }: { tune: Tune; revision: number }) {
             <section key={section.from} className="sheet-section">
               <h2>
                 {section.name}
-                {section.repeated && <small> twice</small>}
+                {section.passes > 1 && <small> {timesWords(section.passes)}</small>}
               </h2>
               <div className="sheet-grips">
                 {inSection.map(chord => (
                   <SheetGrip
-                    key={chord.numbers[0]}
+                    key={chord.ids[0]}
                     chord={chord}
                     setup={setup}
                     measure={numbers[chord.measure]!}

@@ -1,33 +1,31 @@
-import { Button, Loader, SegmentedControl, Select } from '@mantine/core';
+import { Button, SegmentedControl } from '@mantine/core';
 import { useLocalStorage } from '@mantine/hooks';
 import { IconPrinter } from '@tabler/icons-react';
 import { useMemo } from 'react';
-import { useParams } from 'react-router';
 import { chordLabel } from '#core/chord';
 import { RIGHTS_TEXT } from '#core/formats/rights';
 import { INSTRUMENTS } from '#core/instrument';
 import { keyName, transposeKey } from '#core/pitch';
-import type { Arrangement, ScoreChord } from '#core/score';
+import { type Arrangement, type ScoreChord, shapePlacements, TECHNIQUE_KINDS, TECHNIQUES } from '#core/score';
 import { beatsPerMinute } from '#core/time';
 import { formOf } from '#core/tune';
-import { useArrangement } from '../data/queries';
-import { GripDiagram } from '../parts/GripDiagram';
+import { Choice } from '../parts/Choice';
+import { ArrangementGate } from '../parts/Gates';
 import { Masthead } from '../parts/Masthead';
 import type { ChordNames } from '../parts/measureLayout';
 import { PAGE_RULE, type Paper } from '../parts/paper';
 import { Ribbon } from '../parts/Ribbon';
-import { NotFound } from './NotFound';
+import { ShapePicture } from '../parts/ShapePicture';
+import './Handout.css';
 
 export function HandoutScreen() {
-  const { arrangementId } = useParams();
-  const stored = useArrangement(arrangementId!);
-  if (stored.isPending) return <Loader m="xl" />;
-  if (!stored.data) return <NotFound what="arrangement" />;
-  return <Handout arrangement={stored.data.arrangement} />;
+  return <ArrangementGate>{({ arrangement }) => <Handout arrangement={arrangement} />}</ArrangementGate>;
 }
 
 /** Smaller than on the screen, still large at arm's length on a stand. */
-const PAPER_SCALE = 0.82;
+const PAPER_SCALE = 0.93;
+/** Pixels for a millimetre of the neck in the pictures of grips. */
+const PICTURE_SCALE = 0.85;
 
 /** The paper a pupil takes home. */
 function Handout({ arrangement }: { arrangement: Arrangement }) {
@@ -63,19 +61,18 @@ function Handout({ arrangement }: { arrangement: Arrangement }) {
       <div className="paper-tools">
         <SegmentedControl
           value={paper}
-          onChange={v => setPaper(v as Paper)}
+          onChange={setPaper}
           data={[
             { value: 'a4', label: 'A4' },
             { value: 'letter', label: 'Letter' },
           ]}
           aria-label="Paper"
         />
-        <Select
+        <Choice
           aria-label="Names of chords"
           value={names}
-          allowDeselect={false}
-          onChange={v => v && setNames(v as ChordNames)}
-          data={[
+          onChange={setNames}
+          options={[
             { value: 'shape', label: 'Shape names' },
             { value: 'sounding', label: 'Sounding names' },
             { value: 'both', label: 'Both names' },
@@ -102,7 +99,12 @@ function Handout({ arrangement }: { arrangement: Arrangement }) {
           <div className="grips">
             {grips.map(chord => (
               <figure key={chord.shape}>
-                <GripDiagram frets={chord.frets!} fingers={chord.fingers ?? []} />
+                <ShapePicture
+                  setup={setup}
+                  frets={chord.frets!}
+                  grip={shapePlacements(chord)}
+                  scale={PICTURE_SCALE}
+                />
                 <figcaption>{chordLabel(names === 'sounding' ? chord.sounding : chord.shape)}</figcaption>
                 {names === 'both' && setup.capo > 0 && <small>sounds {chordLabel(chord.sounding)}</small>}
               </figure>
@@ -125,14 +127,13 @@ function Handout({ arrangement }: { arrangement: Arrangement }) {
 /** What the further signs on this paper mean; nothing about those that are not on it. */
 function signWords(measures: Arrangement['measures']): string {
   const notes = measures.flatMap(measure => measure.notes);
+  const techniques = notes.flatMap(note => note.techniques ?? []);
   const signs: [used: boolean, words: string][] = [
     [notes.some(n => n.graces), 'small numbers are played quickly before the note'],
-    [notes.some(n => n.into === 'hammer'), 'H is hammered on'],
-    [notes.some(n => n.into === 'pull'), 'P is pulled off'],
-    [notes.some(n => n.into === 'slide' || n.graceBy === 'slide'), 'a slanting line is a slide'],
-    [notes.some(n => n.harmonic), '‹ › is a harmonic'],
-    [notes.some(n => n.accent), '> is accented'],
-    [notes.some(n => n.dead), 'x is damped'],
+    ...TECHNIQUE_KINDS.map((kind): [boolean, string] => [
+      techniques.some(t => t.kind === kind) || (kind === 'slide' && notes.some(n => n.graceBy === 'slide')),
+      TECHNIQUES[kind].meaning,
+    ]),
   ];
   const [first, ...others] = signs.flatMap(([used, words]) => (used ? [words] : []));
   if (!first) return '';

@@ -1,35 +1,45 @@
-import { Button, Checkbox, Group, Loader, Text, Title } from '@mantine/core';
+import { Button, Checkbox, Group, Text, Title } from '@mantine/core';
 import { useLocalStorage } from '@mantine/hooks';
 import { useEffect, useMemo } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
-import type { LessonProgress } from '#core/formats/bundle';
 import { INSTRUMENTS } from '#core/instrument';
-import { gripAt, gripBefore, lessonSteps } from '#core/lesson';
+import { type LessonProgress, lessonSteps } from '#core/lesson';
 import { type Arrangement, soundingAt } from '#core/score';
 import { beatsPerMinute } from '#core/time';
+import { handAt } from '#core/track';
 import { measureNumbers } from '#core/tune';
-import { useArrangement, useLesson, useSaveLesson } from '../data/queries';
-import { usePlayer } from '../engine/player';
-import { soundMaker } from '../engine/workers';
+import { useCopy } from '../data/queries';
+import { usePlayback } from '../engine/player';
+import { ArrangementGate } from '../parts/Gates';
 import { Masthead } from '../parts/Masthead';
 import { Neck } from '../parts/Neck';
 import { Ribbon } from '../parts/Ribbon';
 import { type PlaySettings, Transport } from '../parts/Transport';
-import { NotFound } from './NotFound';
+import './LessonScreen.css';
 
 export function LessonScreen() {
-  const { arrangementId } = useParams();
-  const stored = useArrangement(arrangementId!);
-  const progress = useLesson(arrangementId!);
-  if (stored.isPending || progress.isPending) return <Loader m="xl" />;
-  if (!stored.data || !progress.data) return <NotFound what="arrangement" />;
-  return <Lesson arrangement={stored.data.arrangement} progress={progress.data} />;
+  return <ArrangementGate>{({ arrangement }) => <WithProgress arrangement={arrangement} />}</ArrangementGate>;
+}
+
+function WithProgress({ arrangement }: { arrangement: Arrangement }) {
+  const [state, copy] = useCopy('lessons', arrangement.id);
+  const progress = state.history?.present;
+  if (!progress) return null;
+  return <Lesson arrangement={arrangement} progress={progress} onProgress={copy.replace} />;
 }
 
 /** A tune is learned at about 60 % of its tempo first (common practice). */
 const FIRST_PERCENT = 60;
 
-function Lesson({ arrangement, progress }: { arrangement: Arrangement; progress: LessonProgress }) {
+function Lesson({
+  arrangement,
+  progress,
+  onProgress,
+}: {
+  arrangement: Arrangement;
+  progress: LessonProgress;
+  onProgress: (progress: LessonProgress) => void;
+}) {
   const { stepId } = useParams();
   const navigate = useNavigate();
   const steps = useMemo(() => lessonSteps(arrangement), [arrangement]);
@@ -39,8 +49,7 @@ function Lesson({ arrangement, progress }: { arrangement: Arrangement; progress:
     steps.findIndex(s => s.id === (stepId ?? progress.current)),
   );
   const step = steps[index]!;
-  const save = useSaveLesson();
-  const [player, playing] = usePlayer();
+  const { player, state: playing, toggle: playOrStop, retime } = usePlayback();
   const [play, setPlay] = useLocalStorage<Omit<PlaySettings, 'percent'>>({
     key: 'lesson-play',
     defaultValue: { click: true, countIn: true, loop: true },
@@ -49,10 +58,9 @@ function Lesson({ arrangement, progress }: { arrangement: Arrangement; progress:
   const base = `/arrangement/${arrangement.id}`;
 
   const { id: stepOpen } = step;
-  const { mutate } = save;
   useEffect(() => {
-    if (progress.current !== stepOpen) mutate({ ...progress, current: stepOpen });
-  }, [stepOpen, progress, mutate]);
+    if (progress.current !== stepOpen) onProgress({ ...progress, current: stepOpen });
+  }, [stepOpen, progress, onProgress]);
 
   const go = (to: number) => {
     const next = steps[to];
@@ -61,28 +69,22 @@ function Lesson({ arrangement, progress }: { arrangement: Arrangement; progress:
     navigate(`${base}/lesson/${next.id}`);
   };
   const tick = (id: string, done: boolean) =>
-    save.mutate({
+    onProgress({
       ...progress,
       done: done ? [...new Set([...progress.done, id])] : progress.done.filter(d => d !== id),
     });
-  const toggle = () => {
-    if (playing.status !== 'stopped') {
-      player.stop();
-      return;
-    }
-    void player.play(
-      sampleRate =>
-        soundMaker().renderArrangement({
-          arrangement,
-          order: step.measures,
-          percent: settings.percent,
-          click: settings.click,
-          countIn: settings.countIn,
-          sampleRate,
-        }),
+  const toggle = () =>
+    playOrStop(
+      {
+        what: 'arrangement',
+        arrangement,
+        order: step.measures,
+        percent: settings.percent,
+        click: settings.click,
+        countIn: settings.countIn,
+      },
       settings.loop,
     );
-  };
   const cue = playing.cue;
   const first = {
     measure: step.measures[0]!,
@@ -92,6 +94,7 @@ function Lesson({ arrangement, progress }: { arrangement: Arrangement; progress:
     ),
   };
   const here = cue ?? { measure: first.measure, tick: Number.isFinite(first.tick) ? first.tick : 0 };
+  const hands = handAt(arrangement, here.measure, here.tick);
   const { setup } = arrangement;
 
   return (
@@ -156,8 +159,8 @@ function Lesson({ arrangement, progress }: { arrangement: Arrangement; progress:
           />
           <Neck
             setup={setup}
-            grip={gripAt(arrangement, here.measure, here.tick)}
-            ghost={gripBefore(arrangement, here.measure, here.tick)}
+            grip={hands.now}
+            ghost={hands.before}
             open={soundingAt(arrangement.measures[here.measure]!, here.tick)
               .filter(n => n.fret === 0)
               .map(n => n.string)}
@@ -197,7 +200,8 @@ function Lesson({ arrangement, progress }: { arrangement: Arrangement; progress:
         tempo={beatsPerMinute(arrangement.measures[0]!.meter, arrangement.quartersPerMinute)}
         onSettings={({ percent, ...rest }) => {
           setPlay(rest);
-          if (percent !== progress.percent) save.mutate({ ...progress, percent });
+          retime(percent);
+          if (percent !== progress.percent) onProgress({ ...progress, percent });
         }}
         onToggle={toggle}
       />

@@ -1,6 +1,6 @@
-import { Alert, Button, Group, Loader, NumberInput, Select, Switch, Text, Title } from '@mantine/core';
+import { Alert, Button, Group, NumberInput, Switch, Text, Title } from '@mantine/core';
 import { useEffect, useRef, useState } from 'react';
-import { Link, useNavigate, useParams } from 'react-router';
+import { Link, useNavigate } from 'react-router';
 import type { ArrangeProblem, ArrangeRequest, ArrangeResult } from '#core/arrange';
 import { INSTRUMENTS, type InstrumentId, standardSetup, tuningName } from '#core/instrument';
 import { keyFifths, keyName, pitchName, spellMidi, transposeKey } from '#core/pitch';
@@ -15,41 +15,41 @@ import {
   sectionsOf,
   type Tune,
 } from '#core/tune';
-import { useArrangements, usePlan, useSaveTune, useStoreChange, useTune } from '../data/queries';
-import { newId, saveArrangement } from '../data/repository';
-import { usePlayer } from '../engine/player';
-import { arrangeStoppable, soundMaker, warmArranging } from '../engine/workers';
+import type { Copy } from '../data/copies';
+import { useArrangements, useStoreChange } from '../data/queries';
+import { newId, save } from '../data/store';
+import { usePlayback } from '../engine/player';
+import { useTunePlan } from '../engine/useTunePlan';
+import { arrangeStoppable, warmArranging } from '../engine/workers';
 import { ArrangeProgress } from '../parts/ArrangeProgress';
 import { LEVEL_WORDS, STYLE_WORDS } from '../parts/arrangeWords';
+import { Choice } from '../parts/Choice';
+import { FEEL_CHOICES } from '../parts/feelWords';
+import { TuneGate } from '../parts/Gates';
 import { HarmonyPanel } from '../parts/HarmonyPanel';
 import { Masthead } from '../parts/Masthead';
 import { RIGHTS_CHOICES } from '../parts/rights';
 import { Stave } from '../parts/Stave';
-import { NotFound } from './NotFound';
-import { arrangementLabel } from './Shelf';
+import './TuneScreen.css';
 
 /** The tune itself: stave, form, chords, words; heard; and the way to an arrangement. */
 export function TuneScreen() {
-  const { tuneId } = useParams();
-  const stored = useTune(tuneId);
-  if (stored.isPending) return <Loader m="xl" />;
-  if (!stored.data) return <NotFound what="tune" />;
-  return <TunePage key={tuneId} tune={stored.data.tune} />;
+  return <TuneGate>{(tune, copy) => <TunePage key={tune.id} tune={tune} copy={copy} />}</TuneGate>;
 }
 
 const levelChoices = LEVELS.map(level => ({ value: String(level), label: LEVEL_WORDS[level] }));
 
-function TunePage({ tune }: { tune: Tune }) {
+function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
   const navigate = useNavigate();
   const arrangements = useArrangements(tune.id);
-  const saveTune = useSaveTune();
-  const [player, playing] = usePlayer();
+  const { state: playing, toggle: playOrStop } = usePlayback();
   const [instrument, setInstrument] = useState<InstrumentId>('guitar');
   const sings = hasMelody(tune);
   const [style, setStyle] = useState<Style>(sings ? 'fingerstyle' : 'pattern');
   const [level, setLevel] = useState<Level>(3);
   const [capo, setCapo] = useState('auto');
-  const plan = usePlan(tune.id).data ?? undefined;
+  const settling = useTunePlan(tune.id);
+  const plan = settling?.settled ? settling.plan : undefined;
   const [asPlanned, setAsPlanned] = useState(true);
   const planned = asPlanned ? plan : undefined;
   const [problem, setProblem] = useState<ArrangeProblem>();
@@ -79,6 +79,7 @@ function TunePage({ tune }: { tune: Tune }) {
             hand: planned.hand,
             transposition: planned.transposition,
             choices: planned.choices,
+            wishes: planned.wishes,
           }
         : { instrument, capo: capo === 'auto' ? ('auto' as const) : Number(capo) }),
     };
@@ -96,13 +97,11 @@ function TunePage({ tune }: { tune: Tune }) {
       setProblem(result.problem);
       return;
     }
-    await saveArrangement(result.arrangement, undefined);
+    await save('arrangements', result.arrangement, undefined);
     navigate(`/arrangement/${result.arrangement.id}`);
   });
-  const hear = () => {
-    if (playing.status !== 'stopped') player.stop();
-    else void player.play(rate => soundMaker().renderMelody(tune, standardSetup('guitar'), 100, rate), false);
-  };
+  const hear = () =>
+    playOrStop({ what: 'melody', tune, setup: standardSetup('guitar'), percent: 100 }, false);
 
   return (
     <div className="frame">
@@ -122,7 +121,7 @@ function TunePage({ tune }: { tune: Tune }) {
             </Title>
             <ul className="form-strip" aria-label={`Form: ${formOf(tune.measures).join(' ')}`}>
               {sectionsOf(tune.measures).flatMap(section =>
-                (section.repeated ? [1, 2] : [1]).map(time => (
+                Array.from({ length: section.passes }, (_, i) => i + 1).map(time => (
                   <li key={`${section.from}-${time}`}>
                     {section.name}
                     <small>
@@ -138,7 +137,7 @@ function TunePage({ tune }: { tune: Tune }) {
           <div style={{ flex: 1 }} />
           <NumberInput
             label="Tempo, beats a minute"
-            w={190}
+            w={150}
             min={10}
             max={300}
             value={Math.round(beatsPerMinute(tune.meter, tune.quartersPerMinute))}
@@ -146,15 +145,20 @@ function TunePage({ tune }: { tune: Tune }) {
               typeof value === 'number' &&
               value >= 10 &&
               value <= 300 &&
-              saveTune.mutate({ ...tune, quartersPerMinute: quartersFromBeats(tune.meter, value) })
+              copy.replace({ ...tune, quartersPerMinute: quartersFromBeats(tune.meter, value) })
             }
           />
-          <Select
+          <Choice
+            label="Feel"
+            options={FEEL_CHOICES}
+            value={tune.feel ?? 'straight'}
+            onChange={feel => copy.replace({ ...tune, feel })}
+          />
+          <Choice
             label="Rights"
-            data={RIGHTS_CHOICES}
+            options={RIGHTS_CHOICES}
             value={tune.rights}
-            allowDeselect={false}
-            onChange={value => value && saveTune.mutate({ ...tune, rights: value as Rights })}
+            onChange={value => copy.replace({ ...tune, rights: value as Rights })}
           />
           <Button variant="default" loading={playing.status === 'preparing'} disabled={!sings} onClick={hear}>
             {playing.status === 'playing' ? 'Stop' : 'Hear it'}
@@ -164,6 +168,12 @@ function TunePage({ tune }: { tune: Tune }) {
           </Button>
         </Group>
         <Stave tune={tune} />
+        {tune.verses && (
+          <details>
+            <summary>Further words</summary>
+            <p style={{ whiteSpace: 'pre-line' }}>{tune.verses.join('\n')}</p>
+          </details>
+        )}
         {playing.error && <Alert color="cranberry">No sound: {playing.error}</Alert>}
         {range && (
           <Text size="sm" c="dimmed" mt={6}>
@@ -195,17 +205,16 @@ function TunePage({ tune }: { tune: Tune }) {
                 />
               )}
               {!planned && (
-                <Select
+                <Choice
                   label="Instrument"
-                  data={Object.values(INSTRUMENTS).map(i => ({ value: i.id, label: i.name }))}
+                  options={Object.values(INSTRUMENTS).map(i => ({ value: i.id, label: i.name }))}
                   value={instrument}
-                  allowDeselect={false}
-                  onChange={v => v && setInstrument(v as InstrumentId)}
+                  onChange={setInstrument}
                 />
               )}
-              <Select
+              <Choice
                 label="Style"
-                data={STYLES.map(s => ({
+                options={STYLES.map(s => ({
                   value: s,
                   label: STYLE_WORDS[s],
                   disabled: !sings && s !== 'pattern',
@@ -214,22 +223,20 @@ function TunePage({ tune }: { tune: Tune }) {
                   sings ? undefined : 'There is no melody in this tune: its chords are accompanied.'
                 }
                 value={style}
-                allowDeselect={false}
-                onChange={v => v && setStyle(v as Style)}
+                onChange={setStyle}
               />
               {style !== 'melody' && style !== 'pattern' && (
-                <Select
+                <Choice
                   label="Level"
-                  data={levelChoices}
+                  options={levelChoices}
                   value={String(level)}
-                  allowDeselect={false}
-                  onChange={v => v && setLevel(Number(v) as Level)}
+                  onChange={v => setLevel(Number(v) as Level)}
                 />
               )}
               {!planned && (
-                <Select
+                <Choice
                   label="Capo"
-                  data={[
+                  options={[
                     { value: 'auto', label: 'Find the best one' },
                     { value: '0', label: 'No capo' },
                     ...Array.from({ length: 9 }, (_, i) => ({
@@ -238,8 +245,7 @@ function TunePage({ tune }: { tune: Tune }) {
                     })),
                   ]}
                   value={capo}
-                  allowDeselect={false}
-                  onChange={v => v && setCapo(v)}
+                  onChange={v => setCapo(v)}
                 />
               )}
               <Button color="marigold.6" loading={arrange.isPending} onClick={() => arrange.mutate()}>
@@ -275,15 +281,15 @@ function TunePage({ tune }: { tune: Tune }) {
               </Alert>
             )}
           </section>
-          <HarmonyPanel tune={tune} />
+          <HarmonyPanel tune={tune} onTune={copy.replace} />
           <section className="panel">
             <h2>Arrangements of this tune</h2>
             {!arrangements.data?.length && <Text c="dimmed">None yet.</Text>}
             <ul style={{ paddingLeft: 18 }}>
-              {arrangements.data?.map(({ arrangement }) => (
-                <li key={arrangement.id}>
-                  <Link to={`/arrangement/${arrangement.id}`} style={{ color: 'var(--spruce)' }}>
-                    {arrangementLabel(arrangement)}
+              {arrangements.data?.map(({ id, label }) => (
+                <li key={id}>
+                  <Link to={`/arrangement/${id}`} style={{ color: 'var(--spruce)' }}>
+                    {label}
                   </Link>
                 </li>
               ))}

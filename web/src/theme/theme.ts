@@ -61,4 +61,8 @@ export const theme = createTheme({
   defaultRadius: 'md',
   cursorType: 'pointer',
   autoContrast: true,
+  components: {
+    // Its arrows are too small to touch; keys and typing do the same.
+    NumberInput: { defaultProps: { hideControls: true } },
+  },
 });

@@ -1,0 +1,134 @@
+/** The arranger's way is the best of all there are: compared with a search without short cuts, on tunes of the book. */
+import { readFileSync } from 'node:fs';
+import { describe, expect, it } from 'vitest';
+import { planCapo } from '../capo';
+import { readAbc } from '../formats/abc';
+import { DEFAULT_HAND, gripsFor, type StringDuty } from '../hand';
+import { standardSetup } from '../instrument';
+import { type NextBest, usualSettings } from '../score';
+import { suggestChords } from '../tune';
+import { companionOnsets } from './companions';
+import { frameOf } from './frame';
+import { buildLayers, chooseStates, type Layer, struckNotes } from './layers';
+import { strokesBySection } from './patterns';
+import { weighed } from './weighed';
+
+const book = readAbc(readFileSync(new URL('../../demo/tunes/studio.abc', import.meta.url), 'utf8'));
+const CASES = [
+  ['guitar', 'fingerstyle'],
+  ['guitar', 'chord-melody'],
+  ['mandolin', 'chord-melody'],
+] as const;
+
+function layersOf(index: number, instrument: 'guitar' | 'mandolin', style: 'fingerstyle' | 'chord-melody') {
+  const tune = suggestChords(book[index]!.tune);
+  const setup = standardSetup(instrument);
+  const plan = planCapo(tune, setup, DEFAULT_HAND, 0)[0]!;
+  const settings = { ...usualSettings(instrument), voices: 3 };
+  const wishes = { noBarre: false, free: [] };
+  const frame = frameOf(tune, tune, plan, DEFAULT_HAND, { wishes: {}, choices: {} });
+  const strokes = strokesBySection(settings, setup.tuning.length, () => undefined);
+  const layers = buildLayers(
+    tune,
+    plan.setup,
+    DEFAULT_HAND,
+    struckNotes(tune, plan, new Map(), false),
+    companionOnsets(tune, style, settings, strokes),
+    frame,
+    style,
+    settings,
+    wishes,
+    () => {},
+  );
+  return { setup: plan.setup, layers };
+}
+
+/** The total of the best way, every edge of every layer looked at. */
+function bestTotal(
+  layers: readonly Layer[],
+  edge: (layer: number, from: number, to: number) => number,
+): number {
+  let totals = layers[0]!.states.map(state => state.cost);
+  for (let l = 1; l < layers.length; l++) {
+    const before = totals;
+    totals = layers[l]!.states.map((state, to) => {
+      let least = Number.POSITIVE_INFINITY;
+      for (const [from, total] of before.entries()) least = Math.min(least, total + edge(l, from, to));
+      return least + state.cost;
+    });
+  }
+  return Math.min(...totals);
+}
+
+describe.each(CASES)('%s, %s', (instrument, style) => {
+  it.each([0, 1, 2, 5])('tune %i of the book: the way chosen costs as little as any', index => {
+    const { setup, layers } = layersOf(index, instrument, style);
+    // A stretch of the tune: every edge of a whole one would take minutes.
+    const part = layers.slice(0, 24);
+    const edges: (Float64Array | undefined)[] = [];
+    const chosen = chooseStates(setup, part, edges, () => 0);
+    /** An edge as the search remembers it; one that it never asked for is asked for alone. */
+    const edge = (l: number, from: number, to: number): number => {
+      const known = edges[l]?.[from * part[l]!.states.length + to];
+      if (known !== undefined && known >= 0) return known;
+      const own: (Float64Array | undefined)[] = [];
+      const pair = [
+        { ...part[l - 1]!, states: [part[l - 1]!.states[from]!] },
+        { ...part[l]!, states: [part[l]!.states[to]!] },
+      ];
+      try {
+        chooseStates(setup, pair, own, () => 0);
+      } catch {
+        return Number.POSITIVE_INFINITY;
+      }
+      return own[1]![0]!;
+    };
+    const places = chosen.map((state, l) => part[l]!.states.indexOf(state));
+    const total = chosen.reduce(
+      (sum, state, l) => sum + state.cost + (l ? edge(l, places[l - 1]!, places[l]!) : 0),
+      0,
+    );
+    expect(total).toBeCloseTo(bestTotal(part, edge), 6);
+  });
+  it('the next best at a moment is another way, costs no less, and its parts sum up to what it costs more', () => {
+    const { setup, layers } = layersOf(1, instrument, style);
+    const chosen = chooseStates(setup, layers, [], () => 0);
+    const told = weighed(setup, layers, chosen, () => 0);
+    const sum = ({ more }: NextBest) => Object.values(more).reduce((all, cost) => all + cost, 0);
+    let others = 0;
+    for (const [l, state] of chosen.entries()) {
+      for (const [name, best] of Object.entries(told[l]!)) {
+        others += 1;
+        expect(best.places).not.toEqual(name === 'melody' ? [state.melody] : state.companion!.places);
+        // Each part is rounded to a hundredth.
+        expect(sum(best)).toBeGreaterThan(-0.1);
+      }
+    }
+    expect(others).toBeGreaterThan(layers.length / 3);
+    // A moment alone, with nothing before or after it: what it costs more is what its state costs more.
+    const alone = layers.find(layer => layer.melody && !layer.melodyHeld && layer.melody.places.length > 1)!;
+    const [best, ...rest] = [...alone.states].sort((x, y) => x.cost - y.cost);
+    const other = rest.find(state => state.melody && state.melody !== best!.melody)!;
+    const [only] = weighed(setup, [alone], [best!], () => 0);
+    expect(only!.melody!.places).toEqual([other.melody]);
+    expect(sum(only!.melody!)).toBeCloseTo(other.cost - best!.cost, 1);
+  });
+  it('at every moment each set of strings is there in every grip that the hand has for it', () => {
+    const { setup, layers } = layersOf(0, instrument, style);
+    for (const layer of layers.filter((_, i) => i % 7 === 0)) {
+      const sets = new Map<string, { duties: StringDuty[]; count: number }>();
+      for (const state of layer.states) {
+        const duties: StringDuty[] = setup.tuning.map(() => 'free');
+        for (const place of [...(state.melody ? [state.melody] : []), ...(state.companion?.places ?? [])])
+          duties[place.string - 1] = place.fret;
+        // The same strings may stand for the melody and its companion the other way round.
+        const key = `${state.melody?.string} ${state.companion?.passing?.symbol} ${duties.join()}`;
+        const set = sets.get(key) ?? { duties, count: 0 };
+        set.count += 1;
+        sets.set(key, set);
+      }
+      for (const { duties, count } of sets.values())
+        expect(count % gripsFor(setup, DEFAULT_HAND, duties).length).toBe(0);
+    }
+  });
+});

@@ -1,0 +1,51 @@
+/** Grace notes get their fingers; where none is free they are slid, or left out. */
+import { graceFingers } from '../fingering';
+import type { Hand } from '../hand';
+import type { Setup } from '../instrument';
+import { gripOf, type LedgerDraft, putGraces, type ScoreMeasure, type ScoreNote, soundingAt } from '../score';
+
+/** Gives the fingers to the grace notes of a note, sliding where no finger is free; false where they can't be played. */
+function fingered(setup: Setup, hand: Hand, measure: ScoreMeasure, note: ScoreNote): boolean {
+  const graces = note.graces!;
+  const held = gripOf(soundingAt(measure, note.start).filter(other => other !== note));
+  const give = () => {
+    const fingers = graceFingers(setup, hand, held, note, graces);
+    if (!fingers) return false;
+    for (const [i, grace] of graces.entries()) {
+      if (fingers[i]) grace.finger = fingers[i];
+      else delete grace.finger;
+    }
+    return true;
+  };
+  if (give()) return true;
+  // A single grace can be slid with the finger that holds the note.
+  if (graces.length > 1 || note.graceBy || !note.finger || !graces[0]!.fret) return false;
+  note.graceBy = 'slide';
+  if (give()) return true;
+  delete note.graceBy;
+  return false;
+}
+
+/**
+ * Fingers the grace notes of an arrangement.
+ *
+ * @param ornamented notes whose grace notes are the arranger's own: those that can't be played are taken off it
+ * @returns where grace notes of the source had to be left out
+ */
+export function fingerGraces(
+  measures: readonly ScoreMeasure[],
+  setup: Setup,
+  hand: Hand,
+  ornamented: Set<ScoreNote>,
+): LedgerDraft[] {
+  const left = new Set<number>();
+  for (const [index, measure] of measures.entries())
+    for (const note of measure.notes) {
+      if (!note.graces || note.pinned || fingered(setup, hand, measure, note)) continue;
+      putGraces(note, { frets: [] }, () => '');
+      if (!ornamented.delete(note)) left.add(index);
+    }
+  return left.size
+    ? [{ measures: [...left], text: 'a grace note is left out, no finger is free for it' }]
+    : [];
+}

@@ -1,0 +1,110 @@
+/**
+ * What was weighed where a note was put: the best other way there with all before and after it as it is, and what it
+ * costs more, part by part. Read off the search itself, so that reasons need not be guessed.
+ */
+import type { Place, Setup } from '../instrument';
+import { bestPath } from '../path';
+import { COST_PARTS, type Costs, type NextBest } from '../score';
+import type { HandState } from './candidates';
+import { handEdge, type Layer, type Prefer, placesKey } from './layers';
+
+/** The next best at a moment for the melody note and for what sounds with it, where they are struck. */
+export interface Weighed {
+  melody?: NextBest;
+  companion?: NextBest;
+}
+
+/**
+ * Weighs every moment of the way that was chosen.
+ *
+ * @param prefer how much a state's cost was lowered when the way was chosen
+ */
+export function weighed(setup: Setup, layers: Layer[], chosen: HandState[], prefer: Prefer): Weighed[] {
+  /** Parts of what a stretch of the way costs, with the step out of it. */
+  const costsOf = (states: readonly HandState[], from: number): Costs => {
+    const costs: Costs = {};
+    for (const [i, state] of states.entries()) {
+      for (const part of COST_PARTS)
+        if (state.costs[part]) costs[part] = (costs[part] ?? 0) + state.costs[part];
+      const alike = prefer(state, from + i);
+      if (alike) costs.alike = (costs.alike ?? 0) - alike;
+    }
+    const end = from + states.length;
+    const way = [chosen[from - 1], ...states, chosen[end]];
+    for (let i = 1; i < way.length; i++)
+      if (way[i - 1] && way[i]) handEdge(setup, layers[from + i - 1]!, way[i - 1]!, way[i]!, costs);
+    return costs;
+  };
+
+  /** The best other way through a stretch, or undefined. */
+  const otherWay = (
+    from: number,
+    to: number,
+    allowed: (state: HandState, layer: number) => boolean,
+  ): HandState[] | undefined => {
+    const first = from > 0 ? from - 1 : from;
+    const last = to + 1 < layers.length ? to + 1 : to;
+    const stretch: HandState[][] = [];
+    for (let l = first; l <= last; l++)
+      stretch.push(l < from || l > to ? [chosen[l]!] : layers[l]!.states.filter(state => allowed(state, l)));
+    const found = bestPath(
+      stretch,
+      (state, i) => state.cost - prefer(state, first + i),
+      (a, b, i) => handEdge(setup, layers[first + i]!, a, b),
+    );
+    return found?.path
+      .map((state, i) => stretch[i]![state]!)
+      .slice(from - first, from - first + to - from + 1);
+  };
+
+  const nextBest = (
+    from: number,
+    to: number,
+    placesAt: (state: HandState) => Place[],
+    allowed: (state: HandState, layer: number) => boolean,
+  ): NextBest | undefined => {
+    const other = otherWay(from, to, allowed);
+    if (!other) return undefined;
+    const its = costsOf(other, from);
+    const own = costsOf(chosen.slice(from, to + 1), from);
+    const more: Costs = {};
+    for (const part of COST_PARTS) {
+      // Hundredths are enough to tell.
+      const amount = Math.round(100 * ((its[part] ?? 0) - (own[part] ?? 0))) / 100;
+      if (amount) more[part] = amount;
+    }
+    return { places: placesAt(other[0]!), more };
+  };
+
+  return layers.map((layer, l) => {
+    const own: Weighed = {};
+    const state = chosen[l]!;
+    if (layer.melody && !layer.melodyHeld && state.melody) {
+      let to = l;
+      while (layers[to + 1]?.melodyHeld) to += 1;
+      const best = nextBest(
+        l,
+        to,
+        ({ melody }) => (melody ? [melody] : []),
+        ({ melody }) => melody !== undefined && melody !== state.melody,
+      );
+      if (best) own.melody = best;
+    }
+    const places = state.companion?.places;
+    if (layer.onset && !layer.companionHeld && places?.length) {
+      let to = l;
+      while (layers[to + 1]?.companionHeld) to += 1;
+      const key = placesKey(places);
+      const best = nextBest(
+        l,
+        to,
+        ({ companion }) => companion?.places ?? [],
+        (option, at) =>
+          option.melody === chosen[at]!.melody &&
+          (at > l || placesKey(option.companion?.places ?? []) !== key),
+      );
+      if (best) own.companion = best;
+    }
+    return own;
+  });
+}

@@ -1,0 +1,114 @@
+/**
+ * Edits of an arrangement: what can be done to it by hand, each as data with a way back.
+ */
+import { current, type Draft } from 'immer';
+import { change, type History as HistoryOf } from '../history';
+import { type Arrangement, findNote, linksOf, mendLinks, type ScoreMeasure, type ScoreNote } from '../score';
+import { draftNote } from './places';
+import { EDITS, type Edit, type EditKey } from './registry';
+
+export { joinLast, redo, startHistory, undo } from '../history';
+export * from './fingerings';
+export { type PlaceOption, placeOptions } from './places';
+export {
+  EDITS,
+  type Edit,
+  type EditKey,
+  type EditKind,
+  type EditValues,
+  SIMPLE_TECHNIQUES,
+  type SimpleTechnique,
+} from './registry';
+
+/** An arrangement with its past and future. */
+export type History = HistoryOf<Arrangement>;
+
+/** What the registry says of one kind, with the kind itself forgotten. */
+interface AnyDefinition {
+  label: (edit: Edit, arrangement: Arrangement) => string;
+  fault?: (
+    arrangement: Arrangement,
+    found: ReturnType<typeof findNote>,
+    values: Edit['values'],
+  ) => string | undefined;
+  moves?: boolean;
+  each?: (
+    draft: Draft<Arrangement>,
+    found: NonNullable<ReturnType<typeof findNote>>,
+    values: Edit['values'],
+    before: Arrangement,
+  ) => void;
+  all?: (draft: Draft<Arrangement>, edit: Edit, before: Arrangement) => string | undefined;
+}
+
+/**
+ * Does an edit, or says why it can't be done. What it did is one step, which `undo` takes back.
+ *
+ * `applyEdit(history, { kind: 'fret', ids: ['n12'], values: { fret: 3 } })` gives the history with the fret set, or
+ * `{ error: 'fret 30 is not on this neck: it has frets 0 to 19 from the capo' }`.
+ */
+export function applyEdit(history: History, edit: Edit): History | { error: string } {
+  const { label, fault, each, all, moves } = EDITS[edit.kind] as unknown as AnyDefinition;
+  const before = history.present;
+  if (each) {
+    if (!edit.ids.length) return { error: 'there is no note here' };
+    for (const id of edit.ids) {
+      const found = findNote(before, id);
+      if (!found) return { error: 'there is no note here' };
+      const why = fault?.(before, found, edit.values);
+      if (why) return { error: why };
+    }
+  }
+  let error: string | undefined;
+  const after = change(history, label(edit, before), draft => {
+    if (all) error = all(draft, edit, before);
+    // Places are looked up in the plain record: in a draft every measure passed over would cost a proxy.
+    else
+      for (const id of edit.ids) {
+        const { measure } = findNote(before, id)!;
+        const note = draftNote(draft, measure, id);
+        if (note) each!(draft, { measure, note: note as ScoreNote }, edit.values, before);
+      }
+    if (moves) relink(draft, before, edit.ids);
+  });
+  return error === undefined ? after : { error };
+}
+
+/** Why an edit can't be done; undefined when it can, as far as can be told without doing it. */
+export function editFault(arrangement: Arrangement, edit: Edit): string | undefined {
+  const { fault } = EDITS[edit.kind] as unknown as AnyDefinition;
+  for (const id of edit.ids) {
+    const found = findNote(arrangement, id);
+    const why = found && fault?.(arrangement, found, edit.values);
+    if (why) return why;
+  }
+  return undefined;
+}
+
+/** Puts the links of notes right that were moved or taken out, and of those that lead to them. */
+function relink(draft: Draft<Arrangement>, before: Arrangement, ids: readonly string[]): void {
+  const moved = new Set(ids);
+  const touched = new Set<number>();
+  for (const [index, { notes }] of before.measures.entries())
+    if (notes.some(note => moved.has(note.id) || linksOf(note).some(id => moved.has(id)))) touched.add(index);
+  const view = [...before.measures];
+  for (const index of touched) {
+    const now = current(draft.measures[index]!) as ScoreMeasure;
+    view[index] = { ...now, notes: now.notes.map(note => ({ ...note })) };
+  }
+  mendLinks(view, touched);
+  for (const index of touched)
+    for (const [i, note] of view[index]!.notes.entries()) {
+      const own = draft.measures[index]!.notes[i]!;
+      for (const field of ['tie', 'techniques', 'slurs'] as const) {
+        if (note[field] === undefined) delete own[field];
+        else if (JSON.stringify(own[field]) !== JSON.stringify(note[field]))
+          Object.assign(own, { [field]: note[field] });
+      }
+    }
+}
+
+/** Every key that gives an edit. */
+export const EDIT_KEYS: readonly EditKey[] = Object.values(EDITS).flatMap(
+  definition => (definition as { keys?: readonly EditKey[] }).keys ?? [],
+);

@@ -1,0 +1,189 @@
+/** Where on the strings a note can be played, and with which finger. */
+import type { Draft } from 'immer';
+import { type Finger, gripEffort, gripFault, tangledFingers, totalEffort } from '../hand';
+import { harmonicPlaces, placesOf } from '../instrument';
+import {
+  type Arrangement,
+  dropTechniques,
+  dutiesOfNotes,
+  findNote,
+  gripOf,
+  has,
+  INTOS,
+  noteMidi,
+  putTechnique,
+  type ScoreNote,
+  smothered,
+  soundingAt,
+} from '../score';
+
+/** A place where a note of the same pitch could be played. */
+export interface PlaceOption {
+  string: number;
+  fret: number;
+  /** The easiest finger there beside what sounds with it. */
+  finger?: Finger;
+  /** Effort of what is then held together, summed over the moments it sounds with. */
+  cost: number;
+  /** Why the hand can't do it; undefined when it can. */
+  fault?: string;
+  /** Another note sounds on that string then: it can't be moved there. */
+  taken: boolean;
+  here: boolean;
+  /** As a natural harmonic over that fret. */
+  harmonic?: boolean;
+}
+
+/**
+ * Every place where a note's pitch can be played, harmonics too, with what each costs; the easiest first.
+ *
+ * @example placeOptions(arrangement, 'n12')[0] // { string: 2, fret: 1, cost: 1.9, finger: 1, here: false, taken: false }
+ */
+export function placeOptions(arrangement: Arrangement, id: string): PlaceOption[] {
+  const found = findNote(arrangement, id);
+  if (!found) return [];
+  const { note } = found;
+  const stringTaken = (measure: number, string: number) =>
+    clashOn(arrangement, measure, { ...note, string }) !== undefined;
+  const { setup } = arrangement;
+  const midi = noteMidi(setup, note);
+  const pressed = { ...note };
+  dropTechniques(pressed, ['harmonic']);
+  return [
+    ...placesOf(setup, midi).map(place => ({ place, harmonic: false })),
+    ...harmonicPlaces(setup, midi).map(place => ({ place, harmonic: true })),
+  ]
+    .map(({ place, harmonic }) => {
+      const best = bestFinger(arrangement, found.measure, { ...pressed, ...place });
+      const option: PlaceOption = {
+        ...place,
+        cost: best.cost,
+        taken: stringTaken(found.measure, place.string),
+        here: place.string === note.string && place.fret === note.fret && harmonic === has(note, 'harmonic'),
+        ...(harmonic && { harmonic }),
+      };
+      if (best.finger) option.finger = best.finger;
+      if (best.fault) option.fault = best.fault;
+      return option;
+    })
+    .sort((a, b) => Number(a.fault !== undefined) - Number(b.fault !== undefined) || a.cost - b.cost);
+}
+
+/** Another note that sounds on the same string while a note does. */
+export function clashOn(arrangement: Arrangement, measure: number, note: ScoreNote): ScoreNote | undefined {
+  return arrangement.measures[measure]!.notes.find(
+    n =>
+      n.id !== note.id &&
+      n.string === note.string &&
+      n.start < note.start + note.ticks &&
+      note.start < n.start + n.ticks,
+  );
+}
+
+/** Effort counted for fingers that cross or are needed twice. */
+const TANGLED = 100;
+
+/** The finger that holds a note with least effort beside everything that sounds with it. */
+function bestFinger(
+  arrangement: Arrangement,
+  measureIndex: number,
+  note: ScoreNote,
+): { finger?: Finger; cost: number; fault?: string } {
+  const { setup, hand } = arrangement;
+  const others = arrangement.measures[measureIndex]!.notes.filter(n => n.id !== note.id);
+  const clash = clashOn(arrangement, measureIndex, note);
+  const starts = [
+    note.start,
+    ...others.map(n => n.start).filter(start => start > note.start && start < note.start + note.ticks),
+  ];
+  const moments = [...new Set(starts)].map(start => soundingAt({ notes: others }, start));
+  let best: { finger?: Finger; cost: number; fault?: string } | undefined;
+  const fingers: (Finger | undefined)[] =
+    note.fret === 0 ? [undefined] : hand.thumb ? [1, 2, 3, 4, 5] : [1, 2, 3, 4];
+  for (const finger of fingers) {
+    let cost = 0;
+    let fault = clash ? `string ${note.string} already sounds at this moment` : undefined;
+    for (const moment of moments) {
+      const { finger: _old, ...bare } = note;
+      const notes = [...moment.filter(n => n.string !== note.string), finger ? { ...bare, finger } : bare];
+      const grip = gripOf(notes);
+      const covered = smothered(notes, grip);
+      fault ??=
+        gripFault(setup, hand, grip) ??
+        (covered && `finger ${covered.finger} lies on string ${covered.string}, which must sound`);
+      cost += totalEffort(gripEffort(setup, hand, grip, dutiesOfNotes(setup, notes)));
+      // Where nothing can be held, a finger that is free and in its place tells the teacher more than a tangle.
+      if (tangledFingers(grip)) cost += TANGLED;
+    }
+    const rated = { cost, ...(finger && { finger }), ...(fault && { fault }) };
+    const better =
+      !best || (!fault && best.fault) || (Boolean(fault) === Boolean(best.fault) && cost < best.cost);
+    if (better) best = rated;
+  }
+  return best!;
+}
+
+/** The draft of a note, found without touching more than its measure. */
+export function draftNote(
+  draft: Draft<Arrangement>,
+  measure: number,
+  id: string,
+): Draft<ScoreNote> | undefined {
+  return draft.measures[measure]!.notes.find(note => note.id === id);
+}
+
+/** Sets a note's place and the finger that suits it best; its tied parts follow. The note is pinned. */
+export function place(
+  draft: Draft<Arrangement>,
+  before: Arrangement,
+  id: string,
+  string: number,
+  fret: number,
+  harmonic = false,
+): void {
+  for (const part of tiedParts(before, id)) {
+    const note = draftNote(draft, part.measure, part.note.id);
+    if (!note) continue;
+    if (note.graces && string !== note.string) {
+      // Grace notes go along to the other string and keep their pitch; what lies below its open note is lost.
+      const graces = note.graces
+        .map(grace => ({ id: grace.id, string, fret: grace.fret + fret - part.note.fret }))
+        .filter(grace => grace.fret >= 0);
+      if (graces.length) note.graces = graces;
+      else delete note.graces;
+    }
+    // What the fretting hand did on the old string leads nowhere from the new one.
+    if (string !== note.string || harmonic) dropTechniques(note, INTOS);
+    note.string = string;
+    note.fret = fret;
+    delete note.nextBest;
+    if (harmonic) putTechnique(note, { kind: 'harmonic' });
+    else dropTechniques(note, ['harmonic']);
+    note.pinned = true;
+    // The rest of the measure as it was: it is asked what beside it suits the hand.
+    const { finger } = bestFinger(before, part.measure, { ...part.note, string, fret });
+    if (finger) note.finger = finger;
+    else delete note.finger;
+  }
+}
+
+/** A note with the tied notes before and after it. */
+function tiedParts({ measures }: Arrangement, id: string): { measure: number; note: ScoreNote }[] {
+  const all = measures.flatMap((measure, index) => measure.notes.map(note => ({ measure: index, note })));
+  const target = all.find(part => part.note.id === id);
+  if (!target) return [];
+  const parts = [target];
+  for (let first = target; first.note.tie !== undefined; ) {
+    const earlier = all.find(part => part.note.id === first.note.tie);
+    if (!earlier || parts.includes(earlier)) break;
+    parts.unshift(earlier);
+    first = earlier;
+  }
+  for (let last = target; ; ) {
+    const later = all.find(part => part.note.tie === last.note.id);
+    if (!later || parts.includes(later)) break;
+    parts.push(later);
+    last = later;
+  }
+  return parts;
+}

@@ -1,0 +1,118 @@
+/** Edits at random, of every kind in the registry: none breaks the record, each goes back to the very same. */
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { arrange } from '../arrange';
+import { checkArrangement } from '../check';
+import { readAbc, writeMusicXml } from '../formats';
+import { faultOf } from '../records';
+import { type Arrangement, INTOS, ORNAMENTS } from '../score';
+import { cases } from '../testing/setup';
+import { tunes } from '../testing/tunes';
+import { FEELS } from '../time';
+import {
+  applyEdit,
+  EDIT_KEYS,
+  EDITS,
+  type Edit,
+  type EditKind,
+  redo,
+  SIMPLE_TECHNIQUES,
+  startHistory,
+  undo,
+} from './index';
+
+const n = fc.nat(1000);
+const pick = <T>(list: readonly T[], at: number) => list[at % list.length]!;
+
+/** An edit of each kind, out of a few numbers. */
+const MAKE: { [K in EditKind]: (a: Arrangement, id: string, x: number, y: number) => Edit } = {
+  fret: (_, id, x) => ({ kind: 'fret', ids: [id], values: { fret: x % 25 } }),
+  string: (_, id, x) => ({ kind: 'string', ids: [id], values: { string: x % 8 } }),
+  place: (_, id, x, y) => ({
+    kind: 'place',
+    ids: [id],
+    values: { string: 1 + (x % 6), fret: y % 20, ...(x % 3 === 0 && { harmonic: true }) },
+  }),
+  finger: (_, id, x) => ({ kind: 'finger', ids: [id], values: { finger: pick([1, 2, 3, 4] as const, x) } }),
+  fingers: (a, id, x) => ({
+    kind: 'fingers',
+    ids: [a.measures[x % a.measures.length]!.id],
+    values: { fingers: { [id]: pick([1, 2, 3, 4, null] as const, x) } },
+  }),
+  refinger: (a, _, x, y) => ({
+    kind: 'refinger',
+    ids: [a.measures[x % a.measures.length]!.id],
+    values: { goal: y % 2 ? 'total' : 'worst' },
+  }),
+  length: (_, id, x) => ({ kind: 'length', ids: [id], values: { ticks: (x % 12) * 1260 } }),
+  pin: (_, id, x) => ({ kind: 'pin', ids: [id], values: { pinned: x % 2 === 0 } }),
+  into: (_, id, x) => ({ kind: 'into', ids: [id], values: { into: pick([...INTOS, null], x) } }),
+  pluck: (_, id, x) => ({
+    kind: 'pluck',
+    ids: [id],
+    values: { pluck: pick(['p', 'i', 'up', null] as const, x) },
+  }),
+  technique: (_, id, x, y) => ({
+    kind: 'technique',
+    ids: [id],
+    values: { technique: pick(SIMPLE_TECHNIQUES, x), on: y % 3 > 0 },
+  }),
+  ornament: (_, id, x) => ({ kind: 'ornament', ids: [id], values: { ornament: pick(ORNAMENTS, x) } }),
+  remove: (_, id) => ({ kind: 'remove', ids: [id], values: {} }),
+  feel: (_, __, x) => ({ kind: 'feel', ids: [], values: { feel: pick(FEELS, x) } }),
+  take: (a, _, x) => ({
+    kind: 'take',
+    ids: [],
+    values: { proposal: { ...a, quartersPerMinute: 60 + (x % 60) }, what: 'a proposal' },
+  }),
+};
+const KINDS = Object.keys(EDITS) as EditKind[];
+
+describe('edits at random', () => {
+  it('are in order, exported, checked and undone, of whatever kind and in whatever order', () => {
+    fc.assert(
+      fc.property(
+        tunes({ low: -3, high: 12 }),
+        fc.array(fc.tuple(fc.constantFrom(...KINDS), n, n, n), { minLength: 1, maxLength: 12 }),
+        (generated, edits) => {
+          const { arrangement } = arrange(readAbc(generated.abc)[0]!.tune, {
+            id: 'a',
+            instrument: 'guitar',
+            style: 'fingerstyle',
+            capo: 0,
+            settings: { level: 4, ornaments: 'many' },
+          });
+          if (!arrangement) return;
+          let history = startHistory(arrangement);
+          for (const [kind, at, x, y] of edits) {
+            const notes = history.present.measures.flatMap(m => m.notes);
+            const edit = MAKE[kind](history.present, notes[at % notes.length]!.id, x, y);
+            const before = history.present;
+            const result = applyEdit(history, edit);
+            if ('error' in result) {
+              expect(result.error.length).toBeGreaterThan(5);
+              continue;
+            }
+            expect([kind, faultOf('arrangements', result.present)]).toEqual([kind, undefined]);
+            if (result !== history) expect(undo(result).present).toEqual(before);
+            history = result;
+          }
+          expect(writeMusicXml(history.present)).toContain('</score-partwise>');
+          checkArrangement(history.present);
+          const end = history.present;
+          const steps = history.past.length;
+          for (let i = 0; i < steps; i++) history = undo(history);
+          expect(history.present).toEqual(arrangement);
+          for (let i = 0; i < steps; i++) history = redo(history);
+          expect(history.present).toEqual(end);
+        },
+      ),
+      { numRuns: cases(60) },
+    );
+  });
+  it('every kind has a name and a label, and no key is given twice', () => {
+    const keys = EDIT_KEYS.map(k => k.key);
+    expect(new Set(keys).size).toBe(keys.length);
+    for (const kind of KINDS) expect(EDITS[kind].name.length).toBeGreaterThan(2);
+  });
+});

@@ -1,0 +1,444 @@
+/**
+ * Every edit of an arrangement, as data: `{ kind, ids, values }`. One list knows for each what it is called, which keys
+ * give it, why it can't be done, and how it is done. Keys, help, menus, undo labels and the test that edits at random
+ * all read this list.
+ */
+import type { Draft } from 'immer';
+import { fingerPassage, graceFingers, passageOf } from '../fingering';
+import { type Finger, fingerName } from '../hand';
+import { IdGiver } from '../identity';
+import { fretOfNote, harmonicAt, highestFret, stringName } from '../instrument';
+import { keyFifths, pitchName, spellMidi } from '../pitch';
+import {
+  type Arrangement,
+  dropTechniques,
+  findNote,
+  type Graces,
+  gracesOf,
+  gripOf,
+  has,
+  INTOS,
+  type Into,
+  intoFault,
+  intoOf,
+  isDead,
+  isStruck,
+  lastOn,
+  measureIndex,
+  type NotePlace,
+  noteBefore,
+  noteMidi,
+  type Ornament,
+  type Pluck,
+  putGraces,
+  putTechnique,
+  type ScoreNote,
+  soundingAt,
+  TECHNIQUES,
+} from '../score';
+import type { Feel } from '../time';
+import { clashOn, place } from './places';
+import { record } from './record';
+
+/** What each kind of edit is told. `null` gives a thing back to what is usual. */
+export interface EditValues {
+  fret: { fret: number };
+  string: { string: number };
+  place: { string: number; fret: number; harmonic?: boolean };
+  finger: { finger: Finger };
+  fingers: { fingers: Readonly<Record<string, Finger | null>> };
+  refinger: { goal: 'total' | 'worst' };
+  length: { ticks: number };
+  pin: { pinned: boolean };
+  into: { into: Into | null };
+  pluck: { pluck: Pluck | null };
+  technique: { technique: SimpleTechnique; on: boolean };
+  ornament: { ornament: Ornament };
+  remove: Record<never, never>;
+  feel: { feel: Feel };
+  take: { proposal: Arrangement; what: string };
+}
+export type EditKind = keyof EditValues;
+
+/** Techniques that are simply there or not. */
+export const SIMPLE_TECHNIQUES = ['accent', 'vibrato', 'palm-mute', 'let-ring', 'damp'] as const;
+export type SimpleTechnique = (typeof SIMPLE_TECHNIQUES)[number];
+
+/** An edit: what is done (kind and values) to which notes or measures (ids). */
+export type Edit = { [K in EditKind]: { kind: K; ids: readonly string[]; values: EditValues[K] } }[EditKind];
+type EditOf<K extends EditKind> = Extract<Edit, { kind: K }>;
+
+/** A key that gives an edit of the note at the cursor. */
+export interface EditKey {
+  /** As hotkey handlers write it: "shift+ArrowUp". */
+  key: string;
+  /** What it does, for the help. Keys with the same words are told together. */
+  does: string;
+  /** The edit of a note; what a key takes back the second time depends on the note. */
+  edit: (arrangement: Arrangement, note: ScoreNote) => Edit;
+}
+
+interface Definition<K extends EditKind> {
+  /** In menus. */
+  name: string;
+  /** What its ids are. */
+  on: 'notes' | 'measures' | 'whole';
+  keys?: readonly EditKey[];
+  /** For undo: "fret 3 on string 2". */
+  label: (edit: EditOf<K>, arrangement: Arrangement) => string;
+  /** Why it can't be done to a note; undefined when it can. */
+  fault?: (arrangement: Arrangement, found: NotePlace, values: EditValues[K]) => string | undefined;
+  /** Does it to one note. */
+  each?: (draft: Draft<Arrangement>, found: NotePlace, values: EditValues[K], before: Arrangement) => void;
+  /** Whether links to its notes may have to be put right afterwards. */
+  moves?: boolean;
+  /** Does it to all at once; says why when it can't be done. */
+  all?: (draft: Draft<Arrangement>, edit: EditOf<K>, before: Arrangement) => string | undefined;
+}
+
+/** Name of what a note sounds, in the key of its measure. */
+function soundName(arrangement: Arrangement, { measure }: NotePlace, midi: number): string {
+  return pitchName(spellMidi(midi, keyFifths(arrangement.measures[measure]!.key)), true);
+}
+
+/** Sets or takes out a field that is only there when it means something. */
+function put<K extends keyof ScoreNote>(note: ScoreNote, field: K, value: ScoreNote[K] | undefined): void {
+  if (value === undefined || value === false) delete note[field];
+  else note[field] = value;
+}
+
+/** What the fretting hand can sound a note out of: the note up to it on its string, else the last one before. */
+const sourceOf = (arrangement: Arrangement, { note, measure }: NotePlace) =>
+  noteBefore(arrangement, measure, note) ?? lastOn(arrangement, measure, note);
+
+/** Fingers for the grace notes of an ornament; undefined where none is free. */
+function fingersOf(
+  { setup, hand, measures }: Arrangement,
+  measure: number,
+  note: ScoreNote,
+  { frets, by }: Graces,
+) {
+  const others = soundingAt(measures[measure]!, note.start).filter(other => other.id !== note.id);
+  const { graceBy: _, ...plain } = note;
+  return graceFingers(
+    setup,
+    hand,
+    gripOf(others),
+    { ...plain, ...(by && { graceBy: by }) },
+    frets.map(fret => ({ string: note.string, fret })),
+  );
+}
+
+const techniqueKey = (key: string, technique: SimpleTechnique): EditKey => ({
+  key,
+  does: `${TECHNIQUES[technique].name} on or off`,
+  edit: (_, note) => ({
+    kind: 'technique',
+    ids: [note.id],
+    values: { technique, on: !has(note, technique) },
+  }),
+});
+
+const firstOf = (arrangement: Arrangement, ids: readonly string[]) =>
+  findNote(arrangement, ids[0] ?? '')?.note;
+
+const fingerKey = (finger: Finger, key: string): EditKey => ({
+  key,
+  does: 'finger of the note',
+  edit: (_, note) => ({ kind: 'finger', ids: [note.id], values: { finger } }),
+});
+const pluckKey = (pluck: Pluck): EditKey => ({
+  key: pluck,
+  does: 'plucked by thumb, index, middle or ring finger; again: as the school has it',
+  edit: (_, note) => ({
+    kind: 'pluck',
+    ids: [note.id],
+    values: { pluck: note.pluckPinned && note.pluck === pluck ? null : pluck },
+  }),
+});
+const stringKey = (key: string, by: 1 | -1): EditKey => ({
+  key,
+  does: 'the note to the next string, same pitch',
+  edit: (_, note) => ({ kind: 'string', ids: [note.id], values: { string: note.string + by } }),
+});
+const removeKey = (key: string): EditKey => ({
+  key,
+  does: 'take a bass or inner note out',
+  edit: (_, note) => ({ kind: 'remove', ids: [note.id], values: {} }),
+});
+
+export const EDITS: { [K in EditKind]: Definition<K> } = {
+  fret: {
+    name: 'Fret',
+    on: 'notes',
+    label: ({ ids, values }, a) => `string ${firstOf(a, ids)?.string} to fret ${values.fret}`,
+    fault: ({ setup }, { note }, { fret }) => {
+      const limit = highestFret(setup);
+      if (!Number.isInteger(fret) || fret < 0 || fret > limit)
+        return `fret ${fret} is not on this neck: it has frets 0 to ${limit} from the capo`;
+      if (isDead(note)) return 'a damped stroke has no fret';
+      return undefined;
+    },
+    each: (draft, { note }, { fret }, before) => place(draft, before, note.id, note.string, fret),
+    moves: true,
+  },
+  string: {
+    name: 'To another string, same pitch',
+    on: 'notes',
+    keys: [stringKey('shift+ArrowUp', -1), stringKey('shift+ArrowDown', 1)],
+    label: ({ values }) => `to string ${values.string}`,
+    fault: (arrangement, { note, measure }, { string }) => {
+      const { setup } = arrangement;
+      if (!setup.tuning[string - 1]) return `there is no string ${string}`;
+      if (isDead(note)) return 'a damped stroke has no pitch to keep';
+      const fret = fretOfNote(setup, string, noteMidi(setup, note));
+      if (fret === undefined) return `string ${string} is too high for this note`;
+      if (fret > highestFret(setup)) return `string ${string} has no fret ${fret}`;
+      if (clashOn(arrangement, measure, { ...note, string }))
+        return `string ${string} already sounds at this moment`;
+      return undefined;
+    },
+    each: (draft, { note }, { string }, before) =>
+      place(draft, before, note.id, string, fretOfNote(before.setup, string, noteMidi(before.setup, note))!),
+    moves: true,
+  },
+  place: {
+    name: 'To another place, pressed or as a harmonic',
+    on: 'notes',
+    label: ({ values }) =>
+      `${values.harmonic ? 'harmonic on' : 'to'} string ${values.string} fret ${values.fret}`,
+    fault: (arrangement, { note, measure }, { string, fret, harmonic }) => {
+      const { setup } = arrangement;
+      if (!setup.tuning[string - 1]) return `there is no string ${string}`;
+      if (!Number.isInteger(fret) || fret < 0 || fret > highestFret(setup))
+        return `${stringName(setup, string)} has no fret ${fret}`;
+      if (harmonic && harmonicAt(setup, string, fret) === undefined)
+        return `over fret ${fret} ${stringName(setup, string)} has no natural harmonic`;
+      if (clashOn(arrangement, measure, { ...note, string }))
+        return `string ${string} already sounds at this moment`;
+      return undefined;
+    },
+    moves: true,
+    each: (draft, found, { string, fret, harmonic = false }, before) => {
+      const was = noteMidi(before.setup, found.note);
+      const touched = has(found.note, 'harmonic');
+      const now = noteMidi(before.setup, {
+        string,
+        fret,
+        ...(harmonic && { techniques: [{ kind: 'harmonic' as const }] }),
+      });
+      place(draft, before, found.note.id, string, fret, harmonic);
+      const name = soundName(before, found, was);
+      if (harmonic && !touched) record(draft, found.measure, `${name} is played as a harmonic`);
+      if (now !== was && (now - was) % 12 === 0)
+        record(draft, found.measure, `${name} is played an octave ${now > was ? 'higher' : 'lower'}`);
+    },
+  },
+  finger: {
+    name: 'Finger',
+    on: 'notes',
+    keys: ([1, 2, 3, 4] as const).flatMap(finger => [
+      fingerKey(finger, `alt+${finger}`),
+      // Where Alt makes another character of a digit its key is known by its place.
+      fingerKey(finger, `alt+Digit${finger}`),
+    ]),
+    label: ({ values }) => fingerName(values.finger),
+    fault: (_, { note }) => (note.fret === 0 || isDead(note) ? 'an open string takes no finger' : undefined),
+    each: (_, { note }, { finger }) => {
+      note.finger = finger;
+      note.pinned = true;
+    },
+  },
+  fingers: {
+    name: 'Other fingers for a measure',
+    on: 'measures',
+    label: () => 'other fingers',
+    all: (draft, { values }) => {
+      for (const [id, finger] of Object.entries(values.fingers)) {
+        const note = findNote(draft as Arrangement, id)?.note;
+        if (!note || (finger ?? undefined) === note.finger) continue;
+        put(note, 'finger', finger ?? undefined);
+        note.pinned = true;
+      }
+      return undefined;
+    },
+  },
+  refinger: {
+    name: 'Finger anew',
+    on: 'measures',
+    label: () => 'fingered anew',
+    all: (draft, { ids, values }, before) => {
+      const indexes = ids.map(id => measureIndex(before, id)).filter(index => index >= 0);
+      if (!indexes.length) return 'there is no such measure';
+      const range = { from: Math.min(...indexes), to: Math.max(...indexes) };
+      const { moments, notes } = passageOf(before, range);
+      const found = fingerPassage(before.setup, before.hand, moments, values.goal);
+      if (!found) return 'a moment in these measures can not be held as it stands: see the findings';
+      const fingers = new Map<string, Finger | undefined>();
+      for (const [i, group] of notes.entries())
+        for (const [j, note] of group.entries()) fingers.set(note.id, found.fingers[i]![j]);
+      for (const measure of draft.measures.slice(range.from, range.to + 1))
+        for (const note of measure.notes)
+          if (!note.pinned && fingers.has(note.id)) put(note as ScoreNote, 'finger', fingers.get(note.id));
+      return undefined;
+    },
+  },
+  length: {
+    name: 'Length',
+    on: 'notes',
+    moves: true,
+    label: () => 'length of a note',
+    fault: ({ measures }, { note, measure }, { ticks }) => {
+      if (!Number.isInteger(ticks) || ticks < 1) return `a note can't be ${ticks} ticks long`;
+      if (note.start + ticks > measures[measure]!.ticks)
+        return 'a note ends at its barline: a tied note goes on after it';
+      return undefined;
+    },
+    each: (_, { note }, { ticks }) => {
+      note.ticks = ticks;
+    },
+  },
+  pin: {
+    name: 'Pin against arranging anew',
+    on: 'notes',
+    label: ({ values }) => (values.pinned ? 'pinned' : 'unpinned'),
+    each: (_, { note }, { pinned }) => put(note, 'pinned', pinned),
+  },
+  into: {
+    name: 'Sounded by hammer-on, pull-off or slide',
+    on: 'notes',
+    keys: [
+      {
+        key: 'h',
+        does: 'hammered or pulled out of the note before; again: plucked',
+        edit: (arrangement, note) => {
+          const found = findNote(arrangement, note.id)!;
+          const before = sourceOf(arrangement, found);
+          const into = intoOf(note) ? null : intoFault(before, note, 'hammer') ? 'pull' : 'hammer';
+          return { kind: 'into', ids: [note.id], values: { into } };
+        },
+      },
+      {
+        key: 's',
+        does: 'slid out of the note before; again: plucked',
+        edit: (_, note) => ({
+          kind: 'into',
+          ids: [note.id],
+          values: { into: intoOf(note) ? null : 'slide' },
+        }),
+      },
+    ],
+    label: ({ values }) => values.into ?? 'plucked',
+    fault: (arrangement, found, { into }) =>
+      into ? intoFault(sourceOf(arrangement, found), found.note, into) : undefined,
+    each: (_, { note, measure }, { into }, before) => {
+      dropTechniques(note, INTOS);
+      note.pinned = true;
+      if (!into) return;
+      putTechnique(note, { kind: into, from: sourceOf(before, { note, measure })!.id });
+      delete note.pluck;
+      delete note.pluckPinned;
+    },
+  },
+  pluck: {
+    name: 'Plucked by',
+    on: 'notes',
+    keys: (['p', 'i', 'm', 'a'] as const).map(pluckKey),
+    label: ({ values }) => (values.pluck ? `plucked by ${values.pluck}` : 'plucked as the school has it'),
+    fault: (_, { note }) => (isStruck(note) ? undefined : 'this note is not plucked'),
+    each: (_, { note }, { pluck }) => {
+      if (pluck) {
+        note.pluck = pluck;
+        note.pluckPinned = true;
+      } else delete note.pluckPinned;
+    },
+  },
+  technique: {
+    name: 'Technique',
+    on: 'notes',
+    keys: [techniqueKey('>', 'accent'), techniqueKey('v', 'vibrato')],
+    label: ({ values }) => `${TECHNIQUES[values.technique].name}${values.on ? '' : ' taken off'}`,
+    fault: (_, { note }, { technique, on }) => {
+      if (!on) return undefined;
+      if (note.tie !== undefined && technique !== 'let-ring' && technique !== 'damp')
+        return 'a note that sounds on from the one before is not sounded again';
+      const against = (note.techniques ?? []).find(
+        t => t.kind !== technique && TECHNIQUES[technique].against.includes(t.kind),
+      );
+      return (
+        against && `${TECHNIQUES[against.kind].name} and ${TECHNIQUES[technique].name} rule each other out`
+      );
+    },
+    each: (_, { note }, { technique, on }) => {
+      if (on) putTechnique(note, { kind: technique });
+      else dropTechniques(note, [technique]);
+      note.pinned = true;
+    },
+  },
+  ornament: {
+    name: 'Ornament',
+    on: 'notes',
+    label: ({ values }) => (values.ornament === 'none' ? 'ornament taken off' : values.ornament),
+    fault: (arrangement, { note, measure }, { ornament }) => {
+      const graces = gracesOf(arrangement, arrangement.measures[measure]!, note, ornament);
+      if (!graces) return `string ${note.string} has no room or finger for that ornament here`;
+      return fingersOf(arrangement, measure, note, graces)
+        ? undefined
+        : 'no finger is free for that ornament here';
+    },
+    each: (draft, { note, measure }, { ornament }, before) => {
+      const ids = new IdGiver(before.nextId);
+      const plain = findNote(before, note.id)!.note;
+      const graces = gracesOf(before, before.measures[measure]!, plain, ornament)!;
+      putGraces(note, graces, () => ids.give('grace'));
+      const fingers = fingersOf(before, measure, plain, graces);
+      for (const [i, grace] of (note.graces ?? []).entries()) if (fingers?.[i]) grace.finger = fingers[i];
+      draft.nextId = ids.nextId;
+      note.pinned = true;
+    },
+  },
+  remove: {
+    name: 'Take out',
+    on: 'notes',
+    keys: [removeKey('Delete'), removeKey('Backspace')],
+    label: () => 'note taken out',
+    fault: (_, { note }) =>
+      note.role === 'melody' ? 'a melody note can be moved, not taken out' : undefined,
+    moves: true,
+    each: (draft, found, _, before) => {
+      const measure = draft.measures[found.measure]!;
+      const { note } = found;
+      const name = soundName(before, found, noteMidi(before.setup, note));
+      const voice = note.role === 'bass' ? 'bass' : 'inner note';
+      measure.notes = measure.notes.filter(n => n.id !== note.id);
+      record(draft, found.measure, `the ${voice} ${name} is left out`);
+    },
+  },
+  feel: {
+    name: 'Feel',
+    on: 'whole',
+    label: ({ values }) => `${values.feel} feel`,
+    all: (draft, { values: { feel } }) => {
+      if (feel === 'straight') delete draft.feel;
+      else draft.feel = feel;
+      return undefined;
+    },
+  },
+  take: {
+    name: 'Take a proposal over',
+    on: 'whole',
+    label: ({ values }) => values.what,
+    // Measures in which nothing differs stay the very same records, so that what shows them need not draw again.
+    all: (draft, { values: { proposal } }, before) => {
+      const present = new Map(before.measures.map((measure, index) => [JSON.stringify(measure), index]));
+      const { measures, id: _id, tuneId: _tuneId, ...rest } = proposal;
+      Object.assign(draft, rest);
+      const own = [...draft.measures];
+      draft.measures = measures.map(measure => {
+        const same = present.get(JSON.stringify(measure));
+        return same === undefined ? (measure as Draft<typeof measure>) : own[same]!;
+      });
+      return undefined;
+    },
+  },
+};

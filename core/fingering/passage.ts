@@ -1,0 +1,32 @@
+/** Measures of an arrangement as a passage for the left-hand solver. */
+import { type Arrangement, type Moment, momentsOf, type ScoreNote, soundingAt } from '../score';
+import { ticksToSeconds } from '../time';
+import { measureStarts } from '../tune';
+import type { PassageMoment } from './leftHand';
+
+/** The moments of a run of measures as a passage, each with its notes. */
+export function passageOf(
+  arrangement: Pick<Arrangement, 'measures' | 'quartersPerMinute'>,
+  range: { from: number; to: number },
+): { moments: PassageMoment[]; notes: ScoreNote[][]; places: Moment[] } {
+  const starts = measureStarts(arrangement.measures);
+  const places: (Moment & { at: number })[] = [];
+  for (let index = range.from; index <= range.to; index++)
+    for (const moment of momentsOf(arrangement.measures[index]!, index))
+      places.push({ ...moment, at: starts[index]! + moment.start });
+  const notes = places.map(place => soundingAt(arrangement.measures[place.measure]!, place.start));
+  const moments = places.map((place, i): PassageMoment => {
+    const next = places[i + 1]?.at ?? starts[range.to + 1]!;
+    return {
+      seconds: ticksToSeconds(next - place.at, arrangement.quartersPerMinute),
+      notes: notes[i]!.map(note => ({
+        string: note.string,
+        fret: note.fret,
+        held: i > 0 && (note.start < place.start || note.tie !== undefined),
+        ...(note.tie && note.start === place.start && { swaps: true }),
+        ...(note.pinned && note.finger && { pinned: note.finger }),
+      })),
+    };
+  });
+  return { moments, notes, places };
+}

@@ -1,0 +1,262 @@
+/**
+ * ABC notation (standard 2.1) in, read by the general-purpose package abcjs.
+ */
+import abcjs from 'abcjs';
+import { identify, type Tune, type UnnamedMeasure, withChords } from '../../tune';
+import { type AbcEntry, splitTuneBook } from './book';
+import { excesses, MOST_BOOK_TEXT } from './limits';
+import type { AbcParsed } from './parsed';
+import { readPartOrder, withStandIns } from './signs';
+import { type Report, tempoOf, type VoiceLine, VoiceReader } from './voice';
+import { lostWords } from './words';
+
+export { type AbcEntry, splitTuneBook } from './book';
+
+/** Something that is wrong or doubtful in a text, with its place. */
+export interface AbcProblem {
+  /** An error means music may be missing; a warning that something was understood as best one could. */
+  severity: 'error' | 'warning';
+  /** From 1. */
+  line: number;
+  /** From 1. */
+  column: number;
+  message: string;
+}
+
+export interface AbcTune {
+  tune: Tune;
+  problems: AbcProblem[];
+}
+
+/** Tempo in beats a minute where the source gives none, by meter; common practice for learning speed up to session speed. */
+const USUAL_TEMPO: Record<string, number> = {
+  '2/2': 160,
+  '2/4': 100,
+  '3/4': 108,
+  '4/4': 112,
+  '6/8': 150,
+  '9/8': 150,
+  '12/8': 150,
+};
+
+/** Turns an offset in a text into line and column, both from 1. */
+function placeIn(text: string, offset: number): { line: number; column: number } {
+  const before = text.slice(0, Math.max(0, offset));
+  const lineStart = before.lastIndexOf('\n') + 1;
+  return { line: before.split('\n').length, column: offset - lineStart + 1 };
+}
+
+/**
+ * Writes chords into a tune, and into the text it was read from: one symbol at the start of each measure that has none.
+ *
+ * @param symbols by measure; undefined leaves a measure as it is
+ */
+export function writeChords(tune: Tune, symbols: readonly (string | undefined)[]): Tune {
+  const wanted = tune.measures.map((measure, i) => (measure.chords.length ? undefined : symbols[i]));
+  const written = withChords(tune, wanted);
+  const [entry] = tune.abc === undefined ? [] : splitTuneBook(tune.abc);
+  if (!entry) return written;
+  const { firstChars } = readEntry(entry);
+  let abc = entry.text;
+  // From the end, so that what was found keeps its place.
+  for (let i = firstChars.length - 1; i >= 0; i--) {
+    const at = firstChars[i]!;
+    if (wanted[i]) abc = `${abc.slice(0, at)}"${wanted[i]}"${abc.slice(at)}`;
+  }
+  return { ...written, abc };
+}
+
+/**
+ * Reads every tune of a book. An empty result means that there is no tune in the text.
+ *
+ * @throws RangeError when the text is longer than any book
+ * @example readAbc('X:1\nT:Scale\nK:D\nDEFG|]\n')[0].tune.title // "Scale"
+ */
+export function readAbc(book: string): AbcTune[] {
+  if (book.length > MOST_BOOK_TEXT)
+    throw new RangeError(
+      `The text has ${book.length} characters; at most ${MOST_BOOK_TEXT} can be read at once. Divide the book.`,
+    );
+  return splitTuneBook(book).map(entry => {
+    const { tune, problems } = readEntry(entry);
+    return { tune, problems };
+  });
+}
+
+/** What the parser warns of, in plain words. */
+function parserProblems(parsed: AbcParsed, source: string, lineShift: number): AbcProblem[] {
+  return (parsed.warnings ?? []).map(warning => {
+    const plain = warning
+      .replace(/<[^>]*>/g, '')
+      .replace(/&lt;/g, '<')
+      .replace(/&gt;/g, '>')
+      .replace(/&amp;/g, '&');
+    const match = /^Music Line:(\d+):(\d+): ([\s\S]*)$/.exec(plain);
+    const message = (match?.[3] ?? plain).replace(/:\s{2,}[\s\S]*$/, '').trim();
+    const offending = match
+      ? (source.split('\n')[Number(match[1]) - 1] ?? '')[Number(match[2]) - 1]
+      : undefined;
+    const inMusic =
+      /character ignored|Expected '|Unknown bar|Can't parse|Unknown chord|unbalanced|not closed/i.test(
+        message,
+      );
+    return {
+      severity: inMusic ? 'error' : 'warning',
+      line: match ? Number(match[1]) + lineShift : 1 + lineShift,
+      column: match ? Number(match[2]) : 1,
+      message: /character ignored/i.test(message) && offending ? `"${offending}" is not ABC music` : message,
+    };
+  });
+}
+
+/** As `AbcTune`, and where in the entry's text the first note or rest of each measure stands. */
+function readEntry(entry: AbcEntry): AbcTune & { firstChars: number[] } {
+  // abcjs starts a tune at X:, so a text without it is given one on the same line, to keep line numbers true.
+  const hasNumber = entry.text.startsWith('X:');
+  const source = hasNumber ? entry.text : `X:1\n${entry.text}`;
+  const lineShift = entry.firstLine - (hasNumber ? 0 : 1);
+  const problems: AbcProblem[] = [];
+  const report: Report = (severity, offset, message) => {
+    const place = placeIn(source, offset);
+    problems.push({ severity, line: Math.max(1, place.line + lineShift), column: place.column, message });
+  };
+
+  const { text, meaning } = withStandIns(source);
+  let parsed: AbcParsed = { lines: [], metaText: {} };
+  const tooMuch = excesses(source);
+  for (const { offset, message } of tooMuch) report('error', offset, message);
+  if (!tooMuch.length)
+    try {
+      parsed = abcjs.parseOnly(`${text}\n`)[0] as unknown as AbcParsed;
+    } catch (cause) {
+      report(
+        'error',
+        0,
+        `the tune could not be read (${cause instanceof Error ? cause.message : 'unknown reason'})`,
+      );
+    }
+  problems.push(...parserProblems(parsed, source, lineShift));
+  if (!/^K:/m.test(source))
+    report('error', 0, 'the key is missing: a line such as "K:D" must end the heading');
+  const meterField = /^M:\s*([^\s%]+)/m.exec(source);
+  if (meterField && !/^(none|C\||C|\(?\d+(\+\d+)*\)?\/(1|2|4|8|16|32))$/i.test(meterField[1]!))
+    report('warning', meterField.index, `the meter "${meterField[1]}" can not be counted: 4/4 is taken`);
+
+  const reader = new VoiceReader(source, report, true, meaning);
+  const [melody = [], ...others] = voicesOf(parsed);
+  const unnamed = reader.read(melody);
+  for (const [i, lines] of others.entries()) addVoice(unnamed, lines, i + 2, source, report);
+  lostWords(source, parsed, (offset, words) =>
+    report('warning', offset, `there is no note for "${words}": these words are left out`),
+  );
+  const prefix = source.length - entry.text.length;
+  const firstChars = reader.offsets.map(offset => offset - prefix);
+  const { measures, nextId } = identify(unnamed);
+  const first = measures[0];
+  const notes = measures.reduce((sum, m) => sum + m.events.filter(e => e.pitch).length, 0);
+  if (notes === 0) {
+    const sung = measures.some(m => m.chords.length);
+    if (sung)
+      report('warning', 0, 'there is no melody in this tune: it can be accompanied by a pattern or strum');
+    else report('error', source.length, 'there are no notes in this tune');
+  }
+
+  const meter = first?.meter ?? { beats: 4, unit: 4 };
+  const field = (name: string): string | undefined => {
+    const value = parsed.metaText[name];
+    return typeof value === 'string' && value.trim() ? value.trim() : undefined;
+  };
+  const { tempo } = parsed.metaText;
+  const beat = tempo?.duration?.reduce((sum, part) => sum + part, 0);
+  const tune: Tune = {
+    id: `abc-${entry.number}`,
+    nextId,
+    title: entry.title,
+    rights: 'unknown',
+    key: first?.key ?? { tonic: 'C', mode: 'major' },
+    meter,
+    quartersPerMinute:
+      tempo?.bpm && beat
+        ? tempoOf(tempo.bpm, beat, tempo.startChar ?? 0, report)
+        : (USUAL_TEMPO[`${meter.beats}/${meter.unit}`] ?? 112),
+    measures,
+    abc: entry.text,
+  };
+  const composer = field('composer');
+  const rhythm = field('rhythm');
+  const origin = field('source') ?? field('origin');
+  if (composer) tune.composer = composer;
+  if (rhythm) tune.rhythm = rhythm;
+  if (origin) tune.source = origin;
+  const verses = (parsed.metaText.unalignedWords ?? []).flatMap(line =>
+    typeof line === 'string' ? [line.trim()] : [],
+  );
+  if (verses.some(Boolean)) tune.verses = verses;
+  const order = partOrder(parsed, measures, source, report);
+  if (order) tune.order = order;
+  problems.sort((a, b) => a.line - b.line || a.column - b.column);
+  return { tune, problems, firstChars };
+}
+
+/** The lines of each voice of a tune, the first voice first. */
+function voicesOf(parsed: AbcParsed): VoiceLine[][] {
+  const voices = new Map<string, VoiceLine[]>();
+  for (const line of parsed.lines)
+    for (const [s, staff] of (line.staff ?? []).entries())
+      for (const [v, elements] of staff.voices.entries()) {
+        const key = `${s} ${v}`;
+        voices.set(key, [...(voices.get(key) ?? []), { staff, elements }]);
+      }
+  return [...voices].sort(([a], [b]) => a.localeCompare(b)).map(([, lines]) => lines);
+}
+
+/** Adds a further voice to the measures of the first, where it is as long. */
+function addVoice(
+  measures: UnnamedMeasure[],
+  lines: readonly VoiceLine[],
+  number: number,
+  source: string,
+  report: Report,
+): void {
+  const reader = new VoiceReader(source, report, false);
+  for (const [index, read] of reader.read(lines).entries()) {
+    const own = measures[index];
+    if (own && own.ticks === read.ticks) own.others = [...(own.others ?? []), { events: read.events }];
+    else
+      report(
+        'warning',
+        reader.offsets[index]!,
+        `measure ${index + 1} of voice ${number} ${own ? 'has another length than' : 'is not there in'} the first voice: it is left out`,
+      );
+  }
+}
+
+/** The play order of the parts as ids of sections, where the heading names one. */
+function partOrder(
+  parsed: AbcParsed,
+  measures: Tune['measures'],
+  source: string,
+  report: Report,
+): string[] | undefined {
+  const text = parsed.metaText.partOrder;
+  if (!text) return undefined;
+  const offset = Math.max(0, source.search(/^P:/m));
+  const names = readPartOrder(text);
+  if (!names) {
+    report('warning', offset, `the play order "${text}" can not be read: the parts are played as written`);
+    return undefined;
+  }
+  const sections = new Map<string, string>();
+  for (const { section } of measures)
+    if (section && !sections.has(section.name)) sections.set(section.name, section.id);
+  const missing = [...new Set(names.filter(name => !sections.has(name)))];
+  if (missing.length) {
+    report(
+      'warning',
+      offset,
+      `the play order names ${missing.map(name => `"${name}"`).join(', ')}, and no part is called so: the parts are played as written`,
+    );
+    return undefined;
+  }
+  return names.map(name => sections.get(name)!);
+}

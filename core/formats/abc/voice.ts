@@ -1,0 +1,411 @@
+/** One voice of a parsed tune, cut into measures. */
+import { parseChord } from '../../chord';
+import { type Key, midiOf, type Pitch, type Step } from '../../pitch';
+import { type Meter, measureTicks, type NoteTuplet, noteValues, TICKS_PER_WHOLE } from '../../time';
+import type { RoadMark, UnnamedMeasure } from '../../tune';
+import type { AbcElement, AbcPitch, AbcStaff } from './parsed';
+import { ALTER, ROAD_SIGNS, readEnding, readKey, readMeter, STEPS } from './signs';
+
+export type Report = (severity: 'error' | 'warning', offset: number, message: string) => void;
+type UnnamedEvent = UnnamedMeasure['events'][number];
+
+/** A staff of one line of music, with those of its elements that belong to the voice. */
+export interface VoiceLine {
+  staff: AbcStaff;
+  elements: readonly AbcElement[];
+}
+
+/** Most measures of a tune, and most notes of one measure. */
+const MOST_MEASURES = 2000;
+const MOST_IN_MEASURE = 600;
+/** Tempos that are played. */
+const SLOWEST = 20;
+const FASTEST = 400;
+
+/** A tempo within what is played, in quarter notes a minute; says where it had to be changed. */
+export function tempoOf(bpm: number, beat: number, offset: number, report: Report): number {
+  const asked = bpm * beat * 4;
+  const kept = Math.min(FASTEST, Math.max(SLOWEST, asked));
+  if (kept !== asked)
+    report(
+      'warning',
+      offset,
+      `a tempo of ${Math.round(asked)} quarter notes a minute is not played: ${kept} is taken`,
+    );
+  return kept;
+}
+
+/** Reads one voice. */
+export class VoiceReader {
+  readonly measures: UnnamedMeasure[] = [];
+  /** Where each measure's first element stands in the text. */
+  readonly offsets: number[] = [];
+  private meter: Meter = { beats: 4, unit: 4 };
+  private free = true;
+  private key: Key = { tonic: 'C', mode: 'major' };
+  private signature = new Map<Step, number>();
+  private octaveShift = 0;
+  private accidentals = new Map<Step, number>();
+  private ending: number[] | undefined;
+  private section: string | undefined;
+  private repeatStart = false;
+  private marks: RoadMark[] = [];
+  private tempo: number | undefined;
+  private tuplet: NoteTuplet | undefined;
+  private tuplets = 0;
+  private current: UnnamedMeasure | undefined;
+  private dropped = 0;
+  private tiedFrom: Pitch | undefined;
+  private lastBar: AbcElement | undefined;
+
+  /**
+   * @param source the text that was parsed
+   * @param leads whether the form of the tune is read from this voice
+   * @param meaning what signs of the parser stand for (see `withStandIns`)
+   */
+  constructor(
+    private readonly source: string,
+    private readonly report: Report,
+    private readonly leads: boolean,
+    private readonly meaning: ReadonlyMap<string, string> = new Map(),
+  ) {}
+
+  /** The measures of the voice. */
+  read(lines: readonly VoiceLine[]): UnnamedMeasure[] {
+    for (const { staff, elements } of lines) {
+      const lineMeter = readMeter(staff.meter);
+      if (lineMeter) this.setMeter(lineMeter);
+      if (staff.key) ({ key: this.key, signature: this.signature } = readKey(staff.key));
+      const clef = staff.clef?.type ?? '';
+      this.octaveShift = clef.endsWith('-8') ? -1 : clef.endsWith('+8') ? 1 : 0;
+      for (const element of elements) {
+        if (this.measures.length > MOST_MEASURES) {
+          this.report('error', element.startChar, `a tune has at most ${MOST_MEASURES} measures`);
+          return this.measures;
+        }
+        this.element(element);
+      }
+    }
+    this.close();
+    if (this.leads && this.marks.length) {
+      const last = this.measures[this.measures.length - 1];
+      if (last) last.marks = [...(last.marks ?? []), ...this.marks];
+    }
+    if (this.dropped === 0) checkTies(this.measures);
+    codasInOrder(this.measures);
+    setOffsets(this.measures);
+    return this.measures;
+  }
+
+  private element(element: AbcElement): void {
+    switch (element.el_type) {
+      case 'key':
+        ({ key: this.key, signature: this.signature } = readKey(element));
+        if (this.current && !this.current.events.length) this.current.key = this.key;
+        return;
+      case 'meter': {
+        const changed = readMeter(element);
+        if (changed) this.setMeter(changed);
+        else if (element.value?.length)
+          this.report('warning', element.startChar, 'this meter can not be counted: the one before goes on');
+        return;
+      }
+      case 'tempo':
+        this.changeTempo(element);
+        return;
+      case 'part': {
+        const name = element.title?.trim() || undefined;
+        if (this.current && !this.current.events.length && name) this.current.section = name;
+        else this.section = name;
+        return;
+      }
+      case 'bar':
+        this.bar(element);
+        return;
+      case 'note':
+        this.note(element);
+        return;
+      default:
+        return;
+    }
+  }
+
+  private setMeter(meter: Meter): void {
+    this.meter = meter;
+    this.free = false;
+    if (this.current && !this.current.events.length) this.current.meter = meter;
+  }
+
+  private changeTempo(element: AbcElement): void {
+    const beat = [element.duration ?? []].flat().reduce((sum, part) => sum + part, 0);
+    if (!element.bpm || !beat) {
+      this.report('warning', element.startChar, 'this tempo names no beats a minute: it is left out');
+      return;
+    }
+    if (!this.leads) return;
+    const quartersPerMinute = tempoOf(element.bpm, beat, element.startChar, this.report);
+    if (this.current)
+      this.current.tempos = [
+        ...(this.current.tempos ?? []),
+        { start: this.current.ticks, quartersPerMinute },
+      ];
+    else this.tempo = quartersPerMinute;
+  }
+
+  private open(offset: number): UnnamedMeasure {
+    if (this.current) return this.current;
+    const measure: UnnamedMeasure = {
+      meter: this.meter,
+      key: this.key,
+      ticks: 0,
+      offset: 0,
+      events: [],
+      chords: [],
+    };
+    if (this.repeatStart) measure.repeatStart = true;
+    if (this.ending) measure.ending = this.ending;
+    if (this.section) measure.section = this.section;
+    if (this.marks.length) measure.marks = this.marks;
+    if (this.tempo !== undefined) measure.tempos = [{ start: 0, quartersPerMinute: this.tempo }];
+    this.repeatStart = false;
+    this.section = undefined;
+    this.marks = [];
+    this.tempo = undefined;
+    this.offsets.push(offset);
+    this.current = measure;
+    return measure;
+  }
+
+  private close(): void {
+    const measure = this.current;
+    if (!measure) return;
+    this.measures.push(measure);
+    const offset = this.offsets[this.offsets.length - 1]!;
+    if (!this.free && measure.ticks > measureTicks(measure.meter))
+      this.report(
+        'warning',
+        offset,
+        `measure ${this.measures.length} holds ${fraction(measure.ticks)} of a whole note, its meter asks for ${measure.meter.beats}/${measure.meter.unit}`,
+      );
+    this.current = undefined;
+    this.accidentals = new Map();
+  }
+
+  private bar(element: AbcElement): void {
+    this.close();
+    const type = element.type ?? '';
+    const last = this.measures[this.measures.length - 1];
+    // "::|" comes as "::" and "|": three times in all (ABC 2.1, section 4.8).
+    const { lastBar } = this;
+    this.lastBar = element;
+    if (
+      last &&
+      type === 'bar_thin' &&
+      lastBar?.type === 'bar_dbl_repeat' &&
+      lastBar.endChar === element.startChar
+    ) {
+      last.passes = 3;
+      this.repeatStart = false;
+      return;
+    }
+    if (last && (type === 'bar_right_repeat' || type === 'bar_dbl_repeat')) {
+      last.repeatEnd = true;
+      const colons = /^:*/.exec(this.source.slice(element.startChar, element.endChar).trim())![0].length;
+      if (type === 'bar_right_repeat' && colons > 1) last.passes = colons + 1;
+    }
+    if (last && type === 'bar_thin_thin') last.barline = 'double';
+    if (last && (type === 'bar_thin_thick' || type === 'bar_thick_thin')) last.barline = 'final';
+    if (type === 'bar_left_repeat' || type === 'bar_dbl_repeat') this.repeatStart = true;
+    if (element.endEnding || last?.repeatEnd || last?.barline) this.ending = undefined;
+    if (element.startEnding) {
+      const passes = readEnding(element.startEnding);
+      if (passes.length) this.ending = passes;
+      else
+        this.report(
+          'warning',
+          element.startChar,
+          `the ending "${element.startEnding}" has no number; it is played every time`,
+        );
+    }
+    for (const parsed of element.decoration ?? []) {
+      const sign = this.meaning.get(parsed) ?? parsed;
+      const mark = ROAD_SIGNS[sign];
+      if (!mark)
+        this.report('warning', element.startChar, `the sign "${sign}" stands at a barline: it is left out`);
+      else if (mark === 'segno' || mark === 'coda') this.marks.push(mark);
+      else if (last) last.marks = [...(last.marks ?? []), mark];
+    }
+  }
+
+  private note(element: AbcElement): void {
+    if (element.rest?.type === 'spacer') return;
+    if (element.rest?.type === 'multimeasure' || element.rest?.type === 'invisible-multimeasure') {
+      const count = Math.min(99, Math.max(1, Number(element.rest.text ?? 1) || 1));
+      for (let i = 0; i < count; i++) {
+        const measure = this.open(element.startChar);
+        measure.ticks = measureTicks(this.meter);
+        measure.events.push({ start: 0, ticks: measure.ticks });
+        if (i < count - 1) this.close();
+      }
+      return;
+    }
+    if (element.startTriplet) {
+      this.tuplets += 1;
+      this.tuplet = {
+        actual: element.startTriplet,
+        normal: Math.max(1, Math.round(element.startTriplet * (element.tripletMultiplier ?? 1))),
+        group: this.tuplets,
+      };
+    }
+    if (this.tuplet && !this.current && !element.startTriplet)
+      this.report(
+        'warning',
+        element.startChar,
+        'a tuplet goes on over the barline: it is written in two parts',
+      );
+    const measure = this.open(element.startChar);
+    const { tuplet } = this;
+    const length = typeof element.duration === 'number' ? element.duration : 0;
+    const written = length * TICKS_PER_WHOLE;
+    const exact = tuplet ? (written * tuplet.normal) / tuplet.actual : written;
+    const ticks = Math.round(exact);
+    if (element.endTriplet) this.tuplet = undefined;
+    if (ticks <= 0) {
+      this.report('error', element.startChar, 'a note of no length is left out');
+      return;
+    }
+    if (measure.events.length >= MOST_IN_MEASURE) {
+      if (measure.events.length === MOST_IN_MEASURE)
+        this.report('error', element.startChar, `a measure has at most ${MOST_IN_MEASURE} notes`);
+      this.dropped += 1;
+      return;
+    }
+    if (Math.abs(exact - ticks) > 1e-6 || !canBeWritten(ticks, tuplet)) {
+      this.report('error', element.startChar, 'this length is no note value down to a 128th');
+      this.dropped += 1;
+    }
+    const event: UnnamedEvent = { start: measure.ticks, ticks };
+    this.readPitches(element, event);
+    this.tiedFrom = event.tie ? event.pitch : undefined;
+    if (tuplet) event.tuplets = [tuplet];
+    this.readTexts(element, event, measure);
+    this.readSigns(element, event, measure);
+    measure.events.push(event);
+    measure.ticks += ticks;
+  }
+
+  private pitchOf(p: AbcPitch, remember: boolean): Pitch {
+    const step = STEPS[((p.pitch % 7) + 7) % 7]!;
+    const octave = 4 + Math.floor(p.pitch / 7) + this.octaveShift;
+    if (p.accidental !== undefined) {
+      const alter = ALTER[p.accidental] ?? 0;
+      // An accidental holds for its letter in every octave to the end of the measure (ABC 2.1, section 4.2).
+      if (remember) this.accidentals.set(step, alter);
+      return { step, alter, octave };
+    }
+    // A tie carries its accidental over the barline.
+    if (this.tiedFrom?.step === step && this.tiedFrom.octave === octave) return this.tiedFrom;
+    return { step, alter: this.accidentals.get(step) ?? this.signature.get(step) ?? 0, octave };
+  }
+
+  private readPitches(element: AbcElement, event: UnnamedEvent): void {
+    if (element.pitches?.length) {
+      const read = element.pitches.map(p => ({ source: p, pitch: this.pitchOf(p, true) }));
+      read.sort((a, b) => midiOf(a.pitch) - midiOf(b.pitch));
+      const top = read[read.length - 1]!;
+      event.pitch = top.pitch;
+      if (read.length > 1) event.lower = read.slice(0, -1).map(r => r.pitch);
+      if (top.source.startTie) event.tie = true;
+      const count = (name: 'startSlur' | 'endSlur') =>
+        (element[name]?.length ?? 0) + element.pitches!.reduce((sum, p) => sum + (p[name]?.length ?? 0), 0);
+      if (count('startSlur')) event.slurStarts = count('startSlur');
+      if (count('endSlur')) event.slurEnds = count('endSlur');
+    }
+    if (element.gracenotes?.length) event.graces = element.gracenotes.map(p => this.pitchOf(p, false));
+    if (element.lyric?.some(l => l.syllable))
+      event.words = element.lyric.map(l => l.syllable + (l.divider === '-' && l.syllable ? '-' : ''));
+  }
+
+  /** Chord symbols stand in the default place; remarks ("^slowly") have one of their own. */
+  private readTexts(element: AbcElement, event: UnnamedEvent, measure: UnnamedMeasure): void {
+    for (const { name, position } of element.chord ?? []) {
+      const text = name.trim();
+      if (!text) continue;
+      if (position !== 'default') {
+        event.remarks = [...(event.remarks ?? []), text];
+        continue;
+      }
+      const symbol = text.replace(/♯/g, '#').replace(/♭/g, 'b');
+      if (!parseChord(symbol)) {
+        if (!/^\(?n\.?c\.?\)?$/i.test(symbol))
+          this.report('warning', element.startChar, `"${symbol}" is not a chord symbol; it is left out`);
+      } else if (this.leads) measure.chords.push({ start: event.start, symbol });
+      else
+        this.report(
+          'warning',
+          element.startChar,
+          `the chord "${symbol}" stands over another voice than the melody; it is left out`,
+        );
+    }
+  }
+
+  private readSigns(element: AbcElement, event: UnnamedEvent, measure: UnnamedMeasure): void {
+    for (const parsed of element.decoration ?? []) {
+      const sign = this.meaning.get(parsed) ?? parsed;
+      const mark = ROAD_SIGNS[sign];
+      if (sign === 'fermata' || sign === 'invertedfermata') {
+        if (this.leads && !measure.fermatas?.includes(event.start))
+          measure.fermatas = [...(measure.fermatas ?? []), event.start];
+      } else if (mark && this.leads) measure.marks = [...new Set([...(measure.marks ?? []), mark])];
+      else event.signs = [...(event.signs ?? []), sign];
+    }
+  }
+}
+
+/**
+ * A coda sign twice and no "to coda": the first one is where the leap begins, as it is printed. It stands at the end of
+ * its measure.
+ */
+function codasInOrder(measures: readonly UnnamedMeasure[]): void {
+  const codas = measures.filter(m => m.marks?.includes('coda'));
+  if (codas.length < 2 || measures.some(m => m.marks?.includes('to-coda'))) return;
+  codas[0]!.marks = codas[0]!.marks!.map(mark => (mark === 'coda' ? 'to-coda' : mark));
+}
+
+function fraction(ticks: number): string {
+  let a = ticks;
+  let b = TICKS_PER_WHOLE;
+  while (b) [a, b] = [b, a % b];
+  return `${ticks / a}/${TICKS_PER_WHOLE / a}`;
+}
+
+function canBeWritten(ticks: number, tuplet: NoteTuplet | undefined): boolean {
+  try {
+    return noteValues(ticks, tuplet && [tuplet]).length > 0;
+  } catch {
+    return false;
+  }
+}
+
+/** A tie must lead to the same pitch: one that does not (as across an ending) is dropped. */
+function checkTies(measures: UnnamedMeasure[]): void {
+  const events = measures.flatMap(m => m.events);
+  for (const [index, event] of events.entries()) {
+    if (!event.tie) continue;
+    const next = events[index + 1];
+    if (!next?.pitch || !event.pitch || midiOf(next.pitch) !== midiOf(event.pitch)) delete event.tie;
+  }
+}
+
+/** A short measure starts late where a part begins, or where it completes the short one before it. */
+function setOffsets(measures: UnnamedMeasure[]): void {
+  for (const [index, measure] of measures.entries()) {
+    const missing = measureTicks(measure.meter) - measure.ticks;
+    if (missing <= 0) continue;
+    const previous = measures[index - 1];
+    const completes =
+      previous && previous.offset === 0 && previous.ticks + measure.ticks === measureTicks(previous.meter);
+    const beginsPart = !previous || previous.repeatEnd || previous.barline || measure.repeatStart;
+    if (completes || (beginsPart && index < measures.length - 1)) measure.offset = missing;
+  }
+}

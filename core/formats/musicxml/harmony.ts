@@ -1,0 +1,76 @@
+/** Chord names and words of MusicXML. */
+import { parseChord } from '../../chord';
+import { parseNoteName, type Step } from '../../pitch';
+import type { ScoreChord, ScoreMeasure, ScoreNote } from '../../score';
+import { element, type Markup, tag } from '../xml';
+
+const HARMONY_KINDS: Record<string, string> = {
+  '': 'major',
+  maj: 'major',
+  m: 'minor',
+  min: 'minor',
+  '7': 'dominant',
+  maj7: 'major-seventh',
+  M7: 'major-seventh',
+  m7: 'minor-seventh',
+  dim: 'diminished',
+  dim7: 'diminished-seventh',
+  m7b5: 'half-diminished',
+  aug: 'augmented',
+  '+': 'augmented',
+  '6': 'major-sixth',
+  m6: 'minor-sixth',
+  '9': 'dominant-ninth',
+  maj9: 'major-ninth',
+  m9: 'minor-ninth',
+  '11': 'dominant-11th',
+  '13': 'dominant-13th',
+  sus2: 'suspended-second',
+  sus4: 'suspended-fourth',
+  sus: 'suspended-fourth',
+  '5': 'power',
+  mmaj7: 'major-minor',
+};
+
+function rootElements(name: string, prefix: 'root' | 'bass'): Markup {
+  const note = parseNoteName(name) as { step: Step; alter: number };
+  return tag(
+    prefix,
+    tag(`${prefix}-step`, note.step),
+    note.alter ? tag(`${prefix}-alter`, note.alter) : undefined,
+  );
+}
+
+/** A chord over the music; `offset` in ticks from where the file stands. */
+export function harmony(chord: ScoreChord, offset: number): Markup | undefined {
+  const parsed = parseChord(chord.sounding);
+  if (!parsed) return undefined;
+  return tag(
+    'harmony',
+    rootElements(parsed.root, 'root'),
+    element('kind', { text: parsed.quality || undefined }, HARMONY_KINDS[parsed.quality] ?? 'other'),
+    parsed.bass ? rootElements(parsed.bass, 'bass') : undefined,
+    offset ? tag('offset', offset) : undefined,
+    tag('staff', 1),
+  );
+}
+
+/** Hyphens at the end of a syllable and of the one before it tell where in the word it stands. */
+export function lyrics(measure: ScoreMeasure, note: ScoreNote, open: boolean[]): Markup[] {
+  const words = measure.words.find(w => w.start === note.start);
+  if (!words || note.tie) return [];
+  return words.verses.flatMap((syllable, verse) => {
+    if (!syllable) return [];
+    const goesOn = syllable.endsWith('-');
+    const syllabic = open[verse] ? (goesOn ? 'middle' : 'end') : goesOn ? 'begin' : 'single';
+    open[verse] = goesOn;
+    return [
+      element(
+        'lyric',
+        { number: verse + 1 },
+        tag('syllabic', syllabic),
+        tag('text', syllable.replace(/-$/, '')),
+      ),
+    ];
+  });
+}

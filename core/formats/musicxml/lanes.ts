@@ -1,0 +1,60 @@
+/** Voices of a measure as lanes: notes and rests that follow each other without overlap. */
+import { type ScoreMeasure, type ScoreNote, type ScoreRest, type Voice, voiceOf } from '../../score';
+import type { NoteTuplet } from '../../time';
+
+/** Notes of a lane that are struck together and last equally long, or a rest. */
+export interface LaneEntry {
+  start: number;
+  ticks: number;
+  tuplets: readonly NoteTuplet[];
+  /** Empty for a rest. */
+  notes: readonly ScoreNote[];
+}
+
+/** What one voice of the file holds; `melody` shows its gaps as rests and carries chords and words. */
+export interface Lane {
+  voice: Voice;
+  entries: LaneEntry[];
+}
+
+const endOf = (entry: Pick<LaneEntry, 'start' | 'ticks'>) => entry.start + entry.ticks;
+
+/** Notes of a voice that begin and end together. */
+function groupsOf(notes: readonly ScoreNote[]): LaneEntry[] {
+  const groups: (LaneEntry & { notes: ScoreNote[] })[] = [];
+  for (const note of [...notes].sort((a, b) => a.start - b.start || b.string - a.string)) {
+    const same = groups.find(g => g.start === note.start && g.ticks === note.ticks);
+    if (same) same.notes.push(note);
+    else groups.push({ start: note.start, ticks: note.ticks, tuplets: note.tuplets ?? [], notes: [note] });
+  }
+  return groups;
+}
+
+/** Rests that no note of their voice runs into. */
+function freeRests(rests: readonly ScoreRest[], groups: readonly LaneEntry[]): LaneEntry[] {
+  return rests
+    .map(({ start, ticks, tuplets = [] }) => ({ start, ticks, tuplets, notes: [] }))
+    .filter(rest => !groups.some(g => g.start < endOf(rest) && rest.start < endOf(g)));
+}
+
+/** The lanes of a measure: the first voice's first, always there; a voice with overlapping notes takes several. */
+export function lanesOf(measure: Pick<ScoreMeasure, 'notes' | 'rests'>): Lane[] {
+  const lanes: Lane[] = [];
+  for (const voice of [1, 2, 3, 4] as const) {
+    const groups = groupsOf(measure.notes.filter(note => voiceOf(note) === voice));
+    const rests = freeRests(
+      (measure.rests ?? []).filter(rest => rest.voice === voice),
+      groups,
+    );
+    const own: Lane[] = voice === 1 ? [{ voice, entries: [] }] : [];
+    for (const entry of [...groups, ...rests].sort((a, b) => a.start - b.start)) {
+      const free = own.find(
+        ({ entries }) => !entries.length || endOf(entries[entries.length - 1]!) <= entry.start,
+      );
+      if (free) free.entries.push(entry);
+      else own.push({ voice, entries: [entry] });
+    }
+    lanes.push(...own);
+  }
+  return lanes;
+}

@@ -1,0 +1,49 @@
+/** The open shapes that every guitar pupil learns first: a known shape is one move, a strange one is several fingers. */
+import type { Chord } from '../chord';
+import { type Setup, tuningName } from '../instrument';
+import { type Frets, shapeText } from './describe';
+
+/** Open shapes by chord, in standard tuning; the first is the one meant by its bare name (common practice). */
+export const OPEN_SHAPES: Readonly<Record<string, readonly string[]>> = {
+  C: ['x32010'],
+  Cmaj7: ['x32000'],
+  C7: ['x32310'],
+  D: ['xx0232'],
+  Dm: ['xx0231'],
+  D7: ['xx0212'],
+  Dmaj7: ['xx0222'],
+  Dm7: ['xx0211'],
+  Dsus4: ['xx0233'],
+  Dsus2: ['xx0230'],
+  E: ['022100'],
+  Em: ['022000'],
+  E7: ['020100', '022130'],
+  Em7: ['020000', '022030'],
+  F: ['133211', 'xx3211'],
+  Fmaj7: ['xx3210'],
+  G: ['320003', '320033'],
+  G7: ['320001'],
+  A: ['x02220'],
+  Am: ['x02210'],
+  A7: ['x02020'],
+  Am7: ['x02010'],
+  Asus4: ['x02230'],
+  Asus2: ['x02200'],
+  B7: ['x21202'],
+};
+
+/** Effort of holding another shape than the one that everybody knows; judgement: about that of one more finger. */
+const UNUSUAL = 4;
+
+/**
+ * What it costs a pupil that a shape is not the usual open one of its chord: 0 for that one, undefined where there is none.
+ *
+ * @param chord named as the hand makes it
+ * @example unusualEffort([0, 5, 0, 2, 3, null], parseChord('C')!, standardSetup('guitar')) // 4: x32010 is known
+ */
+export function unusualEffort(frets: Frets, chord: Chord, setup: Setup): number | undefined {
+  const usual = OPEN_SHAPES[chord.symbol];
+  if (!usual || setup.instrument !== 'guitar' || tuningName(setup) !== 'Standard') return undefined;
+  if (setup.capoStrings && setup.capo > 0) return undefined;
+  return usual.includes(shapeText(frets)) ? 0 : UNUSUAL;
+}

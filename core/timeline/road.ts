@@ -1,0 +1,110 @@
+/** The road through a piece: which measures are played, in which order. */
+import { type Bars, passesOf } from '../tune';
+
+/** A measure on the road: its place as written (from 0), and which time its strain is played (from 1). */
+export interface RoadStep {
+  index: number;
+  pass: number;
+}
+
+/** What has a road: measures, and where it is not as written the order of their sections. */
+export interface Routed {
+  measures: readonly Bars[];
+  order?: readonly string[];
+}
+
+/**
+ * The measures of a piece in playing order: repeats with any number of passes, endings, D.C. and D.S. (al fine, al
+ * coda), and a cut of the last time. After a jump back repeats are not taken again and the last ending is played, as
+ * players do (common practice). A mark that leads nowhere (D.S. without a segno) is passed over.
+ *
+ * @example roadOf({ measures: [{}, { repeatEnd: true }] }).map(step => step.index) // [0, 1, 0, 1]
+ */
+export function roadOf({ measures, order }: Routed): RoadStep[] {
+  const parts = order && partsInOrder(measures, order);
+  if (!parts) return roadThrough(measures);
+  return parts.flatMap(({ from, to }) =>
+    roadThrough(measures.slice(from, to)).map(step => ({ ...step, index: step.index + from })),
+  );
+}
+
+/** The stretches of measures of the sections named; undefined where one of them is not there. */
+function partsInOrder(
+  measures: readonly Bars[],
+  order: readonly string[],
+): { from: number; to: number }[] | undefined {
+  const starts = measures.flatMap(({ section }, index) => (section ? [{ id: section.id, index }] : []));
+  const parts = order.map(id => {
+    const place = starts.findIndex(start => start.id === id);
+    return place < 0
+      ? undefined
+      : { from: starts[place]!.index, to: starts[place + 1]?.index ?? measures.length };
+  });
+  return parts.length && parts.every(part => part !== undefined) ? parts : undefined;
+}
+
+function roadThrough(measures: readonly Bars[]): RoadStep[] {
+  const road: RoadStep[] = [];
+  const segno = measures.findIndex(m => m.marks?.includes('segno'));
+  const coda = measures.findIndex(m => m.marks?.includes('coda'));
+  const goesBack = measures.some(
+    m => m.marks?.includes('da-capo') || (segno >= 0 && m.marks?.includes('dal-segno')),
+  );
+  let jumped = false;
+  let start = 0;
+  let pass = 1;
+  let index = 0;
+  /** Begins a strain: after a jump at once for the last time. */
+  const enter = (at: number) => {
+    start = at;
+    pass = jumped ? passesOf(measures, at) : 1;
+  };
+  const jumpTo = (at: number) => {
+    jumped = true;
+    index = at;
+    // The strain in the midst of which a jump ends began at the repeat sign before it.
+    let from = at;
+    while (from > 0 && !measures[from]!.repeatStart && !measures[from - 1]!.repeatEnd) from -= 1;
+    enter(from);
+  };
+  while (index < measures.length) {
+    const measure = measures[index]!;
+    if (measure.repeatStart && index !== start) enter(index);
+    if (measure.ending && !measure.ending.includes(pass)) {
+      index += 1;
+      continue;
+    }
+    road.push({ index, pass });
+    const passes = passesOf(measures, start);
+    if (measure.repeatEnd && pass < passes && !jumped) {
+      pass += 1;
+      index = start;
+      continue;
+    }
+    const marks = measure.marks ?? [];
+    if (jumped && marks.includes('fine')) break;
+    if (marks.includes('last-time-end') && pass >= passes && (jumped || !goesBack)) break;
+    if (jumped && marks.includes('to-coda') && coda > index) {
+      index = coda;
+      enter(coda);
+      continue;
+    }
+    if (!jumped && marks.includes('da-capo')) {
+      jumpTo(0);
+      continue;
+    }
+    if (!jumped && marks.includes('dal-segno') && segno >= 0) {
+      jumpTo(segno);
+      continue;
+    }
+    index += 1;
+    // A strain that a repeat sign has closed begins a new one, unless another ending still belongs to it.
+    if (measure.repeatEnd && !measures[index]?.ending) enter(index);
+  }
+  return road;
+}
+
+/** The road's measures alone. */
+export function playingOrder(piece: Routed): number[] {
+  return roadOf(piece).map(step => step.index);
+}

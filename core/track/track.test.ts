@@ -1,0 +1,169 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { arrange } from '../arrange';
+import { readAbc } from '../formats/abc';
+import type { Finger } from '../hand';
+import type { Arrangement, ScoreNote } from '../score';
+import { putTechnique } from '../score';
+import { tunes } from '../testing/tunes';
+import { gripAt, handsIn, trackOf, trackWindow } from './index';
+
+const ABC = 'X:1\nT:Edit\nM:4/4\nL:1/4\nQ:1/4=100\nK:C\n"C"cdef|"G"g2"C"e2|"C"cdef|"G"g4|]\n';
+const make = (): Arrangement =>
+  arrange(readAbc(ABC)[0]!.tune, { id: 'e', instrument: 'guitar', style: 'fingerstyle', capo: 0 })
+    .arrangement!;
+const QUARTER = 10080;
+/** A note at a quarter of the measure, a quarter long. */
+const note = (id: string, start: number, string: number, fret: number, finger?: Finger): ScoreNote => ({
+  id,
+  role: 'inner',
+  start: start * QUARTER,
+  ticks: QUARTER,
+  string,
+  fret,
+  ...(finger && { finger }),
+});
+/** One measure of notes, with a chord's shape over it where one is given. */
+const measureOf = (
+  notes: ScoreNote[],
+  shape?: { frets: (number | null)[]; fingers: (number | null)[] },
+): Arrangement => {
+  const base = make();
+  const chord = { id: 'c1', start: 0, shape: 'C', sounding: 'C', ...shape };
+  return { ...base, measures: [{ ...base.measures[0]!, chords: shape ? [chord] : [], notes }] };
+};
+const held = (arrangement: Arrangement) =>
+  trackOf(arrangement).holds.map(
+    h => `${h.finger}: ${h.from}-${h.to}/${h.fret} ${h.at / QUARTER}..${h.end / QUARTER}`,
+  );
+
+describe('ring', () => {
+  const played = (arrangement: Arrangement) => trackOf(arrangement, [0, 1, 2, 3]).notes;
+  it('lasts at least as written and stops when its string is struck', () => {
+    const notes = played(make());
+    for (const note of notes) {
+      expect(note.ringEnd).toBeGreaterThanOrEqual(note.writtenEnd);
+      const next = notes.find(n => n.at > note.at && n.note.string === note.note.string);
+      if (next) expect(note.ringEnd).toBeLessThanOrEqual(next.at);
+    }
+    expect(notes.some(n => n.ringEnd > n.writtenEnd)).toBe(true);
+  });
+  it('ends where its finger is needed elsewhere', () => {
+    for (const note of played(make())) {
+      if (!note.note.finger) continue;
+      const taken = played(make()).find(
+        n =>
+          n.at > note.at &&
+          n.note.finger === note.note.finger &&
+          n.note.fret > 0 &&
+          n.note.fret !== note.note.fret,
+      );
+      if (taken) expect(note.ringEnd).toBeLessThanOrEqual(taken.at);
+    }
+  });
+  it('a barre lifts for an open string under it, and stops an open string it comes down on', () => {
+    const base = make();
+    const note = (id: string, start: number, string: number, fret: number, finger?: 1) => ({
+      id,
+      role: 'inner' as const,
+      start: start * 10080,
+      ticks: 10080,
+      string,
+      fret,
+      ...(finger && { finger }),
+    });
+    const played = (notes: ReturnType<typeof note>[]) =>
+      trackOf({ ...base, measures: [{ ...base.measures[0]!, chords: [], notes }] }, [0]).notes.map(n => [
+        n.note.id,
+        n.ringEnd / 10080,
+      ]);
+    expect(played([note('a', 0, 1, 2, 1), note('b', 0, 5, 2, 1), note('c', 2, 3, 0)])).toEqual([
+      ['a', 2],
+      ['b', 2],
+      ['c', 4],
+    ]);
+    expect(played([note('a', 0, 3, 0), note('b', 2, 1, 2, 1), note('c', 2, 5, 2, 1)])).toEqual([
+      ['a', 2],
+      ['b', 4],
+      ['c', 4],
+    ]);
+    expect(played([note('a', 0, 1, 2, 1), note('c', 2, 3, 0)])).toEqual([
+      ['a', 4],
+      ['c', 4],
+    ]);
+  });
+  it('joins tied notes into one', () => {
+    const tied = readAbc('X:1\nT:Tie\nM:4/4\nL:1/4\nK:C\nc4-|c4|]\n')[0]!.tune;
+    const { arrangement } = arrange(tied, { id: 't', instrument: 'guitar', style: 'melody', capo: 0 });
+    expect(trackOf(arrangement!, [0, 1]).notes).toHaveLength(1);
+  });
+});
+
+describe('techniques of the end of a note', () => {
+  const rings = (kind: 'damp' | 'let-ring' | 'palm-mute' | 'dead') => {
+    const own = note('a', 0, 2, 0);
+    putTechnique(own, { kind });
+    return trackOf(measureOf([own])).notes[0]!.ringEnd / QUARTER;
+  };
+  it('stopped short or muted it ends as written, left to ring it goes on, damped it hardly sounds', () => {
+    expect(rings('damp')).toBe(1);
+    expect(rings('palm-mute')).toBe(1);
+    expect(rings('let-ring')).toBe(4);
+    expect(rings('dead')).toBeLessThan(0.2);
+  });
+});
+
+describe('the fingers', () => {
+  it('stay down while nothing needs them and nothing is smothered', () => {
+    // Finger 1 stays beside finger 3 on the same string: it is needed for nothing else.
+    expect(held(measureOf([note('a', 0, 2, 1, 1), note('b', 1, 2, 3, 3)]))).toEqual([
+      '1: 2-2/1 0..4',
+      '3: 2-2/3 1..4',
+    ]);
+    // It lifts for the open string that it lies on.
+    expect(held(measureOf([note('a', 0, 2, 1, 1), note('b', 1, 2, 0)]))).toEqual(['1: 2-2/1 0..1']);
+  });
+  it('hold a chord shape from its beginning as far as it is used, and a barre over all its strings', () => {
+    const f = { frets: [1, 1, 2, 3, 3, 1], fingers: [1, 1, 2, 4, 3, 1] };
+    expect(held(measureOf([note('a', 0, 6, 1, 1), note('b', 1, 4, 3, 4), note('c', 2, 3, 2, 2)], f))).toEqual(
+      ['1: 1-6/1 0..4', '2: 3-3/2 0..4', '4: 4-4/3 0..4'],
+    );
+  });
+  it('a finger that is needed elsewhere leaves, and the string stops with it', () => {
+    const arrangement = measureOf([note('a', 0, 5, 3, 3), note('b', 2, 1, 3, 3)]);
+    expect(held(arrangement)).toEqual(['3: 5-5/3 0..2', '3: 1-1/3 2..4']);
+    expect(trackOf(arrangement).notes.map(n => n.ringEnd / QUARTER)).toEqual([2, 4]);
+  });
+  it('a window of a piece shows what the whole shows', () => {
+    fc.assert(
+      fc.property(tunes({ low: -3, high: 12 }), fc.nat(20), (generated, at) => {
+        const { arrangement } = arrange(readAbc(generated.abc)[0]!.tune, {
+          id: 'w',
+          instrument: 'guitar',
+          style: 'fingerstyle',
+          capo: 0,
+          settings: { level: 4 },
+        });
+        if (!arrangement) return;
+        const index = at % arrangement.measures.length;
+        const lead = arrangement.measures.slice(0, index).reduce((sum, m) => sum + m.ticks, 0);
+        const whole = trackOf(arrangement);
+        const own = trackWindow(arrangement, index, index);
+        const times = arrangement.measures[index]!.notes.map(n => n.start);
+        for (const time of times) expect(gripAt(own, time)).toEqual(gripAt(whole, lead + time));
+        const ring = (notes: typeof whole.notes, from: number) =>
+          notes
+            .filter(n => n.at - from >= 0 && n.at - from < arrangement.measures[index]!.ticks)
+            .map(n => `${n.note.id} ${n.at - from} ${n.ringEnd - from}`);
+        expect(ring(own.notes, 0)).toEqual(ring(whole.notes, lead));
+      }),
+      { numRuns: 60 },
+    );
+  });
+  it('the hand before a measure is where the measure before left it', () => {
+    const arrangement = make();
+    const last = arrangement.measures[0]!.notes.reduce((most, n) => Math.max(most, n.start), 0);
+    expect(handsIn(arrangement, 1)(0).before).toEqual(handsIn(arrangement, 0)(last).now);
+    expect(handsIn(arrangement, 0)(0).before).toEqual([]);
+  });
+});

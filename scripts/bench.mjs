@@ -1,0 +1,9 @@
+/** npm run bench: installs what is missing, builds, and measures the computation and the app in a browser. */
+import { preparePackages, preparePrograms, run } from './prepare.mjs';
+
+preparePackages();
+preparePrograms();
+if (run('npx', ['vite', 'build', 'web', '--logLevel', 'warn']) !== 0) process.exit(1);
+const computation = run('npx', ['tsx', 'scripts/bench.ts', ...process.argv.slice(2)]);
+const browser = run('npx', ['tsx', 'scripts/benchBrowser.ts']);
+process.exit(computation || browser);

@@ -1,0 +1,223 @@
+import { Alert, Button, Loader } from '@mantine/core';
+import { IconArrowBackUp } from '@tabler/icons-react';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { type KeyboardEvent, useMemo, useRef, useState } from 'react';
+import { Link } from 'react-router';
+import { HIGHEST_CAPO, type KeyPlan, type KeyWishes } from '#core/capo';
+import { keyName, keyShort, pitchClassOf } from '#core/pitch';
+import { melodyRange, type Tune } from '#core/tune';
+import { markOf as objectMark } from '../../data/mark';
+import { useArrangements } from '../../data/queries';
+import type { Planned } from '../../engine/useTunePlan';
+import { arranger } from '../../engine/workers';
+import { PlannedTuneGate } from '../../parts/Gates';
+import { Masthead } from '../../parts/Masthead';
+import { RangeChart } from '../../parts/RangeChart';
+import { SetupPanel } from '../../parts/SetupPanel';
+import { CapoNotes } from './CapoNotes';
+import { cellName, MARKS, markOf } from './marks';
+import { Compared, PlanDetail } from './PlanDetail';
+import { VoicePanel } from './VoicePanel';
+import './KeyCapo.css';
+
+export function KeyCapoScreen() {
+  return <PlannedTuneGate>{(tune, planned) => <KeyCapo tune={tune} planned={planned} />}</PlannedTuneGate>;
+}
+
+/** Shape keys in the order in which players learn them: round the circle of fifths from C, sharps first. */
+const ROWS = ['C', 'G', 'D', 'A', 'E', 'B', 'F#', 'Db', 'Ab', 'Eb', 'Bb', 'F'].map(pitchClassOf);
+
+const FRETS = Array.from({ length: HIGHEST_CAPO + 1 }, (_, fret) => fret);
+
+function KeyCapo({ tune, planned }: { tune: Tune; planned: Planned }) {
+  const { plan, settled, change, undo, canUndo } = planned;
+  const arrangements = useArrangements(tune.id);
+  const [looked, setLooked] = useState<string>();
+  const [beside, setBeside] = useState<string>();
+  const grid = useRef<HTMLTableElement>(null);
+  const wishes = useMemo<KeyWishes>(
+    () => ({
+      setup: { ...plan.setup, capo: 0 },
+      hand: plan.hand,
+      ...(plan.voice && { voice: plan.voice }),
+      ...(plan.target && { target: plan.target }),
+      ...(plan.wishes.noBarre && { noBarre: true }),
+    }),
+    [plan],
+  );
+  const table = useQuery({
+    queryKey: ['key-table', objectMark(tune), wishes],
+    queryFn: () => arranger().planKeys(tune, wishes),
+    placeholderData: keepPreviousData,
+  });
+  const plans = table.data ?? [];
+  const idOf = (p: KeyPlan) => `${p.transposition}:${p.setup.capo}`;
+  const byId = new Map(plans.map(p => [idOf(p), p]));
+  const taken = settled ? byId.get(`${plan.transposition}:${plan.setup.capo}`) : undefined;
+  const current = (looked && byId.get(looked)) || taken || plans[0];
+  const other = beside === undefined ? undefined : byId.get(beside);
+  const range = melodyRange(tune);
+  const minor = tune.key.mode === 'minor';
+  const best = plans[0]?.cost ?? 0;
+  const take = (p: KeyPlan) =>
+    change({ setup: { ...plan.setup, capo: p.setup.capo }, transposition: p.transposition, choices: {} });
+
+  const rowOf = (p: KeyPlan) => ROWS.indexOf(pitchClassOf(p.shapeKey.tonic));
+  const cells = new Map(plans.map(p => [`${rowOf(p)}:${p.setup.capo}`, p]));
+  const onKeys = (event: KeyboardEvent) => {
+    const moves: Record<string, [number, number]> = {
+      ArrowUp: [-1, 0],
+      ArrowDown: [1, 0],
+      ArrowLeft: [0, -1],
+      ArrowRight: [0, 1],
+    };
+    const move = moves[event.key];
+    if (!move || !current) return;
+    event.preventDefault();
+    let row = rowOf(current);
+    let fret = current.setup.capo;
+    for (let step = 0; step < 12; step++) {
+      row = (row + move[0] + ROWS.length) % ROWS.length;
+      fret = (fret + move[1] + FRETS.length) % FRETS.length;
+      const next = cells.get(`${row}:${fret}`);
+      if (!next) continue;
+      setLooked(idOf(next));
+      grid.current?.querySelector<HTMLButtonElement>(`[data-cell="${idOf(next)}"]`)?.focus();
+      return;
+    }
+  };
+
+  return (
+    <div className="frame">
+      <Masthead
+        title={tune.title}
+        under={`Key & capo · ${taken ? `${cellName(taken)}, sounds ${keyName(taken.soundingKey)}` : 'nothing chosen yet'}`}
+        rail={{
+          tune: `/tune/${tune.id}`,
+          workbench: arrangements.data?.[0] && `/arrangement/${arrangements.data[0].id}`,
+        }}
+      >
+        <Button
+          variant="transparent"
+          c="inherit"
+          disabled={!canUndo}
+          leftSection={<IconArrowBackUp size={18} />}
+          onClick={undo}
+        >
+          Undo
+        </Button>
+      </Masthead>
+      <main className="planner">
+        <div className="stack side-panels">
+          <VoicePanel tune={tune} plan={plan} change={change} />
+          <SetupPanel plan={plan} change={change} />
+        </div>
+        <div className="field">
+          {table.error && <Alert color="cranberry">{table.error.message}</Alert>}
+          {table.isPending && <Loader />}
+          {table.data && !plans.length && (
+            <Alert color="cranberry" title="No key fits">
+              The melody's range does not fit this instrument in any key. Choose another instrument or tuning,
+              or move part of the tune an octave in its source.
+            </Alert>
+          )}
+          {plans.length > 0 && (
+            <>
+              <table className="key-field" ref={grid} onKeyDown={onKeys}>
+                <caption>
+                  Shapes down, capo across; in each field what then sounds. {MARKS.well.sign} sits well,{' '}
+                  {MARKS.works.sign} works, {MARKS.hard.sign} hard, {MARKS.out.sign} out of voice or pitch.
+                </caption>
+                <thead>
+                  <tr>
+                    <th scope="col">Shapes</th>
+                    {FRETS.map(fret => (
+                      <th scope="col" key={fret}>
+                        {fret === 0 ? 'open' : fret}
+                      </th>
+                    ))}
+                  </tr>
+                </thead>
+                <tbody>
+                  {ROWS.map((tonic, row) => {
+                    const any = plans.find(p => pitchClassOf(p.shapeKey.tonic) === tonic);
+                    return (
+                      <tr key={tonic}>
+                        <th scope="row">
+                          {any ? keyShort({ ...any.shapeKey, mode: minor ? 'minor' : 'major' }) : ''}
+                        </th>
+                        {FRETS.map(fret => {
+                          const cell = cells.get(`${row}:${fret}`);
+                          if (!cell) return <td key={fret} />;
+                          const mark = markOf(cell, best, Boolean(plan.target));
+                          const rank = plans.indexOf(cell) + 1;
+                          const id = idOf(cell);
+                          return (
+                            <td key={fret}>
+                              <button
+                                type="button"
+                                data-cell={id}
+                                tabIndex={cell === current ? 0 : -1}
+                                aria-pressed={cell === current}
+                                className={`key-cell ${mark}${cell === current ? ' looked' : ''}${cell === taken ? ' taken' : ''}`}
+                                aria-label={`${cellName(cell)}: sounds ${keyName(cell.soundingKey)}, ${MARKS[mark].words}, effort ${cell.cost.toFixed(1)}${rank <= 3 ? `, choice ${rank}` : ''}${cell === taken ? ', taken' : ''}`}
+                                onClick={() => setLooked(id)}
+                                onDoubleClick={() => take(cell)}
+                              >
+                                <span className="mark">{MARKS[mark].sign}</span>
+                                <b>{keyShort({ ...cell.soundingKey, mode: minor ? 'minor' : 'major' })}</b>
+                                {rank <= 3 && <span className="rank">{rank}</span>}
+                              </button>
+                            </td>
+                          );
+                        })}
+                      </tr>
+                    );
+                  })}
+                </tbody>
+              </table>
+              {current && range && <RangeChart plan={current} voice={plan.voice} melody={range} />}
+              {current && <CapoNotes key={idOf(current)} tune={tune} plan={plan} cell={current} />}
+            </>
+          )}
+        </div>
+        <div className="stack detail">
+          <section className="panel" aria-label="Best choices">
+            <h2>Best choices</h2>
+            <ol className="best">
+              {plans.slice(0, 5).map(p => (
+                <li key={idOf(p)}>
+                  <button
+                    type="button"
+                    className={p === current ? 'looked' : ''}
+                    onClick={() => setLooked(idOf(p))}
+                  >
+                    {keyShort(p.shapeKey)} shapes, {p.setup.capo ? `capo ${p.setup.capo}` : 'no capo'}{' '}
+                    <span className="quiet">sounds {keyShort(p.soundingKey)}</span>
+                  </button>
+                </li>
+              ))}
+            </ol>
+          </section>
+          {current && (
+            <PlanDetail
+              cell={current}
+              mark={markOf(current, best, Boolean(plan.target))}
+              taken={current === taken}
+              onTake={() => take(current)}
+              onBeside={() => setBeside(idOf(current))}
+            />
+          )}
+          {current && other && other !== current && (
+            <Compared a={other} b={current} onClose={() => setBeside(undefined)} />
+          )}
+          {taken && (
+            <Button component={Link} to={`/tune/${tune.id}/shapes`} variant="default">
+              On to the shapes
+            </Button>
+          )}
+        </div>
+      </main>
+    </div>
+  );
+}

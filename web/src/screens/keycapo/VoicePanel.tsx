@@ -1,0 +1,95 @@
+import { Group, NumberInput, Switch } from '@mantine/core';
+import { type TunePlan, VOICE_TYPES, type VoiceType } from '#core/capo';
+import { keyName, pitchName, prettyAccidentals, spellMidi } from '#core/pitch';
+import type { Tune } from '#core/tune';
+import type { PlanPatch } from '../../engine/useTunePlan';
+import { Choice } from '../../parts/Choice';
+
+const pitchChoices = Array.from({ length: 49 }, (_, i) => 36 + i).map(midi => ({
+  value: String(midi),
+  label: pitchName(spellMidi(midi, 0), true),
+}));
+
+export function VoicePanel({
+  tune,
+  plan,
+  change,
+}: {
+  tune: Tune;
+  plan: TunePlan;
+  change: (patch: PlanPatch) => void;
+}) {
+  const { voice, target } = plan;
+  const kind = voice ? (voice.type ?? 'own') : 'none';
+  return (
+    <section className="panel stack" aria-label="Voice and pitch">
+      <Choice
+        label="Voice"
+        options={[
+          { value: 'none', label: 'Nobody sings' },
+          ...Object.entries(VOICE_TYPES).map(([value, v]) => ({ value, label: v.name })),
+          { value: 'own', label: 'By lowest and highest note' },
+        ]}
+        value={kind}
+        onChange={v => {
+          if (v === 'none') change({ voice: undefined });
+          else if (v === 'own') change({ voice: { low: voice?.low ?? 57, high: voice?.high ?? 74 } });
+          else if (v) {
+            const { low, high } = VOICE_TYPES[v as VoiceType];
+            change({ voice: { type: v as VoiceType, low, high } });
+          }
+        }}
+      />
+      {voice && (
+        <Group grow gap={8}>
+          <Choice
+            label="Lowest comfortable"
+            options={pitchChoices.filter(p => Number(p.value) < voice.high)}
+            value={String(voice.low)}
+            onChange={v => change({ voice: { low: Number(v), high: voice.high } })}
+          />
+          <Choice
+            label="Highest comfortable"
+            options={pitchChoices.filter(p => Number(p.value) > voice.low)}
+            value={String(voice.high)}
+            onChange={v => change({ voice: { low: voice.low, high: Number(v) } })}
+          />
+        </Group>
+      )}
+      <Choice
+        label="Sounding key"
+        options={[
+          {
+            value: 'any',
+            label: voice ? 'Any that suits the voice' : `Near the written ${keyName(tune.key)}`,
+          },
+          ...['C', 'Db', 'D', 'Eb', 'E', 'F', 'F#', 'G', 'Ab', 'A', 'Bb', 'B'].map(tonic => ({
+            value: tonic,
+            label: `Must sound in ${prettyAccidentals(tonic)}`,
+          })),
+        ]}
+        value={target?.tonic ?? 'any'}
+        onChange={v =>
+          v &&
+          change(v === 'any' ? { target: undefined } : { target: { tonic: v, within: target?.within ?? 0 } })
+        }
+      />
+      {target && (
+        <NumberInput
+          label="Give or take, semitones"
+          min={0}
+          max={6}
+          value={target.within}
+          onChange={v =>
+            typeof v === 'number' && change({ target: { ...target, within: Math.min(6, Math.max(0, v)) } })
+          }
+        />
+      )}
+      <Switch
+        label="No barre"
+        checked={plan.wishes.noBarre ?? false}
+        onChange={event => change({ wishes: { ...plan.wishes, noBarre: event.currentTarget.checked } })}
+      />
+    </section>
+  );
+}

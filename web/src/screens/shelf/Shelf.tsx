@@ -1,0 +1,267 @@
+import { ActionIcon, Alert, Button, Group, Menu, Text, TextInput, Title } from '@mantine/core';
+import { notifications } from '@mantine/notifications';
+import {
+  IconDotsVertical,
+  IconDownload,
+  IconPlus,
+  IconSearch,
+  IconTrash,
+  IconUpload,
+} from '@tabler/icons-react';
+import { useWindowVirtualizer } from '@tanstack/react-virtual';
+import { type DragEvent, lazy, Suspense, useDeferredValue, useMemo, useRef, useState } from 'react';
+import { Link } from 'react-router';
+import { useShelf, useStoreChange } from '../../data/queries';
+import { removeDemo, removeTune, type ShelfEntry, storeWords } from '../../data/store';
+import { downloadStudio } from '../../engine/backup';
+import { Choice } from '../../parts/Choice';
+import { Contour } from '../../parts/Contour';
+import { Masthead } from '../../parts/Masthead';
+import { SetAsideNotice } from './SetAsideNotice';
+import { useFiles } from './useFiles';
+import './Shelf.css';
+
+const ImportDialog = lazy(async () => ({ default: (await import('./ImportDialog')).ImportDialog }));
+
+const NO_ENTRIES: ShelfEntry[] = [];
+
+/** Home: the tunes, with what was made of them. */
+export function Shelf() {
+  const shelf = useShelf();
+  const files = useFiles();
+  const fileInput = useRef<HTMLInputElement>(null);
+  const [search, setSearch] = useState('');
+  const [rhythm, setRhythm] = useState('');
+  const wanted = useDeferredValue(search.trim().toLowerCase());
+  const remove = useStoreChange(async (entry: ShelfEntry) => {
+    const restore = await removeTune(entry.id);
+    const id = notifications.show({
+      autoClose: 12000,
+      title: `${entry.title} was taken off the shelf`,
+      message: (
+        <Button
+          size="compact-sm"
+          variant="light"
+          onClick={async () => {
+            await restore();
+            notifications.hide(id);
+            await shelf.refetch();
+          }}
+        >
+          Put it back
+        </Button>
+      ),
+    });
+  });
+  const startEmpty = useStoreChange(removeDemo);
+  const exportAll = useStoreChange(downloadStudio);
+  const trouble = shelf.error ?? remove.error ?? startEmpty.error ?? exportAll.error;
+
+  const entries = shelf.data ?? NO_ENTRIES;
+  const rhythms = useMemo(
+    () => [...new Set(entries.map(e => e.rhythm).filter(r => r !== undefined))].sort(),
+    [entries],
+  );
+  const shown = useMemo(
+    () =>
+      entries.filter(
+        e =>
+          (!rhythm || e.rhythm === rhythm) &&
+          `${e.title} ${e.composer ?? ''} ${e.rhythm ?? ''} ${e.key}`.toLowerCase().includes(wanted),
+      ),
+    [entries, rhythm, wanted],
+  );
+  const hasDemo = entries.some(e => e.demo);
+  const drop = (event: DragEvent) => {
+    event.preventDefault();
+    void files.open([...event.dataTransfer.files]);
+  };
+
+  return (
+    // biome-ignore lint/a11y/noStaticElementInteractions: files may be dropped anywhere; the same is done with the button
+    <div className="frame" onDragOver={e => e.preventDefault()} onDrop={drop}>
+      <Masthead title="Velvet Porch" under="The shelf: tunes and songs">
+        <Menu position="bottom-end">
+          <Menu.Target>
+            <Button variant="transparent" c="var(--on-velvet)">
+              Studio
+            </Button>
+          </Menu.Target>
+          <Menu.Dropdown>
+            <Menu.Item leftSection={<IconDownload size={16} />} onClick={() => exportAll.mutate()}>
+              Export the whole studio
+            </Menu.Item>
+            <Menu.Item leftSection={<IconUpload size={16} />} onClick={() => fileInput.current?.click()}>
+              Open files (ABC, bundle)
+            </Menu.Item>
+          </Menu.Dropdown>
+        </Menu>
+      </Masthead>
+      <input
+        ref={fileInput}
+        type="file"
+        hidden
+        multiple
+        accept=".abc,.txt,.json"
+        onChange={e => {
+          void files.open([...(e.target.files ?? [])]);
+          // The same file may be chosen again.
+          e.target.value = '';
+        }}
+      />
+      {files.waiting && (
+        <Suspense>
+          <ImportDialog key={files.waiting.name} bundle={files.waiting} onDone={files.done} />
+        </Suspense>
+      )}
+      <main className="page">
+        {trouble && (
+          <Alert color="cranberry" mb="md" title="The shelf can’t be reached">
+            <Text size="sm">{storeWords(trouble)}.</Text>
+            <Button size="compact-sm" mt={6} variant="default" onClick={() => void shelf.refetch()}>
+              Try again
+            </Button>
+          </Alert>
+        )}
+        <SetAsideNotice />
+        {hasDemo && (
+          <Alert variant="light" color="spruce" mb="md" title="This is the demo studio">
+            <Group justify="space-between">
+              <Text size="sm">
+                Made up for trying things out; the tunes are traditional. Whatever you add stays in this
+                browser.
+              </Text>
+              <Button
+                variant="default"
+                size="compact-md"
+                loading={startEmpty.isPending}
+                onClick={() => startEmpty.mutate()}
+              >
+                Start empty
+              </Button>
+            </Group>
+          </Alert>
+        )}
+        <Group mb="md" align="end">
+          <TextInput
+            label="Search"
+            placeholder="title, kind, key"
+            leftSection={<IconSearch size={16} />}
+            value={search}
+            onChange={e => setSearch(e.currentTarget.value)}
+            flex={1}
+          />
+          <Choice
+            label="Kind"
+            options={[{ value: '', label: 'all' }, ...rhythms.map(kind => ({ value: kind, label: kind }))]}
+            value={rhythm}
+            onChange={setRhythm}
+            w={150}
+          />
+          <Button component={Link} to="/add" leftSection={<IconPlus size={18} />} color="marigold.6">
+            Add a tune
+          </Button>
+        </Group>
+        <TuneList entries={shown} onRemove={entry => remove.mutate(entry)} />
+        {shelf.isSuccess && !shown.length && (
+          <div style={{ textAlign: 'center', padding: 48 }}>
+            <Title order={3}>{entries.length ? 'No tune is like that' : 'The shelf is empty'}</Title>
+            <Text c="dimmed">
+              {entries.length
+                ? 'Try fewer letters or another kind.'
+                : 'Add a tune, or drop an ABC file here.'}
+            </Text>
+          </div>
+        )}
+      </main>
+    </div>
+  );
+}
+
+/** About how high a row is, until it was measured. */
+const ROW = 76;
+
+/** The rows in sight, however long the shelf is. */
+function TuneList({ entries, onRemove }: { entries: ShelfEntry[]; onRemove: (entry: ShelfEntry) => void }) {
+  const list = useRef<HTMLUListElement>(null);
+  const virtual = useWindowVirtualizer({
+    count: entries.length,
+    estimateSize: () => ROW,
+    overscan: 12,
+    gap: 10,
+    getItemKey: index => entries[index]!.id,
+    scrollMargin: list.current?.offsetTop ?? 0,
+  });
+  return (
+    <ul
+      ref={list}
+      className="tune-list"
+      style={{ position: 'relative', height: virtual.getTotalSize() }}
+      aria-label={`${entries.length} tune${entries.length === 1 ? '' : 's'}`}
+    >
+      {virtual.getVirtualItems().map(item => (
+        <li
+          key={item.key}
+          data-index={item.index}
+          ref={virtual.measureElement}
+          className="tune-row"
+          aria-setsize={entries.length}
+          aria-posinset={item.index + 1}
+          style={{
+            position: 'absolute',
+            top: 0,
+            left: 0,
+            width: '100%',
+            transform: `translateY(${item.start - virtual.options.scrollMargin}px)`,
+          }}
+        >
+          <TuneRow entry={entries[item.index]!} onRemove={onRemove} />
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function TuneRow({ entry, onRemove }: { entry: ShelfEntry; onRemove: (entry: ShelfEntry) => void }) {
+  return (
+    <>
+      <div>
+        <Link className="title" to={`/tune/${entry.id}`}>
+          {entry.title}
+        </Link>
+        <div className="meta">
+          {[entry.rhythm, entry.key, entry.meter, entry.form].filter(Boolean).join(' · ')}
+        </div>
+      </div>
+      <div className="contour-cell">
+        <Contour path={entry.contour} />
+      </div>
+      <div className="meta">
+        {entry.arrangements.length === 0 && 'not arranged yet'}
+        {entry.arrangements.map(({ id, label }) => (
+          <div key={id}>
+            <Link to={`/arrangement/${id}`} style={{ color: 'var(--spruce)' }}>
+              {label}
+            </Link>
+          </div>
+        ))}
+      </div>
+      <Menu position="bottom-end">
+        <Menu.Target>
+          <ActionIcon variant="subtle" aria-label={`More for ${entry.title}`}>
+            <IconDotsVertical size={18} />
+          </ActionIcon>
+        </Menu.Target>
+        <Menu.Dropdown>
+          <Menu.Item
+            c="var(--cranberry)"
+            leftSection={<IconTrash size={16} />}
+            onClick={() => onRemove(entry)}
+          >
+            Take off the shelf
+          </Menu.Item>
+        </Menu.Dropdown>
+      </Menu>
+    </>
+  );
+}

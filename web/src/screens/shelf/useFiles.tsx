@@ -1,0 +1,66 @@
+import { notifications } from '@mantine/notifications';
+import { useState } from 'react';
+import { useNavigate } from 'react-router';
+import type { RejectedRecord } from '#core/formats/bundle';
+import { type Incoming, previewImport, storeWords } from '../../data/store';
+import { readTextFile } from '../../engine/files';
+
+/** A bundle that was read and waits to be taken in. */
+export interface WaitingBundle {
+  name: string;
+  incoming: Incoming[];
+  rejected: RejectedRecord[];
+}
+
+/** Largest file that is read: far beyond any studio, far below what hangs a browser. */
+const MOST_BYTES = 60_000_000;
+
+function refuse(name: string, message: string): void {
+  notifications.show({
+    color: 'cranberry',
+    autoClose: false,
+    title: `${name} could not be taken in`,
+    message,
+  });
+}
+
+/** Opens files: tunes in ABC go to the screen that adds tunes, all of them together; bundles wait to be looked at. */
+export function useFiles() {
+  const navigate = useNavigate();
+  const [waiting, setWaiting] = useState<WaitingBundle[]>([]);
+  const open = async (files: readonly File[]) => {
+    const books: string[] = [];
+    const bundles: WaitingBundle[] = [];
+    for (const file of files) {
+      try {
+        if (file.size > MOST_BYTES) {
+          refuse(
+            file.name,
+            `it has ${Math.round(file.size / 1e6)} MB; files up to ${MOST_BYTES / 1e6} MB are read`,
+          );
+          continue;
+        }
+        const text = await readTextFile(file);
+        if (!/\.json$/i.test(file.name) && !text.trimStart().startsWith('{')) {
+          books.push(text);
+          continue;
+        }
+        const { readBundle } = await import('#core/formats/bundle');
+        const result = readBundle(text);
+        if (result.error !== undefined) refuse(file.name, result.error);
+        else
+          bundles.push({
+            name: file.name,
+            incoming: await previewImport(result.bundle),
+            rejected: result.rejected,
+          });
+      } catch (cause) {
+        refuse(file.name, storeWords(cause));
+      }
+    }
+    setWaiting(before => [...before, ...bundles]);
+    // An empty line ends a tune, so books that follow each other stay apart.
+    if (books.length) navigate('/add', { state: { text: books.join('\n\n') } });
+  };
+  return { open, waiting: waiting[0], done: () => setWaiting(before => before.slice(1)) };
+}

@@ -1,0 +1,195 @@
+/** What stands around the ribbon of the Workbench; each part draws again only when what it shows is another. */
+import { ActionIcon, Button, SegmentedControl, Switch, Text, Tooltip } from '@mantine/core';
+import { IconArrowBackUp, IconArrowForwardUp, IconKeyboard } from '@tabler/icons-react';
+import { memo } from 'react';
+import type { Edit } from '#core/edit';
+import { type Arrangement, soundingAt } from '#core/score';
+import type { Feel } from '#core/time';
+import type { Hands } from '#core/track';
+import type { Tune } from '#core/tune';
+import { Choice } from '../../parts/Choice';
+import { ExportMenu } from '../../parts/ExportMenu';
+import { FEEL_CHOICES } from '../../parts/feelWords';
+import type { OpenArrangement } from '../../parts/Gates';
+import { Masthead } from '../../parts/Masthead';
+import type { ChordNames } from '../../parts/measureLayout';
+import { Neck } from '../../parts/Neck';
+import { Transport, type TransportProps } from '../../parts/Transport';
+import type { Looked } from './useLooked';
+
+/** The masthead; draws again only when something in it is another. */
+export const Head = memo(function Head(props: {
+  title: string;
+  under: string;
+  tuneId: string;
+  id: string;
+  past: string | undefined;
+  future: string | undefined;
+  undo: () => void;
+  redo: () => void;
+  saveState: OpenArrangement['state']['saveState'];
+  arrangement: Arrangement;
+  tune: Tune | undefined;
+}) {
+  const address = `/arrangement/${props.id}`;
+  return (
+    <Masthead
+      title={props.title}
+      under={props.under}
+      rail={{
+        tune: `/tune/${props.tuneId}`,
+        workbench: address,
+        lesson: `${address}/lesson`,
+        handout: `${address}/handout`,
+      }}
+    >
+      <UndoButtons past={props.past} future={props.future} undo={props.undo} redo={props.redo} />
+      <span className="under" role="status">
+        {props.saveState === 'saved' ? 'Saved' : props.saveState === 'saving' ? 'Saving…' : 'Not saved'}
+      </span>
+      <ExportMenu arrangement={props.arrangement} tune={props.tune} />
+    </Masthead>
+  );
+});
+
+/** What is chosen for the whole ribbon. */
+export const Bar = memo(function Bar({
+  names,
+  onNames,
+  degrees,
+  onDegrees,
+  feel,
+  onEdit,
+}: {
+  names: ChordNames;
+  onNames: (names: ChordNames) => void;
+  degrees: boolean;
+  onDegrees: (shown: boolean) => void;
+  feel: Feel;
+  onEdit: (edit: Edit) => void;
+}) {
+  return (
+    <>
+      <SegmentedControl
+        size="xs"
+        value={names}
+        onChange={value => onNames(value as ChordNames)}
+        aria-label="Names of chords"
+        data={[
+          { value: 'shape', label: 'Shape names' },
+          { value: 'sounding', label: 'Sounding names' },
+          { value: 'both', label: 'Both' },
+        ]}
+      />
+      <Switch
+        size="sm"
+        label="Degrees"
+        checked={degrees}
+        onChange={event => onDegrees(event.currentTarget.checked)}
+      />
+      <Choice
+        size="xs"
+        aria-label="Feel"
+        options={FEEL_CHOICES}
+        value={feel}
+        onChange={chosen => onEdit({ kind: 'feel', ids: [], values: { feel: chosen } })}
+      />
+    </>
+  );
+});
+
+/** What is done at the side: look at notes and findings, or arrange anew. */
+export type Task = 'look' | 'arrange';
+
+export const TaskChoice = memo(function TaskChoice({
+  task,
+  onTask,
+}: {
+  task: Task;
+  onTask: (task: Task) => void;
+}) {
+  return (
+    <SegmentedControl
+      fullWidth
+      mb={12}
+      value={task}
+      onChange={value => onTask(value as Task)}
+      aria-label="At the side"
+      data={[
+        { value: 'look', label: 'Notes and findings' },
+        { value: 'arrange', label: 'Arrange' },
+      ]}
+    />
+  );
+});
+
+/** The neck below: the fingers at what is looked at, and where they were. */
+export const HandOnNeck = memo(function HandOnNeck({ view, hands }: { view: Looked; hands: Hands }) {
+  const { shown, here } = view;
+  const open = soundingAt(shown.measures[here.measure]!, here.start)
+    .filter(n => n.fret === 0)
+    .map(n => n.string);
+  return <Neck setup={shown.setup} grip={hands.now} ghost={hands.before} open={open} />;
+});
+
+/** Playing, and the way to the keys. */
+export const PlayBar = memo(function PlayBar({
+  onKeys,
+  ...transport
+}: Omit<TransportProps, 'children'> & { onKeys: () => void }) {
+  return (
+    <Transport {...transport}>
+      <Text size="xs" c="var(--on-velvet-soft)">
+        Keep it at a safe loudness.
+      </Text>
+      <Button
+        variant="transparent"
+        c="var(--on-velvet)"
+        leftSection={<IconKeyboard size={18} />}
+        onClick={onKeys}
+      >
+        Keys
+      </Button>
+    </Transport>
+  );
+});
+
+function UndoButtons({
+  past,
+  future,
+  undo,
+  redo,
+}: {
+  /** What the newest step did; undefined when there is none. */
+  past: string | undefined;
+  future: string | undefined;
+  undo: () => void;
+  redo: () => void;
+}) {
+  return (
+    <>
+      <Tooltip label={past ? `Undo: ${past} (Ctrl Z)` : 'Undo (Ctrl Z)'}>
+        <ActionIcon
+          variant="transparent"
+          color="gray.3"
+          disabled={past === undefined}
+          onClick={undo}
+          aria-label="Undo"
+        >
+          <IconArrowBackUp />
+        </ActionIcon>
+      </Tooltip>
+      <Tooltip label={future ? `Redo: ${future} (Ctrl Shift Z)` : 'Redo (Ctrl Shift Z)'}>
+        <ActionIcon
+          variant="transparent"
+          color="gray.3"
+          disabled={future === undefined}
+          onClick={redo}
+          aria-label="Redo"
+        >
+          <IconArrowForwardUp />
+        </ActionIcon>
+      </Tooltip>
+    </>
+  );
+}

@@ -1,0 +1,86 @@
+import { Text } from '@mantine/core';
+import { memo } from 'react';
+import { type Finding, placeName } from '#core/check';
+import type { Edit } from '#core/edit';
+import { fingerLabel, stretchOf } from '#core/hand';
+import { movesWords } from '#core/lesson';
+import { type Arrangement, ledgerWords } from '#core/score';
+import type { Hands } from '#core/track';
+import { Findings } from '../../parts/Findings';
+import { FingeringPanel } from '../../parts/FingeringPanel';
+import { NotePanel } from '../../parts/NotePanel';
+import type { Cursor } from '../../parts/Ribbon';
+
+/** Beside the ribbon: findings, the note at the cursor, the hand at the moment, and why all is as it is. */
+export const SidePanel = memo(function SidePanel({
+  arrangement,
+  findings,
+  looking,
+  at,
+  string,
+  start,
+  here: looked,
+  hands,
+  onGoTo,
+  onEdit,
+}: {
+  arrangement: Arrangement;
+  findings: readonly Finding[] | undefined;
+  /** Whether they are being looked for anew. */
+  looking: boolean;
+  /** The cursor: place of its measure, string and tick. */
+  at: number;
+  string: number;
+  start: number;
+  /** What is heard or looked at: place of the measure, and tick. */
+  here: { measure: number; start: number } | undefined;
+  hands: Hands;
+  onGoTo: (cursor: Cursor) => void;
+  onEdit: (edit: Edit, string?: number) => void;
+}) {
+  const { setup, hand } = arrangement;
+  const note = arrangement.measures[at]?.notes.find(n => n.start === start && n.string === string);
+  // Where a proposal is shown, the moment of the present is told.
+  const here = looked ?? { measure: at, start };
+  const grip = hands.now;
+  const stretch = stretchOf(setup, hand, grip);
+  const placed = placeName(arrangement, here.measure, here.start);
+  return (
+    <>
+      <Findings
+        arrangement={arrangement}
+        findings={findings}
+        looking={looking}
+        onGoTo={onGoTo}
+        onRemedy={remedy => onEdit(remedy.edit)}
+      />
+      <NotePanel arrangement={arrangement} at={at} string={string} note={note} onEdit={onEdit} />
+      <FingeringPanel arrangement={arrangement} measure={at} onEdit={onEdit} />
+      <h3 className="side-head">Into {placed.charAt(0).toLowerCase() + placed.slice(1)}</h3>
+      <Text size="sm">{movesWords(setup, hands) || 'No finger is needed.'}</Text>
+      {grip.length > 1 && (
+        <>
+          <div className="meter" style={{ marginTop: 8 }}>
+            <div
+              className={stretch.possible ? '' : 'over'}
+              style={{ width: `${Math.min(100, (100 * stretch.widest) / stretch.limit)}%` }}
+            />
+          </div>
+          <Text size="sm">
+            Stretch {Math.round(stretch.widest)} of {Math.round(stretch.limit)} mm
+            {stretch.fingers && `, fingers ${stretch.fingers.map(fingerLabel).join(' and ')}`}
+          </Text>
+        </>
+      )}
+      <h3 className="side-head">Why it is so</h3>
+      <ul className="why">
+        {arrangement.reasons.map(line => (
+          <li key={line}>{line}</li>
+        ))}
+        {arrangement.ledger.map(line => (
+          <li key={line.id}>{ledgerWords(arrangement, line)}</li>
+        ))}
+      </ul>
+    </>
+  );
+});

@@ -1,0 +1,359 @@
+import { Button, Group, Text } from '@mantine/core';
+import { getHotkeyHandler, useDisclosure, useLocalStorage } from '@mantine/hooks';
+import { type KeyboardEvent, useCallback, useMemo, useRef, useState } from 'react';
+import type { ArrangeRequest } from '#core/arrange';
+import { type Finding, placeName } from '#core/check';
+import { applyEdit, type Edit, joinLast } from '#core/edit';
+import { INSTRUMENTS, stringName } from '#core/instrument';
+import { keyName, transposeKey } from '#core/pitch';
+import { type Arrangement, changedMeasures, settingsOf, sourceChanges } from '#core/score';
+import { beatsPerMinute } from '#core/time';
+import { handAt } from '#core/track';
+import { measureNumbers } from '#core/tune';
+import { useCopy } from '../../data/queries';
+import { arrangeStoppable } from '../../engine/workers';
+import { ArrangePanel } from '../../parts/ArrangePanel';
+import { ArrangementGate, type OpenArrangement } from '../../parts/Gates';
+import { KeysHelp } from '../../parts/KeysHelp';
+import type { ChordNames } from '../../parts/measureLayout';
+import { type Cursor, Ribbon } from '../../parts/Ribbon';
+import { Bar, HandOnNeck, Head, PlayBar, type Task, TaskChoice } from './Bars';
+import { editKeys, hotkeyItems, type Key, keyHelp } from './keys';
+import { SidePanel } from './SidePanel';
+import { SourceNotice } from './SourceNotice';
+import { useCursor } from './useCursor';
+import { useFindings } from './useFindings';
+import { useFittingPlan } from './useFittingPlan';
+import { useLooked } from './useLooked';
+import { usePlaying } from './usePlaying';
+import { useTypedNumber } from './useTypedNumber';
+import './Workbench.css';
+
+export function WorkbenchScreen() {
+  return <ArrangementGate>{open => <Workbench key={open.arrangement.id} {...open} />}</ArrangementGate>;
+}
+
+const NO_FINDINGS: readonly Finding[] = [];
+
+/** The heart: the arrangement as a ribbon of measures, corrected note by note, heard, and arranged anew. */
+function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
+  const [tuneState] = useCopy('tunes', arrangement.tuneId);
+  const tune = tuneState.history?.present;
+  const plan = useFittingPlan(arrangement);
+  const { setup, measures } = arrangement;
+  const place = useCursor(arrangement);
+  const { cursor, at, note, range } = place;
+  const [message, setMessage] = useState('');
+  const [names, setNames] = useLocalStorage<ChordNames>({ key: 'chord-names', defaultValue: 'both' });
+  const [degrees, setDegrees] = useLocalStorage({ key: 'degrees', defaultValue: false });
+  const [keysShown, keysHelp] = useDisclosure(false);
+  const [task, setTask] = useState<Task>('look');
+  const [proposal, setProposal] = useState<Arrangement>();
+  const shown = proposal ?? arrangement;
+  const playing = usePlaying(shown, at, range);
+  const changed = useMemo(
+    () => (proposal ? new Set(changedMeasures(arrangement, proposal)) : undefined),
+    [arrangement, proposal],
+  );
+  const board = useRef<HTMLDivElement>(null);
+  const ribbon = useRef<HTMLDivElement>(null);
+  const typeNumber = useTypedNumber();
+  /** Steps there were before the first digit of a number. */
+  const firstDigit = useRef(0);
+  const { findings, looking } = useFindings(arrangement, tune);
+  const numbers = useMemo(() => measureNumbers(measures), [measures]);
+  const changes = useMemo(
+    () => (tune && !proposal ? sourceChanges(arrangement, tune) : undefined),
+    [arrangement, tune, proposal],
+  );
+
+  /** Does an edit, or says why it can't be done. Tells whether it was. */
+  const attempt = useCallback(
+    (edit: Edit) => {
+      if (proposal) {
+        setMessage('Take the proposal or leave it first: then notes can be changed.');
+        return false;
+      }
+      let error: string | undefined;
+      copy.update(present => {
+        const result = applyEdit(present, edit);
+        if (!('error' in result)) return result;
+        error = result.error;
+        return present;
+      });
+      setMessage(error ?? '');
+      return error === undefined;
+    },
+    [copy, proposal],
+  );
+  const chooseTask = useCallback((chosen: Task) => {
+    setTask(chosen);
+    setProposal(undefined);
+  }, []);
+  const { goTo, toStringNumber } = place;
+  const editAt = useCallback(
+    (edit: Edit, string?: number) => {
+      if (attempt(edit) && string) toStringNumber(string);
+    },
+    [attempt, toStringNumber],
+  );
+  const move = useCallback(
+    (id: string, string: number) => editAt({ kind: 'string', ids: [id], values: { string } }, string),
+    [editAt],
+  );
+  const { choose: chooseAt } = place;
+  const choose = useCallback(
+    (measure: string, start: number, string: number, extend: boolean) => {
+      chooseAt(measure, start, string, extend);
+      setMessage('');
+      ribbon.current?.focus({ preventScroll: true });
+    },
+    [chooseAt],
+  );
+
+  const typeDigit = (digit: string, time: number) => {
+    if (!note) {
+      setMessage(
+        `There is no note on ${stringName(setup, cursor.string)} here: the up and down arrows lead to the strings that sound.`,
+      );
+      return;
+    }
+    const { text, goesOn } = typeNumber(digit, note.id, time);
+    if (!goesOn) firstDigit.current = history.past.length;
+    const done = attempt({ kind: 'fret', ids: [note.id], values: { fret: Number(text) } });
+    // Both digits of "12" are one step to take back.
+    if (done && goesOn) copy.update(h => (h.past.length > firstDigit.current + 1 ? joinLast(h) : h));
+  };
+  const toOtherString = (by: 1 | -1) => {
+    const string = cursor.string + by;
+    if (string >= 1 && string <= setup.tuning.length) place.toStringNumber(string);
+  };
+  const go = (move: () => void) => () => {
+    move();
+    setMessage('');
+  };
+  const keys: Key[] = [
+    { key: 'ArrowLeft', does: 'to the note before or after', run: go(() => place.step(-1, false)) },
+    { key: 'ArrowRight', does: 'to the note before or after', run: go(() => place.step(1, false)) },
+    { key: 'alt+ArrowLeft', does: 'to the measure before or after', run: go(() => place.step(-1, true)) },
+    { key: 'alt+ArrowRight', does: 'to the measure before or after', run: go(() => place.step(1, true)) },
+    { key: 'Home', does: 'to the first or last measure', run: go(() => place.toMeasure(0)) },
+    { key: 'End', does: 'to the first or last measure', run: go(() => place.toMeasure(measures.length - 1)) },
+    { key: 'ArrowUp', does: 'to the thinner or thicker string', run: go(() => toOtherString(-1)) },
+    { key: 'ArrowDown', does: 'to the thinner or thicker string', run: go(() => toOtherString(1)) },
+    ...[...'0123456789'].flatMap(digit => {
+      const does = 'fret of the note (two digits quickly for 10 and up)';
+      const run: Key['run'] = event => typeDigit(digit, event?.timeStamp ?? performance.now());
+      return [
+        { key: digit, does, run },
+        { key: `Digit${digit}`, does, run },
+      ];
+    }),
+    ...editKeys(arrangement, note, edit =>
+      editAt(edit, edit.kind === 'string' ? edit.values.string : undefined),
+    ),
+    { key: 'shift+ArrowLeft', does: 'choose fewer or more measures', run: () => place.extend(-1) },
+    { key: 'shift+ArrowRight', does: 'choose fewer or more measures', run: () => place.extend(1) },
+    { key: 'space', does: 'play or stop', run: playing.toggle },
+    {
+      key: 'l',
+      does: 'loop on or off',
+      run: () => playing.setSettings({ ...playing.settings, loop: !playing.settings.loop }),
+    },
+    {
+      key: 'Escape',
+      does: 'stop, and choose no measures',
+      run: () => {
+        place.clearRange();
+        playing.player.stop();
+      },
+    },
+    { key: 'mod+Z', does: 'undo', run: copy.undo },
+    { key: 'mod+shift+Z', does: 'redo', run: copy.redo },
+    { key: 'mod+Y', does: 'redo', run: copy.redo },
+    { key: '?', does: 'these keys', run: keysHelp.open },
+  ];
+  const onKey = (event: KeyboardEvent<HTMLElement>) => getHotkeyHandler(hotkeyItems(keys))(event);
+
+  /** Makes anew what in the tune is another by now, and shows it beside the present. */
+  const proposeFromSource = () => {
+    if (!tune || !changes) return;
+    const request: ArrangeRequest = {
+      id: arrangement.id,
+      instrument: setup.instrument,
+      setup,
+      capo: setup.capo,
+      style: arrangement.style,
+      settings: settingsOf(arrangement),
+      hand: arrangement.hand,
+      ...(plan && { wishes: plan.wishes, choices: plan.choices }),
+      ...(arrangement.transposition && { transposition: arrangement.transposition }),
+      keep: { present: arrangement, anew: [...changes.changed, ...changes.added] },
+    };
+    setMessage('Making the changed measures anew …');
+    arrangeStoppable(
+      tune,
+      request,
+      () => {},
+      result => {
+        if ('error' in result) setMessage(result.error);
+        else if (result.problem) setMessage(result.problem.message);
+        else {
+          setMessage('');
+          setProposal({ ...result.arrangement, quartersPerMinute: arrangement.quartersPerMinute });
+        }
+      },
+    );
+  };
+  const take = (what: string) => {
+    if (!proposal) return;
+    copy.update(h => {
+      const result = applyEdit(h, { kind: 'take', ids: [], values: { proposal, what } });
+      return 'error' in result ? h : result;
+    });
+    setProposal(undefined);
+  };
+
+  const shapeKey = transposeKey(measures[0]!.key, -setup.capo);
+  const under = [
+    `sounds ${keyName(measures[0]!.key)}`,
+    setup.capo ? `${keyName(shapeKey)} shapes, capo ${setup.capo}` : 'no capo',
+    INSTRUMENTS[setup.instrument].name.toLowerCase(),
+    arrangement.style.replace('-', ' '),
+  ].join(' · ');
+  const { cue } = playing.state;
+  const playingAt = cue && shown.measures[cue.measure] ? cue : undefined;
+  const here = playingAt
+    ? { measure: playingAt.measure, start: playingAt.tick }
+    : { measure: Math.min(at, shown.measures.length - 1), start: cursor.start };
+  const view = useLooked(arrangement, shown, Math.min(at, measures.length - 1), cursor, here);
+  const hands = useMemo(() => handAt(view.shown, view.here.measure, view.here.start), [view]);
+
+  return (
+    <div className="frame full">
+      <Head
+        title={arrangement.title}
+        under={under}
+        tuneId={arrangement.tuneId}
+        id={arrangement.id}
+        past={history.past.at(-1)?.label}
+        future={history.future.at(-1)?.label}
+        undo={copy.undo}
+        redo={copy.redo}
+        saveState={state.saveState}
+        arrangement={view.arrangement}
+        tune={tune}
+      />
+      {changes && tune && (
+        <SourceNotice arrangement={arrangement} tune={tune} changes={changes} onPropose={proposeFromSource} />
+      )}
+      {proposal && task === 'look' && (
+        <Group className="source-notice" gap={8}>
+          <Text size="sm">{changed?.size ?? 0} measures are proposed anew; they are marked.</Text>
+          <Button size="compact-sm" color="marigold.6" onClick={() => take('the corrected source followed')}>
+            Take the proposal
+          </Button>
+          <Button size="compact-sm" variant="default" onClick={() => setProposal(undefined)}>
+            Leave it
+          </Button>
+        </Group>
+      )}
+      <div className="workbench">
+        <div className="board" ref={board}>
+          <div className="bar">
+            <Bar
+              names={names}
+              onNames={setNames}
+              degrees={degrees}
+              onDegrees={setDegrees}
+              feel={arrangement.feel ?? 'straight'}
+              onEdit={attempt}
+            />
+            <span role="status" aria-live="polite">
+              {message ||
+                `${placeName(shown, here.measure, here.start)}: ${stringName(setup, cursor.string)}${note ? `, fret ${note.fret}${note.finger ? `, finger ${note.finger}` : ''}` : ', no note'}`}
+            </span>
+          </div>
+          <div
+            ref={ribbon}
+            className="ribbon"
+            tabIndex={0}
+            role="group"
+            aria-label="Measures. Arrows move, digits set the fret, ? shows all keys."
+            onKeyDown={onKey}
+          >
+            <Ribbon
+              arrangement={shown}
+              names={names}
+              degrees={degrees}
+              findings={proposal ? NO_FINDINGS : (findings ?? NO_FINDINGS)}
+              changed={changed}
+              cursor={cursor}
+              range={range}
+              playing={playingAt}
+              scroller={board}
+              onChoose={choose}
+              onDragNote={move}
+            />
+          </div>
+        </div>
+        <aside className="side panel">
+          <TaskChoice task={task} onTask={chooseTask} />
+          {task === 'arrange' && tune && (
+            <ArrangePanel
+              arrangement={arrangement}
+              tune={tune}
+              plan={plan}
+              at={at}
+              range={range}
+              proposal={proposal}
+              onPropose={setProposal}
+              onRefinger={(part, goal) => {
+                const ids = measures.slice(part.from, part.to + 1).map(m => m.id);
+                if (attempt({ kind: 'refinger', ids, values: { goal } })) setMessage('Fingered anew.');
+              }}
+              onTake={take}
+            />
+          )}
+          {task === 'arrange' && !tune && (
+            <Text size="sm">
+              The tune of this arrangement is not on the shelf, so nothing can be made anew.
+            </Text>
+          )}
+          {task === 'look' && (
+            <SidePanel
+              arrangement={view.arrangement}
+              findings={findings}
+              looking={looking}
+              at={view.at}
+              string={view.string}
+              start={view.start}
+              here={proposal ? undefined : view.here}
+              hands={hands}
+              onGoTo={goTo as (cursor: Cursor) => void}
+              onEdit={editAt}
+            />
+          )}
+        </aside>
+        <div className="under">
+          <HandOnNeck view={view} hands={hands} />
+        </div>
+      </div>
+      <PlayBar
+        state={playing.state}
+        settings={playing.settings}
+        tempo={beatsPerMinute(measures[0]!.meter, arrangement.quartersPerMinute)}
+        loopLabel={playing.settings.loop ? loopLabel(numbers, range ?? { from: at, to: at }) : 'Loop'}
+        onSettings={playing.setSettings}
+        onToggle={playing.toggle}
+        onKeys={keysHelp.open}
+      />
+      {keysShown && <KeysHelp opened onClose={keysHelp.close} rows={keyHelp(keys)} />}
+    </div>
+  );
+}
+
+function loopLabel(numbers: readonly number[], range: { from: number; to: number }): string {
+  const name = (index: number) => (numbers[index] === 0 ? 'pickup' : String(numbers[index]));
+  return range.from === range.to ? `Loop ${name(range.from)}` : `Loop ${name(range.from)}–${name(range.to)}`;
+}
