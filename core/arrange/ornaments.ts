@@ -17,7 +17,11 @@ import {
 } from '../score';
 import { isCompound, pulseTicks, strongBeats, TICKS_PER_WHOLE } from '../time';
 
-/** How much is ornamented: as asked, else a little in the full level and nothing below it. */
+/**
+ * How much is ornamented: as asked, else a little in the full level and nothing below it.
+ *
+ * @example ornamentingOf({ level: 3, ornaments: 'plain' }) // 'plain'
+ */
 export function ornamentingOf(settings: Pick<ArrangeSettings, 'level' | 'ornaments'>): Ornamenting {
   return settings.ornaments ?? (settings.level === 4 ? 'some' : 'plain');
 }

@@ -37,13 +37,21 @@ export const PATTERNS: readonly NamedPattern[] = [
 /** Bass and treble strings struck together: for fingers, not for a pick. */
 const PINCH = /\([^)]*[BA][^)]*\d|\([^)]*\d[^)]*[BA]/;
 
-/** The pattern of a meter where none is asked for: one that a pick can strike, where a pick is used. */
+/**
+ * The pattern of a meter where none is asked for: one that a pick can strike, where a pick is used.
+ *
+ * @example usualPattern({ beats: 3, unit: 4 }, 'pick').text // 'B 3 2 1 2 3'
+ */
 export function usualPattern(meter: Meter, school: ArrangeSettings['school']): NamedPattern {
   const library = patternsFor(meter);
   return (school === 'pick' && library.find(pattern => !PINCH.test(pattern.text))) || library[0]!;
 }
 
-/** The patterns of the library that fit a meter, the usual one first; at least one. */
+/**
+ * The patterns of the library that fit a meter, the usual one first; at least one.
+ *
+ * @example patternsFor({ beats: 3, unit: 4 })[0].text // 'B 3 2 1 2 3'
+ */
 export function patternsFor(meter: Meter): NamedPattern[] {
   const beats = isCompound(meter) ? 'jig' : pulseCount(meter);
   const own = PATTERNS.filter(pattern => pattern.beats === beats);
@@ -60,6 +68,10 @@ export function patternsFor(meter: Meter): NamedPattern[] {
 /**
  * What is wrong with a pattern in a meter, in words: strokes that do not divide the measure into equal, countable
  * parts. Undefined when it fits; a jig pattern fits each group of three eighths.
+ *
+ * @example
+ * patternFault('B 3 2 3 1', { beats: 4, unit: 4 }, 6)
+ * // '5 strokes do not fill the 4 beats of 4/4 evenly: each would last 0.8 beat. Add a stroke, or a dot for a rest.'
  */
 export function patternFault(text: string, meter: Meter, strings: number): string | undefined {
   const strokes = parsePattern(text, strings);

@@ -11,7 +11,13 @@ export interface NamePair {
   sounding: string;
 }
 
-/** Shape and sounding names of chords at a capo, spelled in the keys they stand in. */
+/**
+ * Shape and sounding names of chords at a capo, spelled in the keys they stand in.
+ *
+ * @example
+ * capoNames(['G', 'C', 'D'], 2, 3)
+ * // [{ shape: 'G', sounding: 'A' }, { shape: 'C', sounding: 'D' }, { shape: 'D', sounding: 'E' }]
+ */
 export function capoNames(shapes: readonly string[], capo: number, soundingFifths: number): NamePair[] {
   return shapes.flatMap(shape => {
     const chord = parseChord(shape);
@@ -19,7 +25,11 @@ export function capoNames(shapes: readonly string[], capo: number, soundingFifth
   });
 }
 
-/** The twelve shape roots against what they sound at a capo: the chart that is pinned to the wall. */
+/**
+ * The twelve shape roots against what they sound at a capo: the chart that is pinned to the wall.
+ *
+ * @example capoChart(2)[0] // { shape: 'C', sounding: 'D' }
+ */
 export function capoChart(capo: number): NamePair[] {
   return ['C', 'C#', 'D', 'Eb', 'E', 'F', 'F#', 'G', 'Ab', 'A', 'Bb', 'B'].map(shape => {
     const key = transposeKey({ tonic: shape, mode: 'major' }, capo);
@@ -37,7 +47,11 @@ export interface BandView {
 
 const STEPS = ['I', '♭II', 'II', '♭III', 'III', 'IV', '♯IV', 'V', '♭VI', 'VI', '♭VII', 'VII'];
 
-/** The sounding key and chords of a tune moved by semitones and played with a capo. */
+/**
+ * The sounding key and chords of a tune moved by semitones and played with a capo.
+ *
+ * @example bandView(tune, 0, 2).chords[0] // { sounding: 'C', shape: 'Bb', step: 'I' }
+ */
 export function bandView(tune: Tune, transposition: number, capo: number): BandView {
   const key = transposeKey(tune.key, transposition);
   const shapeFifths = keyFifths(transposeKey(tune.key, transposition - capo));
@@ -68,7 +82,11 @@ export interface StretchAtCapo {
   hardest: number;
 }
 
-/** The widest stretch of grips with the capo at each fret from 0 to `highest`. */
+/**
+ * The widest stretch of grips with the capo at each fret from 0 to `highest`.
+ *
+ * @example stretchByCapo(setup, hand, [shapePlacements({ frets: [0, 1], fingers: [null, 1] })], 2).length // 3
+ */
 export function stretchByCapo(
   setup: Setup,
   hand: Hand,
@@ -88,6 +106,8 @@ export function stretchByCapo(
 /**
  * The smallest capo that brings the widest stretch of some grips to a limit, and by how many semitones the pitch moves
  * against the present capo; undefined when none on this neck does. The shapes stay as they are.
+ *
+ * @example smallestCapoFor(setup, hand, [shapePlacements({ frets: [0, 1], fingers: [null, 1] })], 90)?.capo // 0
  */
 export function smallestCapoFor(
   setup: Setup,
@@ -110,7 +130,11 @@ export interface WayBackStep {
   wider: number;
 }
 
-/** The way from a capo down to none, a fret a step, for the same shapes: weeks of smaller capo. */
+/**
+ * The way from a capo down to none, a fret a step, for the same shapes: weeks of smaller capo.
+ *
+ * @example wayBack(setup, hand, [shapePlacements({ frets: [0, 1], fingers: [null, 1] })]).length // 1
+ */
 export function wayBack(setup: Setup, hand: Hand, grips: readonly Grip[]): WayBackStep[] {
   const stretches = stretchByCapo(setup, hand, grips, setup.capo);
   const steps: WayBackStep[] = [];

@@ -12,7 +12,11 @@ const STRING_COST: Record<number, number[]> = { 4: [0, 0, 0.3, 0.9], 6: [0, 0, 0
 /** Past the twelfth fret the body of the instrument is in the way: effort a fret, counted from the nut; judgement. */
 const BESIDE_BODY = 0.25;
 
-/** Effort of a melody note at a place on the neck: higher frets and thick strings cost; judgement. */
+/**
+ * Effort of a melody note at a place on the neck: higher frets and thick strings cost; judgement.
+ *
+ * @example melodyPlaceCost(setup, 1, 0) // 0
+ */
 export function melodyPlaceCost(setup: Setup, string: number, fret: number, ringing = false): number {
   const body = fret > 0 ? Math.max(0, fret + setup.capo - 12) * BESIDE_BODY : 0;
   // Where notes are to ring into each other, an open string is worth a long way up the neck on the next one.
@@ -44,6 +48,7 @@ export interface MelodyLie {
  *
  * @param lengths sounding time by MIDI note, any unit
  * @returns undefined when no octave fits
+ * @example bestLie(setup, melodyLengths(tune))?.octaveShift // 0
  */
 export function bestLie(setup: Setup, lengths: ReadonlyMap<number, number>): MelodyLie | undefined {
   let best: MelodyLie | undefined;
@@ -74,7 +79,11 @@ export function bestLie(setup: Setup, lengths: ReadonlyMap<number, number>): Mel
   return best;
 }
 
-/** Sounding time of the melody by MIDI note, in ticks. */
+/**
+ * Sounding time of the melody by MIDI note, in ticks.
+ *
+ * @example melodyLengths(tune).get(60) / TICKS_PER_QUARTER // 5
+ */
 export function melodyLengths(tune: Pick<Tune, 'measures'>): Map<number, number> {
   const lengths = new Map<number, number>();
   for (const note of melodyNotes(tune)) lengths.set(note.midi, (lengths.get(note.midi) ?? 0) + note.ticks);

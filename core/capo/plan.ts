@@ -42,7 +42,11 @@ export interface TunePlan {
   pattern?: string;
 }
 
-/** The plan of a tune for which nothing was settled yet. */
+/**
+ * The plan of a tune for which nothing was settled yet.
+ *
+ * @example freshPlan('t1').setup.capo // 0
+ */
 export function freshPlan(tuneId: string): TunePlan {
   return {
     id: tuneId,
@@ -54,7 +58,11 @@ export function freshPlan(tuneId: string): TunePlan {
   };
 }
 
-/** The search wishes that a plan's wishes stand for. */
+/**
+ * The search wishes that a plan's wishes stand for.
+ *
+ * @example searchWishes({ noBarre: true }) // { noBarre: true }
+ */
 export function searchWishes(wishes: ProgressionWishes): ShapeWishes {
   const { innerMutes, anyBass, goal: _goal, ...plain } = wishes;
   return { ...plain, ...(innerMutes && { maxInnerMutes: 2 }), ...(anyBass && { bass: 'any' as const }) };
@@ -92,7 +100,7 @@ const CANDIDATES = 20;
 /**
  * The chords of a tune as planned, each with its candidates and the shape that suits the whole progression best.
  *
- * @example planShapes(tune, freshPlan(tune.id)).chords[0].chosen?.frets // [0, 1, 0, 2, 3, null] for a C
+ * @example planShapes(tune, freshPlan(tune.id)).chords[0].chosen?.frets // [0, 1, 0, 2, 3, null]
  */
 export function planShapes(source: Tune, plan: TunePlan): Progression {
   const { setup, hand, wishes } = plan;

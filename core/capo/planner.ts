@@ -318,6 +318,7 @@ function byCost(a: KeyPlan, b: KeyPlan): number {
  *
  * @param capo 'auto' to compare them all, or the fret that is wanted
  * @returns empty when the melody's range doesn't fit the instrument at any octave
+ * @example planCapo(tune, setup, hand, 2)[0].setup.capo // 2
  */
 export function planCapo(tune: Tune, setup: Setup, hand: Hand, capo: number | 'auto'): KeyPlan[] {
   // A mandolin is moved by position rather than by capo (common practice), so none is proposed for it.

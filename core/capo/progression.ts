@@ -11,6 +11,8 @@ const ENOUGH = 6;
 /**
  * The easiest shapes of a chord under wishes: in the lowest frets first, further up where too few lie there, and with
  * fewer strings where there are none at all.
+ *
+ * @example candidateShapes(parseChord('C'), setup, hand, {}, 4)[0].frets // [0, 1, 0, 2, 3, null]
  */
 export function candidateShapes(
   chord: Chord,

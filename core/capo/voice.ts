@@ -32,7 +32,11 @@ export interface VoiceLie {
   above: number;
 }
 
-/** The octave at which a melody from `low` to `high` (MIDI) suits a voice best: people sing in their own octave. */
+/**
+ * The octave at which a melody from `low` to `high` (MIDI) suits a voice best: people sing in their own octave.
+ *
+ * @example voiceLie({ low: 55, high: 72 }, 45, 57).octaveShift // 12
+ */
 export function voiceLie(voice: VoiceRange, low: number, high: number): VoiceLie {
   let best: VoiceLie | undefined;
   const cost = (lie: VoiceLie) =>

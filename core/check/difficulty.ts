@@ -35,6 +35,8 @@ const IN_POSITION = 18;
  * Difficulty of a measure at the arrangement's tempo: the widest stretch along the neck; how far the fingers shift
  * along it a second (a finger rests where it was last) and how far apart its positions lie; how often a second a finger changes its place, grace notes
  * included; the hardest barre; strokes of the plucking hand a second; how often a second more than one voice sounds.
+ *
+ * @example measureDifficulty(arrangement, 0).parts.barre // 0
  */
 export function measureDifficulty(arrangement: Arrangement, index: number): Difficulty {
   const { setup, hand } = arrangement;
@@ -87,7 +89,11 @@ export function measureDifficulty(arrangement: Arrangement, index: number): Diff
   return { parts, total: Object.values(parts).reduce((sum, value) => sum + value, 0) };
 }
 
-/** Difficulty of a whole arrangement: the mean of its measures, in parts too, and the hardest one (from 0). */
+/**
+ * Difficulty of a whole arrangement: the mean of its measures, in parts too, and the hardest one (from 0).
+ *
+ * @example difficultyOf(arrangement).hardest // 1
+ */
 export function difficultyOf(arrangement: Arrangement): {
   mean: number;
   parts: Difficulty['parts'];

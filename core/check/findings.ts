@@ -48,7 +48,7 @@ type Draft = Omit<Finding, 'measure'> & { measure: number };
 /**
  * "Measure 7, beat 2": where a place in an arrangement is.
  *
- * @example placeName(arrangement, 6, 10080) // "Measure 7, beat 2"
+ * @example placeName(arrangement, 2, TICKS_PER_QUARTER) // 'Measure 3, beat 2'
  */
 export function placeName(
   arrangement: Pick<Arrangement, 'measures'>,
@@ -67,7 +67,7 @@ export function placeName(
 /**
  * Everything that is wrong or doubtful in an arrangement; with its tune, also what became of the melody.
  *
- * @example checkArrangement(arrangement, tune) // [] where everything can be played and the melody is all there
+ * @example checkArrangement(arrangement, tune) // []
  */
 export function checkArrangement(arrangement: Arrangement, tune?: Tune): Finding[] {
   const findings: Draft[] = [];

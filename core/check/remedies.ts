@@ -31,7 +31,7 @@ const OFFERED = 3;
  * Edits that take a finding away without bringing others into its measure, the easiest to play first.
  *
  * @param tune the source, where a remedy may have to put the melody back
- * @example remediesFor(arrangement, finding)[0] // { label: 'Play G4 on string 2, B, fret 8', edit, difficulty }
+ * @example remediesFor(arrangement, finding)[0] // to be shown as its label, "Play G4 on string 2, B, fret 8"
  */
 export function remediesFor(arrangement: Arrangement, finding: Finding, tune?: Tune): Remedy[] {
   const history = startHistory(arrangement);

@@ -61,6 +61,7 @@ const LACKING = { third: 1.4, fifth: 0.35, other: 1.5, root: 4 };
  *
  * @param notes MIDI notes; the lowest is the bass. Fewer than two pitch classes have no chord name.
  * @param fifths key signature that the names are spelled in
+ * @example nameNotes([45, 52, 57, 60, 64])[0].chord.symbol // 'Am'
  */
 export function nameNotes(notes: readonly number[], fifths = 0): NamedChord[] {
   if (!notes.length) return [];

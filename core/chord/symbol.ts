@@ -149,7 +149,7 @@ function degreesOf(quality: string): ChordDegree[] | undefined {
  * Reads a chord symbol ("Am", "F#m7b5", "D/F#", "Gsus4"). Accidentals may be ASCII or ♯ ♭.
  *
  * @returns the chord, or undefined when the text is not a chord symbol (such as "N.C." or a remark)
- * @example parseChord('D/F#')?.bass // "F#"; parseChord('N.C.') is undefined
+ * @example parseChord('D/F#')?.bass // 'F#'
  */
 export function parseChord(symbol: string): Chord | undefined {
   const match = /^([A-G](?:##|#|♯|bb|b|♭)?)(.*)$/u.exec(symbol.trim());
@@ -169,7 +169,11 @@ export function parseChord(symbol: string): Chord | undefined {
   return plainBass && pitchClassOf(plainBass) !== pitchClassOf(root) ? { ...chord, bass: plainBass } : chord;
 }
 
-/** Pitch classes of the chord, root first, the slash bass last when it is foreign to the chord. */
+/**
+ * Pitch classes of the chord, root first, the slash bass last when it is foreign to the chord.
+ *
+ * @example chordClasses(parseChord('Am7')) // [9, 0, 4, 7]
+ */
 export function chordClasses(chord: Chord): number[] {
   const root = pitchClassOf(chord.root);
   const classes = chord.degrees.map(d => mod12(root + d.semitones));
@@ -177,18 +181,30 @@ export function chordClasses(chord: Chord): number[] {
   return classes;
 }
 
-/** Pitch class that belongs in the bass: the slash bass, or the root. */
+/**
+ * Pitch class that belongs in the bass: the slash bass, or the root.
+ *
+ * @example bassClass(parseChord('C/G')) // 7
+ */
 export function bassClass(chord: Chord): number {
   return pitchClassOf(chord.bass ?? chord.root);
 }
 
-/** Name of the degree a pitch class takes in a chord; undefined when it is foreign to it. */
+/**
+ * Name of the degree a pitch class takes in a chord; undefined when it is foreign to it.
+ *
+ * @example degreeOf(parseChord('G7'), 5) // 'b7'
+ */
 export function degreeOf(chord: Chord, pitchClass: number): string | undefined {
   const interval = mod12(pitchClass - pitchClassOf(chord.root));
   return chord.degrees.find(d => d.semitones === interval)?.name;
 }
 
-/** The chord moved by semitones, spelled for a key signature of `fifths` sharps (negative: flats). */
+/**
+ * The chord moved by semitones, spelled for a key signature of `fifths` sharps (negative: flats).
+ *
+ * @example transposeChord(parseChord('Am'), 2, 2).symbol // 'Bm'
+ */
 export function transposeChord(chord: Chord, semitones: number, fifths: number): Chord {
   if (mod12(semitones) === 0) return chord;
   const move = (name: string) => noteName(spellClass(pitchClassOf(name) + semitones, fifths));
@@ -199,7 +215,11 @@ export function transposeChord(chord: Chord, semitones: number, fifths: number):
   return moved;
 }
 
-/** A chord symbol with ♯ and ♭, for display. */
+/**
+ * A chord symbol with ♯ and ♭, for display.
+ *
+ * @example chordLabel('Bbm7') // 'B♭m7'
+ */
 export function chordLabel(symbol: string): string {
   return prettyAccidentals(symbol);
 }

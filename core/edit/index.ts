@@ -46,6 +46,10 @@ interface AnyDefinition {
  *
  * `applyEdit(history, { kind: 'fret', ids: ['n12'], values: { fret: 3 } })` gives the history with the fret set, or
  * `{ error: 'fret 30 is not on this neck: it has frets 0 to 19 from the capo' }`.
+ *
+ * @example
+ * applyEdit(startHistory(arrangement), { kind: 'pin', ids: ['none'], values: { pinned: true } })
+ * // { error: 'there is no note here' }
  */
 export function applyEdit(history: History, edit: Edit): History | { error: string } {
   const { label, fault, each, all, moves } = EDITS[edit.kind] as unknown as AnyDefinition;
@@ -74,7 +78,13 @@ export function applyEdit(history: History, edit: Edit): History | { error: stri
   return error === undefined ? after : { error };
 }
 
-/** Why an edit can't be done; undefined when it can, as far as can be told without doing it. */
+/**
+ * Why an edit can't be done; undefined when it can, as far as can be told without doing it.
+ *
+ * @example
+ * editFault(arrangement, { kind: 'fret', ids: [arrangement.measures[0].notes[0].id], values: { fret: 99 } })
+ * // 'fret 99 is not on this neck: it has frets 0 to 19 from the capo'
+ */
 export function editFault(arrangement: Arrangement, edit: Edit): string | undefined {
   const { fault } = EDITS[edit.kind] as unknown as AnyDefinition;
   for (const id of edit.ids) {

@@ -37,7 +37,7 @@ export interface PlaceOption {
 /**
  * Every place where a note's pitch can be played, harmonics too, with what each costs; the easiest first.
  *
- * @example placeOptions(arrangement, 'n12')[0] // { string: 2, fret: 1, cost: 1.9, finger: 1, here: false, taken: false }
+ * @example placeOptions(arrangement, arrangement.measures[0].notes[0].id).map(place => place.string) // [2, 3, 5, 4]
  */
 export function placeOptions(arrangement: Arrangement, id: string): PlaceOption[] {
   const found = findNote(arrangement, id);

@@ -47,7 +47,11 @@ export interface Fingering {
   worst: number;
 }
 
-/** A change in a tenth of a second asks for about twice the effort of one in a leisurely half second; judgement. */
+/**
+ * A change in a tenth of a second asks for about twice the effort of one in a leisurely half second; judgement.
+ *
+ * @example haste(0.25) // 1.2
+ */
 export function haste(seconds: number): number {
   return Math.min(2, Math.max(0.6, 0.3 / Math.max(0.05, seconds)));
 }
@@ -66,7 +70,11 @@ const SHIFT_ON_OPEN = 0.5;
 /** One finger taking over from another on a string that sounds on; judgement. */
 const SWAP = 1.5;
 
-/** Every way to hold a moment: all grips, or all places to wait where only open strings sound. */
+/**
+ * Every way to hold a moment: all grips, or all places to wait where only open strings sound.
+ *
+ * @example holdsOf(setup, hand, passageOf(arrangement, { from: 0, to: 0 }).moments[0])[0].grip.length // 2
+ */
 export function holdsOf(setup: Setup, hand: Hand, { notes }: PassageMoment): Hold[] {
   const duties: StringDuty[] = setup.tuning.map(() => 'free');
   const fixed = new Map<number, Finger>();

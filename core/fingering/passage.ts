@@ -4,7 +4,11 @@ import { ticksToSeconds } from '../time';
 import { measureStarts } from '../tune';
 import type { PassageMoment } from './leftHand';
 
-/** The moments of a run of measures as a passage, each with its notes. */
+/**
+ * The moments of a run of measures as a passage, each with its notes.
+ *
+ * @example passageOf(arrangement, { from: 0, to: 0 }).notes[0].map(note => note.string) // [2, 5]
+ */
 export function passageOf(
   arrangement: Pick<Arrangement, 'measures' | 'quartersPerMinute'>,
   range: { from: number; to: number },

@@ -15,7 +15,11 @@ export interface PatternStroke {
   accent?: boolean;
 }
 
-/** Strums and brushes: strokes over several strings, by one letter. */
+/**
+ * Strums and brushes: strokes over several strings, by one letter.
+ *
+ * @example isStrum(parsePattern('D U', 6)[0]) // true
+ */
 export function isStrum(stroke: PatternStroke): boolean {
   return typeof stroke.play[0] === 'string' && 'DUTX'.includes(stroke.play[0]);
 }
@@ -23,7 +27,11 @@ export function isStrum(stroke: PatternStroke): boolean {
 const NOTHING =
   'B for the bass string, A for the next; D, U, T and X are strums, a dot a rest, > accents what follows';
 
-/** Reads a pattern; an error says which part is wrong. */
+/**
+ * Reads a pattern; an error says which part is wrong.
+ *
+ * @example parsePattern('B 3 x', 6) // [{ play: ['B'] }, { play: [3] }, { play: ['X'] }]
+ */
 export function parsePattern(text: string, strings: number): PatternStroke[] | { error: string } {
   const strokes: PatternStroke[] = [];
   const parts = text.match(/\([^)]*\)?|[^\s,()]+/g) ?? [];
@@ -61,7 +69,11 @@ export function parsePattern(text: string, strings: number): PatternStroke[] | {
   return strokes;
 }
 
-/** A pattern as text again. */
+/**
+ * A pattern as text again.
+ *
+ * @example patternText(parsePattern('B  3 2', 6)) // 'B 3 2'
+ */
 export function patternText(strokes: readonly PatternStroke[]): string {
   return strokes
     .map(({ play, accent }) => {
@@ -74,6 +86,8 @@ export function patternText(strokes: readonly PatternStroke[]): string {
 /**
  * A pattern that follows the root: where it is written in plain string numbers only, as it was worked out over one
  * chord, its thickest string is that chord's bass and becomes B.
+ *
+ * @example patternText(followingRoot(parsePattern('5 3 2', 6))) // 'B 3 2'
  */
 export function followingRoot(strokes: readonly PatternStroke[]): readonly PatternStroke[] {
   const tokens = strokes.flatMap(stroke => stroke.play);
@@ -91,6 +105,7 @@ export function followingRoot(strokes: readonly PatternStroke[]): readonly Patte
  *
  * @param frets of the shape, string 1 first
  * @param bass string of the chord's bass note; the thickest that sounds when left out
+ * @example patternUnder(parsePattern('B 3 2', 6), [0, 1, 0, 2, 3, null]) // [[5], [3], [2]]
  */
 export function patternUnder(
   strokes: readonly PatternStroke[],

@@ -123,7 +123,11 @@ export interface MidiNote {
   velocity: number;
 }
 
-/** The notes as played, ties joined, the feel of the piece in their places. */
+/**
+ * The notes as played, ties joined, the feel of the piece in their places.
+ *
+ * @example midiNotes(arrangement)[0].midi // 60
+ */
 export function midiNotes(arrangement: Arrangement): MidiNote[] {
   const order = playingOrder(arrangement);
   const clock = new Clock(arrangement, order);

@@ -204,6 +204,9 @@ function placeEffort(setup: Setup, hand: Hand, grip: Grip): { position: number; 
  * Effort of holding a grip, in named parts.
  *
  * @param duties what each string does, index 0 = string 1: a barre beside an open string is harder
+ * @example
+ * gripEffort(setup, hand, [{ finger: 1, fret: 1, from: 2, to: 2 }], dutiesOf([0, 1, null, null, null, null]))
+ * // { fingers: 1 }
  */
 export function gripEffort(setup: Setup, hand: Hand, grip: Grip, duties: readonly StringDuty[]): Effort {
   const effort: Effort = {};
@@ -222,7 +225,13 @@ export function gripEffort(setup: Setup, hand: Hand, grip: Grip, duties: readonl
   return effort;
 }
 
-/** The sum of `gripEffort` without its parts: searches ask for it thousands of times. */
+/**
+ * The sum of `gripEffort` without its parts: searches ask for it thousands of times.
+ *
+ * @example
+ * gripCost(setup, hand, [{ finger: 1, fret: 1, from: 2, to: 2 }], dutiesOf([0, 1, null, null, null, null]))
+ * // 1
+ */
 export function gripCost(setup: Setup, hand: Hand, grip: Grip, duties: readonly StringDuty[]): number {
   if (!grip.length) return 0;
   measureTraits(setup, hand, grip, duties, scratch);
@@ -236,6 +245,11 @@ export function gripCost(setup: Setup, hand: Hand, grip: Grip, duties: readonly 
   return total;
 }
 
+/**
+ * The parts of an effort summed up.
+ *
+ * @example totalEffort({ fingers: 2, stretch: 0.5 }) // 2.5
+ */
 export function totalEffort(effort: Effort): number {
   let total = 0;
   for (const part in effort) total += effort[part as EffortPart]!;

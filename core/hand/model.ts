@@ -55,7 +55,11 @@ export interface Reach {
   comfortable: number;
 }
 
-/** How much wider than a medium trained hand a hand opens. */
+/**
+ * How much wider than a medium trained hand a hand opens.
+ *
+ * @example handFactor(hand) // 1
+ */
 export function handFactor(hand: Hand): number {
   const size = hand.span === undefined ? SIZE_FACTOR[hand.size] : hand.span / MEDIUM_SPAN;
   return size * (hand.beginner ? BEGINNER_FACTOR : 1);
@@ -86,7 +90,11 @@ function reachTable(hand: Hand): Reach[] {
   return table;
 }
 
-/** Reach between two different fingers. */
+/**
+ * Reach between two different fingers.
+ *
+ * @example reachBetween(hand, 1, 4) // { limit: 116, comfortable: 102 }
+ */
 export function reachBetween(hand: Hand, a: Finger, b: Finger): Reach {
   const reach = reachTable(hand)[6 * a + b];
   if (!reach) throw new RangeError(`fingers ${a} and ${b} are not a pair`);
@@ -104,17 +112,31 @@ export interface FingerPlacement {
 /** Fingers that hold one set of notes together. */
 export type Grip = readonly FingerPlacement[];
 
-/** "1" … "4", or "T" for the thumb. */
+/**
+ * "1" … "4", or "T" for the thumb.
+ *
+ * @example fingerLabel(5) // 'T'
+ */
 export function fingerLabel(finger: number): string {
   return finger === THUMB ? 'T' : String(finger);
 }
 
-/** "finger 3" or "the thumb". */
+/**
+ * "finger 3" or "the thumb".
+ *
+ * @example fingerName(2) // 'finger 2'
+ */
 export function fingerName(finger: number): string {
   return finger === THUMB ? 'the thumb' : `finger ${finger}`;
 }
 
-/** Distance in mm between two placed fingers; a barre counts from its nearest string, the thumb along the neck only. */
+/**
+ * Distance in mm between two placed fingers; a barre counts from its nearest string, the thumb along the neck only.
+ *
+ * @example
+ * Math.round(placementSpan(setup, { finger: 1, fret: 1, from: 2, to: 2 }, { finger: 3, fret: 3, from: 5, to: 5 }))
+ * // 72
+ */
 export function placementSpan(setup: Setup, a: FingerPlacement, b: FingerPlacement): number {
   const instrument = instrumentOf(setup);
   const da = fingertipDistance(instrument.scaleLength, a.fret + setup.capo);
@@ -135,6 +157,11 @@ export interface Stretch {
   possible: boolean;
 }
 
+/**
+ * The widest reach of a grip against what the hand reaches, in millimetres.
+ *
+ * @example stretchOf(setup, hand, [{ finger: 1, fret: 1, from: 2, to: 2 }, { finger: 3, fret: 3, from: 5, to: 5 }]).possible // true
+ */
 export function stretchOf(setup: Setup, hand: Hand, grip: Grip): Stretch {
   const table = reachTable(hand);
   const result: Stretch = { widest: 0, limit: table[6 * 1 + 4]!.limit, possible: true };
@@ -161,7 +188,11 @@ export function stretchOf(setup: Setup, hand: Hand, grip: Grip): Stretch {
   return result;
 }
 
-/** Strain beyond comfort summed over the pairs of fingers, in mm. */
+/**
+ * Strain beyond comfort summed over the pairs of fingers, in mm.
+ *
+ * @example strainOf(setup, hand, shapePlacements({ frets: [0, 1], fingers: [null, 1] })) // 0
+ */
 export function strainOf(setup: Setup, hand: Hand, grip: Grip): number {
   const table = reachTable(hand);
   let strain = 0;
@@ -179,6 +210,8 @@ export function strainOf(setup: Setup, hand: Hand, grip: Grip): number {
 /**
  * How far apart neighbouring fingers lie by themselves, in mm, where the hand lies at a physical fret: about a fret,
  * but never closer than 26 mm nor wider than 34 mm (so on a mandolin's short frets each finger minds about two).
+ *
+ * @example fingerSpacing(setup, 1) // 34
  */
 export function fingerSpacing(setup: Setup, physical: number): number {
   const { scaleLength } = instrumentOf(setup);
@@ -186,7 +219,11 @@ export function fingerSpacing(setup: Setup, physical: number): number {
   return Math.min(34, Math.max(26, width));
 }
 
-/** Where the index finger would lie for a finger placed at a fret, in mm from the nut: the hand's position. */
+/**
+ * Where the index finger would lie for a finger placed at a fret, in mm from the nut: the hand's position.
+ *
+ * @example Math.round(handPosition(setup, 3, 7)) // 156
+ */
 export function handPosition(setup: Setup, finger: Finger, fret: number): number {
   const physical = fret + setup.capo;
   const at = fingertipDistance(instrumentOf(setup).scaleLength, physical);
@@ -204,7 +241,11 @@ export type StringDuty =
   /** nobody plays it: a finger may lie on it */
   | 'free';
 
-/** Fingers that no hand could put so: one at two frets, or a lower finger above a higher one. */
+/**
+ * Fingers that no hand could put so: one at two frets, or a lower finger above a higher one.
+ *
+ * @example tangledFingers([{ finger: 1, fret: 3, from: 1, to: 1 }, { finger: 2, fret: 1, from: 2, to: 2 }]) // [1, 2]
+ */
 export function tangledFingers(grip: Grip): [Finger, Finger] | undefined {
   for (const [i, a] of grip.entries()) {
     for (const b of grip.slice(i + 1)) {
@@ -222,7 +263,13 @@ export function tangledFingers(grip: Grip): [Finger, Finger] | undefined {
 /** Strings that an index barre may cover while the thumb is over the neck: the palm no longer lies behind it. Judgement. */
 const BARRE_WITH_THUMB = 3;
 
-/** Why a grip can't be held; undefined when it can. */
+/**
+ * Why a grip can't be held; undefined when it can.
+ *
+ * @example
+ * gripFault(setup, hand, [{ finger: 1, fret: 1, from: 1, to: 1 }, { finger: 2, fret: 9, from: 2, to: 2 }])
+ * // 'fingers 1 and 2 reach 231 mm; this hand reaches 72 mm'
+ */
 export function gripFault(setup: Setup, hand: Hand, grip: Grip): string | undefined {
   const tangled = tangledFingers(grip);
   if (tangled) {
@@ -256,6 +303,9 @@ export function gripFault(setup: Setup, hand: Hand, grip: Grip): string | undefi
  * @param duties what each string does, index 0 = string 1
  * @param fixed fingers already down that must stay where they are
  * @returns grips, one finger placement per finger used; empty when the hand can't hold it
+ * @example
+ * gripsFor(setup, hand, dutiesOf([null, 1, null, null, null, null]))[0]
+ * // [{ finger: 1, fret: 1, from: 2, to: 2 }]
  */
 export function gripsFor(
   setup: Setup,
@@ -332,7 +382,11 @@ export function gripsFor(
   return grips;
 }
 
-/** The finger that holds a string in a grip, if any. */
+/**
+ * The finger that holds a string in a grip, if any.
+ *
+ * @example fingerOn([{ finger: 1, fret: 2, from: 1, to: 3 }], 2, 2) // 1
+ */
 export function fingerOn(grip: Grip, string: number, fret: number): Finger | undefined {
   return grip.find(p => p.fret === fret && p.from <= string && string <= p.to)?.finger;
 }
@@ -342,6 +396,7 @@ export function fingerOn(grip: Grip, string: number, fret: number): Finger | und
  * strings and its tip is lifted off a thicker one that rings open. Undefined for a fingertip.
  *
  * @param duties what each string does, index 0 = string 1
+ * @example barreKind({ finger: 1, fret: 2, from: 1, to: 6 }, dutiesOf([2, 2, 3, 4, 4, 2])) // 'full'
  */
 export function barreKind(
   placement: FingerPlacement,
@@ -352,7 +407,11 @@ export function barreKind(
   return placement.from === 1 && placement.to === duties.length ? 'full' : 'partial';
 }
 
-/** Whether a placement covers more than one string. */
+/**
+ * Whether a placement covers more than one string.
+ *
+ * @example isBarre({ finger: 1, fret: 2, from: 1, to: 2 }) // true
+ */
 export function isBarre(placement: FingerPlacement): boolean {
   return placement.to > placement.from;
 }

@@ -22,6 +22,8 @@ export interface FingerMove {
 /**
  * How a finger gets from one place to another: it stays, slides along a string that both places share, rolls flat onto
  * a neighbouring string of its fret, or moves.
+ *
+ * @example travelOf({ finger: 1, fret: 2, from: 3, to: 3 }, { finger: 1, fret: 4, from: 3, to: 3 }) // 'slides'
  */
 export function travelOf(from: FingerPlacement, to: FingerPlacement): 'stays' | 'slides' | 'rolls' | 'moves' {
   const sharesString = from.from <= to.to && to.from <= from.to;
@@ -30,7 +32,13 @@ export function travelOf(from: FingerPlacement, to: FingerPlacement): 'stays' | 
   return from.fret === to.fret && beside ? 'rolls' : 'moves';
 }
 
-/** What each finger does between two grips; a finger in neither is not named. */
+/**
+ * What each finger does between two grips; a finger in neither is not named.
+ *
+ * @example
+ * fingerMoves([{ finger: 1, fret: 2, from: 3, to: 3 }], [{ finger: 1, fret: 4, from: 3, to: 3 }])[0].kind
+ * // 'slides'
+ */
 export function fingerMoves(before: Grip, after: Grip): FingerMove[] {
   const moves: FingerMove[] = [];
   for (const finger of [1, 2, 3, 4, 5] as Finger[]) {
@@ -61,7 +69,11 @@ const MOVE = {
   lift: 0.05,
 };
 
-/** Effort of one finger's move. */
+/**
+ * Effort of one finger's move.
+ *
+ * @example moveCost(setup, 'stays', 2, 2) // 0
+ */
 export function moveCost(setup: Setup, kind: FingerMove['kind'], fromFret: number, toFret: number): number {
   if (kind === 'stays') return 0;
   if (kind === 'lands') return MOVE.land;
@@ -78,7 +90,11 @@ export function moveCost(setup: Setup, kind: FingerMove['kind'], fromFret: numbe
 /** What a change between two grips costs, by what the fingers do. */
 export type ChangeParts = Partial<Record<Exclude<FingerMove['kind'], 'stays'>, number>>;
 
-/** Effort of going from one grip to another, in named parts. */
+/**
+ * Effort of going from one grip to another, in named parts.
+ *
+ * @example changeParts(setup, [], [{ finger: 1, fret: 1, from: 2, to: 2 }]) // { lands: 0.5 }
+ */
 export function changeParts(setup: Setup, before: Grip, after: Grip): ChangeParts {
   const parts: ChangeParts = {};
   for (const move of fingerMoves(before, after)) {
@@ -89,7 +105,13 @@ export function changeParts(setup: Setup, before: Grip, after: Grip): ChangePart
   return parts;
 }
 
-/** Effort of going from one grip to another: the sum over the fingers. */
+/**
+ * Effort of going from one grip to another: the sum over the fingers.
+ *
+ * @example
+ * changeEffort(setup, [{ finger: 1, fret: 2, from: 3, to: 3 }], [{ finger: 1, fret: 2, from: 3, to: 3 }])
+ * // 0
+ */
 export function changeEffort(setup: Setup, before: Grip, after: Grip): number {
   let total = 0;
   const parts = changeParts(setup, before, after);
@@ -100,13 +122,21 @@ export function changeEffort(setup: Setup, before: Grip, after: Grip): number {
 /** Weights of moving the whole hand along the neck; judgement. The first mm are taken up by the fingers. */
 const SHIFT = { shift: 0.8, perMm: 0.03, free: 18 };
 
-/** Effort of shifting the hand between two positions, in mm from the nut (see `handPosition`). */
+/**
+ * Effort of shifting the hand between two positions, in mm from the nut (see `handPosition`).
+ *
+ * @example shiftEffort(5, 5) // 0
+ */
 export function shiftEffort(from: number, to: number): number {
   const beyond = Math.abs(to - from) - SHIFT.free;
   return beyond > 0 ? SHIFT.shift + SHIFT.perMm * beyond : 0;
 }
 
-/** Fingers that lead a change along their string: they slide and the others follow. */
+/**
+ * Fingers that lead a change along their string: they slide and the others follow.
+ *
+ * @example guideFingers([{ finger: 3, fret: 3, from: 2, to: 2 }], [{ finger: 3, fret: 5, from: 2, to: 2 }]) // [3]
+ */
 export function guideFingers(before: Grip, after: Grip): Finger[] {
   return fingerMoves(before, after)
     .filter(move => move.kind === 'slides')
@@ -118,7 +148,13 @@ function placementWords(setup: Pick<Setup, 'tuning'>, placement: FingerPlacement
   return `strings ${placement.from} to ${placement.to} at fret ${placement.fret}, flat across them`;
 }
 
-/** A finger move as a sentence: "Finger 3 slides on string 5, A up to fret 4." */
+/**
+ * A finger move as a sentence: "Finger 3 slides on string 5, A up to fret 4."
+ *
+ * @example
+ * moveWords(setup, fingerMoves([{ finger: 1, fret: 2, from: 3, to: 3 }], [{ finger: 1, fret: 4, from: 3, to: 3 }])[0])
+ * // 'Finger 1 slides on string 3, G up to fret 4.'
+ */
 export function moveWords(setup: Pick<Setup, 'tuning'>, move: FingerMove): string {
   const name = move.finger === THUMB ? 'The thumb' : `Finger ${move.finger}`;
   if (move.takesOver)
@@ -151,7 +187,13 @@ const KEEPS: [FingerMove['kind'], string][] = [
   ['lifts', 'lifts'],
 ];
 
-/** A change in a few words: "keeps 1 and 2, slides 3, lifts 4"; "holds still" where nothing moves. */
+/**
+ * A change in a few words: "keeps 1 and 2, slides 3, lifts 4"; "holds still" where nothing moves.
+ *
+ * @example
+ * changeWords([{ finger: 1, fret: 2, from: 3, to: 3 }], [{ finger: 1, fret: 4, from: 3, to: 3 }])
+ * // 'slides 1'
+ */
 export function changeWords(before: Grip, after: Grip): string {
   const moves = fingerMoves(before, after);
   if (moves.every(move => move.kind === 'stays')) return moves.length ? 'holds still' : 'all strings open';

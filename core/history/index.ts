@@ -25,11 +25,20 @@ export interface Step {
   inverse: Patch[];
 }
 
+/**
+ * A history with nothing to undo.
+ *
+ * @example startHistory(1).present // 1
+ */
 export function startHistory<T>(present: T): History<T> {
   return { present, past: [], future: [] };
 }
 
-/** Applies a change. A recipe that changes nothing leaves the history as it was. */
+/**
+ * Applies a change. A recipe that changes nothing leaves the history as it was.
+ *
+ * @example change(startHistory({ a: 1 }), 'more', draft => { draft.a = 2; }).present // { a: 2 }
+ */
 export function change<T extends Objectish>(
   history: History<T>,
   label: string,
@@ -41,7 +50,13 @@ export function change<T extends Objectish>(
   return { present: present as T, past: [...history.past, step], future: [] };
 }
 
-/** Joins the newest step to the one before it: what one action did in two changes is taken back at once. */
+/**
+ * Joins the newest step to the one before it: what one action did in two changes is taken back at once.
+ *
+ * @example
+ * joinLast(change(change(startHistory({ a: 1 }), 'one', d => { d.a = 2; }), 'two', d => { d.a = 3; })).past.length
+ * // 1
+ */
 export function joinLast<T>(history: History<T>): History<T> {
   const [before, last] = history.past.slice(-2);
   if (!before || !last) return history;
@@ -53,6 +68,11 @@ export function joinLast<T>(history: History<T>): History<T> {
   return { ...history, past: [...history.past.slice(0, -2), step] };
 }
 
+/**
+ * The state before the last step; the very same history where there is nothing to undo.
+ *
+ * @example undo(startHistory(1)).present // 1
+ */
 export function undo<T extends Objectish>(history: History<T>): History<T> {
   const step = history.past[history.past.length - 1];
   if (!step) return history;
@@ -63,6 +83,11 @@ export function undo<T extends Objectish>(history: History<T>): History<T> {
   };
 }
 
+/**
+ * The state after the step that was undone last; the very same history where there is none.
+ *
+ * @example redo(startHistory(1)).present // 1
+ */
 export function redo<T extends Objectish>(history: History<T>): History<T> {
   const step = history.future[history.future.length - 1];
   if (!step) return history;

@@ -35,7 +35,11 @@ export class IdGiver {
   }
 }
 
-/** The least number above those of all ids: `nextAfter(["m4", "n17"])` is 18. Ids of another form do not count. */
+/**
+ * The least number above those of all ids: `nextAfter(["m4", "n17"])` is 18. Ids of another form do not count.
+ *
+ * @example nextAfter(['n3', 'm7']) // 8
+ */
 export function nextAfter(ids: Iterable<string>): number {
   let next = 1;
   for (const id of ids) {
@@ -45,7 +49,11 @@ export function nextAfter(ids: Iterable<string>): number {
   return next;
 }
 
-/** The first id that stands twice in a list; undefined when each stands alone. */
+/**
+ * The first id that stands twice in a list; undefined when each stands alone.
+ *
+ * @example repeatedId(['n1', 'n2', 'n1']) // 'n1'
+ */
 export function repeatedId(ids: Iterable<string>): string | undefined {
   const seen = new Set<string>();
   for (const id of ids) {

@@ -6,6 +6,8 @@ import { instrumentOf, type Setup } from './setup';
 /**
  * Distance of a physical fret from the nut: L · (1 − 2^(−n/12))
  * (equal temperament; Fletcher & Rossing, The Physics of Musical Instruments).
+ *
+ * @example fretDistance(650, 12) // 325
  */
 export function fretDistance(scaleLength: number, fret: number): number {
   return scaleLength * (1 - 2 ** (-fret / 12));
@@ -20,7 +22,11 @@ let lastScale = 0;
 
 let lastTable: Float64Array = new Float64Array();
 
-/** Where a fingertip presses for a physical fret ≥ 1, in mm from the nut. Looked up: searches ask for it all the time. */
+/**
+ * Where a fingertip presses for a physical fret ≥ 1, in mm from the nut. Looked up: searches ask for it all the time.
+ *
+ * @example Math.round(fingertipDistance(650, 12)) // 319
+ */
 export function fingertipDistance(scaleLength: number, fret: number): number {
   if (scaleLength !== lastScale) {
     const table =
@@ -36,7 +42,11 @@ export function fingertipDistance(scaleLength: number, fret: number): number {
   return lastTable[fret]!;
 }
 
-/** Distance in mm of a string from string 1, measured across the neck at `distance` mm from the nut. */
+/**
+ * Distance in mm of a string from string 1, measured across the neck at `distance` mm from the nut.
+ *
+ * @example stringOffset(instrumentOf(setup), 1, 0) // 0
+ */
 export function stringOffset(instrument: Instrument, string: number, distance: number): number {
   const count = instrument.tuning.length;
   const span =
@@ -45,7 +55,11 @@ export function stringOffset(instrument: Instrument, string: number, distance: n
   return (span * (string - 1)) / (count - 1);
 }
 
-/** Distance in mm between two fingertips on the neck, along and across it. */
+/**
+ * Distance in mm between two fingertips on the neck, along and across it.
+ *
+ * @example Math.round(fingertipSpan(setup, { string: 1, fret: 1 }, { string: 1, fret: 3 }).along) // 68
+ */
 export function fingertipSpan(setup: Setup, a: Place, b: Place): { along: number; across: number } {
   const instrument = instrumentOf(setup);
   const da = fingertipDistance(instrument.scaleLength, a.fret + setup.capo);

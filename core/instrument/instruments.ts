@@ -122,7 +122,13 @@ export const INSTRUMENTS: Record<InstrumentId, Instrument> = {
   },
 };
 
-/** What is wrong with the measures of a neck, in words that say which one; empty when they can be a neck. */
+/**
+ * What is wrong with the measures of a neck, in words that say which one; empty when they can be a neck.
+ *
+ * @example
+ * neckFaults({ ...instrumentOf(setup), scaleLength: 100 })
+ * // ['scale length (mm) must lie between 250 and 900, not 100']
+ */
 export function neckFaults(neck: NeckMeasures): string[] {
   const faults: string[] = [];
   const within = (name: string, value: number, low: number, high: number) => {

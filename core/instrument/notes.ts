@@ -20,7 +20,11 @@ function nutNotes(tuning: readonly string[]): readonly number[] {
 
 const openNotesKnown = new WeakMap<Setup, readonly number[]>();
 
-/** MIDI notes of the strings as they sound open with the capo on; index 0 is string 1. Setups are never changed in place. */
+/**
+ * MIDI notes of the strings as they sound open with the capo on; index 0 is string 1. Setups are never changed in place.
+ *
+ * @example openNotes(setup) // [64, 59, 55, 50, 45, 40]
+ */
 export function openNotes(setup: Setup): readonly number[] {
   let notes = openNotesKnown.get(setup);
   if (!notes) {
@@ -35,6 +39,8 @@ export function openNotes(setup: Setup): readonly number[] {
 /**
  * MIDI note of a string stopped at a fret counted from the capo. A fret number is the same line on every string, so
  * only the open note of a string tells whether a partial capo holds it.
+ *
+ * @example noteAt(setup, 5, 3) // 48
  */
 export function noteAt(setup: Setup, string: number, fret: number): number {
   const open = fret === 0 ? openNotes(setup)[string - 1] : nutNotes(setup.tuning)[string - 1];
@@ -42,7 +48,11 @@ export function noteAt(setup: Setup, string: number, fret: number): number {
   return fret === 0 ? open : open + setup.capo + fret;
 }
 
-/** Frets (from the capo, up to `limit`) at which a string gives a pitch class, lowest first. */
+/**
+ * Frets (from the capo, up to `limit`) at which a string gives a pitch class, lowest first.
+ *
+ * @example fretsOfClass(setup, 5, 0, 15) // [3, 15]
+ */
 export function fretsOfClass(setup: Setup, string: number, pitchClass: number, limit: number): number[] {
   const stopped = nutNotes(setup.tuning)[string - 1]! + setup.capo;
   const frets: number[] = [];
@@ -51,7 +61,11 @@ export function fretsOfClass(setup: Setup, string: number, pitchClass: number, l
   return frets;
 }
 
-/** The fret (from the capo) at which a string gives a MIDI note, on this neck or off it; undefined when it can't. */
+/**
+ * The fret (from the capo) at which a string gives a MIDI note, on this neck or off it; undefined when it can't.
+ *
+ * @example fretOfNote(setup, 1, 67) // 3
+ */
 export function fretOfNote(setup: Setup, string: number, midi: number): number | undefined {
   if (openNotes(setup)[string - 1] === midi) return 0;
   const fret = midi - nutNotes(setup.tuning)[string - 1]! - setup.capo;
@@ -74,7 +88,11 @@ const HARMONICS: ReadonlyMap<number, number> = new Map([
   [19, 19],
 ]);
 
-/** MIDI note of the natural harmonic over a fret (from the capo); undefined where none is found easily. */
+/**
+ * MIDI note of the natural harmonic over a fret (from the capo); undefined where none is found easily.
+ *
+ * @example harmonicAt(setup, 1, 12) // 76
+ */
 export function harmonicAt(setup: Setup, string: number, fret: number): number | undefined {
   // A string that the capo leaves free divides from the nut.
   const above = HARMONICS.get(underCapo(setup, string) ? fret : fret + setup.capo);
@@ -82,7 +100,11 @@ export function harmonicAt(setup: Setup, string: number, fret: number): number |
   return above === undefined || open === undefined || fret > highestFret(setup) ? undefined : open + above;
 }
 
-/** Every place where a natural harmonic gives a MIDI note, lowest fret first. */
+/**
+ * Every place where a natural harmonic gives a MIDI note, lowest fret first.
+ *
+ * @example harmonicPlaces(setup, 71) // [{ string: 2, fret: 12 }]
+ */
 export function harmonicPlaces(setup: Setup, midi: number): Place[] {
   const places: Place[] = [];
   for (let string = 1; string <= setup.tuning.length; string++)
@@ -91,7 +113,11 @@ export function harmonicPlaces(setup: Setup, midi: number): Place[] {
   return places.sort((a, b) => a.fret - b.fret);
 }
 
-/** Every place on the neck where a MIDI note can be played, lowest fret first. */
+/**
+ * Every place on the neck where a MIDI note can be played, lowest fret first.
+ *
+ * @example placesOf(setup, 64, 9) // [{ string: 1, fret: 0 }, { string: 2, fret: 5 }, { string: 3, fret: 9 }]
+ */
 export function placesOf(setup: Setup, midi: number, limit = highestFret(setup)): Place[] {
   const places: Place[] = [];
   for (let string = 1; string <= setup.tuning.length; string++) {
@@ -101,7 +127,11 @@ export function placesOf(setup: Setup, midi: number, limit = highestFret(setup))
   return places.sort((a, b) => a.fret - b.fret);
 }
 
-/** Spelled name of a MIDI note with octave, for messages. */
+/**
+ * Spelled name of a MIDI note with octave, for messages.
+ *
+ * @example describeNote(66, -1) // 'F♯4'
+ */
 export function describeNote(midi: number, fifths = 0): string {
   return pitchName(spellMidi(midi, fifths), true);
 }

@@ -16,13 +16,22 @@ export interface Setup {
   neck?: Partial<NeckMeasures>;
 }
 
+/**
+ * An instrument in its standard tuning.
+ *
+ * @example standardSetup('mandolin').tuning // ['E5', 'A4', 'D4', 'G3']
+ */
 export function standardSetup(instrument: InstrumentId, capo = 0): Setup {
   return { instrument, tuning: [...INSTRUMENTS[instrument].tuning], capo };
 }
 
 const necksKnown = new WeakMap<Partial<NeckMeasures>, Map<InstrumentId, Instrument>>();
 
-/** The instrument of a setup with the measures of its own neck. */
+/**
+ * The instrument of a setup with the measures of its own neck.
+ *
+ * @example instrumentOf(setup).scaleLength // 648
+ */
 export function instrumentOf(setup: Pick<Setup, 'instrument' | 'neck'>): Instrument {
   const usual = INSTRUMENTS[setup.instrument];
   if (!setup.neck) return usual;
@@ -33,27 +42,47 @@ export function instrumentOf(setup: Pick<Setup, 'instrument' | 'neck'>): Instrum
   return own;
 }
 
-/** Whether the capo holds a string. */
+/**
+ * Whether the capo holds a string.
+ *
+ * @example underCapo(withCapo(setup, 2), 1) // true
+ */
 export function underCapo(setup: Setup, string: number): boolean {
   return setup.capo > 0 && (setup.capoStrings?.includes(string) ?? true);
 }
 
-/** The same instrument and tuning with the capo elsewhere; 0 takes it off. */
+/**
+ * The same instrument and tuning with the capo elsewhere; 0 takes it off.
+ *
+ * @example openNotes(withCapo(setup, 2)) // [66, 61, 57, 52, 47, 42]
+ */
 export function withCapo(setup: Setup, capo: number): Setup {
   return { ...setup, capo };
 }
 
-/** The highest fret, counted from the capo. */
+/**
+ * The highest fret, counted from the capo.
+ *
+ * @example highestFret(withCapo(setup, 2)) // 17
+ */
 export function highestFret(setup: Setup): number {
   return instrumentOf(setup).frets - setup.capo;
 }
 
-/** "string 5, A": the number and the note of the open string without capo. */
+/**
+ * "string 5, A": the number and the note of the open string without capo.
+ *
+ * @example stringName(setup, 6) // 'string 6, E'
+ */
 export function stringName(setup: Pick<Setup, 'tuning'>, string: number): string {
   return `string ${string}, ${openStringNote(setup.tuning[string - 1] ?? 'C0')}`;
 }
 
-/** The name of an open string's note, without its octave. */
+/**
+ * The name of an open string's note, without its octave.
+ *
+ * @example openStringNote('D2') // 'D'
+ */
 export function openStringNote(pitch: string): string {
   return pitchName(parsePitch(pitch) as Pitch, true).replace(/-?\d+$/, '');
 }

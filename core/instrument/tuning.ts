@@ -17,7 +17,11 @@ export const TUNINGS: Record<Instrument['kind'], { name: string; notes: string; 
   mandolin: [],
 };
 
-/** The named tunings of an instrument, its standard one first. */
+/**
+ * The named tunings of an instrument, its standard one first.
+ *
+ * @example tuningsOf('mandolin')[0].name // 'Standard'
+ */
 export function tuningsOf(instrument: InstrumentId): { name: string; tuning: string[] }[] {
   const { kind, tuning } = INSTRUMENTS[instrument];
   const named = TUNINGS[kind]
@@ -26,7 +30,11 @@ export function tuningsOf(instrument: InstrumentId): { name: string; tuning: str
   return named.length ? named : [{ name: 'Standard', tuning: [...tuning] }];
 }
 
-/** Name of a tuning, or its notes from the thickest string to the thinnest: "D A D G A D". */
+/**
+ * Name of a tuning, or its notes from the thickest string to the thinnest: "D A D G A D".
+ *
+ * @example tuningName(setup) // 'Standard'
+ */
 export function tuningName(setup: Pick<Setup, 'instrument' | 'tuning'>): string {
   const named = tuningsOf(setup.instrument).find(t => t.tuning.join() === setup.tuning.join());
   return named?.name ?? [...setup.tuning].reverse().map(openStringNote).join(' ');
@@ -35,6 +43,8 @@ export function tuningName(setup: Pick<Setup, 'instrument' | 'tuning'>): string 
 /**
  * Reads a tuning typed note by note, thickest string first as the trade says it. A note without octave ("D A D G A D")
  * takes the octave nearest to the string's standard pitch.
+ *
+ * @example parseTuning('D A D G A D', 'guitar') // ['D4', 'A3', 'G3', 'D3', 'A2', 'D2']
  */
 export function parseTuning(text: string, instrument: InstrumentId): string[] | { error: string } {
   const standard = INSTRUMENTS[instrument].tuning;
@@ -74,7 +84,13 @@ export interface TuningChange {
   warning?: string;
 }
 
-/** Each string's distance from standard tuning. Above +2 semitones a string may break (common practice). */
+/**
+ * Each string's distance from standard tuning. Above +2 semitones a string may break (common practice).
+ *
+ * @example
+ * tuningChanges({ ...setup, tuning: ['E4', 'B3', 'G3', 'D3', 'A2', 'D2'] })[5]
+ * // { string: 6, semitones: -2 }
+ */
 export function tuningChanges(setup: Pick<Setup, 'instrument' | 'tuning'>): TuningChange[] {
   return setup.tuning.map((name, index) => {
     const string = index + 1;

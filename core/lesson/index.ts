@@ -65,7 +65,7 @@ const INTO_WORDS: Record<Into, string> = { hammer: 'Hammer-on', pull: 'Pull-off'
 /**
  * The count of a measure said aloud: every half beat ("1 & 2 & 3 &"), a beat in triplets as such ("1 trip let"), the
  * eighths of compound meters.
- * @example countLine(arrangement, 0) // "1 & 2 & 3 &" of a waltz in eighths
+ * @example countLine(arrangement, 0) // '1 & 2 & 3 & 4 &'
  */
 export function countLine(arrangement: Pick<Arrangement, 'measures'>, index: number): string {
   const { meter, offset, ticks, notes } = arrangement.measures[index]!;
@@ -160,14 +160,22 @@ function pluckWords(arrangement: Arrangement, notes: readonly ScoreNote[]): stri
   return sentences.join(' ');
 }
 
-/** The moves of the fretting hand from one moment to the next, in words. */
+/**
+ * The moves of the fretting hand from one moment to the next, in words.
+ *
+ * @example movesWords(setup, { before: [], now: [] }) // ''
+ */
 export function movesWords(setup: Arrangement['setup'], { before, now }: Hands): string {
   return fingerMoves(before, now)
     .map(move => moveWords(setup, move))
     .join(' ');
 }
 
-/** All moments of a measure in words, rests of the melody included. */
+/**
+ * All moments of a measure in words, rests of the melody included.
+ *
+ * @example describeMeasure(arrangement, 0)[0].count // '1'
+ */
 export function describeMeasure(arrangement: Arrangement, index: number): LessonMoment[] {
   const measure = arrangement.measures[index]!;
   const hands = handsIn(arrangement, index);
@@ -189,7 +197,11 @@ export function describeMeasure(arrangement: Arrangement, index: number): Lesson
   return moments.sort((a, b) => a.start - b.start);
 }
 
-/** "twice", "four times". */
+/**
+ * "twice", "four times".
+ *
+ * @example timesWords(4) // 'four times'
+ */
 export function timesWords(times: number): string {
   const NUMBERS = ['no', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine', 'ten'];
   return times === 1 ? 'once' : times === 2 ? 'twice' : `${NUMBERS[times] ?? times} times`;
@@ -198,7 +210,11 @@ export function timesWords(times: number): string {
 /** Measures learned before a longer join is made. */
 const PHRASE = 4;
 
-/** "the pickup and measures 1–4", from indexes of written measures. */
+/**
+ * "the pickup and measures 1–4", from indexes of written measures.
+ *
+ * @example measureSpan([1, 2, 3, 4], 1, 3) // 'measures 2–4'
+ */
 export function measureSpan(numbers: readonly number[], from: number, to: number): string {
   const first = numbers[from]!;
   const last = numbers[to]!;
@@ -211,7 +227,7 @@ export function measureSpan(numbers: readonly number[], from: number, to: number
  * The steps of a lesson, in order: each new measure by itself; from the second on joined to its phrase; the phrases
  * joined to the section; at last the whole tune. A measure that repeats an earlier one is named with it, not taught
  * again. The same arrangement always gives the same steps.
- * @example lessonSteps(arrangement).map(step => step.title) // ["Measure 1", "Measure 2", "Together: measures 1–2" …]
+ * @example lessonSteps(arrangement).map(step => step.title) // beginning with 'Measure 1', 'Measure 2', 'Together: measures 1–2'
  */
 export function lessonSteps(arrangement: Arrangement): LessonStep[] {
   const { measures } = arrangement;

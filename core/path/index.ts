@@ -7,6 +7,7 @@
  * @param edgeCost cost of going from a candidate of `layer - 1` to one of `layer`; Infinity forbids it
  * @returns the index of the chosen candidate in every layer and the total, or undefined when no path exists.
  *   Among equals the earliest candidate wins, so the answer is always the same.
+ * @example bestPath([[1, 9], [2, 3]], cost => cost, (a, b) => Math.abs(a - b)) // { path: [0, 0], total: 4 }
  */
 export function bestPath<T>(
   layers: readonly (readonly T[])[],
@@ -60,6 +61,7 @@ export function bestPath<T>(
  *
  * @param layers candidates of each step
  * @returns as `bestPath`
+ * @example bestWorstPath([[1, 9], [2, 3]], cost => cost, (a, b) => Math.abs(a - b)) // { path: [0, 0], total: 4 }
  */
 export function bestWorstPath<T>(
   layers: readonly (readonly T[])[],
@@ -95,6 +97,8 @@ export function bestWorstPath<T>(
 /**
  * The total of the best path through each candidate of each layer: what it costs to insist on it. Infinity where no
  * path goes through it.
+ *
+ * @example throughEach([[1, 9], [2, 3]], cost => cost, (a, b) => Math.abs(a - b)) // [[4, 18], [4, 6]]
  */
 export function throughEach<T>(
   layers: readonly (readonly T[])[],

@@ -45,16 +45,29 @@ const MODE_SCALES: Record<Mode, number[]> = {
   locrian: [0, 1, 3, 5, 6, 8, 10],
 };
 
+/**
+ * The pitch class of a number of semitones, 0 to 11.
+ *
+ * @example mod12(-1) // 11
+ */
 export function mod12(n: number): number {
   return ((n % 12) + 12) % 12;
 }
 
-/** MIDI note number: middle C (C4) is 60, A4 is 69. */
+/**
+ * MIDI note number: middle C (C4) is 60, A4 is 69.
+ *
+ * @example midiOf({ step: 'C', alter: 0, octave: 4 }) // 60
+ */
 export function midiOf(pitch: Pitch): number {
   return 12 * (pitch.octave + 1) + STEP_SEMITONES[pitch.step] + pitch.alter;
 }
 
-/** Frequency in hertz in equal temperament, A4 = 440 Hz (ISO 16:1975). */
+/**
+ * Frequency in hertz in equal temperament, A4 = 440 Hz (ISO 16:1975).
+ *
+ * @example frequencyOf(57) // 220
+ */
 export function frequencyOf(midi: number, a4 = 440): number {
   return a4 * 2 ** ((midi - 69) / 12);
 }
@@ -74,21 +87,33 @@ const ACCIDENTALS: Record<string, number> = {
   '𝄫': -2,
 };
 
-/** Reads a note name without octave ("F#", "B♭"). Returns its step and alteration, or undefined. */
+/**
+ * Reads a note name without octave ("F#", "B♭"). Returns its step and alteration, or undefined.
+ *
+ * @example parseNoteName('Bb') // { step: 'B', alter: -1 }
+ */
 export function parseNoteName(name: string): { step: Step; alter: number } | undefined {
   const match = /^([A-Ga-g])(##|#|♯♯|♯|x|bb|b|♭♭|♭|𝄪|𝄫)?$/u.exec(name.trim());
   if (!match) return undefined;
   return { step: match[1]!.toUpperCase() as Step, alter: ACCIDENTALS[match[2] ?? '']! };
 }
 
-/** Reads a pitch with octave ("E2", "F#3"). Returns undefined when it is not one. */
+/**
+ * Reads a pitch with octave ("E2", "F#3"). Returns undefined when it is not one.
+ *
+ * @example parsePitch('F#3') // { step: 'F', alter: 1, octave: 3 }
+ */
 export function parsePitch(name: string): Pitch | undefined {
   const match = /^(.+?)(-?\d)$/u.exec(name.trim());
   const note = match && parseNoteName(match[1]!);
   return match && note ? { ...note, octave: Number(match[2]) } : undefined;
 }
 
-/** Pitch class 0–11 (C = 0) of a note name. @throws RangeError on a name that is none */
+/**
+ * Pitch class 0–11 (C = 0) of a note name. @throws RangeError on a name that is none
+ *
+ * @example pitchClassOf('Eb') // 3
+ */
 export function pitchClassOf(name: string): number {
   const note = parseNoteName(name);
   if (!note) throw new RangeError(`"${name}" is not a note name`);
@@ -98,16 +123,29 @@ export function pitchClassOf(name: string): number {
 const ASCII_ALTER = ['bb', 'b', '', '#', '##'];
 const PRETTY_ALTER = ['𝄫', '♭', '', '♯', '𝄪'];
 
+/**
+ * A note's name; `pretty` with the printed accidentals.
+ *
+ * @example noteName({ step: 'B', alter: -1 }, true) // 'B♭'
+ */
 export function noteName(note: { step: Step; alter: number }, pretty = false): string {
   return note.step + (pretty ? PRETTY_ALTER : ASCII_ALTER)[note.alter + 2];
 }
 
-/** "F♯3" with `pretty`, "F#3" without. */
+/**
+ * "F♯3" with `pretty`, "F#3" without.
+ *
+ * @example pitchName({ step: 'F', alter: 1, octave: 3 }) // 'F#3'
+ */
 export function pitchName(pitch: Pitch, pretty = false): string {
   return noteName(pitch, pretty) + pitch.octave;
 }
 
-/** Turns ASCII accidentals in a note or chord name into ♯ and ♭ for display. */
+/**
+ * Turns ASCII accidentals in a note or chord name into ♯ and ♭ for display.
+ *
+ * @example prettyAccidentals('F#m7b5') // 'F♯m7♭5'
+ */
 export function prettyAccidentals(name: string): string {
   return name
     .replace(/([A-G])b/g, '$1♭')
@@ -116,7 +154,11 @@ export function prettyAccidentals(name: string): string {
     .replace(/#(?=\d)/g, '♯');
 }
 
-/** Sharps (positive) or flats (negative) in the key's signature. */
+/**
+ * Sharps (positive) or flats (negative) in the key's signature.
+ *
+ * @example keyFifths({ tonic: 'E', mode: 'minor' }) // 1
+ */
 export function keyFifths(key: Key): number {
   const note = parseNoteName(key.tonic);
   if (!note) throw new RangeError(`"${key.tonic}" is not a tonic`);
@@ -130,12 +172,20 @@ function noteAtFifths(fifths: number): { step: Step; alter: number } {
   return { step, alter: Math.floor(index / 7) };
 }
 
-/** The alteration the key signature gives a step. */
+/**
+ * The alteration the key signature gives a step.
+ *
+ * @example signatureAlter(2, 'C') // 1
+ */
 export function signatureAlter(fifths: number, step: Step): number {
   return Math.floor((fifths - STEP_FIFTHS[step] + 5) / 7);
 }
 
-/** Pitch classes of the key's scale, tonic first. */
+/**
+ * Pitch classes of the key's scale, tonic first.
+ *
+ * @example scaleOf({ tonic: 'D', mode: 'dorian' }) // [2, 4, 5, 7, 9, 11, 0]
+ */
 export function scaleOf(key: Key): number[] {
   const tonic = pitchClassOf(key.tonic);
   return MODE_SCALES[key.mode].map(semitones => mod12(tonic + semitones));
@@ -144,6 +194,8 @@ export function scaleOf(key: Key): number[] {
 /**
  * Spells a pitch class in a key: scale notes as the signature writes them, others by the
  * nearest place on the line of fifths, leaning to sharps by one (so raised leading notes come out as sharps).
+ *
+ * @example spellClass(6, 2) // { step: 'F', alter: 1 }
  */
 export function spellClass(pitchClass: number, fifths: number): { step: Step; alter: number } {
   // The scale lies at fifths−1 … fifths+5 on the line; the window of twelve adds two on the flat side and three on the sharp.
@@ -165,14 +217,22 @@ function isAwkward({ step, alter }: { step: Step; alter: number }): boolean {
   return (alter === 1 && (step === 'B' || step === 'E')) || (alter === -1 && (step === 'C' || step === 'F'));
 }
 
-/** Spells a MIDI note in a key signature. */
+/**
+ * Spells a MIDI note in a key signature.
+ *
+ * @example spellMidi(61, -4) // { step: 'D', alter: -1, octave: 4 }
+ */
 export function spellMidi(midi: number, fifths: number): Pitch {
   const note = spellClass(midi, fifths);
   const octave = Math.round((midi - STEP_SEMITONES[note.step] - note.alter) / 12) - 1;
   return { ...note, octave };
 }
 
-/** The key moved by semitones, spelled with the fewest accidentals (six: sharps for major-like, as F#). */
+/**
+ * The key moved by semitones, spelled with the fewest accidentals (six: sharps for major-like, as F#).
+ *
+ * @example transposeKey({ tonic: 'G', mode: 'major' }, 2) // { tonic: 'A', mode: 'major' }
+ */
 export function transposeKey(key: Key, semitones: number): Key {
   if (mod12(semitones) === 0) return key;
   const pitchClass = mod12(pitchClassOf(key.tonic) + semitones);
@@ -195,14 +255,22 @@ const MODE_LABELS: Record<Mode, string> = {
   locrian: 'Locrian',
 };
 
-/** A key as players call its shapes: "A", "Am", "A Dorian". */
+/**
+ * A key as players call its shapes: "A", "Am", "A Dorian".
+ *
+ * @example keyShort({ tonic: 'A', mode: 'minor' }) // 'Am'
+ */
 export function keyShort(key: Key): string {
   if (key.mode === 'major' || key.mode === 'minor')
     return prettyAccidentals(key.tonic) + (key.mode === 'minor' ? 'm' : '');
   return keyName(key);
 }
 
-/** "A Dorian", "B♭ major". */
+/**
+ * "A Dorian", "B♭ major".
+ *
+ * @example keyName({ tonic: 'D', mode: 'dorian' }) // 'D Dorian'
+ */
 export function keyName(key: Key): string {
   return `${prettyAccidentals(key.tonic)} ${MODE_LABELS[key.mode]}`;
 }

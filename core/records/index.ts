@@ -33,7 +33,11 @@ const DOOR: { [K in Kind]: RecordKind<Records[K], unknown> } = {
   plans: planKind as RecordKind<TunePlan, unknown>,
 };
 
-/** What people call a kind of record: "tune". */
+/**
+ * What people call a kind of record: "tune".
+ *
+ * @example kindWord('plans') // 'plan'
+ */
 export function kindWord(kind: Kind): string {
   return DOOR[kind].word;
 }
@@ -53,6 +57,8 @@ const inOrder = new WeakMap<object, object>();
  * What is wrong with a record of the present version; undefined when it is in order.
  *
  * `faultOf('tunes', { ...tune, title: 7 })` is `"title" must be a string`.
+ *
+ * @example faultOf('lessons', {}) // '"id" is required'
  */
 export function faultOf(kind: Kind, record: unknown): string | undefined {
   const { schema, measure, measureRule, rule } = DOOR[kind] as RecordKind<unknown, unknown>;
@@ -116,7 +122,11 @@ export function readRecord<K extends Kind>(kind: K, raw: unknown, version: numbe
   return fault === undefined ? { record: record as Records[K] } : { fault };
 }
 
-/** Another record that a record can't be without: an arrangement its tune, a lesson its arrangement, a plan its tune. */
+/**
+ * Another record that a record can't be without: an arrangement its tune, a lesson its arrangement, a plan its tune.
+ *
+ * @example parentOf('arrangements', arrangement) // { kind: 'tunes', id: 'abc-1' }
+ */
 export function parentOf<K extends Kind>(
   kind: K,
   record: Records[K],
@@ -137,6 +147,9 @@ export function parentOf<K extends Kind>(
  * Why a record can't be taken in for want of another one; undefined when that one is there.
  *
  * @param exists whether a record is among those that are kept or come in
+ * @example
+ * orphanFault('arrangements', arrangement, () => false)
+ * // 'its tune ("abc-1") is neither here nor on the shelf'
  */
 export function orphanFault<K extends Kind>(
   kind: K,

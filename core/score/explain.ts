@@ -31,7 +31,13 @@ function degreeWords(degree: string | undefined): string {
   return degree ? `the ${degree}` : 'a note that leads on';
 }
 
-/** Why a note is where it is: what the tune or the arranger wanted of it, and what a hand has changed. */
+/**
+ * Why a note is where it is: what the tune or the arranger wanted of it, and what a hand has changed.
+ *
+ * @example
+ * explainNote(arrangement, arrangement.measures[0].notes[0].id)
+ * // 'The melody, as the tune has it. Next best was string 3 at fret 5, which leaves the shape of the chord, is harder to hold and lies less well on the neck.'
+ */
 export function explainNote(arrangement: Arrangement, id: string): string {
   const found = findNote(arrangement, id);
   if (!found) return '';

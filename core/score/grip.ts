@@ -2,7 +2,11 @@ import type { Finger, FingerPlacement, StringDuty } from '../hand';
 import type { Setup } from '../instrument';
 import { isDead, type ScoreChord, type ScoreMeasure, type ScoreNote } from './model';
 
-/** Notes of a measure that are held or struck at a tick, as written; a damped stroke holds nothing. */
+/**
+ * Notes of a measure that are held or struck at a tick, as written; a damped stroke holds nothing.
+ *
+ * @example soundingAt(arrangement.measures[0], 0).map(n => n.string) // [2, 5]
+ */
 export function soundingAt(measure: Pick<ScoreMeasure, 'notes'>, tick: number): ScoreNote[] {
   return measure.notes.filter(note => !isDead(note) && note.start <= tick && tick < note.start + note.ticks);
 }
@@ -10,6 +14,8 @@ export function soundingAt(measure: Pick<ScoreMeasure, 'notes'>, tick: number): 
 /**
  * The fingers that hold a set of notes. One finger on several strings of a fret is a barre; one finger at two frets
  * comes out as two placements, which the hand model then refuses.
+ *
+ * @example gripOf([{ string: 2, fret: 1, finger: 1 }]) // [{ finger: 1, fret: 1, from: 2, to: 2 }]
  */
 export function gripOf(notes: readonly ScoreNote[]): FingerPlacement[] {
   const grip: FingerPlacement[] = [];
@@ -24,7 +30,11 @@ export function gripOf(notes: readonly ScoreNote[]): FingerPlacement[] {
   return grip.sort((a, b) => a.finger - b.finger || a.fret - b.fret);
 }
 
-/** The fingers of a chord's shape; one finger on several strings of a fret lies across them and what is between. */
+/**
+ * The fingers of a chord's shape; one finger on several strings of a fret lies across them and what is between.
+ *
+ * @example shapePlacements({ frets: [0, 1], fingers: [null, 1] }) // [{ finger: 1, fret: 1, from: 2, to: 2 }]
+ */
 export function shapePlacements(chord: Pick<ScoreChord, 'frets' | 'fingers'>): FingerPlacement[] {
   const placements: FingerPlacement[] = [];
   for (const [i, fret] of (chord.frets ?? []).entries()) {
@@ -40,6 +50,10 @@ export function shapePlacements(chord: Pick<ScoreChord, 'frets' | 'fingers'>): F
 /**
  * The fingers that hold a set of notes inside a chord's shape: a finger that lies across strings in the shape does so
  * though not all of them sound, where it stops none that must sound lower.
+ *
+ * @example
+ * gripInShape([{ string: 2, fret: 2, finger: 1 }], [{ finger: 1, fret: 2, from: 1, to: 6 }])
+ * // [{ finger: 1, fret: 2, from: 1, to: 6 }]
  */
 export function gripInShape(
   notes: readonly ScoreNote[],
@@ -57,14 +71,22 @@ export function gripInShape(
   });
 }
 
-/** What each string does while notes sound, index 0 = string 1: those that are not struck are free. */
+/**
+ * What each string does while notes sound, index 0 = string 1: those that are not struck are free.
+ *
+ * @example dutiesOfNotes(setup, [{ string: 2, fret: 1 }]) // ['free', 1, 'free', 'free', 'free', 'free']
+ */
 export function dutiesOfNotes(setup: Pick<Setup, 'tuning'>, notes: readonly ScoreNote[]): StringDuty[] {
   const duties: StringDuty[] = setup.tuning.map(() => 'free');
   for (const note of notes) duties[note.string - 1] = note.fret;
   return duties;
 }
 
-/** A string that a barre would stop although it must sound lower; undefined when all is well. */
+/**
+ * A string that a barre would stop although it must sound lower; undefined when all is well.
+ *
+ * @example smothered([{ string: 1, fret: 0 }], [{ finger: 1, fret: 2, from: 1, to: 6 }]) // { string: 1, finger: 1 }
+ */
 export function smothered(
   notes: readonly ScoreNote[],
   grip: readonly FingerPlacement[],

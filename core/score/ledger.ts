@@ -11,7 +11,13 @@ export interface LedgerDraft {
   text: string;
 }
 
-/** The whole line in words: "Measures 2, 5: a grace note is left out." */
+/**
+ * The whole line in words: "Measures 2, 5: a grace note is left out."
+ *
+ * @example
+ * ledgerWords(arrangement, { id: 'l1', text: 'the melody is moved', measures: [arrangement.measures[1].id] })
+ * // 'Measure 2: the melody is moved.'
+ */
 export function ledgerWords(arrangement: Pick<Arrangement, 'measures'>, line: LedgerLine): string {
   const numbers = measureNumbers(arrangement.measures);
   const places = line.measures.flatMap(id => {
@@ -26,7 +32,13 @@ export function ledgerWords(arrangement: Pick<Arrangement, 'measures'>, line: Le
   return `Measures ${unique.map(place => (place === 'pickup' ? 'the pickup' : place)).join(', ')}: ${line.text}.`;
 }
 
-/** Every line of an arrangement's ledger in words. */
+/**
+ * Every line of an arrangement's ledger in words.
+ *
+ * @example
+ * ledgerTexts({ measures: [], ledger: [{ id: 'l1', text: 'the melody is moved', measures: [] }] })
+ * // ['The melody is moved.']
+ */
 export function ledgerTexts(arrangement: Pick<Arrangement, 'measures' | 'ledger'>): string[] {
   return arrangement.ledger.map(line => ledgerWords(arrangement, line));
 }

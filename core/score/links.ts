@@ -50,7 +50,11 @@ export function lastOn(
   return undefined;
 }
 
-/** Why a note can't be sounded so out of another one; undefined when it can. */
+/**
+ * Why a note can't be sounded so out of another one; undefined when it can.
+ *
+ * @example intoFault(undefined, { string: 1, fret: 3 }, 'hammer') // 'no note sounds on its string before it'
+ */
 export function intoFault(before: ScoreNote | undefined, note: ScoreNote, into: Into): string | undefined {
   if (!before || isDead(before)) return 'no note sounds on its string before it';
   if (before.string !== note.string) return 'the note that it comes from lies on another string';
@@ -76,7 +80,11 @@ function finder(measures: readonly ScoreMeasure[], near: number): (id: string) =
   };
 }
 
-/** The ids of the notes that a note is linked to. */
+/**
+ * The ids of the notes that a note is linked to.
+ *
+ * @example linksOf({ tie: 'n1', techniques: [{ kind: 'hammer', from: 'n2' }] }) // ['n1', 'n2']
+ */
 export function linksOf(note: ScoreNote): string[] {
   const into = intoOf(note);
   return [...(note.tie !== undefined ? [note.tie] : []), ...(into ? [into.from] : []), ...(note.slurs ?? [])];

@@ -103,12 +103,20 @@ export interface ScoreRest {
   tuplets?: NoteTuplet[];
 }
 
-/** The voice a note is written in: the melody's is the first, all that is under it the second, unless it says another. */
+/**
+ * The voice a note is written in: the melody's is the first, all that is under it the second, unless it says another.
+ *
+ * @example voiceOf({ role: 'bass' }) // 2
+ */
 export function voiceOf(note: Pick<ScoreNote, 'role' | 'voice'>): Voice {
   return note.voice ?? (note.role === 'melody' ? 1 : 2);
 }
 
-/** MIDI note that a note sounds; for a damped stroke, that of its place. */
+/**
+ * MIDI note that a note sounds; for a damped stroke, that of its place.
+ *
+ * @example noteMidi(setup, { string: 2, fret: 1 }) // 60
+ */
 export function noteMidi(setup: Setup, note: Pick<ScoreNote, 'string' | 'fret' | 'techniques'>): number {
   const harmonic = techniqueOf(note, 'harmonic');
   const stopped = noteAt(setup, note.string, note.fret);
@@ -119,13 +127,21 @@ export function noteMidi(setup: Setup, note: Pick<ScoreNote, 'string' | 'fret' |
   return stopped + (harmonicAt(setup, note.string, harmonic.touch) ?? open) - open;
 }
 
-/** Whether the plucking hand strikes a note: neither tied on nor sounded by the fretting hand. */
+/**
+ * Whether the plucking hand strikes a note: neither tied on nor sounded by the fretting hand.
+ *
+ * @example isStruck({ tie: 'n1' }) // false
+ */
 export function isStruck(note: Pick<ScoreNote, 'tie' | 'techniques'>): boolean {
   const into = intoOf(note);
   return !note.tie && (!into || (into.kind === 'slide' && into.again === true));
 }
 
-/** Whether a note is a damped stroke, without pitch. */
+/**
+ * Whether a note is a damped stroke, without pitch.
+ *
+ * @example isDead({ techniques: [{ kind: 'dead' }] }) // true
+ */
 export function isDead(note: Pick<ScoreNote, 'techniques'>): boolean {
   return has(note, 'dead');
 }
@@ -218,7 +234,11 @@ export interface Moment {
   notes: ScoreNote[];
 }
 
-/** The moments of one measure, in order; tied notes strike nothing but are part of them. */
+/**
+ * The moments of one measure, in order; tied notes strike nothing but are part of them.
+ *
+ * @example momentsOf(arrangement.measures[0], 0).length // 4
+ */
 export function momentsOf(measure: Pick<ScoreMeasure, 'notes'>, index: number): Moment[] {
   const byStart = new Map<number, ScoreNote[]>();
   for (const note of measure.notes) {
@@ -231,11 +251,20 @@ export function momentsOf(measure: Pick<ScoreMeasure, 'notes'>, index: number): 
     .map(([start, notes]) => ({ measure: index, start, notes: notes.sort((a, b) => a.string - b.string) }));
 }
 
-/** Where a measure stands (from 0), by its id; −1 for one that is not there any more. */
+/**
+ * Where a measure stands (from 0), by its id; −1 for one that is not there any more.
+ *
+ * @example measureIndex(arrangement, arrangement.measures[1].id) // 1
+ */
 export function measureIndex(arrangement: Pick<Arrangement, 'measures'>, id: string): number {
   return arrangement.measures.findIndex(measure => measure.id === id);
 }
 
+/**
+ * A note with its measure and their places; undefined where no note has the id.
+ *
+ * @example findNote(arrangement, arrangement.measures[1].notes[0].id).measure // 1
+ */
 export function findNote(arrangement: Pick<Arrangement, 'measures'>, id: string): NotePlace | undefined {
   for (const [measure, { notes }] of arrangement.measures.entries()) {
     const note = notes.find(n => n.id === id);
@@ -244,7 +273,11 @@ export function findNote(arrangement: Pick<Arrangement, 'measures'>, id: string)
   return undefined;
 }
 
-/** The melody's notes in written order, tied parts included. */
+/**
+ * The melody's notes in written order, tied parts included.
+ *
+ * @example playedMelody(arrangement).length // 9
+ */
 export function playedMelody(arrangement: Pick<Arrangement, 'measures'>): ScoreNote[] {
   return arrangement.measures.flatMap(measure =>
     measure.notes.filter(note => note.role === 'melody').sort((a, b) => a.start - b.start),

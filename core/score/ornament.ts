@@ -81,7 +81,11 @@ export function gracesOf(
   }
 }
 
-/** Which ornament a note carries: 'none', one of ours, or undefined for grace notes of the source. */
+/**
+ * Which ornament a note carries: 'none', one of ours, or undefined for grace notes of the source.
+ *
+ * @example ornamentOf(arrangement, arrangement.measures[0], { string: 2, fret: 3 }) // 'none'
+ */
 export function ornamentOf(
   arrangement: Pick<Arrangement, 'setup'>,
   measure: Pick<ScoreMeasure, 'key'>,

@@ -18,7 +18,11 @@ const INTERVALS = [
   'major seventh',
 ];
 
-/** Name of an interval of so many semitones, octaves aside. */
+/**
+ * Name of an interval of so many semitones, octaves aside.
+ *
+ * @example intervalName(7) // 'fifth'
+ */
 export function intervalName(semitones: number): string {
   return INTERVALS[mod12(semitones)]!;
 }
@@ -50,7 +54,11 @@ export function scoreChordAt(
   return undefined;
 }
 
-/** The chord that holds at a place, as it sounds. */
+/**
+ * The chord that holds at a place, as it sounds.
+ *
+ * @example chordAt(arrangement, 0, 0)?.root // 'C'
+ */
 export function chordAt(
   arrangement: Pick<Arrangement, 'measures'>,
   measure: number,
@@ -60,7 +68,11 @@ export function chordAt(
   return chord && parseChord(chord.sounding);
 }
 
-/** The role of a note in its chord and key; undefined when there is no such note. */
+/**
+ * The role of a note in its chord and key; undefined when there is no such note.
+ *
+ * @example noteRole(arrangement, arrangement.measures[0].notes[0].id).degree // '1'
+ */
 export function noteRole(arrangement: Arrangement, id: string): NoteRole | undefined {
   const found = findNote(arrangement, id);
   if (!found) return undefined;
@@ -94,6 +106,8 @@ export function noteRole(arrangement: Arrangement, id: string): NoteRole | undef
 /**
  * What each note of a measure is in its chord, in the order of the measure's notes: its degree ("b3"), or for a note
  * foreign to it its step in the key in brackets ("(4)"), "·" outside both.
+ *
+ * @example measureDegrees(arrangement, 0) // ['1', '1', '3', '3', '5', '1', '1', '5']
  */
 export function measureDegrees(arrangement: Arrangement, index: number): string[] {
   const measure = arrangement.measures[index]!;
@@ -107,7 +121,13 @@ export function measureDegrees(arrangement: Arrangement, index: number): string[
   });
 }
 
-/** The role in a few words: "the 3rd step of the key; b3 of Em; a minor third over the bass". */
+/**
+ * The role in a few words: "the 3rd step of the key; b3 of Em; a minor third over the bass".
+ *
+ * @example
+ * roleWords(noteRole(arrangement, arrangement.measures[0].notes[0].id))
+ * // 'step 1 of the key; the root of C; a unison or octave over the bass'
+ */
 export function roleWords(role: NoteRole): string {
   const words: string[] = [];
   words.push(role.step ? `step ${role.step} of the key` : 'outside the key');

@@ -26,7 +26,11 @@ function content(measure: ScoreMeasure): string {
   ]);
 }
 
-/** For each written measure the first one that is played just the same (itself where it is new). */
+/**
+ * For each written measure the first one that is played just the same (itself where it is new).
+ *
+ * @example firstAlike(arrangement) // [0, 1, 2]
+ */
 export function firstAlike(arrangement: Pick<Arrangement, 'measures'>): number[] {
   const first = new Map<string, number>();
   return arrangement.measures.map((measure, index) => {
@@ -38,7 +42,11 @@ export function firstAlike(arrangement: Pick<Arrangement, 'measures'>): number[]
   });
 }
 
-/** The measures (from 0) in which two arrangements of one tune differ in what is played or shown. */
+/**
+ * The measures (from 0) in which two arrangements of one tune differ in what is played or shown.
+ *
+ * @example changedMeasures(arrangement, arrangement) // []
+ */
 export function changedMeasures(
   a: Pick<Arrangement, 'measures'>,
   b: Pick<Arrangement, 'measures'>,

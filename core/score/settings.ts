@@ -73,7 +73,11 @@ export interface ArrangeSettings {
   sectionPatterns?: Record<string, string>;
 }
 
-/** What is arranged where nothing else is asked. */
+/**
+ * What is arranged where nothing else is asked.
+ *
+ * @example usualSettings('mandolin').school // 'pick'
+ */
 export function usualSettings(instrument: InstrumentId): ArrangeSettings {
   const { kind, tuning } = INSTRUMENTS[instrument];
   return {
@@ -86,7 +90,11 @@ export function usualSettings(instrument: InstrumentId): ArrangeSettings {
   };
 }
 
-/** What an arrangement was made with. */
+/**
+ * What an arrangement was made with.
+ *
+ * @example settingsOf({ setup, settings: undefined }).school // 'by-string'
+ */
 export function settingsOf(arrangement: Pick<Arrangement, 'setup' | 'settings'>): ArrangeSettings {
   return { ...usualSettings(arrangement.setup.instrument), ...arrangement.settings };
 }

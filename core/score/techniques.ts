@@ -123,7 +123,11 @@ export const TECHNIQUES: { readonly [K in TechniqueKind]: TechniqueEntry } = {
 
 export const TECHNIQUE_KINDS = Object.keys(TECHNIQUES) as TechniqueKind[];
 
-/** The technique of a kind that a note has. */
+/**
+ * The technique of a kind that a note has.
+ *
+ * @example techniqueOf({ techniques: [{ kind: 'slide', from: 'n1' }] }, 'slide') // { kind: 'slide', from: 'n1' }
+ */
 export function techniqueOf<K extends TechniqueKind>(
   note: Pick<ScoreNote, 'techniques'>,
   kind: K,
@@ -131,7 +135,11 @@ export function techniqueOf<K extends TechniqueKind>(
   return note.techniques?.find((t): t is TechniqueOf<K> => t.kind === kind);
 }
 
-/** Whether a note has a technique. */
+/**
+ * Whether a note has a technique.
+ *
+ * @example has({ techniques: [{ kind: 'accent' }] }, 'accent') // true
+ */
 export function has(note: Pick<ScoreNote, 'techniques'>, kind: TechniqueKind): boolean {
   return note.techniques?.some(t => t.kind === kind) ?? false;
 }
@@ -160,7 +168,11 @@ export type Into = (typeof INTOS)[number];
 /** A technique that leads from one note to another. */
 export type IntoTechnique = Extract<Technique, { from: string }>;
 
-/** How the fretting hand gets into a note from another one on its string, with the id of that one. */
+/**
+ * How the fretting hand gets into a note from another one on its string, with the id of that one.
+ *
+ * @example intoOf({ techniques: [{ kind: 'hammer', from: 'n1' }] }) // { kind: 'hammer', from: 'n1' }
+ */
 export function intoOf(note: Pick<ScoreNote, 'techniques'>): IntoTechnique | undefined {
   return note.techniques?.find((t): t is IntoTechnique => 'from' in t);
 }

@@ -7,7 +7,11 @@ import { mod12, pitchClassOf } from '../pitch';
 /** Frets of a shape, string 1 first; null where a string is not played. */
 export type Frets = readonly (number | null)[];
 
-/** "x32010": frets from the thickest string to the thinnest, as the trade writes them. */
+/**
+ * "x32010": frets from the thickest string to the thinnest, as the trade writes them.
+ *
+ * @example shapeText([0, 1, 0, 2, 3, null]) // 'x32010'
+ */
 export function shapeText(frets: Frets): string {
   const parts = frets.map(fret => (fret === null ? 'x' : String(fret))).reverse();
   return parts.some(part => part.length > 1) ? parts.join('-') : parts.join('');
@@ -16,6 +20,8 @@ export function shapeText(frets: Frets): string {
 /**
  * Reads frets from the thickest string to the thinnest: "x32010", "x-10-12-12-12-10", "x 3 2 0 1 0".
  * An error says which string is meant.
+ *
+ * @example parseShapeText('x32010', setup) // [0, 1, 0, 2, 3, null]
  */
 export function parseShapeText(
   text: string,
@@ -38,7 +44,11 @@ export function parseShapeText(
   return frets;
 }
 
-/** Notes of a shape from string 1 up: MIDI as it sounds with the capo on, and the degree in its chord. */
+/**
+ * Notes of a shape from string 1 up: MIDI as it sounds with the capo on, and the degree in its chord.
+ *
+ * @example shapeNotes({ frets: [0, 1, 0, 2, 3, null] }, parseChord('C'), setup)[4] // { midi: 48, degree: '1' }
+ */
 export function shapeNotes(
   shape: { frets: Frets },
   chord: Chord,
@@ -58,7 +68,13 @@ export function shapeFingers(shape: { frets: Frets; grip: Grip }): (number | nul
   return shape.frets.map((fret, index) => (fret ? (fingerOn(shape.grip, index + 1, fret) ?? null) : null));
 }
 
-/** The degrees of the chord that a shape leaves out, and those that it has more than once. */
+/**
+ * The degrees of the chord that a shape leaves out, and those that it has more than once.
+ *
+ * @example
+ * omittedAndDoubled({ frets: [3, 1, 0, 2, 3, null] }, parseChord('C'), setup)
+ * // { omitted: [], doubled: ['1', '5'] }
+ */
 export function omittedAndDoubled(
   shape: { frets: Frets },
   chord: Chord,
@@ -81,7 +97,11 @@ export interface Mute {
   inner: boolean;
 }
 
-/** The silent strings of a shape and which touching finger can mute each. */
+/**
+ * The silent strings of a shape and which touching finger can mute each.
+ *
+ * @example mutesOf([0, 1, 0, 2, 3, null], [{ finger: 3, fret: 3, from: 5, to: 5 }])[0].string // 6
+ */
 export function mutesOf(frets: Frets, grip: Grip): Mute[] {
   const thinnest = frets.findIndex(fret => fret !== null);
   const thickest = frets.findLastIndex(fret => fret !== null);
@@ -101,7 +121,11 @@ const INNER_MUTE = { touched: 0.8, untouched: 1.5 };
 const THICK_MUTE = 2;
 const THIN_MUTE = 3.4;
 
-/** Effort and loss of the silent strings of a shape. */
+/**
+ * Effort and loss of the silent strings of a shape.
+ *
+ * @example muteEffort([0, 0, 0, 0, 0, 0], []) // 0
+ */
 export function muteEffort(frets: Frets, grip: Grip): number {
   let effort = 0;
   let thinnest = 0;
@@ -121,7 +145,13 @@ export function muteEffort(frets: Frets, grip: Grip): number {
   return effort;
 }
 
-/** "string 5, A: muted by finger 2" for every silent string that is not simply left out. */
+/**
+ * "string 5, A: muted by finger 2" for every silent string that is not simply left out.
+ *
+ * @example
+ * muteWords([null, 1, 0, 2, 3, null], shapePlacements({ frets: [null, 1, 0, 2, 3, null], fingers: [null, 1, null, 2, 3, null] }), setup)
+ * // []
+ */
 export function muteWords(frets: Frets, grip: Grip, setup: Setup): string[] {
   return mutesOf(frets, grip)
     .filter(mute => mute.inner)
@@ -147,6 +177,8 @@ const STANDARD_STEPS = '5,4,5,5,5';
 /**
  * The family a shape belongs to, in standard guitar intervals: the form moved up the neck whose roots the shape
  * shares and whose other strings it plays at the same fret, or within two frets where the chord is not plain major.
+ *
+ * @example familyOf({ frets: [0, 1, 0, 2, 3, null] }, parseChord('C'), setup) // 'C'
  */
 export function familyOf(shape: { frets: Frets }, chord: Chord, setup: Setup): Family | undefined {
   const open = setup.tuning.map((_, i) => noteAt(setup, i + 1, 1));
@@ -183,7 +215,11 @@ export function familyOf(shape: { frets: Frets }, chord: Chord, setup: Setup): F
   return best?.family;
 }
 
-/** String on which a shape has its chord's bass note, the thickest there is; undefined where it has none. */
+/**
+ * String on which a shape has its chord's bass note, the thickest there is; undefined where it has none.
+ *
+ * @example bassStringOf([0, 1, 0, 2, 3, null], parseChord('C'), setup) // 5
+ */
 export function bassStringOf(frets: Frets, chord: Chord, setup: Setup): number | undefined {
   const found = frets.findLastIndex(
     (fret, i) => fret !== null && mod12(noteAt(setup, i + 1, fret) - setup.capo) === bassClass(chord),
@@ -191,7 +227,11 @@ export function bassStringOf(frets: Frets, chord: Chord, setup: Setup): number |
   return found < 0 ? undefined : found + 1;
 }
 
-/** Names of the chord that a shape sounds, likeliest first, as the hand makes it (before the capo moves it). */
+/**
+ * Names of the chord that a shape sounds, likeliest first, as the hand makes it (before the capo moves it).
+ *
+ * @example nameShape([0, 1, 0, 2, 3, null], setup)[0].chord.symbol // 'C'
+ */
 export function nameShape(frets: Frets, setup: Setup, fifths = 0): NamedChord[] {
   const notes = frets.flatMap((fret, i) => (fret === null ? [] : [noteAt(setup, i + 1, fret) - setup.capo]));
   return nameNotes(notes, fifths);

@@ -41,6 +41,9 @@ const SEARCH: ShapeWishes = { maxInnerMutes: 2 };
  *
  * @param present the hold that is used now
  * @param shapes where to look; all shapes of the chord under the wishes when left out
+ * @example
+ * equivalentsOf(chosenShape('x32010', setup, hand), parseChord('C'), setup, hand)[0].shape.frets
+ * // [0, 1, 0, null, 3, null]
  */
 export function equivalentsOf(
   present: Shape,

@@ -37,12 +37,20 @@ function strangeness(shape: Shape): number {
   return shape.effort.unusual ?? 0;
 }
 
-/** Effort of holding a shape that has been found. */
+/**
+ * Effort of holding a shape that has been found.
+ *
+ * @example heldEffort(chosenShape('x32010', setup, hand)) > 0 // true
+ */
 export function heldEffort(shape: Shape): number {
   return shape.cost - strangeness(shape);
 }
 
-/** Effort of getting to a shape: of the change, less where both are known, and of finding it. */
+/**
+ * Effort of getting to a shape: of the change, less where both are known, and of finding it.
+ *
+ * @example getTo(chosenShape('x32010', setup, hand), chosenShape('x32010', setup, hand), 0) // 0
+ */
 export function getTo(from: Shape, to: Shape, effort: number): number {
   return effort * (from.usual && to.usual ? KNOWN_CHANGE : 1) + strangeness(to);
 }
@@ -61,6 +69,7 @@ export interface ChordWeight {
  *
  * @param candidates the shapes to choose from for each chord, in playing order; none may be empty
  * @param weights of each chord; 1 and 1 without
+ * @example bestShapePath(setup, [[chosenShape('x32010', setup, hand)]]).path // [0]
  */
 export function bestShapePath(
   setup: Setup,
@@ -93,7 +102,11 @@ export interface InPlace {
   to: number;
 }
 
-/** Shapes ranked by what they cost between two neighbours: holding, coming and going. */
+/**
+ * Shapes ranked by what they cost between two neighbours: holding, coming and going.
+ *
+ * @example rankBetween(setup, [chosenShape('x32010', setup, hand)], undefined, undefined).length // 1
+ */
 export function rankBetween(
   setup: Setup,
   shapes: readonly Shape[],

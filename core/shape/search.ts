@@ -73,7 +73,11 @@ export interface Fingering {
   cost: number;
 }
 
-/** What each string of a shape does for the fretting hand: strings outside it are nobody's, silent ones inside are muted. */
+/**
+ * What each string of a shape does for the fretting hand: strings outside it are nobody's, silent ones inside are muted.
+ *
+ * @example dutiesOf([0, 1, null]) // [0, 1, 'free']
+ */
 export function dutiesOf(frets: readonly (number | null)[]): StringDuty[] {
   const thinnest = frets.findIndex(fret => fret !== null);
   const thickest = frets.findLastIndex(fret => fret !== null);
@@ -101,7 +105,11 @@ function fingering(
   return { grip, effort, cost: totalEffort(effort) };
 }
 
-/** Every way to finger a shape, the easiest first. */
+/**
+ * Every way to finger a shape, the easiest first.
+ *
+ * @example fingeringsOf([0, 1, 0, 2, 3, null], setup, hand)[0].grip.map(p => p.finger) // [1, 2, 3]
+ */
 export function fingeringsOf(
   frets: Frets,
   setup: Setup,
@@ -142,7 +150,7 @@ function bestFingering(
  *
  * @param chord shape chord, named as the hand makes it (before the capo moves its sound)
  * @param setup the capo only changes distances, since frets are counted from it; a partial one also the open notes
- * @example findShapes(parseChord('Am')!, standardSetup('guitar'), DEFAULT_HAND)[0].frets // [0, 1, 2, 2, 0, null]
+ * @example findShapes(parseChord('Am'), setup, hand)[0].frets // [0, 1, 2, 2, 0, null]
  */
 export function findShapes(chord: Chord, setup: Setup, hand: Hand, wishes: ShapeWishes = {}): Shape[] {
   const strings = setup.tuning.length;
@@ -252,7 +260,11 @@ export function findShapes(chord: Chord, setup: Setup, hand: Hand, wishes: Shape
   return wishes.limit ? shapes.slice(0, wishes.limit) : shapes;
 }
 
-/** A shape given by its text, in its easiest fingering; undefined when the text is none or the hand can't hold it. */
+/**
+ * A shape given by its text, in its easiest fingering; undefined when the text is none or the hand can't hold it.
+ *
+ * @example chosenShape('x32010', setup, hand)?.frets // [0, 1, 0, 2, 3, null]
+ */
 export function chosenShape(text: string, setup: Setup, hand: Hand): Shape | undefined {
   const frets = parseShapeText(text, setup);
   if ('error' in frets || frets.every(fret => fret === null)) return undefined;

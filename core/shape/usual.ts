@@ -39,7 +39,7 @@ const UNUSUAL = 4;
  * What it costs a pupil that a shape is not the usual open one of its chord: 0 for that one, undefined where there is none.
  *
  * @param chord named as the hand makes it
- * @example unusualEffort([0, 5, 0, 2, 3, null], parseChord('C')!, standardSetup('guitar')) // 4: x32010 is known
+ * @example unusualEffort([0, 5, 0, 2, 3, null], parseChord('C'), setup) // 4
  */
 export function unusualEffort(frets: Frets, chord: Chord, setup: Setup): number | undefined {
   const usual = OPEN_SHAPES[chord.symbol];

@@ -3,7 +3,11 @@ import { Clock, playingOrder } from '../timeline';
 import { measureStarts, melodyNotes, type Tune } from '../tune';
 import type { Cue, Performance } from './performance';
 
-/** A tune's bare melody as it is heard, repeats and all, before there is any arrangement. */
+/**
+ * A tune's bare melody as it is heard, repeats and all, before there is any arrangement.
+ *
+ * @example Math.round(melodyPerformance(tune, 100).seconds) // 6
+ */
 export function melodyPerformance(tune: Tune, percent: number): Performance {
   const order = playingOrder(tune);
   const clock = new Clock(tune, order, percent);

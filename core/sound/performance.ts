@@ -223,6 +223,8 @@ export function performanceOf(
 /**
  * Clicks before the music: one measure of the first meter, and the part of it that a pickup leaves free.
  * Times are negative.
+ *
+ * @example countIn(arrangement, 0, 100).length // 4
  */
 export function countIn(arrangement: Arrangement, firstMeasure: number, percent: number): Click[] {
   const measure = arrangement.measures[firstMeasure]!;

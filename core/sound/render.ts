@@ -39,7 +39,11 @@ const PAIR = [
   { cents: 0.3, pluckPoint: 0.02 },
 ];
 
-/** First sample of something that happens at a time. */
+/**
+ * First sample of something that happens at a time.
+ *
+ * @example sampleAt(0.5, 44100) // 22050
+ */
 export function sampleAt(seconds: number, sampleRate: number): number {
   return Math.round(seconds * sampleRate);
 }

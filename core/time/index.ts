@@ -12,21 +12,38 @@ export interface Meter {
   unit: number;
 }
 
-/** Length of a full measure in ticks. */
+/**
+ * Length of a full measure in ticks.
+ *
+ * @example measureTicks({ beats: 6, unit: 8 }) / TICKS_PER_QUARTER // 3
+ */
 export function measureTicks(meter: Meter): number {
   return (meter.beats * TICKS_PER_WHOLE) / meter.unit;
 }
 
-/** Compound meters (6/8, 9/8, 12/8) beat in threes; 3/8 is counted plainly in three. */
+/**
+ * Compound meters (6/8, 9/8, 12/8) beat in threes; 3/8 is counted plainly in three.
+ *
+ * @example isCompound({ beats: 6, unit: 8 }) // true
+ */
 export function isCompound(meter: Meter): boolean {
   return meter.unit >= 8 && meter.beats > 3 && meter.beats % 3 === 0;
 }
 
-/** Length in ticks of the beat that the foot taps: a dotted value in compound meters. */
+/**
+ * Length in ticks of the beat that the foot taps: a dotted value in compound meters.
+ *
+ * @example pulseTicks({ beats: 6, unit: 8 }) / TICKS_PER_QUARTER // 1.5
+ */
 export function pulseTicks(meter: Meter): number {
   return ((isCompound(meter) ? 3 : 1) * TICKS_PER_WHOLE) / meter.unit;
 }
 
+/**
+ * How many beats a player counts in a measure: two in 6/8.
+ *
+ * @example pulseCount({ beats: 6, unit: 8 }) // 2
+ */
 export function pulseCount(meter: Meter): number {
   return measureTicks(meter) / pulseTicks(meter);
 }
@@ -35,6 +52,8 @@ export function pulseCount(meter: Meter): number {
  * Beats in a measure that carry weight, as ticks from its start: the first always,
  * the middle one of an even measure of four or more, every pulse of a compound one.
  * Five and seven are heard as three plus the rest (common practice).
+ *
+ * @example strongBeats({ beats: 4, unit: 4 }).map(tick => tick / TICKS_PER_QUARTER) // [0, 2]
  */
 export function strongBeats(meter: Meter): number[] {
   const pulse = pulseTicks(meter);
@@ -66,6 +85,7 @@ function ratio(part: number, whole: number): string {
  * Empty where nothing is usually said.
  *
  * @param tick ticks from the start of the full measure (a pickup starts late in it)
+ * @example countSyllable({ beats: 4, unit: 4 }, TICKS_PER_QUARTER * 1.5) // '&'
  */
 export function countSyllable(meter: Meter, tick: number): string {
   const unit = TICKS_PER_WHOLE / meter.unit;
@@ -143,17 +163,29 @@ export function noteValues(ticks: number, tuplets: readonly Tuplet[] = []): Note
   return values;
 }
 
-/** Seconds for a length in ticks at a tempo in quarter notes a minute. */
+/**
+ * Seconds for a length in ticks at a tempo in quarter notes a minute.
+ *
+ * @example ticksToSeconds(TICKS_PER_QUARTER, 120) // 0.5
+ */
 export function ticksToSeconds(ticks: number, quartersPerMinute: number): number {
   return (ticks / TICKS_PER_QUARTER) * (60 / quartersPerMinute);
 }
 
-/** Beats that the foot taps in a minute (dotted quarters in a jig) at a tempo in quarter notes a minute. */
+/**
+ * Beats that the foot taps in a minute (dotted quarters in a jig) at a tempo in quarter notes a minute.
+ *
+ * @example beatsPerMinute({ beats: 6, unit: 8 }, 150) // 100
+ */
 export function beatsPerMinute(meter: Meter, quartersPerMinute: number): number {
   return (quartersPerMinute * TICKS_PER_QUARTER) / pulseTicks(meter);
 }
 
-/** The other way round: quarter notes a minute for a tempo in beats. */
+/**
+ * The other way round: quarter notes a minute for a tempo in beats.
+ *
+ * @example quartersFromBeats({ beats: 6, unit: 8 }, 100) // 150
+ */
 export function quartersFromBeats(meter: Meter, beats: number): number {
   return (beats * pulseTicks(meter)) / TICKS_PER_QUARTER;
 }

@@ -121,7 +121,11 @@ function seconds(ticks: number, quartersPerMinute: number): number {
   return (ticks / TICKS_PER_QUARTER) * (60 / quartersPerMinute);
 }
 
-/** The last place of a rising list that is not beyond a value. */
+/**
+ * The last place of a rising list that is not beyond a value.
+ *
+ * @example lastAtOrBefore([0, 4, 8], 5) // 1
+ */
 export function lastAtOrBefore(list: readonly number[], value: number): number {
   let low = 0;
   let high = list.length - 1;

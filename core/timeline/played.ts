@@ -19,6 +19,7 @@ export interface PlayedNote {
  * The notes of an arrangement as they are played.
  *
  * @param order written measures in playing order
+ * @example playedNotes(arrangement, [0, 0]).length // 16
  */
 export function playedNotes(
   { measures, setup }: Pick<Arrangement, 'measures' | 'setup'>,

@@ -104,7 +104,11 @@ function roadThrough(measures: readonly Bars[]): RoadStep[] {
   return road;
 }
 
-/** The road's measures alone. */
+/**
+ * The road's measures alone.
+ *
+ * @example playingOrder({ measures: [{}, { repeatEnd: true }] }) // [0, 1, 0, 1]
+ */
 export function playingOrder(piece: Routed): number[] {
   return roadOf(piece).map(step => step.index);
 }

@@ -413,6 +413,8 @@ const SETTLED = 3;
  * What the hand does in a run of measures as they are written, from `from` to `to` (both included); times count from the
  * start of the first of them, and are negative for what comes over from before. Only the neighbourhood is worked out, so
  * that an edit costs the same in a long piece as in a short one.
+ *
+ * @example trackWindow(arrangement, 1, 1).notes[0].at // 0
  */
 export function trackWindow(arrangement: Arrangement, from: number, to: number): Track {
   const { measures } = arrangement;
@@ -442,7 +444,11 @@ export function trackWindow(arrangement: Arrangement, from: number, to: number):
   };
 }
 
-/** The fingers that are down at a tick of a track, planted ones included. */
+/**
+ * The fingers that are down at a tick of a track, planted ones included.
+ *
+ * @example gripAt({ holds: [] }, 0) // []
+ */
 export function gripAt(track: Pick<Track, 'holds'>, tick: number): FingerPlacement[] {
   return track.holds
     .filter(hold => hold.at <= tick && tick < hold.end)
@@ -460,6 +466,7 @@ export interface Hands {
  * The fretting hand at the moments of one measure as it is written.
  *
  * @returns for a place (ticks from the start of what is written in the measure) the fingers there, and at the moment before
+ * @example handsIn(arrangement, 0)(0).now.map(placement => placement.finger) // [1, 3]
  */
 export function handsIn(arrangement: Arrangement, measure: number): (start: number) => Hands {
   const { measures } = arrangement;
@@ -477,7 +484,11 @@ export function handsIn(arrangement: Arrangement, measure: number): (start: numb
   };
 }
 
-/** The hand at one moment, as `handsIn`. */
+/**
+ * The hand at one moment, as `handsIn`.
+ *
+ * @example handAt(arrangement, 0, 0).now.map(placement => placement.finger) // [1, 3]
+ */
 export function handAt(arrangement: Arrangement, measure: number, start: number): Hands {
   return handsIn(arrangement, measure)(start);
 }
@@ -485,6 +496,8 @@ export function handAt(arrangement: Arrangement, measure: number, start: number)
 /**
  * How long melody notes truly sound against how long they are written, on average: 1 where each stops as written,
  * more where neighbours overlap like a harp.
+ *
+ * @example ringFactor(arrangement) // 1.3333333333333333
  */
 export function ringFactor(arrangement: Arrangement): number {
   const melody = trackOf(arrangement).notes.filter(entry => entry.note.role === 'melody');

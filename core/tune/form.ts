@@ -3,7 +3,11 @@ import type { Bars } from './model';
 
 type Repeating = Bars & { offset: number };
 
-/** How often the strain that begins at `start` is played: as often as its repeat sign or its endings say. */
+/**
+ * How often the strain that begins at `start` is played: as often as its repeat sign or its endings say.
+ *
+ * @example passesOf([{ repeatStart: true }, { repeatEnd: true }], 0) // 2
+ */
 export function passesOf(measures: readonly Bars[], start: number): number {
   let passes = 2;
   let inEndings = false;
@@ -57,7 +61,11 @@ export function markSections(measures: readonly Repeating[], give: () => string)
   }
 }
 
-/** The sections of a tune or an arrangement, from mark to mark. */
+/**
+ * The sections of a tune or an arrangement, from mark to mark.
+ *
+ * @example sectionsOf(tune.measures).length // 1
+ */
 export function sectionsOf(measures: readonly Repeating[]): Section[] {
   const starts = measures.flatMap((measure, index) => (measure.section || index === 0 ? [index] : []));
   return starts.map((from, i) => {
@@ -69,7 +77,11 @@ export function sectionsOf(measures: readonly Repeating[]): Section[] {
   });
 }
 
-/** The form as it is heard: "A A B B". */
+/**
+ * The form as it is heard: "A A B B".
+ *
+ * @example formOf(tune.measures) // ['A']
+ */
 export function formOf(measures: readonly Repeating[]): string[] {
   return sectionsOf(measures).flatMap(({ name, passes }) => new Array<string>(passes).fill(name));
 }

@@ -122,6 +122,8 @@ function harmonyOf(tune: Tune) {
 /**
  * Chords for every measure of a melody, best first: one chord a measure from the usual chords of its key, each with
  * what the whole loses by it. Pickups stay bare (empty).
+ *
+ * @example chordOptions(tune)[0][0].symbol // 'C'
  */
 export function chordOptions(tune: Tune): ChordOption[][] {
   const { full, options, fit, change } = harmonyOf(tune);
@@ -136,7 +138,11 @@ export function chordOptions(tune: Tune): ChordOption[][] {
   return found;
 }
 
-/** The tune with one chord at the start of each measure for which there is a symbol; it stands for those of before. */
+/**
+ * The tune with one chord at the start of each measure for which there is a symbol; it stands for those of before.
+ *
+ * @example withChords(tune, ['Am', 'Dm']).measures.map(measure => measure.chords[0].symbol) // ['Am', 'Dm', 'C']
+ */
 export function withChords(tune: Tune, symbols: readonly (string | undefined)[]): Tune {
   const ids = new IdGiver(tune.nextId);
   const measures = tune.measures.map((measure, index) => {
@@ -149,6 +155,8 @@ export function withChords(tune: Tune, symbols: readonly (string | undefined)[])
 /**
  * Suggests one chord a measure for a melody that has none, from the usual chords of its key: the path with the
  * best fit, ending on the tonic and changing without haste. Pickups stay bare.
+ *
+ * @example suggestChords(tune).measures[0].chords[0].symbol // 'C'
  */
 export function suggestChords(tune: Tune): Tune {
   const { full, options, fit, change } = harmonyOf(tune);

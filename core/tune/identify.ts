@@ -15,6 +15,7 @@ export type UnnamedMeasure = Omit<TuneMeasure, 'id' | 'events' | 'chords' | 'sec
  * Gives every part its id by its place, each kind counted from 1 (m1, m2 …, c1 …, e1 …), and marks the sections.
  *
  * @returns the measures, and the next free number of the record
+ * @example identify([]).nextId // 1
  */
 export function identify(measures: readonly UnnamedMeasure[]): { measures: TuneMeasure[]; nextId: number } {
   const counts = { measure: 0, chord: 0, event: 0, section: 0 };

@@ -48,6 +48,8 @@ export interface FoundKey {
 /**
  * The keys a melody may stand in, likeliest first: its notes weighed by length and beat against the profile and scale
  * of each key, and where it starts and above all ends.
+ *
+ * @example findKeys(tune)[0].key // { tonic: 'C', mode: 'major' }
  */
 export function findKeys(tune: Pick<Tune, 'measures'>): FoundKey[] {
   const notes = melodyNotes(tune);

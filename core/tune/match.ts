@@ -27,7 +27,11 @@ export function sourceText(measure: TuneMeasure): string {
 /** Marks of measures that were asked for: records are never changed in place. */
 const marks = new WeakMap<TuneMeasure, string>();
 
-/** A short mark of what a measure was arranged from, so that a later change of the source is noticed (FNV-1a, 32 bit). */
+/**
+ * A short mark of what a measure was arranged from, so that a later change of the source is noticed (FNV-1a, 32 bit).
+ *
+ * @example sourceMark(tune.measures[0]) === sourceMark(tune.measures[1]) // false
+ */
 export function sourceMark(measure: TuneMeasure): string {
   const known = marks.get(measure);
   if (known !== undefined) return known;
@@ -138,7 +142,7 @@ function keepIds<T extends { id: string }>(
  * @param before the tune as it is kept
  * @param after the tune as its corrected source reads
  * @returns `after` under the id of `before`
- * @example rereadTune(kept, readAbc(corrected)[0].tune).measures[0].id // "m1", as before
+ * @example rereadTune(tune, readAbc('X:1\nT:Other\nM:4/4\nL:1/4\nK:C\nCEGc|\n')[0].tune).measures[0].id // 'm1'
  */
 export function rereadTune(before: Tune, after: Tune): Tune {
   const ids = new IdGiver(before.nextId);

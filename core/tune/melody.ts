@@ -2,7 +2,11 @@ import { parseChord } from '../chord';
 import { midiOf } from '../pitch';
 import type { Tune } from './model';
 
-/** Whether a tune has a melody; a song of chords alone has none. */
+/**
+ * Whether a tune has a melody; a song of chords alone has none.
+ *
+ * @example hasMelody({ measures: [] }) // false
+ */
 export function hasMelody(tune: Pick<Tune, 'measures'>): boolean {
   return tune.measures.some(measure => measure.events.some(event => event.pitch));
 }
@@ -19,14 +23,22 @@ export interface MelodyNote {
   tied: boolean;
 }
 
-/** Start of every written measure, in ticks, and the whole length last. */
+/**
+ * Start of every written measure, in ticks, and the whole length last.
+ *
+ * @example measureStarts([{ ticks: 40 }, { ticks: 40 }]) // [0, 40, 80]
+ */
 export function measureStarts(measures: readonly { ticks: number }[]): number[] {
   const starts = [0];
   for (const measure of measures) starts.push(starts[starts.length - 1]! + measure.ticks);
   return starts;
 }
 
-/** The melody as written, in order. */
+/**
+ * The melody as written, in order.
+ *
+ * @example melodyNotes(tune)[0].midi // 60
+ */
 export function melodyNotes(tune: Pick<Tune, 'measures'>): MelodyNote[] {
   const starts = measureStarts(tune.measures);
   const notes: MelodyNote[] = [];
@@ -47,7 +59,11 @@ export function melodyNotes(tune: Pick<Tune, 'measures'>): MelodyNote[] {
   return notes;
 }
 
-/** Lowest and highest melody note (MIDI); undefined for a tune without notes. */
+/**
+ * Lowest and highest melody note (MIDI); undefined for a tune without notes.
+ *
+ * @example melodyRange(tune) // { low: 60, high: 72 }
+ */
 export function melodyRange(tune: Pick<Tune, 'measures'>): { low: number; high: number } | undefined {
   const notes = melodyNotes(tune).map(note => note.midi);
   if (!notes.length) return undefined;
@@ -63,7 +79,11 @@ export interface ChordSpan {
   symbol: string;
 }
 
-/** The chords of a tune over its written measures; a gap before the first chord stays empty. */
+/**
+ * The chords of a tune over its written measures; a gap before the first chord stays empty.
+ *
+ * @example chordSpans(tune).map(span => span.symbol) // ['C', 'G7', 'C']
+ */
 export function chordSpans(tune: Pick<Tune, 'measures'>): ChordSpan[] {
   const starts = measureStarts(tune.measures);
   const spans: ChordSpan[] = [];

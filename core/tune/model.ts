@@ -127,12 +127,20 @@ export interface Tune {
   abc?: string;
 }
 
-/** A measure that is shorter than its meter and starts late in it. */
+/**
+ * A measure that is shorter than its meter and starts late in it.
+ *
+ * @example isPickup(tune.measures[0]) // false
+ */
 export function isPickup(measure: TuneMeasure): boolean {
   return measure.offset > 0;
 }
 
-/** What is wrong with the lengths in a tune, measure by measure; empty when everything adds up. */
+/**
+ * What is wrong with the lengths in a tune, measure by measure; empty when everything adds up.
+ *
+ * @example lengthFaults(tune) // []
+ */
 export function lengthFaults(tune: Tune): { measure: number; message: string }[] {
   const faults: { measure: number; message: string }[] = [];
   for (const [index, measure] of tune.measures.entries()) {
@@ -148,6 +156,8 @@ export function lengthFaults(tune: Tune): { measure: number; message: string }[]
 /**
  * Number printed over each measure: a pickup at the start has none (0), and the second half of a measure
  * that a repeat sign divides is not counted again.
+ *
+ * @example measureNumbers([{ offset: 30 }, { offset: 0 }, { offset: 0 }]) // [0, 1, 2]
  */
 export function measureNumbers(measures: readonly { offset: number }[]): number[] {
   let number = 0;

@@ -5,6 +5,8 @@ import type { Tune, TuneEvent } from './model';
 /**
  * The tune moved by semitones: melody, chords and keys. The name of the new key is the one with fewest accidentals,
  * and notes are spelled in it. A whole octave keeps all names.
+ *
+ * @example transposeTune(tune, 2).key // { tonic: 'D', mode: 'major' }
  */
 export function transposeTune(tune: Tune, semitones: number): Tune {
   if (semitones === 0) return tune;

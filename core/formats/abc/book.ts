@@ -9,7 +9,11 @@ export interface AbcEntry {
   number: string;
 }
 
-/** Splits a tune book into its tunes; text before the first X: (directives, remarks) is left out. */
+/**
+ * Splits a tune book into its tunes; text before the first X: (directives, remarks) is left out.
+ *
+ * @example splitTuneBook('X:1\nT:One\nK:C\nC|\n\nX:2\nT:Two\nK:C\nC|\n').length // 2
+ */
 export function splitTuneBook(book: string): AbcEntry[] {
   const lines = book
     .replace(/^\uFEFF/, '')

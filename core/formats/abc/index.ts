@@ -50,6 +50,7 @@ function placeIn(text: string, offset: number): { line: number; column: number }
  * Writes chords into a tune, and into the text it was read from: one symbol at the start of each measure that has none.
  *
  * @param symbols by measure; undefined leaves a measure as it is
+ * @example writeChords(tune, ['Am', undefined, undefined]).measures[0].chords[0].symbol // 'C'
  */
 export function writeChords(tune: Tune, symbols: readonly (string | undefined)[]): Tune {
   const wanted = tune.measures.map((measure, i) => (measure.chords.length ? undefined : symbols[i]));

@@ -53,7 +53,7 @@ interface Head {
 /**
  * Reads a bundle of this version or an older one. Records that fail their check are set aside with the reason; the
  * others are taken in. A text that is no bundle, or one of a later version, gives an error.
- * @example readBundle(text) // { bundle, rejected: [] }, or { error: 'this is not …' }
+ * @example readBundle(text) // the bundle and what was rejected of it, or an error in words
  */
 export function readBundle(source: string): BundleResult {
   let data: unknown;
