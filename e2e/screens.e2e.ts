@@ -126,6 +126,28 @@ test('on a phone nothing needs sideways scrolling', async ({ page }) => {
   }
 });
 
+test('on a phone measures are drawn smaller, and what is touched is what is chosen', async ({ page }) => {
+  await page.setViewportSize({ width: 390, height: 844 });
+  const runs = `"G"${'G/4A/4B/4c/4'.repeat(4)}`;
+  await addTune(page, `X:1\nT:Wide\nM:4/4\nL:1/4\nK:G\n${runs}|"D"d4|]\n`, 'Wide');
+  await arrangeOpenTune(page);
+  const frets = page.locator('[data-measure="0"] .fret');
+  await frets.first().waitFor();
+  const scaled = await page
+    .locator('[data-measure="0"]')
+    .evaluate(svg => svg.getBoundingClientRect().width / (svg as SVGSVGElement).viewBox.baseVal.width);
+  expect(scaled).toBeLessThan(0.95);
+  for (const fret of [await frets.count().then(count => frets.nth(count - 1)), frets.first()]) {
+    await fret.click({ force: true });
+    const [note, chosen] = await Promise.all([
+      fret.boundingBox(),
+      page.locator('.measure .chosen').boundingBox(),
+    ]);
+    expect(Math.abs(note!.x + note!.width / 2 - chosen!.x - chosen!.width / 2)).toBeLessThan(6);
+    expect(Math.abs(note!.y + note!.height / 2 - chosen!.y - chosen!.height / 2)).toBeLessThan(6);
+  }
+});
+
 test('two windows: what one saves the other shows by itself', async ({ page, context }) => {
   await page.goto('/');
   await page.getByRole('link', { name: 'Guitar, fingerstyle' }).click();

@@ -53,9 +53,10 @@ export const MeasureView = memo(function MeasureView(props: MeasureProps) {
 
   const place = (event: PointerEvent<SVGSVGElement>) => {
     const box = event.currentTarget.getBoundingClientRect();
-    const string = Math.round((event.clientY - box.top - tops.strings) / STRING_GAP) + 1;
+    const inside = (offset: number) => offset / props.scale;
+    const string = Math.round((inside(event.clientY - box.top) - tops.strings) / STRING_GAP) + 1;
     return {
-      start: nearestMoment(measure, width, event.clientX - box.left),
+      start: nearestMoment(measure, width, inside(event.clientX - box.left)),
       string: Math.min(lanes.strings, Math.max(1, string)),
     };
   };
