@@ -6,7 +6,6 @@ test.use({ serviceWorkers: 'allow' });
 test('once loaded, the app works on without its server and from a reload: every screen, arranging, every export', async ({
   page,
 }) => {
-  test.setTimeout(240_000);
   const served = await serveBuiltApp();
   const base = served.url;
   try {

@@ -159,7 +159,12 @@ test('two windows: what one saves the other shows by itself', async ({ page, con
   await typeFret(other, '12');
   await expect(other.getByText('Saved', { exact: true })).toBeVisible();
   await expect(page.locator('[data-measure="0"] .fret').first()).toHaveText('12');
-  // A tune, its plan and a lesson too.
+  // A lesson, a tune and its plan too.
+  const arrangement = page.url();
+  await page.goto(`${arrangement}/lesson`);
+  await other.goto(`${arrangement}/lesson`);
+  await other.getByRole('button', { name: 'Done, next step' }).click();
+  await expect(page.getByRole('checkbox', { name: 'The pickup done' })).toBeChecked();
   await page.goto(tune!);
   await other.goto(tune!);
   await other.getByLabel('Tempo, beats a minute').fill('77');
@@ -168,6 +173,62 @@ test('two windows: what one saves the other shows by itself', async ({ page, con
   await other.goto(`${tune}/shapes`);
   await other.getByRole('switch', { name: 'No barre' }).check();
   await expect(page.getByRole('switch', { name: 'No barre' })).toBeChecked();
+});
+
+test('two windows, one of them deaf: no kind of record is overwritten without a question or a merge', async ({
+  page,
+  context,
+}) => {
+  await page.goto('/');
+  await page.getByRole('link', { name: 'Guitar, fingerstyle' }).click();
+  await page.locator('.measure').first().waitFor();
+  const lesson = `${page.url()}/lesson`;
+  const tune = await page.getByRole('link', { name: 'Tune', exact: true }).getAttribute('href');
+  const deaf = await context.newPage();
+  await deaf.addInitScript(() => {
+    Object.assign(window, { BroadcastChannel: undefined });
+  });
+  // A tune: the second window is asked.
+  const tempo = (on: typeof page) => on.getByLabel('Tempo, beats a minute');
+  await page.goto(tune!);
+  await deaf.goto(tune!);
+  await expect(tempo(deaf)).toBeVisible();
+  await tempo(page).fill('77');
+  await tempo(page).press('Tab');
+  await page.reload();
+  await expect(tempo(page)).toHaveValue('77');
+  await tempo(deaf).fill('66');
+  await tempo(deaf).press('Tab');
+  await expect(deaf.getByText('Changed in another window')).toBeVisible();
+  await deaf.getByRole('button', { name: 'Take the other one' }).click();
+  await expect(tempo(deaf)).toHaveValue('77');
+  // A plan: the same question.
+  const barre = (on: typeof page) => on.getByRole('switch', { name: 'No barre' });
+  await page.goto(`${tune}/shapes`);
+  await deaf.goto(`${tune}/shapes`);
+  await expect(barre(deaf)).not.toBeChecked();
+  await barre(page).check();
+  await page.reload();
+  await expect(barre(page)).toBeChecked();
+  await deaf.getByRole('switch', { name: 'Any bass' }).check();
+  await expect(deaf.getByText('Changed in another window')).toBeVisible();
+  await deaf.getByRole('button', { name: 'Keep this one' }).click();
+  await expect(deaf.getByText('Changed in another window')).toHaveCount(0);
+  await page.reload();
+  await expect(barre(page)).not.toBeChecked();
+  // A lesson is joined: the ticks of both stay.
+  const done = (on: typeof page, name: string) =>
+    on.getByRole('checkbox', { name: `${name} done`, exact: true });
+  await page.goto(lesson);
+  await deaf.goto(lesson);
+  await expect(done(deaf, 'The pickup')).not.toBeChecked();
+  await done(page, 'The pickup').check();
+  await page.reload();
+  await expect(done(page, 'The pickup')).toBeChecked();
+  await done(deaf, 'Measure 1').check();
+  await deaf.reload();
+  await expect(done(deaf, 'The pickup')).toBeChecked();
+  await expect(done(deaf, 'Measure 1')).toBeChecked();
 });
 
 test('two windows that both changed one arrangement: the second save asks; mine, the other one, or both', async ({
