@@ -197,7 +197,7 @@ test('a bare melody gets chords, is arranged under a clicked pattern, and every 
   await page.keyboard.press('m');
   await expect(note).not.toContainText('exception to the school');
   await page.keyboard.press('>');
-  await expect(note.getByRole('checkbox', { name: 'Accent' })).toBeChecked();
+  await expect(note.getByRole('button', { name: 'Accent' })).toHaveAttribute('aria-pressed', 'true');
   await expect(page.locator('.measure .accent').first()).toBeVisible();
   await page.getByText('Other fingers for this measure').click();
   const fingers = page.locator('.fingerings');

@@ -1,3 +1,4 @@
+import { useDrag } from '@use-gesture/react';
 import { memo, type PointerEvent } from 'react';
 import { chordLabel } from '#core/chord';
 import { has, intoOf, isDead, type ScoreMeasure, type ScoreNote } from '#core/score';
@@ -51,34 +52,27 @@ export const MeasureView = memo(function MeasureView(props: MeasureProps) {
   const top = y(1);
   const bottom = y(lanes.strings);
 
-  const place = (event: PointerEvent<SVGSVGElement>) => {
-    const box = event.currentTarget.getBoundingClientRect();
+  const place = (svg: Element, [clientX, clientY]: readonly [number, number]) => {
+    const box = svg.getBoundingClientRect();
     const inside = (offset: number) => offset / props.scale;
-    const string = Math.round((inside(event.clientY - box.top) - tops.strings) / STRING_GAP) + 1;
+    const string = Math.round((inside(clientY - box.top) - tops.strings) / STRING_GAP) + 1;
     return {
-      start: nearestMoment(measure, width, inside(event.clientX - box.left)),
+      start: nearestMoment(measure, width, inside(clientX - box.left)),
       string: Math.min(lanes.strings, Math.max(1, string)),
     };
   };
 
-  const interactive = props.onChoose && {
-    onPointerDown: (event: PointerEvent<SVGSVGElement>) => {
-      const { start, string } = place(event);
-      props.onChoose?.(measure.id, start, string, event.shiftKey);
-      const note = measure.notes.find(n => n.start === start && n.string === string);
-      if (note && props.onDragNote) {
-        event.currentTarget.setPointerCapture(event.pointerId);
-        event.currentTarget.dataset.dragging = note.id;
-      }
-    },
-    onPointerUp: (event: PointerEvent<SVGSVGElement>) => {
-      const id = event.currentTarget.dataset.dragging;
-      delete event.currentTarget.dataset.dragging;
-      const { string } = place(event);
-      const note = measure.notes.find(n => n.id === id);
-      if (id && note && note.string !== string) props.onDragNote?.(id, string);
-    },
-  };
+  // Where it is pressed is chosen; a note that is pulled to another string goes there.
+  const drag = useDrag<PointerEvent>(({ first, last, canceled, currentTarget, xy, shiftKey, memo }) => {
+    const { start, string } = place(currentTarget as Element, xy);
+    if (first) {
+      props.onChoose?.(measure.id, start, string, shiftKey);
+      return measure.notes.find(n => n.start === start && n.string === string)?.id;
+    }
+    const note = last && !canceled ? measure.notes.find(n => n.id === memo) : undefined;
+    if (note && note.string !== string) props.onDragNote?.(note.id, string);
+    return memo;
+  });
 
   return (
     <svg
@@ -89,7 +83,7 @@ export const MeasureView = memo(function MeasureView(props: MeasureProps) {
       role="img"
       aria-label={props.changed ? `Proposed. ${props.label}` : props.label}
       data-measure={props.index}
-      {...interactive}
+      {...(props.onChoose && drag())}
     >
       {props.inRange && <rect className="in-range" x={0} y={2} width={width} height={tops.height - 4} />}
       {props.lit && <rect className="lamp" x={1} y={2} width={width - 2} height={tops.height - 4} rx={8} />}

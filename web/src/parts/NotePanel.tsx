@@ -1,4 +1,4 @@
-import { Button, Checkbox, Group, Text } from '@mantine/core';
+import { Button, Group, Text } from '@mantine/core';
 import { useMemo } from 'react';
 import {
   type Edit,
@@ -113,7 +113,7 @@ export function NotePanel({
       <Text size="sm" mb={6}>
         {prettyAccidentals(explainNote(arrangement, note.id))}
       </Text>
-      <Group gap="2px 14px" mb={6}>
+      <Group gap={6} mb={8}>
         <Button
           size="compact-sm"
           variant="default"
@@ -121,18 +121,21 @@ export function NotePanel({
         >
           {note.pinned ? 'Pinned: let it go' : 'Pin it'}
         </Button>
-        {SIMPLE_TECHNIQUES.filter(technique => canHave(note, technique)).map(technique => (
-          <Checkbox
-            key={technique}
-            size="sm"
-            label={capital(TECHNIQUES[technique].name)}
-            checked={has(note, technique)}
-            onChange={event => {
-              const on = event.currentTarget.checked;
-              onEdit({ kind: 'technique', ids: [note.id], values: { technique, on } });
-            }}
-          />
-        ))}
+        {SIMPLE_TECHNIQUES.map(technique => {
+          const on = has(note, technique);
+          return (
+            <Button
+              key={technique}
+              size="compact-sm"
+              variant={on ? 'filled' : 'default'}
+              aria-pressed={on}
+              disabled={!canHave(note, technique)}
+              onClick={() => onEdit({ kind: 'technique', ids: [note.id], values: { technique, on: !on } })}
+            >
+              {capital(TECHNIQUES[technique].name)}
+            </Button>
+          );
+        })}
       </Group>
       {note.tie === undefined && !isDead(note) && (
         <HowItSounds arrangement={arrangement} measure={at} note={note} onEdit={onEdit} />

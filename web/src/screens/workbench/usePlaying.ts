@@ -1,4 +1,4 @@
-import { useLocalStorage } from '@mantine/hooks';
+import { useCallbackRef, useLocalStorage } from '@mantine/hooks';
 import { useCallback } from 'react';
 import type { Arrangement } from '#core/score';
 import { playingOrder } from '#core/timeline';
@@ -15,7 +15,8 @@ export function usePlaying(arrangement: Arrangement, at: number, range: Range | 
     defaultValue: DEFAULT_PLAY,
   });
   const { player, state, toggle: play, retime } = usePlayback();
-  const toggle = useCallback(() => {
+  // The same function for every state, so that the band of buttons need not draw again with each key.
+  const toggle = useCallbackRef(() => {
     const all = playingOrder(arrangement);
     const chosen = range ?? { from: at, to: at };
     // A loop plays the chosen measures as written; playing on starts at the cursor's measure.
@@ -24,7 +25,7 @@ export function usePlaying(arrangement: Arrangement, at: number, range: Range | 
       : all.slice(Math.max(0, all.indexOf(at)));
     const { percent, click, countIn } = settings;
     play({ what: 'arrangement', arrangement, order, percent, click, countIn }, settings.loop);
-  }, [play, arrangement, at, range, settings]);
+  });
   const setSettings = useCallback(
     (next: PlaySettings) => {
       setStored(next);
