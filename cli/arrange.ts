@@ -3,6 +3,7 @@
  */
 import { readFileSync, writeFileSync } from 'node:fs';
 import { basename, extname } from 'node:path';
+import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
 import { type ArrangeRequest, arrange } from '#core/arrange';
 import { checkArrangement } from '#core/check';
@@ -195,7 +196,7 @@ function findingCount(arrangement: Arrangement, tune: Tune): number {
 }
 
 /** Runs the command; returns the text to print. */
-export function run(argv: string[]): string {
+function run(argv: string[]): string {
   const { values, positionals } = readArguments(argv);
   if (values.help) return HELP;
   const [file, ...more] = positionals;
@@ -253,11 +254,20 @@ export function run(argv: string[]): string {
   return `${tune.title}: ${values.instrument}, ${values.style}, capo ${arrangement.setup.capo}, ${arrangement.measures.length} measures, ${notes} notes, ${findings} findings${doubts} -> ${values.to}`;
 }
 
-try {
-  console.log(run(process.argv.slice(2)));
-} catch (error) {
-  if (!(error instanceof UsageError) && !(error instanceof InputError)) throw error;
-  console.error(error.message);
-  if (error instanceof UsageError) console.error(`\n${HELP}`);
-  process.exitCode = error instanceof UsageError ? 2 : 1;
+/** What a call prints to either stream, and its exit code. */
+export function main(argv: string[]): { code: 0 | 1 | 2; out: string; err: string } {
+  try {
+    return { code: 0, out: `${run(argv)}\n`, err: '' };
+  } catch (error) {
+    if (error instanceof UsageError) return { code: 2, out: '', err: `${error.message}\n\n${HELP}\n` };
+    if (error instanceof InputError) return { code: 1, out: '', err: `${error.message}\n` };
+    throw error;
+  }
+}
+
+if (process.argv[1] === fileURLToPath(import.meta.url)) {
+  const { code, out, err } = main(process.argv.slice(2));
+  process.stdout.write(out);
+  process.stderr.write(err);
+  process.exitCode = code;
 }

@@ -99,9 +99,12 @@ test('every main view is free of accessibility faults, lamp on and off', async (
     ] as const) {
       await page.goto(path);
       await page.locator(ready).first().waitFor();
-      const { violations } = await new AxeBuilder({ page })
-        .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
-        .analyze();
+      const axe = new AxeBuilder({ page });
+      // With the lamp off only colours are others.
+      const { violations } = await (scheme === 'dark'
+        ? axe.withRules(['color-contrast'])
+        : axe.withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
+      ).analyze();
       const told = violations.map(
         v =>
           `${scheme} ${path} ${v.id}: ${v.nodes

@@ -66,7 +66,7 @@ describe('every level, bass, density and school', () => {
             if (generated.melody.length % 5 === 0) expect(arrange(tune, request)).toEqual(result);
           },
         ),
-        { numRuns: cases(160) },
+        { numRuns: cases(80) },
       );
     },
   );
@@ -104,7 +104,7 @@ describe('every level, bass, density and school', () => {
           }
         },
       ),
-      { numRuns: cases(40) },
+      { numRuns: cases(16) },
     );
   });
 });
@@ -266,7 +266,7 @@ describe('making a part anew', () => {
           expect(faultsOf(next, tune)).toEqual([]);
         },
       ),
-      { numRuns: 60 },
+      { numRuns: cases(30) },
     );
   });
   it('a note moved by hand stays on its string', () => {

@@ -7,6 +7,7 @@ import { DEFAULT_HAND } from '../hand';
 import { standardSetup } from '../instrument';
 import { done, edit } from '../testing/edits';
 import { faultsOf } from '../testing/findings';
+import { cases } from '../testing/setup';
 import { tunes } from '../testing/tunes';
 import { fingerPassage, greedyFingering, holdChange, holdsOf, type PassageMoment, passageOf } from './index';
 
@@ -170,7 +171,7 @@ describe('fingering an arrangement anew', () => {
           expect(faultsOf(result.present, tune)).toEqual([]);
         },
       ),
-      { numRuns: 60 },
+      { numRuns: cases(30) },
     );
   });
   it('leaves a pinned finger alone', () => {
