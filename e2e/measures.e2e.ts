@@ -3,6 +3,7 @@ import { expect, type Page, test } from '@playwright/test';
 const SCREENS: [path: string, ready: string, title: RegExp][] = [
   ['/', '.tune-row', /^Velvet Porch$/],
   ['/add', 'textarea', /^Add a tune · Velvet Porch$/],
+  ['/new', 'form', /^Begin with nothing · Velvet Porch$/],
   ['/tune/demo-2', 'main svg', /^The Kesh · Velvet Porch$/],
   ['/tune/demo-2/key', '.key-cell', /^The Kesh · Key & capo · Velvet Porch$/],
   ['/tune/demo-2/shapes', '.shape-picture', /^The Kesh · Shapes · Velvet Porch$/],

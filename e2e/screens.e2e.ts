@@ -92,6 +92,7 @@ test('every main view is free of accessibility faults, lamp on and off', async (
     for (const [path, ready] of [
       ['/', '.tune-row'],
       ['/add', 'textarea'],
+      ['/new', 'form'],
       ['/tune/demo-5', '.stave svg'],
       ['/arrangement/demo-6-guitar', '.measure'],
       ['/arrangement/demo-6-guitar/lesson', '.moments'],

@@ -39,8 +39,13 @@ export interface ShapePlan {
  * @param tune the tune as it is played: moved to its key, with suggested chords
  * @param source the tune as it is kept, measure by measure the same
  */
-export function frameOf(tune: Tune, source: Tune, plan: KeyPlan, hand: Hand, asked: ShapePlan): Frame {
-  const { setup } = plan;
+export function frameOf(
+  tune: Tune,
+  source: Tune,
+  { setup }: Pick<KeyPlan, 'setup'>,
+  hand: Hand,
+  asked: ShapePlan,
+): Frame {
   const starts = measureStarts(tune.measures);
   const progression = planShapes(tune, {
     id: tune.id,

@@ -7,7 +7,7 @@ export { type NamedPattern, PATTERNS, patternFault, patternsFor, usualPattern } 
 import { type KeyPlan, type ProgressionWishes, planCapo, rangeProblem } from '../capo';
 import { assignPlucks } from '../fingering';
 import { DEFAULT_HAND, type Hand } from '../hand';
-import { type InstrumentId, type Setup, standardSetup } from '../instrument';
+import { type InstrumentId, type Setup, standardSetup, withCapo } from '../instrument';
 import { keyName } from '../pitch';
 import {
   type Arrangement,
@@ -194,6 +194,35 @@ export function arrange(
   return { arrangement: assembled(source, request, settings, plan, measures, ledger, kept) };
 }
 
+/**
+ * An arrangement of a tune without a note, to be written by hand: its measures, chords with their shapes, and words.
+ *
+ * @example emptyArrangement(tune, { id: 'a', instrument: 'guitar', style: 'fingerstyle', capo: 2 }).measures[0].notes // []
+ */
+export function emptyArrangement(
+  source: Tune,
+  request: Omit<ArrangeRequest, 'capo' | 'keep'> & { capo: number },
+): Arrangement {
+  const tune = transposeTune(source, request.transposition ?? 0);
+  const setup = withCapo(request.setup ?? standardSetup(request.instrument), request.capo);
+  const settings = { ...usualSettings(request.instrument), ...request.settings };
+  const { measures } = frameOf(tune, source, { setup }, request.hand ?? DEFAULT_HAND, {
+    wishes: request.wishes ?? {},
+    choices: request.choices ?? {},
+  });
+  // Its rests come with its notes.
+  for (const measure of measures) delete measure.rests;
+  return assembled(
+    source,
+    request as ArrangeRequest,
+    settings,
+    { setup, octaveShift: 0, reasons: [] },
+    measures,
+    [],
+    undefined,
+  );
+}
+
 /** How much of the work is done after each part of it, about. */
 const DONE = { layers: 0.5, path: 0.75, fingers: 0.95 };
 
@@ -219,7 +248,7 @@ function assembled(
   source: Tune,
   request: ArrangeRequest,
   settings: ArrangeSettings,
-  plan: KeyPlan,
+  plan: Pick<KeyPlan, 'setup' | 'octaveShift' | 'reasons'>,
   measures: ScoreMeasure[],
   drafts: LedgerDraft[],
   kept: Kept | undefined,

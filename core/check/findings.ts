@@ -26,7 +26,7 @@ import {
   techniqueOf,
 } from '../score';
 import { countSyllable, measureTicks, pulseTicks } from '../time';
-import { measureNumbers, melodyNotes, type Tune } from '../tune';
+import { hasMelody, measureNumbers, melodyNotes, type Tune } from '../tune';
 import { pluckFaults } from './plucking';
 
 export interface Finding {
@@ -75,8 +75,8 @@ export function checkArrangement(arrangement: Arrangement, tune?: Tune): Finding
     checkMeasure(arrangement, index, findings);
   checkLengths(arrangement, findings);
   for (const fault of pluckFaults(arrangement)) findings.push({ kind: 'pluck', ...fault });
-  // Under a pattern the melody is sung.
-  if (tune && arrangement.style !== 'pattern') checkMelody(arrangement, tune, findings);
+  // Under a pattern the melody is sung; a piece that was begun with nothing has none to compare with.
+  if (tune && hasMelody(tune) && arrangement.style !== 'pattern') checkMelody(arrangement, tune, findings);
   return findings
     .sort((a, b) => a.measure - b.measure || a.start - b.start)
     .map(finding => ({ ...finding, measure: arrangement.measures[finding.measure]!.id }));

@@ -31,7 +31,7 @@ interface AnyDefinition {
     found: ReturnType<typeof findNote>,
     values: Edit['values'],
   ) => string | undefined;
-  moves?: boolean;
+  moves?: true | 'all' | ((edit: Edit, before: Arrangement) => readonly string[]);
   each?: (
     draft: Draft<Arrangement>,
     found: NonNullable<ReturnType<typeof findNote>>,
@@ -73,7 +73,9 @@ export function applyEdit(history: History, edit: Edit): History | { error: stri
         const note = draftNote(draft, measure, id);
         if (note) each!(draft, { measure, note: note as ScoreNote }, edit.values, before);
       }
-    if (moves) relink(draft, before, edit.ids);
+    if (error !== undefined || !moves) return;
+    if (moves === 'all') relinkAll(draft);
+    else relink(draft, before, moves === true ? edit.ids : moves(edit, before));
   });
   return error === undefined ? after : { error };
 }
@@ -107,15 +109,29 @@ function relink(draft: Draft<Arrangement>, before: Arrangement, ids: readonly st
     view[index] = { ...now, notes: now.notes.map(note => ({ ...note })) };
   }
   mendLinks(view, touched);
-  for (const index of touched)
-    for (const [i, note] of view[index]!.notes.entries()) {
-      const own = draft.measures[index]!.notes[i]!;
-      for (const field of ['tie', 'techniques', 'slurs'] as const) {
-        if (note[field] === undefined) delete own[field];
-        else if (JSON.stringify(own[field]) !== JSON.stringify(note[field]))
-          Object.assign(own, { [field]: note[field] });
-      }
+  for (const index of touched) takeLinks(draft, index, view[index]!);
+}
+
+/** Puts all links right, after measures came or went. */
+function relinkAll(draft: Draft<Arrangement>): void {
+  const view = (current(draft) as Arrangement).measures.map(measure => ({
+    ...measure,
+    notes: measure.notes.map(note => ({ ...note })),
+  }));
+  mendLinks(view);
+  for (const [index, measure] of view.entries()) takeLinks(draft, index, measure);
+}
+
+/** Takes over the links of a measure's notes where they are others now. */
+function takeLinks(draft: Draft<Arrangement>, index: number, mended: ScoreMeasure): void {
+  for (const [i, note] of mended.notes.entries()) {
+    const own = draft.measures[index]!.notes[i]!;
+    for (const field of ['tie', 'techniques', 'slurs'] as const) {
+      if (note[field] === undefined) delete own[field];
+      else if (JSON.stringify(own[field]) !== JSON.stringify(note[field]))
+        Object.assign(own, { [field]: note[field] });
     }
+  }
 }
 
 /** Every key that gives an edit. */

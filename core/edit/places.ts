@@ -84,7 +84,7 @@ export function clashOn(arrangement: Arrangement, measure: number, note: ScoreNo
 const TANGLED = 100;
 
 /** The finger that holds a note with least effort beside everything that sounds with it. */
-function bestFinger(
+export function bestFinger(
   arrangement: Arrangement,
   measureIndex: number,
   note: ScoreNote,

@@ -5,7 +5,7 @@ import { arrange } from '../arrange';
 import { checkArrangement } from '../check';
 import { readAbc, writeMusicXml } from '../formats';
 import { faultOf } from '../records';
-import { type Arrangement, INTOS, ORNAMENTS } from '../score';
+import { type Arrangement, INTOS, ORNAMENTS, ROLES } from '../score';
 import { cases } from '../testing/setup';
 import { tunes } from '../testing/tunes';
 import { FEELS } from '../time';
@@ -58,7 +58,23 @@ const MAKE: { [K in EditKind]: (a: Arrangement, id: string, x: number, y: number
     values: { technique: pick(SIMPLE_TECHNIQUES, x), on: y % 3 > 0 },
   }),
   ornament: (_, id, x) => ({ kind: 'ornament', ids: [id], values: { ornament: pick(ORNAMENTS, x) } }),
+  insert: (a, _, x, y) => ({
+    kind: 'insert',
+    ids: [pick(a.measures, x).id],
+    values: { start: (y % 16) * 2520, string: 1 + (x % 7), fret: y % 21, ticks: 1260 * (1 + (x % 8)) },
+  }),
+  role: (_, id, x) => ({ kind: 'role', ids: [id], values: { role: pick(ROLES, x) } }),
   remove: (_, id) => ({ kind: 'remove', ids: [id], values: {} }),
+  'add-measures': (a, _, x, y) => ({
+    kind: 'add-measures',
+    ids: [pick(a.measures, x).id],
+    values: { count: y % 4, before: x % 2 === 0 },
+  }),
+  'remove-measures': (a, _, x, y) => ({
+    kind: 'remove-measures',
+    ids: a.measures.slice(x % a.measures.length, (x % a.measures.length) + 1 + (y % 2)).map(m => m.id),
+    values: {},
+  }),
   feel: (_, __, x) => ({ kind: 'feel', ids: [], values: { feel: pick(FEELS, x) } }),
   take: (a, _, x) => ({
     kind: 'take',
@@ -86,7 +102,7 @@ describe('edits at random', () => {
           let history = startHistory(arrangement);
           for (const [kind, at, x, y] of edits) {
             const notes = history.present.measures.flatMap(m => m.notes);
-            const edit = MAKE[kind](history.present, notes[at % notes.length]!.id, x, y);
+            const edit = MAKE[kind](history.present, notes[at % notes.length]?.id ?? 'none', x, y);
             const before = history.present;
             const result = applyEdit(history, edit);
             if ('error' in result) {

@@ -32,11 +32,15 @@ import {
   type Pluck,
   putGraces,
   putTechnique,
+  ROLES,
+  type Role,
   type ScoreNote,
   soundingAt,
   TECHNIQUES,
 } from '../score';
 import type { Feel } from '../time';
+import { fretFault, insertNote, type NewNote } from './entry';
+import { addMeasures, removeMeasures } from './measures';
 import { clashOn, place } from './places';
 import { record } from './record';
 
@@ -54,7 +58,11 @@ export interface EditValues {
   pluck: { pluck: Pluck | null };
   technique: { technique: SimpleTechnique; on: boolean };
   ornament: { ornament: Ornament };
+  insert: NewNote;
+  role: { role: Role };
   remove: Record<never, never>;
+  'add-measures': { count: number; before: boolean };
+  'remove-measures': Record<never, never>;
   feel: { feel: Feel };
   take: { proposal: Arrangement; what: string };
 }
@@ -90,8 +98,8 @@ interface Definition<K extends EditKind> {
   fault?: (arrangement: Arrangement, found: NotePlace, values: EditValues[K]) => string | undefined;
   /** Does it to one note. */
   each?: (draft: Draft<Arrangement>, found: NotePlace, values: EditValues[K], before: Arrangement) => void;
-  /** Whether links to its notes may have to be put right afterwards. */
-  moves?: boolean;
+  /** Whether links may have to be put right afterwards: those of its notes, of the notes it names, or all. */
+  moves?: true | 'all' | ((edit: EditOf<K>, before: Arrangement) => readonly string[]);
   /** Does it to all at once; says why when it can't be done. */
   all?: (draft: Draft<Arrangement>, edit: EditOf<K>, before: Arrangement) => string | undefined;
 }
@@ -163,7 +171,7 @@ const stringKey = (key: string, by: 1 | -1): EditKey => ({
 });
 const removeKey = (key: string): EditKey => ({
   key,
-  does: 'take a bass or inner note out',
+  does: 'take the note out',
   edit: (_, note) => ({ kind: 'remove', ids: [note.id], values: {} }),
 });
 
@@ -172,13 +180,8 @@ export const EDITS: { [K in EditKind]: Definition<K> } = {
     name: 'Fret',
     on: 'notes',
     label: ({ ids, values }, a) => `string ${firstOf(a, ids)?.string} to fret ${values.fret}`,
-    fault: ({ setup }, { note }, { fret }) => {
-      const limit = highestFret(setup);
-      if (!Number.isInteger(fret) || fret < 0 || fret > limit)
-        return `fret ${fret} is not on this neck: it has frets 0 to ${limit} from the capo`;
-      if (isDead(note)) return 'a damped stroke has no fret';
-      return undefined;
-    },
+    fault: (arrangement, { note }, { fret }) =>
+      fretFault(arrangement, fret) ?? (isDead(note) ? 'a damped stroke has no fret' : undefined),
     each: (draft, { note }, { fret }, before) => place(draft, before, note.id, note.string, fret),
     moves: true,
   },
@@ -292,7 +295,10 @@ export const EDITS: { [K in EditKind]: Definition<K> } = {
       if (!Number.isInteger(ticks) || ticks < 1) return `a note can't be ${ticks} ticks long`;
       if (note.start + ticks > measures[measure]!.ticks)
         return 'a note ends at its barline: a tied note goes on after it';
-      return undefined;
+      const next = measures[measure]!.notes.find(
+        n => n.string === note.string && n.start > note.start && n.start < note.start + ticks,
+      );
+      return next && 'its string is struck again before that';
     },
     each: (_, { note }, { ticks }) => {
       note.ticks = ticks;
@@ -397,22 +403,70 @@ export const EDITS: { [K in EditKind]: Definition<K> } = {
       note.pinned = true;
     },
   },
+  insert: {
+    name: 'One more note',
+    on: 'measures',
+    label: ({ values }) => `fret ${values.fret} on string ${values.string}`,
+    // A note that is cut short by it may have led on.
+    moves: ({ ids, values }, before) =>
+      before.measures[measureIndex(before, ids[0]!)]?.notes
+        .filter(note => note.string === values.string)
+        .map(note => note.id) ?? [],
+    all: (draft, { ids, values }, before) => insertNote(draft, ids[0] ?? '', values, before),
+  },
+  role: {
+    name: 'Melody, bass or inner note',
+    on: 'notes',
+    keys: [
+      {
+        key: 'r',
+        does: 'melody, bass or inner note, in turn',
+        edit: (_, note) => ({
+          kind: 'role',
+          ids: [note.id],
+          values: { role: ROLES[(ROLES.indexOf(note.role) + 1) % ROLES.length]! },
+        }),
+      },
+    ],
+    label: ({ values }) => (values.role === 'inner' ? 'inner note' : values.role),
+    each: (_, { note }, { role }) => {
+      note.role = role;
+      note.pinned = true;
+    },
+  },
   remove: {
     name: 'Take out',
     on: 'notes',
     keys: [removeKey('Delete'), removeKey('Backspace')],
     label: () => 'note taken out',
-    fault: (_, { note }) =>
-      note.role === 'melody' ? 'a melody note can be moved, not taken out' : undefined,
     moves: true,
     each: (draft, found, _, before) => {
       const measure = draft.measures[found.measure]!;
       const { note } = found;
-      const name = soundName(before, found, noteMidi(before.setup, note));
-      const voice = note.role === 'bass' ? 'bass' : 'inner note';
       measure.notes = measure.notes.filter(n => n.id !== note.id);
-      record(draft, found.measure, `the ${voice} ${name} is left out`);
+      // What a hand has written itself differs from nothing.
+      if (note.pinned && !note.from) return;
+      const name = soundName(before, found, noteMidi(before.setup, note));
+      record(
+        draft,
+        found.measure,
+        `the ${note.role === 'inner' ? 'inner note' : note.role} ${name} is left out`,
+      );
     },
+  },
+  'add-measures': {
+    name: 'Empty measures',
+    on: 'measures',
+    label: ({ values }) => (values.count === 1 ? 'a measure put in' : `${values.count} measures put in`),
+    moves: 'all',
+    all: (draft, { ids, values }, before) => addMeasures(draft, ids[0] ?? '', values, before),
+  },
+  'remove-measures': {
+    name: 'Take measures out',
+    on: 'measures',
+    label: ({ ids }) => (ids.length === 1 ? 'a measure taken out' : `${ids.length} measures taken out`),
+    moves: 'all',
+    all: (draft, { ids }, before) => removeMeasures(draft, ids, before),
   },
   feel: {
     name: 'Feel',

@@ -7,7 +7,8 @@ import type { ArrangeSettings } from './settings';
 import { has, intoOf, type Technique, techniqueOf } from './techniques';
 
 /** What a note is for: what arranging, mixing and levels go by. */
-export type Role = 'melody' | 'bass' | 'inner';
+export const ROLES = ['melody', 'bass', 'inner'] as const;
+export type Role = (typeof ROLES)[number];
 
 /** The voice that a note is written in: what stems, rests and print go by. */
 export type Voice = 1 | 2 | 3 | 4;

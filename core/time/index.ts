@@ -163,6 +163,37 @@ export function noteValues(ticks: number, tuplets: readonly Tuplet[] = []): Note
   return values;
 }
 
+const DOT_WORDS = ['', 'dotted ', 'double-dotted '];
+
+/**
+ * A length in words.
+ *
+ * @throws RangeError as `noteValues`
+ * @example lengthWords(TICKS_PER_QUARTER * 1.5) // 'dotted quarter'
+ */
+export function lengthWords(ticks: number, tuplets: readonly Tuplet[] = []): string {
+  return noteValues(ticks, tuplets)
+    .map(({ type, dots }) => `${DOT_WORDS[dots]}${type}`)
+    .join(' and ');
+}
+
+/** How a length is changed by one step: to the next printed value up or down, or with a dot on or off. */
+export type LengthStep = 'longer' | 'shorter' | 'dot';
+
+/**
+ * The next length from one: twice or half its printed value, plain; or the same value with or without a dot. From a
+ * whole note to a 64th; beyond that it stays.
+ *
+ * @example nextLength(TICKS_PER_QUARTER, 'dot') / TICKS_PER_QUARTER // 1.5
+ */
+export function nextLength(ticks: number, step: LengthStep): number {
+  const [value] = noteValues(ticks);
+  const plain = value!.ticks / (2 - 2 ** -value!.dots);
+  if (step === 'dot') return value!.dots ? plain : plain * 1.5;
+  const next = step === 'longer' ? plain * 2 : plain / 2;
+  return Math.min(TICKS_PER_WHOLE, Math.max(TICKS_PER_WHOLE / 64, next));
+}
+
 /**
  * Seconds for a length in ticks at a tempo in quarter notes a minute.
  *

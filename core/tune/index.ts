@@ -2,6 +2,7 @@
  * The source: what a tune is, apart from any way of playing it.
  */
 
+export * from './blank';
 export * from './form';
 export * from './harmonise';
 export * from './identify';

@@ -19,6 +19,7 @@ export const router = createBrowserRouter([
     children: [
       { path: '/', element: <Shelf /> },
       { path: '/add', lazy: async () => ({ Component: (await import('./screens/AddTune')).AddTune }) },
+      { path: '/new', lazy: async () => ({ Component: (await import('./screens/NewPiece')).NewPiece }) },
       {
         path: '/tune/:tuneId',
         lazy: async () => ({ Component: (await import('./screens/TuneScreen')).TuneScreen }),

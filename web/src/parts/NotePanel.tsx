@@ -30,12 +30,14 @@ import {
   ornamentOf,
   type Pluck,
   type PluckSchool,
+  ROLES,
   roleWords,
   type ScoreNote,
   settingsOf,
   TECHNIQUES,
 } from '#core/score';
 import { Choice } from './Choice';
+import { lengthChoices } from './lengths';
 import './NotePanel.css';
 
 const ORNAMENT_WORDS: Record<Ornament, string> = {
@@ -95,7 +97,7 @@ export function NotePanel({
   const { setup } = arrangement;
   const measure = arrangement.measures[at]!;
   const options = useMemo(() => (note ? placeOptions(arrangement, note.id) : []), [arrangement, note]);
-  if (!note) return <Text size="sm">No note on {stringName(setup, string)} here.</Text>;
+  if (!note) return <Text size="sm">No note on {stringName(setup, string)} here: a digit writes one.</Text>;
   const role = noteRole(arrangement, note.id);
   const name = isDead(note)
     ? 'damped'
@@ -137,6 +139,22 @@ export function NotePanel({
           );
         })}
       </Group>
+      <div className="how-it-sounds">
+        <Choice
+          size="xs"
+          label="It is"
+          options={ROLES.map(value => ({ value, label: value === 'inner' ? 'an inner note' : value }))}
+          value={note.role}
+          onChange={value => onEdit({ kind: 'role', ids: [note.id], values: { role: value } })}
+        />
+        <Choice
+          size="xs"
+          label="Length"
+          options={lengthChoices(note.ticks, note.tuplets)}
+          value={note.ticks}
+          onChange={ticks => onEdit({ kind: 'length', ids: [note.id], values: { ticks } })}
+        />
+      </div>
       {note.tie === undefined && !isDead(note) && (
         <HowItSounds arrangement={arrangement} measure={at} note={note} onEdit={onEdit} />
       )}

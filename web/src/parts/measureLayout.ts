@@ -1,6 +1,6 @@
 import { chordLabel } from '#core/chord';
 import { isDead, type ScoreMeasure } from '#core/score';
-import { TICKS_PER_QUARTER } from '#core/time';
+import { pulseTicks, TICKS_PER_QUARTER } from '#core/time';
 import type { PerformedNote } from '#core/track';
 
 /** How chords are named: by the shape the hand makes, by what is heard with the capo, or both. */
@@ -56,18 +56,21 @@ export function xAt(measure: Pick<ScoreMeasure, 'ticks'>, width: number, tick: n
   return PAD + (tick / measure.ticks) * (width - PAD);
 }
 
-/** The tick of the moment nearest to a place. */
+/** Beats nearer to a note than so many pixels can't be told apart from it. */
+const BESIDE = 14;
+
+/** The tick of the moment, or of the beat where nothing begins, that is nearest to a place. */
 export function nearestMoment(measure: ScoreMeasure, width: number, x: number): number {
-  let best = 0;
-  let distance = Number.POSITIVE_INFINITY;
-  for (const note of measure.notes) {
-    const d = Math.abs(xAt(measure, width, note.start) - x);
-    if (d < distance) {
-      distance = d;
-      best = note.start;
-    }
-  }
-  return best;
+  const at = (tick: number) => xAt(measure, width, tick);
+  const moments = measure.notes.map(note => note.start);
+  const beats: number[] = [];
+  const pulse = pulseTicks(measure.meter);
+  for (let tick = (pulse - (measure.offset % pulse)) % pulse; tick < measure.ticks; tick += pulse)
+    if (!moments.some(start => Math.abs(at(start) - at(tick)) < BESIDE)) beats.push(tick);
+  let best: number | undefined;
+  for (const tick of [...moments, ...beats])
+    if (best === undefined || Math.abs(at(tick) - x) < Math.abs(at(best) - x)) best = tick;
+  return best ?? 0;
 }
 
 /** About how wide a text is, in pixels: letters of the text font are a little over half as wide as high. */

@@ -2,7 +2,7 @@ import { Alert, Button, Checkbox, Group, Text, Textarea, Title } from '@mantine/
 import { useDebouncedCallback } from '@mantine/hooks';
 import { notifications } from '@mantine/notifications';
 import { type DragEvent, useEffect, useRef, useState } from 'react';
-import { useLocation, useNavigate, useParams } from 'react-router';
+import { Link, useLocation, useNavigate, useParams } from 'react-router';
 import type { AbcTune } from '#core/formats';
 import { keyName } from '#core/pitch';
 import { chordSpans, formOf, hasMelody, melodyNotes, type Rights, rereadTune, type Tune } from '#core/tune';
@@ -136,7 +136,12 @@ function SourceField({ existing }: { existing?: Tune }) {
             <Textarea
               ref={field}
               label="Tune or tune book"
-              description="Paste ABC here, or drop a file. What you type is kept."
+              description={
+                <>
+                  Paste ABC here, or drop a file. What you type is kept. No notation at hand?{' '}
+                  <Link to="/new">Begin with nothing</Link> and write it in the Workbench.
+                </>
+              }
               placeholder={EXAMPLE}
               autosize
               minRows={16}

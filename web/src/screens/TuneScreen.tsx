@@ -17,10 +17,10 @@ import {
 } from '#core/tune';
 import type { Copy } from '../data/copies';
 import { useArrangements, useStoreChange } from '../data/queries';
-import { newId, save } from '../data/store';
+import { newId, save, storeWords } from '../data/store';
 import { usePlayback } from '../engine/player';
 import { useTunePlan } from '../engine/useTunePlan';
-import { arrangeStoppable, warmArranging } from '../engine/workers';
+import { arranger, arrangeStoppable, warmArranging } from '../engine/workers';
 import { ArrangeProgress } from '../parts/ArrangeProgress';
 import { LEVEL_WORDS, STYLE_WORDS } from '../parts/arrangeWords';
 import { Choice } from '../parts/Choice';
@@ -99,6 +99,23 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
     }
     await save('arrangements', result.arrangement, undefined);
     navigate(`/arrangement/${result.arrangement.id}`);
+  });
+  const writeIt = useStoreChange(async () => {
+    const made = await arranger().emptyArrangement(tune, {
+      id: newId(),
+      style: style === 'pattern' ? 'fingerstyle' : style,
+      instrument: planned?.setup.instrument ?? instrument,
+      capo: planned?.setup.capo ?? (capo === 'auto' ? 0 : Number(capo)),
+      ...(planned && {
+        setup: planned.setup,
+        hand: planned.hand,
+        transposition: planned.transposition,
+        choices: planned.choices,
+        wishes: planned.wishes,
+      }),
+    });
+    await save('arrangements', made, undefined);
+    navigate(`/arrangement/${made.id}`);
   });
   const hear = () =>
     playOrStop({ what: 'melody', tune, setup: standardSetup('guitar'), percent: 100 }, false);
@@ -251,6 +268,9 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
               <Button color="marigold.6" loading={arrange.isPending} onClick={() => arrange.mutate()}>
                 Arrange
               </Button>
+              <Button variant="default" loading={writeIt.isPending} onClick={() => writeIt.mutate()}>
+                Write it yourself, note by note
+              </Button>
               {progress !== undefined && (
                 <>
                   <ArrangeProgress done={progress} />
@@ -260,6 +280,11 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
                 </>
               )}
             </div>
+            {writeIt.error && (
+              <Alert color="cranberry" mt="md" title="It could not be begun">
+                {storeWords(writeIt.error)}
+              </Alert>
+            )}
             {arrange.error && (
               <Alert color="cranberry" mt="md" title="The arrangement could not be made">
                 {arrange.error.message}

@@ -161,6 +161,9 @@ export function Shelf() {
           <Button component={Link} to="/add" leftSection={<IconPlus size={18} />} color="marigold.6">
             Add a tune
           </Button>
+          <Button component={Link} to="/new" variant="default">
+            Begin with nothing
+          </Button>
         </Group>
         <TuneList entries={shown} onRemove={entry => remove.mutate(entry)} />
         {shelf.isSuccess && !shown.length && (

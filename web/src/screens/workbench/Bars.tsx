@@ -1,5 +1,5 @@
 /** What stands around the ribbon of the Workbench; each part draws again only when what it shows is another. */
-import { ActionIcon, Button, SegmentedControl, Switch, Text, Tooltip } from '@mantine/core';
+import { ActionIcon, Button, Menu, SegmentedControl, Switch, Text, Tooltip } from '@mantine/core';
 import { IconArrowBackUp, IconArrowForwardUp, IconKeyboard } from '@tabler/icons-react';
 import { memo } from 'react';
 import type { Edit } from '#core/edit';
@@ -11,6 +11,7 @@ import { Choice } from '../../parts/Choice';
 import { ExportMenu } from '../../parts/ExportMenu';
 import { FEEL_CHOICES } from '../../parts/feelWords';
 import type { OpenArrangement } from '../../parts/Gates';
+import { lengthChoices } from '../../parts/lengths';
 import { Masthead } from '../../parts/Masthead';
 import type { ChordNames } from '../../parts/measureLayout';
 import { Neck } from '../../parts/Neck';
@@ -59,6 +60,8 @@ export const Bar = memo(function Bar({
   degrees,
   onDegrees,
   feel,
+  length,
+  onLength,
   onEdit,
 }: {
   names: ChordNames;
@@ -66,6 +69,9 @@ export const Bar = memo(function Bar({
   degrees: boolean;
   onDegrees: (shown: boolean) => void;
   feel: Feel;
+  /** Of the next note that is typed, in ticks. */
+  length: number;
+  onLength: (ticks: number) => void;
   onEdit: (edit: Edit) => void;
 }) {
   return (
@@ -94,9 +100,43 @@ export const Bar = memo(function Bar({
         value={feel}
         onChange={chosen => onEdit({ kind: 'feel', ids: [], values: { feel: chosen } })}
       />
+      <Choice
+        size="xs"
+        aria-label="Length of the next note"
+        options={lengthChoices(length).map(({ value, label }) => ({ value, label: `next: ${label}` }))}
+        value={length}
+        onChange={onLength}
+      />
     </>
   );
 });
+
+/** Measures that come and go. */
+export function MeasuresMenu({
+  several,
+  onAdd,
+  onRemove,
+}: {
+  /** Whether more than one measure is chosen. */
+  several: boolean;
+  onAdd: (before: boolean) => void;
+  onRemove: () => void;
+}) {
+  return (
+    <Menu>
+      <Menu.Target>
+        <Button size="compact-sm" variant="default">
+          Measures
+        </Button>
+      </Menu.Target>
+      <Menu.Dropdown>
+        <Menu.Item onClick={() => onAdd(false)}>An empty one after {several ? 'these' : 'this'}</Menu.Item>
+        <Menu.Item onClick={() => onAdd(true)}>An empty one before {several ? 'these' : 'this'}</Menu.Item>
+        <Menu.Item onClick={onRemove}>Take {several ? 'these' : 'this one'} out</Menu.Item>
+      </Menu.Dropdown>
+    </Menu>
+  );
+}
 
 /** What is done at the side: look at notes and findings, or arrange anew. */
 export type Task = 'look' | 'arrange';

@@ -7,7 +7,7 @@ import { applyEdit, type Edit, joinLast } from '#core/edit';
 import { INSTRUMENTS, stringName } from '#core/instrument';
 import { keyName, transposeKey } from '#core/pitch';
 import { type Arrangement, changedMeasures, settingsOf, sourceChanges } from '#core/score';
-import { beatsPerMinute } from '#core/time';
+import { beatsPerMinute, type LengthStep, nextLength, TICKS_PER_QUARTER } from '#core/time';
 import { handAt } from '#core/track';
 import { measureNumbers } from '#core/tune';
 import { useCopy } from '../../data/queries';
@@ -17,7 +17,7 @@ import { ArrangementGate, type OpenArrangement } from '../../parts/Gates';
 import { KeysHelp } from '../../parts/KeysHelp';
 import type { ChordNames } from '../../parts/measureLayout';
 import { type Cursor, Ribbon } from '../../parts/Ribbon';
-import { Bar, HandOnNeck, Head, PlayBar, type Task, TaskChoice } from './Bars';
+import { Bar, HandOnNeck, Head, MeasuresMenu, PlayBar, type Task, TaskChoice } from './Bars';
 import { editKeys, hotkeyItems, type Key, keyHelp } from './keys';
 import { SidePanel } from './SidePanel';
 import { SourceNotice } from './SourceNotice';
@@ -58,6 +58,8 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
   const board = useRef<HTMLDivElement>(null);
   const ribbon = useRef<HTMLDivElement>(null);
   const typeNumber = useTypedNumber();
+  /** Of the next note that is typed, in ticks; it follows the lengths that notes are given. */
+  const [length, setLength] = useState(TICKS_PER_QUARTER / 2);
   /** Steps there were before the first digit of a number. */
   const firstDigit = useRef(0);
   const { findings, looking } = useFindings(arrangement, tune);
@@ -112,17 +114,35 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
   );
 
   const typeDigit = (digit: string, time: number) => {
-    if (!note) {
-      setMessage(
-        `There is no note on ${stringName(setup, cursor.string)} here: the up and down arrows lead to the strings that sound.`,
-      );
-      return;
-    }
-    const { text, goesOn } = typeNumber(digit, note.id, time);
+    const { text, goesOn } = typeNumber(digit, `${cursor.measure} ${cursor.start} ${cursor.string}`, time);
     if (!goesOn) firstDigit.current = history.past.length;
-    const done = attempt({ kind: 'fret', ids: [note.id], values: { fret: Number(text) } });
+    const fret = Number(text);
+    // What is struck together lasts together, until a hand says otherwise.
+    const beside = measures[at]!.notes.find(other => other.start === cursor.start);
+    const done = attempt(
+      note
+        ? { kind: 'fret', ids: [note.id], values: { fret } }
+        : {
+            kind: 'insert',
+            ids: [cursor.measure],
+            values: { start: cursor.start, string: cursor.string, fret, ticks: beside?.ticks ?? length },
+          },
+    );
     // Both digits of "12" are one step to take back.
     if (done && goesOn) copy.update(h => (h.past.length > firstDigit.current + 1 ? joinLast(h) : h));
+  };
+  /** Another length for the note at the cursor and for those typed next. */
+  const changeLength = (step: LengthStep) => {
+    const next = nextLength(note?.ticks ?? length, step);
+    if (!note || attempt({ kind: 'length', ids: [note.id], values: { ticks: next } })) setLength(next);
+  };
+  const inRange = range ? measures.slice(range.from, range.to + 1) : [measures[at]!];
+  const addMeasure = (before: boolean) => {
+    const beside = (before ? inRange[0] : inRange.at(-1))!;
+    attempt({ kind: 'add-measures', ids: [beside.id], values: { count: 1, before } });
+  };
+  const removeMeasures = () => {
+    if (attempt({ kind: 'remove-measures', ids: inRange.map(m => m.id), values: {} })) place.clearRange();
   };
   const toOtherString = (by: 1 | -1) => {
     const string = cursor.string + by;
@@ -137,18 +157,35 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
     { key: 'ArrowRight', does: 'to the note before or after', run: go(() => place.step(1, false)) },
     { key: 'alt+ArrowLeft', does: 'to the measure before or after', run: go(() => place.step(-1, true)) },
     { key: 'alt+ArrowRight', does: 'to the measure before or after', run: go(() => place.step(1, true)) },
+    {
+      key: 'mod+ArrowLeft',
+      does: 'back or on by the length of the next note, where nothing begins too',
+      run: go(() => place.stepBy(-length)),
+    },
+    {
+      key: 'mod+ArrowRight',
+      does: 'back or on by the length of the next note, where nothing begins too',
+      run: go(() => place.stepBy(length)),
+    },
     { key: 'Home', does: 'to the first or last measure', run: go(() => place.toMeasure(0)) },
     { key: 'End', does: 'to the first or last measure', run: go(() => place.toMeasure(measures.length - 1)) },
     { key: 'ArrowUp', does: 'to the thinner or thicker string', run: go(() => toOtherString(-1)) },
     { key: 'ArrowDown', does: 'to the thinner or thicker string', run: go(() => toOtherString(1)) },
     ...[...'0123456789'].flatMap(digit => {
-      const does = 'fret of the note (two digits quickly for 10 and up)';
+      const does = 'fret of the note, or a new note (two digits quickly for 10 and up)';
       const run: Key['run'] = event => typeDigit(digit, event?.timeStamp ?? performance.now());
       return [
         { key: digit, does, run },
         { key: `Digit${digit}`, does, run },
       ];
     }),
+    { key: '-', does: 'shorter or longer, also for the next notes', run: () => changeLength('shorter') },
+    { key: '=', does: 'shorter or longer, also for the next notes', run: () => changeLength('longer') },
+    { key: '.', does: 'dot on or off', run: () => changeLength('dot') },
+    { key: 'Enter', does: 'an empty measure after this one', run: () => addMeasure(false) },
+    { key: 'shift+Enter', does: 'an empty measure before this one', run: () => addMeasure(true) },
+    { key: 'mod+Delete', does: 'take the chosen measures out', run: removeMeasures },
+    { key: 'mod+Backspace', does: 'take the chosen measures out', run: removeMeasures },
     ...editKeys(arrangement, note, edit =>
       editAt(edit, edit.kind === 'string' ? edit.values.string : undefined),
     ),
@@ -267,8 +304,11 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
               degrees={degrees}
               onDegrees={setDegrees}
               feel={arrangement.feel ?? 'straight'}
+              length={length}
+              onLength={setLength}
               onEdit={attempt}
             />
+            <MeasuresMenu several={inRange.length > 1} onAdd={addMeasure} onRemove={removeMeasures} />
             <span role="status" aria-live="polite">
               {message ||
                 `${placeName(shown, here.measure, here.start)}: ${stringName(setup, cursor.string)}${note ? `, fret ${note.fret}${note.finger ? `, finger ${note.finger}` : ''}` : ', no note'}`}

@@ -8,7 +8,7 @@ export interface Range {
   to: number;
 }
 
-/** The first moment of a measure and the string to stand on there: where a note is, near the wanted one. */
+/** A place of a measure, its first moment if none is named, and the string to stand on there: where a note is, near the wanted one. */
 function placeIn(
   arrangement: Arrangement,
   measure: number,
@@ -17,11 +17,11 @@ function placeIn(
 ): Cursor {
   const written = arrangement.measures[measure]!;
   const moments = momentsOf(written, measure);
-  const moment = moments.find(m => m.start === start) ?? moments[0];
+  const moment = moments.find(m => m.start === start) ?? (start === undefined ? moments[0] : undefined);
   const nearest = moment?.notes.toSorted(
     (a, b) => Math.abs(a.string - string) - Math.abs(b.string - string),
   )[0];
-  return { measure: written.id, start: moment?.start ?? 0, string: nearest?.string ?? string };
+  return { measure: written.id, start: moment?.start ?? start ?? 0, string: nearest?.string ?? string };
 }
 
 /** Where the cursor begins: the first note. */
@@ -54,22 +54,44 @@ export function useCursor(arrangement: Arrangement) {
     });
   }, []);
 
-  /** To the moment before or after, or to the first one of the measure before or after. */
+  /**
+   * To the place before or after, or to the first one of the measure before or after. Places are where notes begin, the
+   * end of the note at the cursor, the beginning of an empty measure.
+   */
   const step = (direction: 1 | -1, byMeasure: boolean) => {
-    const startsOf = (m: number) => momentsOf(measures[m]!, m).map(moment => moment.start);
-    let measure = at;
-    let next = byMeasure
+    const startsOf = (m: number) => {
+      const starts = momentsOf(measures[m]!, m).map(moment => moment.start);
+      return starts.length ? starts : [0];
+    };
+    const { ticks } = measures[at]!;
+    const end = note && note.start + note.ticks < ticks ? [note.start + note.ticks] : [];
+    const here = byMeasure
       ? undefined
       : direction > 0
-        ? startsOf(measure).find(s => s > cursor.start)
-        : startsOf(measure).findLast(s => s < cursor.start);
-    while (next === undefined) {
-      measure += direction;
-      if (!measures[measure]) return;
-      const starts = startsOf(measure);
-      next = direction > 0 || byMeasure ? starts[0] : starts.at(-1);
+        ? [...startsOf(at), ...end].sort((a, b) => a - b).find(s => s > cursor.start)
+        : startsOf(at).findLast(s => s < cursor.start);
+    if (here !== undefined) setCursor(placeIn(arrangement, at, here, cursor.string));
+    else if (measures[at + direction]) {
+      const starts = startsOf(at + direction);
+      const next = direction > 0 || byMeasure ? starts[0] : starts.at(-1);
+      setCursor(placeIn(arrangement, at + direction, next, cursor.string));
     }
-    setCursor(placeIn(arrangement, measure, next, cursor.string));
+  };
+
+  /** By a length to the left or right, over the barline too, whether or not a note begins there. */
+  const stepBy = (ticks: number) => {
+    const start = cursor.start + ticks;
+    const own = measures[at]!;
+    if (start >= own.ticks) {
+      const next = measures[at + 1];
+      if (next) setCursor({ measure: next.id, start: 0, string: cursor.string });
+    } else if (start >= 0) setCursor({ ...cursor, start });
+    else if (cursor.start > 0) setCursor({ ...cursor, start: 0 });
+    else {
+      const before = measures[at - 1];
+      if (before)
+        setCursor({ measure: before.id, start: Math.max(0, before.ticks + ticks), string: cursor.string });
+    }
   };
 
   /** Chooses one measure more or fewer. */
@@ -87,6 +109,7 @@ export function useCursor(arrangement: Arrangement) {
     range,
     choose,
     step,
+    stepBy,
     extend,
     toMeasure: (measure: number) => setCursor(placeIn(arrangement, measure, undefined, cursor.string)),
     toStringNumber: (string: number) => setCursor({ ...cursor, string }),

@@ -1,0 +1,97 @@
+import { readFileSync } from 'node:fs';
+import { expect, test } from '@playwright/test';
+import { typeFret } from './studio';
+
+test('a piece begins with nothing and is written by keyboard alone: notes, lengths, a measure more; kept and exported', async ({
+  page,
+}) => {
+  await page.goto('/');
+  await page.getByRole('link', { name: 'Begin with nothing' }).press('Enter');
+  const name = page.getByLabel('Name of the piece');
+  await name.press('Enter');
+  await expect(page.getByText('A piece needs a name')).toBeVisible();
+  await name.fill('Lantern Waltz');
+  await page.getByLabel('Meter').selectOption('3/4');
+  await page.getByLabel('Measures').fill('2');
+  await name.press('Enter');
+  await expect(page.getByRole('heading', { name: 'Lantern Waltz', level: 1 })).toBeVisible();
+  const ribbon = page.locator('.ribbon');
+  await ribbon.focus();
+  const status = page.locator('.bar [role=status]');
+  await expect(status).toHaveText(/Measure 1, beat 1: string 1, E, no note/);
+  const frets = (measure: number) => page.locator(`[data-measure="${measure}"] .fret`);
+  // Quarters: an eighth is what comes first. Two digits are one note and one step.
+  await page.keyboard.press('=');
+  await typeFret(page, '12');
+  await expect(frets(0)).toHaveText(['12']);
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('7');
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('5');
+  await expect(frets(0)).toHaveText(['12', '7', '5']);
+  // The bass of the first beat, a dotted half under it.
+  await page.keyboard.press('Home');
+  for (let i = 0; i < 5; i++) await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('0');
+  await page.keyboard.press('=');
+  await page.keyboard.press('.');
+  const panel = page.getByRole('region', { name: 'This note' });
+  await expect(panel.getByLabel('Length')).toHaveValue(String(3 * 10080));
+  await expect(panel.getByLabel('It is')).toHaveValue('bass');
+  // Its role goes round with one key, and back with undo.
+  await page.keyboard.press('r');
+  await expect(panel.getByLabel('It is')).toHaveValue('inner');
+  await page.keyboard.press('Control+z');
+  await expect(panel.getByLabel('It is')).toHaveValue('bass');
+  // On into the empty measure, a measure more, and that one out again.
+  await page.keyboard.press('Alt+ArrowRight');
+  await page.keyboard.press('0');
+  await expect(frets(1)).toHaveText(['0']);
+  await page.keyboard.press('Enter');
+  await expect(page.locator('.measure')).toHaveCount(3);
+  await page.keyboard.press('Alt+ArrowRight');
+  await expect(status).toHaveText(/Measure 3, beat 1/);
+  await page.keyboard.press('Control+Delete');
+  await expect(page.locator('.measure')).toHaveCount(2);
+  // A melody note can be taken out, too.
+  await page.keyboard.press('End');
+  await page.keyboard.press('Delete');
+  await expect(frets(1)).toHaveCount(0);
+  await page.keyboard.press('Control+z');
+  await expect(frets(1)).toHaveText(['0']);
+  await expect(page.getByText('Sits well:')).toBeVisible();
+  await expect(page.getByText('Saved', { exact: true })).toBeVisible();
+  await page.reload();
+  await expect(frets(0)).toHaveText(['12', '0', '7', '5']);
+  await page.getByRole('button', { name: 'Export' }).click();
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('menuitem', { name: /MusicXML/ }).click(),
+  ]);
+  const xml = readFileSync((await file.path())!, 'utf8');
+  expect(xml.match(/<fret>(12|7|5|0)<\/fret>/g)).toHaveLength(5);
+  await page.getByRole('link', { name: 'Lesson', exact: true }).click();
+  await expect(page.getByRole('heading', { name: 'Measure 1', exact: true })).toBeVisible();
+});
+
+test('a tune’s arrangement is begun empty, and notes are written by pointer on the beats', async ({
+  page,
+}) => {
+  await page.goto('/');
+  await page.getByRole('link', { name: 'Clementine' }).first().click();
+  await page.getByRole('button', { name: 'Write it yourself, note by note' }).click();
+  const measure = page.locator('[data-measure="1"]');
+  await expect(measure).toBeVisible();
+  await expect(page.locator('.fret')).toHaveCount(0);
+  const box = (await measure.boundingBox())!;
+  // Somewhere in the first third of the measure, on a string: its first beat.
+  await page.mouse.click(box.x + 24, box.y + box.height / 2);
+  await page.keyboard.press('2');
+  await expect(measure.locator('.fret')).toHaveText(['2']);
+  await page.getByRole('button', { name: 'Measures' }).click();
+  await page.getByRole('menuitem', { name: 'An empty one after this' }).click();
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.locator('.fret')).toHaveCount(0);
+});

@@ -1,0 +1,19 @@
+import { lengthWords, TICKS_PER_WHOLE, type Tuplet } from '#core/time';
+
+const USUAL = [1, 1.5, 2, 3, 4, 6, 8, 12, 16, 24, 32].map(n => (n * TICKS_PER_WHOLE) / 32);
+
+/** A length in words, also one that is no printed value. */
+function wordsOf(ticks: number, tuplets: readonly Tuplet[]): string {
+  try {
+    return lengthWords(ticks, tuplets);
+  } catch {
+    return 'an odd length';
+  }
+}
+
+/** The usual lengths to choose from, a whole note to a 32nd, and the one that is there. */
+export function lengthChoices(own: number, tuplets: readonly Tuplet[] = []) {
+  return [...new Set([...USUAL, own])]
+    .sort((a, b) => a - b)
+    .map(ticks => ({ value: ticks, label: wordsOf(ticks, ticks === own ? tuplets : []) }));
+}
