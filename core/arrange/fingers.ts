@@ -16,14 +16,14 @@ const IN_SHAPE = 0.8;
 /** What lies on the strings of a measure, fingers aside. */
 function content(measure: ScoreMeasure): string {
   return measure.notes
-    .map(n => `${n.start + measure.offset}:${n.ticks}:${n.string}/${n.fret}${n.pinned ? n.finger : ''}`)
+    .map(n => `${n.start + measure.offset}:${n.ticks}:${n.string}/${n.fret}${n.fingerPinned ? n.finger : ''}`)
     .sort()
     .join(' ');
 }
 
 /**
  * Gives every note the finger of the exact solver. Measures that recur lean to what the hand did the first time, so
- * that a pupil learns them once; pinned notes keep their fingers. Where a moment can't be held as it stands, the
+ * that a pupil learns them once; pinned fingers stay. Where a moment can't be held as it stands, the
  * fingers stay as they are.
  */
 export function solveFingers(
@@ -89,7 +89,7 @@ export function solveFingers(
   if (!found) return;
   for (const [i, group] of notes.entries()) {
     for (const [j, note] of group.entries()) {
-      if (note.pinned) continue;
+      if (note.fingerPinned) continue;
       const finger = found.fingers[i]![j];
       const own: ScoreNote = note;
       if (finger === undefined) delete own.finger;

@@ -163,7 +163,7 @@ export function struckNotes(
     const place = keptPlace(note, midi);
     const fixed = place && {
       places: [{ string: place.string, fret: place.fret }],
-      ...(place.finger && { finger: place.finger }),
+      ...(place.finger && (!place.pinned || place.fingerPinned) && { finger: place.finger }),
       ...(has(place, 'harmonic') && { harmonic: true }),
     };
     const last = struck[struck.length - 1];

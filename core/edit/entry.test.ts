@@ -1,10 +1,10 @@
 /** A piece that begins with nothing: notes, measures and roles by hand. */
 import { describe, expect, it } from 'vitest';
-import { emptyArrangement } from '../arrange';
+import { arrange, emptyArrangement } from '../arrange';
 import { checkArrangement } from '../check';
-import { writeMusicXml } from '../formats';
+import { readAbc, writeMusicXml } from '../formats';
 import { faultOf } from '../records';
-import type { Arrangement } from '../score';
+import { type Arrangement, ledgerTexts } from '../score';
 import { TICKS_PER_QUARTER } from '../time';
 import { blankTune } from '../tune';
 import { applyEdit, type Edit, type History, startHistory, undo } from './index';
@@ -101,6 +101,31 @@ describe('a note by hand', () => {
     const gone = can(bass, { kind: 'remove', ids: [note!.id], values: {} });
     expect(notes(gone.present)).toEqual([]);
     expect(gone.present.ledger).toEqual([]);
+    const source = readAbc('X:1\nT:T\nM:4/4\nL:1/4\nK:G\n"G"GABc|]\n')[0]!.tune;
+    const { arrangement } = arrange(source, { id: 'b', instrument: 'guitar', style: 'melody', capo: 0 });
+    const melody = arrangement!.measures[0]!.notes[1]!;
+    const without = can(startHistory(arrangement!), { kind: 'remove', ids: [melody.id], values: {} }).present;
+    expect(ledgerTexts(without)).toContain('Measure 1: the melody A3 is left out.');
+    expect(checkArrangement(without, source).map(f => f.message)).toEqual(["the melody's A3 is missing"]);
+  });
+  it('is fingered with the measure it comes into, by the solver; what a hand has fingered stays', () => {
+    // An A minor shape note by note: three fingers, none of them twice.
+    let history = write(empty(), 0, 4, 2);
+    history = write(history, 0, 3, 2);
+    history = write(history, 0, 2, 1);
+    const fingers = (a: Arrangement) =>
+      a.measures[0]!.notes.toSorted((x, y) => y.string - x.string).map(n => n.finger);
+    expect(fingers(history.present)).toEqual([2, 3, 1]);
+    const fourth = history.present.measures[0]!.notes.find(n => n.string === 3)!;
+    history = can(history, { kind: 'finger', ids: [fourth.id], values: { finger: 4 } });
+    history = write(history, 0, 5, 0);
+    const [open, fourthString, third, second] = fingers(history.present);
+    expect([open, third]).toEqual([undefined, 4]);
+    expect(new Set([fourthString, third, second]).size).toBe(3);
+    // The thumb takes the bass, fingers the rest.
+    const plucks = history.present.measures[0]!.notes.map(n => [n.string, n.pluck]);
+    expect(plucks).toEqual(expect.arrayContaining([[5, 'p']]));
+    expect(plucks.every(([, pluck]) => pluck !== undefined)).toBe(true);
   });
   it('is not made longer than its string allows', () => {
     const history = write(write(empty(), 0, 1, 3), 0, 1, 5, 1);

@@ -1,8 +1,17 @@
 /** Notes written by hand: what one more note is for, how long it can be, and what gives way to it. */
 import type { Draft } from 'immer';
+import { assignPlucks, fingerPassage, passageOf } from '../fingering';
 import { IdGiver } from '../identity';
 import { highestFret, stringName } from '../instrument';
-import { type Arrangement, measureIndex, type Role, type ScoreMeasure, voiceOf } from '../score';
+import {
+  type Arrangement,
+  measureIndex,
+  type Role,
+  type ScoreMeasure,
+  type ScoreNote,
+  settingsOf,
+  voiceOf,
+} from '../score';
 import { bestFinger } from './places';
 
 /** A note to be written: where, which fret, and how long at most (ticks). */
@@ -75,21 +84,53 @@ export function insertNote(
     .reduce((first, note) => Math.min(first, note.start), written!.ticks);
   const ticks = Math.min(wanted.ticks, next - start);
   const role = wanted.role ?? usualRole(before, written!, wanted);
-  const measure = draft.measures[index]!;
-  for (const note of measure.notes)
-    if (note.string === string && note.start < start && note.start + note.ticks > start)
-      note.ticks = start - note.start;
   const end = start + ticks;
-  const rests = (measure.rests ?? []).filter(
+  const rests = (written!.rests ?? []).filter(
     rest => rest.voice !== voiceOf({ role }) || rest.start >= end || rest.start + rest.ticks <= start,
   );
-  if (rests.length) measure.rests = rests;
-  else delete measure.rests;
   const ids = new IdGiver(before.nextId);
-  const note = { id: ids.give('note'), role, start, ticks, string, fret, pinned: true };
+  const note: ScoreNote = { id: ids.give('note'), role, start, ticks, string, fret, pinned: true };
   const { finger } = bestFinger(before, index, note);
-  measure.notes.push({ ...note, ...(finger && { finger }) });
-  measure.notes.sort((a, b) => a.start - b.start || a.string - b.string);
+  if (finger) note.finger = finger;
+  const { rests: _rests, ...rest } = written!;
+  const measure: ScoreMeasure = {
+    ...rest,
+    notes: [
+      ...written!.notes.map(other =>
+        other.string === string && other.start < start && other.start + other.ticks > start
+          ? { ...other, ticks: start - other.start }
+          : { ...other },
+      ),
+      note,
+    ].sort((x, y) => x.start - y.start || x.string - y.string),
+    ...(rests.length && { rests }),
+  };
+  solveHands(before, index, measure);
+  draft.measures[index] = measure as Draft<ScoreMeasure>;
   draft.nextId = ids.nextId;
   return undefined;
+}
+
+/**
+ * Gives the notes of a measure that was changed by hand to the fingers of both hands: pinned ones stay, and so does the
+ * measure before. Where it can't be held as it stands, the left hand stays as it is; the findings tell.
+ */
+function solveHands(before: Arrangement, index: number, measure: ScoreMeasure): void {
+  const { setup, hand, quartersPerMinute } = before;
+  const previous = before.measures[index - 1];
+  const context = previous && {
+    ...previous,
+    notes: previous.notes.map(note => ({ ...note, ...(note.finger && { fingerPinned: true }) })),
+  };
+  const measures = context ? [context, measure] : [measure];
+  const { moments, notes } = passageOf({ measures, quartersPerMinute }, { from: 0, to: measures.length - 1 });
+  const found = fingerPassage(setup, hand, moments);
+  for (const [i, group] of (found ? notes : []).entries())
+    for (const [j, note] of group.entries()) {
+      if (note.fingerPinned || !measure.notes.includes(note)) continue;
+      const finger = found!.fingers[i]![j];
+      if (finger) note.finger = finger;
+      else delete note.finger;
+    }
+  assignPlucks(measures, settingsOf(before), quartersPerMinute, at => measures[at] !== measure);
 }

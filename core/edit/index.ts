@@ -1,7 +1,7 @@
 /**
  * Edits of an arrangement: what can be done to it by hand, each as data with a way back.
  */
-import { current, type Draft } from 'immer';
+import { current, type Draft, isDraft } from 'immer';
 import { change, type History as HistoryOf } from '../history';
 import { type Arrangement, findNote, linksOf, mendLinks, type ScoreMeasure, type ScoreNote } from '../score';
 import { draftNote } from './places';
@@ -105,7 +105,8 @@ function relink(draft: Draft<Arrangement>, before: Arrangement, ids: readonly st
     if (notes.some(note => moved.has(note.id) || linksOf(note).some(id => moved.has(id)))) touched.add(index);
   const view = [...before.measures];
   for (const index of touched) {
-    const now = current(draft.measures[index]!) as ScoreMeasure;
+    const measure = draft.measures[index]!;
+    const now = (isDraft(measure) ? current(measure) : measure) as ScoreMeasure;
     view[index] = { ...now, notes: now.notes.map(note => ({ ...note })) };
   }
   mendLinks(view, touched);

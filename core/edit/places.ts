@@ -157,6 +157,7 @@ export function place(
     note.string = string;
     note.fret = fret;
     delete note.nextBest;
+    delete note.fingerPinned;
     if (harmonic) putTechnique(note, { kind: 'harmonic' });
     else dropTechniques(note, ['harmonic']);
     note.pinned = true;

@@ -250,6 +250,7 @@ export const EDITS: { [K in EditKind]: Definition<K> } = {
     each: (_, { note }, { finger }) => {
       note.finger = finger;
       note.pinned = true;
+      note.fingerPinned = true;
     },
   },
   fingers: {
@@ -262,6 +263,7 @@ export const EDITS: { [K in EditKind]: Definition<K> } = {
         if (!note || (finger ?? undefined) === note.finger) continue;
         put(note, 'finger', finger ?? undefined);
         note.pinned = true;
+        put(note, 'fingerPinned', finger !== null);
       }
       return undefined;
     },
@@ -282,7 +284,8 @@ export const EDITS: { [K in EditKind]: Definition<K> } = {
         for (const [j, note] of group.entries()) fingers.set(note.id, found.fingers[i]![j]);
       for (const measure of draft.measures.slice(range.from, range.to + 1))
         for (const note of measure.notes)
-          if (!note.pinned && fingers.has(note.id)) put(note as ScoreNote, 'finger', fingers.get(note.id));
+          if (!note.fingerPinned && fingers.has(note.id))
+            put(note as ScoreNote, 'finger', fingers.get(note.id));
       return undefined;
     },
   },
@@ -308,7 +311,10 @@ export const EDITS: { [K in EditKind]: Definition<K> } = {
     name: 'Pin against arranging anew',
     on: 'notes',
     label: ({ values }) => (values.pinned ? 'pinned' : 'unpinned'),
-    each: (_, { note }, { pinned }) => put(note, 'pinned', pinned),
+    each: (_, { note }, { pinned }) => {
+      put(note, 'pinned', pinned);
+      put(note, 'fingerPinned', pinned && note.finger !== undefined);
+    },
   },
   into: {
     name: 'Sounded by hammer-on, pull-off or slide',

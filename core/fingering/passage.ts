@@ -28,7 +28,7 @@ export function passageOf(
         fret: note.fret,
         held: i > 0 && (note.start < place.start || note.tie !== undefined),
         ...(note.tie && note.start === place.start && { swaps: true }),
-        ...(note.pinned && note.finger && { pinned: note.finger }),
+        ...(note.fingerPinned && note.finger && { pinned: note.finger }),
       })),
     };
   });

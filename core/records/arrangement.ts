@@ -118,6 +118,7 @@ const note = Joi.object<ScoreNote, true>({
   slurs: Joi.array().items(id).max(99),
   nextBest: Joi.object<NextBest, true>({ places: places.required(), more: costs.required() }),
   pinned: Joi.boolean(),
+  fingerPinned: Joi.boolean(),
   pluckPinned: Joi.boolean(),
 });
 
@@ -300,6 +301,8 @@ function noteOf(old: Version1Note, give: () => string): ScoreNote {
   const { voice: role, tied, tuplet, graces, into, harmonic, dead, accent, ...same } = old;
   const { slurStarts: _starts, slurEnds: _ends, ...kept } = same;
   const made: ScoreNote = { ...kept, role };
+  // A pin held the finger, too.
+  if (made.pinned && made.finger) made.fingerPinned = true;
   if (tied) made.tie = UNLINKED;
   if (tuplet) made.tuplets = [tuplet];
   if (graces?.length) made.graces = graces.map(own => ({ id: give(), string: made.string, fret: own }));

@@ -43,7 +43,9 @@ export function explainNote(arrangement: Arrangement, id: string): string {
   if (!found) return '';
   const { note, measure } = found;
   const settings = settingsOf(arrangement);
-  const reasons = [reasonOf(arrangement, measure, note)];
+  // What a hand has written into the piece has no reason but that.
+  const own = note.pinned && !note.from && note.role !== 'melody';
+  const reasons = own ? [] : [reasonOf(arrangement, measure, note)];
   const over = whyNotOther(note);
   if (over) reasons.push(over);
   if (note.tie) reasons.push('It sounds on from the note before: a tie is not plucked.');

@@ -55,6 +55,8 @@ export interface ScoreNote {
   nextBest?: NextBest;
   /** Changed by hand: generated work leaves it alone. */
   pinned?: boolean;
+  /** The finger was set by hand: the solver keeps it. */
+  fingerPinned?: boolean;
   /** The plucking finger was set by hand: an exception to the school that stays. */
   pluckPinned?: boolean;
 }

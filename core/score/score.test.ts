@@ -60,7 +60,6 @@ describe('edits', () => {
       error: expect.stringContaining('fret 30 is not on this neck'),
     });
     expect(edit(start, 'string', id, { string: 9 })).toEqual({ error: 'there is no string 9' });
-    expect(edit(start, 'remove', id, {})).toEqual({ error: expect.stringContaining('melody') });
     expect(edit(start, 'fret', 'nobody', { fret: 1 })).toEqual({ error: 'there is no note here' });
   });
   it('a change that breaks the hand is found, with the reason', () => {
