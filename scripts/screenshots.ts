@@ -29,6 +29,7 @@ const VIEWS: {
 }[] = [
   { name: 'shelf', path: '/' },
   { name: 'add-tune', path: '/tune/demo-3/source', wait: 'text=chord symbols' },
+  { name: 'new-piece', path: '/new', wait: 'form' },
   { name: 'tune', path: '/tune/demo-5', wait: '.stave svg' },
   { name: 'harmony', path: '/tune/demo-7', wait: '.fitting', height: 900 },
   { name: 'key-capo', path: '/tune/demo-3/key', wait: '.capo-notes h2' },
