@@ -16,7 +16,8 @@ export default defineConfig({
     baseURL: `http://localhost:${PORT}`,
     viewport: { width: 1280, height: 800 },
     launchOptions: CHROMIUM,
-    trace: 'retain-on-failure',
+    // Traces take a quarter of the time; TRACE=1 writes them, to look into a failure.
+    trace: process.env.TRACE ? 'retain-on-failure' : 'off',
     // The one test that is about working offline lets it in.
     serviceWorkers: 'block',
   },

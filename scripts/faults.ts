@@ -69,8 +69,9 @@ function pinned(page: Page): Promise<number> {
           const get = open.result.transaction('arrangements').objectStore('arrangements').get(id);
           get.onsuccess = () => {
             open.result.close();
-            const { record } = get.result as { record: { measures: { notes: { pinned?: boolean }[] }[] } };
-            resolve(record.measures.reduce((sum, m) => sum + m.notes.filter(n => n.pinned).length, 0));
+            const { record } = get.result as { record: string };
+            const { measures } = JSON.parse(record) as { measures: { notes: { pinned?: boolean }[] }[] };
+            resolve(measures.reduce((sum, m) => sum + m.notes.filter(n => n.pinned).length, 0));
           };
         };
       }),

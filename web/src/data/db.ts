@@ -17,6 +17,7 @@ export interface Row {
   demo?: boolean;
   /** Of arrangements: the tune. */
   tuneId?: string;
+  /** As JSON text, which is written and read several times as fast as an object of many parts; rows of before hold objects. */
   record: unknown;
 }
 

@@ -6,19 +6,25 @@ import { formOf, measureStarts, melodyNotes, type Tune } from '#core/tune';
 import type { ArrangementEntry, Row, TuneEntry } from './db';
 
 /** Raised when entries hold something else: they are then made anew from the records. */
-export const ENTRIES_VERSION = 1;
+export const ENTRIES_VERSION = 2;
 
-/** The melody's rise and fall in a field of 200 by 40. */
+/** The melody's rise and fall in a field of 200 by 40, in whole steps from note to note: a shelf reads thousands of them. */
 function contourOf(tune: Tune): string {
   const notes = melodyNotes(tune);
   if (!notes.length) return '';
   const end = measureStarts(tune.measures).at(-1)!;
   const low = notes.reduce((least, n) => Math.min(least, n.midi), 127);
   const span = Math.max(1, notes.reduce((most, n) => Math.max(most, n.midi), 0) - low);
+  let [x, y] = [0, 0];
   return notes
     .map((n, i) => {
-      const x = (((n.at + n.ticks / 2) / end) * 200).toFixed(1);
-      return `${i ? 'L' : 'M'}${x} ${(36 - ((n.midi - low) / span) * 32).toFixed(1)}`;
+      const [nextX, nextY] = [
+        Math.round(((n.at + n.ticks / 2) / end) * 200),
+        Math.round(36 - ((n.midi - low) / span) * 32),
+      ];
+      const step = `${nextX - x} ${nextY - y}`;
+      [x, y] = [nextX, nextY];
+      return `${i ? 'l' : 'M'}${step}`;
     })
     .join('');
 }

@@ -24,8 +24,15 @@ onSaved(saved => {
   void queryClient.invalidateQueries({ queryKey: ['arrangements'] });
 });
 
+const SHELF = { queryKey: ['shelf'], queryFn: store.readShelf };
+
 export function useShelf() {
-  return useQuery({ queryKey: ['shelf'], queryFn: store.readShelf });
+  return useQuery(SHELF);
+}
+
+/** Has the shelf read while the screen is still being built. */
+export function readShelfAhead(): void {
+  void queryClient.prefetchQuery(SHELF);
 }
 
 export function useSetAside() {

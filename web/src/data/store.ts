@@ -206,11 +206,11 @@ async function takeUpJournal(): Promise<void> {
         await putRow(kind, record as never, { ...row, revision, by });
         saved.push({ kind, id: record.id, revision });
       } else if (kind === 'lessons' && before) {
-        const stored = before.record as Records['lessons'];
+        const stored = bodyOf(before) as Records['lessons'];
         const done = [...new Set([...stored.done, ...(record as Records['lessons']).done])];
         await putRow(kind, { ...stored, done }, { ...row, revision: before.revision + 1 });
         saved.push({ kind, id: record.id, revision: before.revision + 1 });
-      } else if (before && sameContent(before.record, record)) continue;
+      } else if (before && sameContent(bodyOf(before), record)) continue;
       else if (kind === 'tunes' || kind === 'arrangements') {
         const other = { ...record, id: newId(), title: `${record.title} (other window)` };
         await putRow(kind, other as never, { ...row, revision: 1 });
@@ -247,6 +247,16 @@ async function makeEntries(): Promise<void> {
   await db.settings.put({ key: 'entries', value: ENTRIES_VERSION });
 }
 
+/** The record that a row holds; text that is none stays what it is, and is found out at the door. */
+function bodyOf({ record }: Row): unknown {
+  if (typeof record !== 'string') return record;
+  try {
+    return JSON.parse(record);
+  } catch {
+    return record;
+  }
+}
+
 /** Writes a row and what lists show of it; call it inside a transaction over all tables. */
 async function putRow<K extends Kind>(
   kind: K,
@@ -259,7 +269,7 @@ async function putRow<K extends Kind>(
     ...rest,
     ...(demo && { demo }),
     ...(kind === 'arrangements' && { tuneId: (record as Arrangement).tuneId }),
-    record,
+    record: JSON.stringify(record),
   });
   if (kind === 'tunes') await db.tuneEntries.put(tuneEntry(record as Tune, row));
   if (kind === 'arrangements') await db.arrangementEntries.put(arrangementEntry(record as Arrangement, row));
@@ -270,7 +280,7 @@ async function readThrough<K extends Kind>(kind: K, id: string): Promise<Kept<K>
   const row = await table(kind).get(id);
   if (!row) return undefined;
   const { readRecord } = await door();
-  const { record, fault } = readRecord(kind, row.record, row.version);
+  const { record, fault } = readRecord(kind, bodyOf(row), row.version);
   const wrongId =
     record && record.id !== id ? `it is stored as "${id}" and calls itself "${record.id}"` : undefined;
   if (record && !wrongId)
@@ -286,7 +296,8 @@ async function readThrough<K extends Kind>(kind: K, id: string): Promise<Kept<K>
 
 /** Takes a row that can't be read out of its table and keeps it apart, whole. */
 async function setAside(kind: Kind, row: Row, fault: string): Promise<void> {
-  const body = (row.record ?? {}) as { title?: unknown };
+  const record = bodyOf(row);
+  const body = (record ?? {}) as { title?: unknown };
   const named = await db.tuneEntries.get(row.id);
   await db.transaction('rw', db.tables, async () => {
     await db.setAside.put({
@@ -295,7 +306,7 @@ async function setAside(kind: Kind, row: Row, fault: string): Promise<void> {
       name: String(body.title ?? named?.title ?? row.id),
       fault,
       at: Date.now(),
-      row,
+      row: { ...row, record },
     });
     await table(kind).delete(row.id);
     if (kind === 'tunes') await db.tuneEntries.delete(row.id);

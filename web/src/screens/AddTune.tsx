@@ -137,10 +137,17 @@ function SourceField({ existing }: { existing?: Tune }) {
               ref={field}
               label="Tune or tune book"
               description={
-                <>
-                  Paste ABC here, or drop a file. What you type is kept. No notation at hand?{' '}
-                  <Link to="/new">Begin with nothing</Link> and write it in the Workbench.
-                </>
+                tuneId ? (
+                  'Correct it here; what is still the same keeps its arrangements.'
+                ) : (
+                  <>
+                    Paste ABC here, or drop a file. What you type is kept. No notation at hand?{' '}
+                    <Link to="/new" style={{ color: 'var(--spruce)' }}>
+                      Begin with nothing
+                    </Link>{' '}
+                    and write it in the Workbench.
+                  </>
+                )
               }
               placeholder={EXAMPLE}
               autosize

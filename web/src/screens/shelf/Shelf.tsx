@@ -190,7 +190,7 @@ function TuneList({ entries, onRemove }: { entries: ShelfEntry[]; onRemove: (ent
   const virtual = useWindowVirtualizer({
     count: entries.length,
     estimateSize: () => ROW,
-    overscan: 12,
+    overscan: 4,
     gap: 10,
     getItemKey: index => entries[index]!.id,
     scrollMargin: list.current?.offsetTop ?? 0,
