@@ -93,6 +93,14 @@ export function arrange(
     whole(
       `the whole tune is moved ${Math.abs(request.transposition)} semitones ${request.transposition > 0 ? 'up' : 'down'}, from ${keyName(source.key)} to ${keyName(tune.key)}`,
     );
+  if (!chordSpans(tune).length && !hasMelody(tune))
+    return {
+      problem: {
+        message: 'The tune has neither a melody nor chords.',
+        measures: [],
+        offers: ['Write it yourself, note by note.', 'Write its melody or its chords into the source.'],
+      },
+    };
   if (!chordSpans(tune).length && request.style !== 'melody') {
     tune = suggestChords(tune);
     whole('the source has no chords: these were suggested from the melody');

@@ -4,7 +4,7 @@ import { arrange, emptyArrangement } from '../arrange';
 import { checkArrangement } from '../check';
 import { readAbc, writeMusicXml } from '../formats';
 import { faultOf } from '../records';
-import { type Arrangement, ledgerTexts } from '../score';
+import { type Arrangement, ledgerTexts, STYLES } from '../score';
 import { TICKS_PER_QUARTER } from '../time';
 import { blankTune } from '../tune';
 import { applyEdit, type Edit, type History, startHistory, undo } from './index';
@@ -40,6 +40,13 @@ describe('a piece that begins with nothing', () => {
     expect(faultOf('arrangements', empty().present)).toBeUndefined();
     expect(checkArrangement(empty().present, tune)).toEqual([]);
     expect(writeMusicXml(empty().present)).toContain('</score-partwise>');
+  });
+  it('can’t be arranged: nothing is made up for it, in no style', () => {
+    for (const style of STYLES)
+      expect(arrange(tune, { id: 'a', instrument: 'guitar', style, capo: 'auto' }).problem).toMatchObject({
+        message: 'The tune has neither a melody nor chords.',
+        offers: expect.arrayContaining(['Write it yourself, note by note.']),
+      });
   });
   it('may have a pickup', () => {
     const early = blankTune({ ...tune, measures: 2, pickup: BEAT });

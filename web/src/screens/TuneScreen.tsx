@@ -7,6 +7,7 @@ import { keyFifths, keyName, pitchName, spellMidi, transposeKey } from '#core/pi
 import { LEVELS, type Level, STYLES, type Style } from '#core/score';
 import { beatsPerMinute, quartersFromBeats } from '#core/time';
 import {
+  chordSpans,
   formOf,
   hasMelody,
   measureNumbers,
@@ -237,7 +238,11 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
                   disabled: !sings && s !== 'pattern',
                 }))}
                 description={
-                  sings ? undefined : 'There is no melody in this tune: its chords are accompanied.'
+                  sings
+                    ? undefined
+                    : chordSpans(tune).length
+                      ? 'There is no melody in this tune: its chords are accompanied.'
+                      : 'There is neither a melody nor a chord in this tune: write it yourself, note by note.'
                 }
                 value={style}
                 onChange={setStyle}
