@@ -5,6 +5,9 @@ import { join } from 'node:path';
 import { parseMidi } from 'midi-file';
 import { describe, expect, it } from 'vitest';
 import { arrange } from '../arrange';
+import { standardSetup } from '../instrument';
+import type { Arrangement } from '../score';
+import { handmade } from '../testing/handmade';
 import { readAbc, splitTuneBook } from './abc';
 import { midiNotes, writeMidi } from './midi';
 
@@ -58,6 +61,62 @@ describe('exported MIDI', () => {
     );
     const name = data.tracks[0]!.find(e => e.type === 'trackName') as { text: string };
     expect(Buffer.from(name.text, 'latin1').toString('utf8')).toBe('Ó’Grady – ♭');
+  });
+});
+
+describe('a pitch that moves, read back with midi-file', () => {
+  /** Pitch bends of a file by channel: ticks and semitones, 8192 steps for the twelve that RPN 0 asks for. */
+  function bendsIn(arrangement: Arrangement) {
+    const bends: [number, number, number][] = [];
+    const ranges: number[] = [];
+    for (const track of parseMidi(writeMidi(arrangement)).tracks) {
+      let at = 0;
+      for (const event of track) {
+        at += event.deltaTime;
+        if (event.type === 'controller' && event.controllerType === 6) ranges.push(event.value);
+        if (event.type === 'pitchBend') bends.push([event.channel, at / 10080, (event.value / 8192) * 12]);
+      }
+    }
+    return { bends, ranges };
+  }
+  const guitar = standardSetup('guitar');
+  it('a bend of a whole tone rises on the channel of its string, and is gone for the next note', () => {
+    const { bends, ranges } = bendsIn(
+      handmade({
+        setup: guitar,
+        notes: [
+          { quarters: 1, string: 2, fret: 5, techniques: [{ kind: 'bend', semitones: 2, shape: 'up' }] },
+          { quarters: 1, string: 2, fret: 3 },
+          { quarters: 2, string: 5, fret: 0, start: 0, role: 'bass' },
+        ],
+      }),
+    );
+    expect(ranges).toEqual([12]);
+    expect(new Set(bends.map(([channel]) => channel))).toEqual(new Set([1]));
+    const semitones = bends.map(([, , value]) => value);
+    expect(Math.max(...semitones)).toBeCloseTo(2, 2);
+    expect(semitones.slice(0, -1)).toEqual(semitones.slice(0, -1).toSorted((a, b) => a - b));
+    expect(bends.at(-1)).toEqual([1, 1, 0]);
+  });
+  it('a slide leads its first note to the pitch of the second', () => {
+    const { bends } = bendsIn(
+      handmade({
+        setup: guitar,
+        notes: [
+          { quarters: 1, string: 1, fret: 3 },
+          { quarters: 1, string: 1, fret: 5, techniques: [{ kind: 'slide', from: 'n1' }] },
+        ],
+      }),
+    );
+    expect(bends.some(([, at]) => at < 0.9)).toBe(false);
+    expect(Math.max(...bends.map(([, , value]) => value))).toBeGreaterThan(1);
+    expect(bends.at(-1)).toEqual([0, 1, 0]);
+  });
+  it('without one there is neither a bend nor a range', () => {
+    expect(bendsIn(handmade({ setup: guitar, notes: [{ quarters: 1, string: 1, fret: 3 }] }))).toEqual({
+      bends: [],
+      ranges: [],
+    });
   });
 });
 

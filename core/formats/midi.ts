@@ -4,6 +4,7 @@
 import { type MidiData, type MidiEvent, writeMidi as write } from 'midi-file';
 import { keyFifths } from '../pitch';
 import { type Arrangement, has, isDead, isStruck, type Role } from '../score';
+import { performanceOf, type SoundEvent, semitonesAt } from '../sound';
 import { TICKS_PER_QUARTER } from '../time';
 import { Clock, playedNotes, playingOrder } from '../timeline';
 
@@ -14,6 +15,12 @@ const ACCENT = 24;
 const SOFTER = 16;
 const VELOCITY: Record<Role, number> = { melody: 96, bass: 80, inner: 68 };
 
+/** A bend of a channel reaches so many semitones both ways (RPN 0). */
+const BEND_RANGE = 12;
+const BEND_LEVEL = 8191;
+/** A pitch that moves is written so often a second. */
+const BENDS_PER_SECOND = 50;
+
 interface Timed {
   at: number;
   /** Ends come before beginnings at the same tick. */
@@ -22,7 +29,8 @@ interface Timed {
 }
 
 /**
- * An arrangement as a MIDI file: one track for the tempo, one each for melody and accompaniment. Lengths as written.
+ * An arrangement as a MIDI file: one track for the tempo, one each for melody and accompaniment, one channel a string, so
+ * that a bend moves nothing else. Lengths as written.
  *
  * @example writeMidi(arrangement) // the bytes of a Standard MIDI File, "MThd" first
  */
@@ -66,33 +74,65 @@ export function writeMidi(arrangement: Arrangement): Uint8Array {
     }
     at += measure.ticks;
   }
-  for (const note of midiNotes(arrangement)) {
+  const notes = midiNotes(arrangement);
+  for (const note of notes) {
     const track = note.role === 'melody' ? tracks.melody : tracks.accompaniment;
-    track.push({
-      at: note.at,
-      order: 2,
-      event: { type: 'noteOn', channel: 0, noteNumber: note.midi, velocity: note.velocity },
-    });
-    track.push({
-      at: note.at + note.ticks,
-      order: 1,
-      event: { type: 'noteOff', channel: 0, noteNumber: note.midi, velocity: 64 },
-    });
+    const channel = channelOf(note.string);
+    track.push(
+      {
+        at: note.at,
+        order: 2,
+        event: { type: 'noteOn', channel, noteNumber: note.midi, velocity: note.velocity },
+      },
+      {
+        at: note.at + note.ticks,
+        order: 0,
+        event: { type: 'noteOff', channel, noteNumber: note.midi, velocity: 64 },
+      },
+      ...note.bends.map(({ at: place, semitones }) => ({
+        at: place,
+        order: 1,
+        event: { type: 'pitchBend', channel, value: Math.round((semitones / BEND_RANGE) * BEND_LEVEL) },
+      })),
+    );
   }
-  const name = (text: string, channel: number, events: Timed[]): Timed[] => [
-    { at: 0, order: 0, event: { type: 'trackName', text, meta: true } },
-    { at: 0, order: 0, event: { type: 'programChange', channel, programNumber: PROGRAM } },
-    ...events.map(timed => ({ ...timed, event: { ...timed.event, channel } })),
-  ];
+  const name = (text: string, role: 'melody' | 'accompaniment'): Timed[] => {
+    const own = notes.filter(note => (note.role === 'melody') === (role === 'melody'));
+    const channels = [...new Set(own.map(note => channelOf(note.string)))].sort((a, b) => a - b);
+    const bent = new Set(own.filter(note => note.bends.length).map(note => channelOf(note.string)));
+    return [
+      { at: 0, order: 0, event: { type: 'trackName', text, meta: true } },
+      ...channels.flatMap(channel => [
+        { at: 0, order: 0, event: { type: 'programChange', channel, programNumber: PROGRAM } },
+        ...(bent.has(channel) ? bendRange(channel) : []),
+      ]),
+      ...tracks[role],
+    ];
+  };
   const data: MidiData = {
     header: { format: 1, numTracks: 3, ticksPerBeat: TICKS_PER_QUARTER },
-    tracks: [
-      finish(head),
-      finish(name('Melody', 0, tracks.melody)),
-      finish(name('Accompaniment', 1, tracks.accompaniment)),
-    ],
+    tracks: [finish(head), finish(name('Melody', 'melody')), finish(name('Accompaniment', 'accompaniment'))],
   };
   return Uint8Array.from(write(data));
+}
+
+/** The channel of a string; the tenth is the drums'. */
+function channelOf(string: number): number {
+  return string - 1 < 9 ? string - 1 : string;
+}
+
+/** Says how far the bends of a channel reach: registered parameter 0 (MIDI 1.0). */
+function bendRange(channel: number): Timed[] {
+  return [
+    [101, 0],
+    [100, 0],
+    [6, BEND_RANGE],
+    [38, 0],
+  ].map(([controllerType, value]) => ({
+    at: 0,
+    order: 0,
+    event: { type: 'controller', channel, controllerType, value },
+  }));
 }
 
 /** Text as UTF-8 bytes, one a character, as the MIDI writer takes it. */
@@ -119,8 +159,11 @@ export interface MidiNote {
   at: number;
   ticks: number;
   midi: number;
+  string: number;
   role: Role;
   velocity: number;
+  /** Where its pitch moves to; back to none at its end. */
+  bends: { at: number; semitones: number }[];
 }
 
 /**
@@ -131,18 +174,46 @@ export interface MidiNote {
 export function midiNotes(arrangement: Arrangement): MidiNote[] {
   const order = playingOrder(arrangement);
   const clock = new Clock(arrangement, order);
+  const curves = new Map(
+    performanceOf(arrangement, order, 100)
+      .events.filter(event => event.curve)
+      .map(event => [`${event.string} ${event.time.toFixed(6)} ${event.midi}`, event]),
+  );
   return playedNotes(arrangement, order)
     .filter(({ note }) => !isDead(note)) // A damped stroke has no pitch to write.
     .map(({ note, at, writtenEnd, midi }) => {
       const start = clock.felt(at);
+      const end = Math.max(start + 1, clock.felt(writtenEnd));
       const velocity =
         VELOCITY[note.role] + (has(note, 'accent') ? ACCENT : 0) - (isStruck(note) ? 0 : SOFTER);
+      const event = curves.get(`${note.string} ${clock.seconds(at).toFixed(6)} ${midi}`);
       return {
         at: start,
-        ticks: Math.max(1, clock.felt(writtenEnd) - start),
+        ticks: end - start,
         midi: Math.min(127, Math.max(0, midi)),
+        string: note.string,
         role: note.role,
         velocity,
+        bends: event
+          ? bendsOf(event, { start, ticks: end - start }, clock.seconds(writtenEnd) - clock.seconds(at))
+          : [],
       };
     });
+}
+
+/** The curve of a sound in steps over the ticks of its note, which last so many seconds; back to no bend at its end. */
+function bendsOf(
+  event: SoundEvent,
+  { start, ticks }: { start: number; ticks: number },
+  seconds: number,
+): MidiNote['bends'] {
+  const bends: MidiNote['bends'] = [];
+  const steps = Math.min(event.end - event.time, seconds) * BENDS_PER_SECOND;
+  for (let i = 0; i < steps; i++) {
+    const after = i / BENDS_PER_SECOND;
+    const semitones = semitonesAt(event, event.time + after);
+    if (semitones !== (bends.at(-1)?.semitones ?? 0))
+      bends.push({ at: start + Math.round((after / seconds) * ticks), semitones });
+  }
+  return bends.length ? [...bends, { at: start + ticks, semitones: 0 }] : bends;
 }

@@ -62,9 +62,7 @@ describe.each(TECHNIQUE_KINDS)('%s', kind => {
   it('is heard, or changes nothing that sounds', () => {
     const sound = (a: Arrangement) => JSON.stringify(performanceOf(a, [0], 100).events);
     const ring = (a: Arrangement) => JSON.stringify(trackOf(a, [0]).notes.map(n => n.ringEnd));
-    const silent: TechniqueKind[] = ['vibrato', 'let-ring'];
-    if (!silent.includes(kind))
-      expect([sound(changed), ring(changed)]).not.toEqual([sound(base), ring(base)]);
+    if (kind !== 'let-ring') expect([sound(changed), ring(changed)]).not.toEqual([sound(base), ring(base)]);
     if (kind === 'let-ring')
       expect(trackOf(changed).notes[1]!.ringEnd).toBeGreaterThanOrEqual(trackOf(base).notes[1]!.ringEnd);
     expect(writeMidi(changed).length).toBeGreaterThan(50);

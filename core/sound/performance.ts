@@ -10,6 +10,7 @@ import {
 import { isCompound, measureTicks, pulseTicks, strongBeats, ticksToSeconds } from '../time';
 import { Clock, type TempoSegment } from '../timeline';
 import { trackOf } from '../track';
+import { curveOf, type PitchPoint, SLIDE_FRETS, SLIDE_SECONDS } from './curve';
 
 /** A note to be sounded; times in seconds from the start of the music (a count-in comes before 0). */
 export interface SoundEvent {
@@ -21,6 +22,13 @@ export interface SoundEvent {
   midi: number;
   frequency: number;
   velocity: number;
+  /**
+   * How far the pitch is from `midi` in semitones and when, in order of time: straight between two points, level before
+   * the first and behind the last.
+   */
+  curve?: readonly PitchPoint[];
+  /** Seconds in which it falls by 60 dB, where a hand lies on the string. */
+  fall?: number;
 }
 
 /** Where the music is at a time: for the cursor. */
@@ -46,8 +54,8 @@ export interface Performance {
 }
 
 const GRACE_SECONDS = 0.07;
-/** How long a slide is heard on its way, in all. */
-const SLIDE_SECONDS = 0.08;
+/** Seconds in which a note falls by 60 dB under the palm, and a damped stroke. Judgement. */
+const MUTED: Partial<Record<TechniqueKind, number>> = { 'palm-mute': 0.5, dead: 0.06 };
 
 const LOUDNESS: Record<Role, number> = { melody: 0.95, bass: 0.7, inner: 0.55 };
 
@@ -55,7 +63,7 @@ const LOUDNESS: Record<Role, number> = { melody: 0.95, bass: 0.7, inner: 0.55 };
 const TECHNIQUE_LOUDNESS: Record<TechniqueKind, number> = {
   hammer: 0.75,
   pull: 0.75,
-  slide: 0.75,
+  slide: 0.65,
   'slide-in': 1,
   'slide-off': 1,
   bend: 1,
@@ -75,43 +83,13 @@ function velocityOf(note: ScoreNote): number {
   return Math.min(1, velocity);
 }
 
-/** The frets between two, in the order in which a slide passes them. */
-function passedFrets(from: number, to: number): number[] {
-  const way = Math.sign(to - from);
-  return Array.from({ length: Math.max(0, Math.abs(to - from) - 1) }, (_, i) => from + way * (i + 1));
-}
-
-/** Frets that a slide into or off a note passes, from a third away. */
-const SLIDE_FRETS = 3;
-/** When in its length a string is bent, and lets go again. */
-const BENT = 0.25;
-const RELEASED = 0.6;
-
-/** What a technique puts in place of, before or behind a note: how far in semitones, from when to when in its sound. */
-function shaped(note: ScoreNote): { semitones: number; from: number; to: number }[] {
-  const bend = techniqueOf(note, 'bend');
-  const plain = { semitones: 0, from: 0, to: 1 };
-  if (!bend) return [plain];
-  const { semitones, shape } = bend;
-  const bent = { semitones, from: BENT, to: 1 };
-  if (shape === 'up') return [{ ...plain, to: BENT }, bent];
-  if (shape === 'pre')
-    return [
-      { semitones, from: 0, to: RELEASED },
-      { ...plain, from: RELEASED },
-    ];
-  const back = [
-    { ...plain, to: BENT },
-    { ...bent, to: RELEASED },
-    { ...plain, from: RELEASED },
-  ];
-  if (shape === 'release') return back;
-  const half = (part: { semitones: number; from: number; to: number }, shift: number) => ({
-    ...part,
-    from: part.from / 2 + shift,
-    to: part.to / 2 + shift,
-  });
-  return [...back.map(part => half(part, 0)), ...back.map(part => half(part, 0.5))];
+/** Leads what sounds on a string up to a time to another pitch there: the finger slides on. */
+function slideOn(before: SoundEvent | undefined, time: number, midi: number): void {
+  if (!before || before.end < time - 1e-6) return;
+  const curve = (before.curve ?? []).filter(point => point.time < time - SLIDE_SECONDS);
+  const semitones = curve.at(-1)?.semitones ?? 0;
+  const begin = Math.max(before.time, time - SLIDE_SECONDS);
+  before.curve = [...curve, { time: begin, semitones }, { time, semitones: midi - before.midi }];
 }
 
 /** The sounds of one played note. */
@@ -119,59 +97,45 @@ function soundsOf(
   { note, midi }: { note: ScoreNote; midi: number },
   time: number,
   end: number,
-  fretBefore: number | undefined,
+  before: SoundEvent | undefined,
 ): SoundEvent[] {
   const sounds: SoundEvent[] = [];
   const velocity = velocityOf(note);
-  const brief = (fret: number, at: number, length: number, loudness: number) => {
-    const own = midi - note.fret + fret;
-    sounds.push({
+  const add = (own: number, at: number, until: number, loudness: number): SoundEvent => {
+    const event = {
       string: note.string,
       time: at,
-      end: at + length,
+      end: until,
       midi: own,
       frequency: frequencyOf(own),
       velocity: velocity * loudness,
-    });
+    };
+    sounds.push(event);
+    return event;
   };
-  const way = (frets: readonly number[], until: number) => {
-    for (const [i, fret] of frets.entries())
-      brief(
-        fret,
-        until - (SLIDE_SECONDS * (frets.length - i)) / frets.length,
-        SLIDE_SECONDS / frets.length,
-        0.8,
-      );
-  };
-  if (intoOf(note)?.kind === 'slide') way(passedFrets(fretBefore ?? note.fret, note.fret), time);
+  if (intoOf(note)?.kind === 'slide') slideOn(before, time, midi);
   const slideIn = techniqueOf(note, 'slide-in');
   if (slideIn) {
-    const from = note.fret + (slideIn.way === 'below' ? -1 : 1) * SLIDE_FRETS;
-    way(passedFrets(Math.max(0, from), note.fret), time);
+    // It sets out before the beat, so that the finger arrives on it.
+    const way = slideIn.way === 'below' ? -Math.min(SLIDE_FRETS, note.fret) : SLIDE_FRETS;
+    add(midi + way, time - SLIDE_SECONDS, time, 0.7).curve = [
+      { time: time - SLIDE_SECONDS, semitones: 0 },
+      { time, semitones: -way },
+    ];
   }
   let at = time;
-  for (const [i, grace] of (note.graces ?? []).entries()) {
+  const graces = note.graces ?? [];
+  for (const [i, grace] of graces.entries()) {
     // Only the first of hammered, pulled or slid grace notes is plucked.
-    brief(grace.fret, at, GRACE_SECONDS, i === 0 || note.graceBy === 'pick' ? 0.8 : 0.65);
+    const loudness = i === 0 || note.graceBy === 'pick' ? 0.8 : 0.65;
+    const event = add(midi - note.fret + grace.fret, at, at + GRACE_SECONDS, loudness);
     at += GRACE_SECONDS;
+    if (note.graceBy === 'slide') slideOn(event, at, midi - note.fret + (graces[i + 1] ?? note).fret);
   }
-  const last = Math.max(end, at + 0.05);
-  for (const [i, part] of shaped(note).entries()) {
-    const own = midi + part.semitones;
-    sounds.push({
-      string: note.string,
-      time: at + (last - at) * part.from,
-      end: at + (last - at) * part.to,
-      midi: own,
-      frequency: frequencyOf(own),
-      velocity: velocity * (i ? 0.8 : 1),
-    });
-  }
-  const slideOff = techniqueOf(note, 'slide-off');
-  if (slideOff) {
-    const to = Math.max(0, note.fret + (slideOff.way === 'below' ? -1 : 1) * SLIDE_FRETS);
-    way(passedFrets(note.fret, to), last + SLIDE_SECONDS);
-  }
+  const own = add(midi, at, Math.max(end, at + 0.05), 1);
+  const curve = curveOf(note, own.time, own.end);
+  if (curve.length) own.curve = curve;
+  for (const { kind } of note.techniques ?? []) if (MUTED[kind]) own.fall = MUTED[kind];
   return sounds;
 }
 
@@ -189,13 +153,12 @@ export function performanceOf(
 ): Performance {
   const clock = new Clock(arrangement, order, percent);
   const events: SoundEvent[] = [];
-  const fretBefore: number[] = [];
+  const last: SoundEvent[] = [];
   for (const played of trackOf(arrangement, order).notes) {
-    const { string, fret } = played.note;
-    events.push(
-      ...soundsOf(played, clock.seconds(played.at), clock.seconds(played.ringEnd), fretBefore[string]),
-    );
-    fretBefore[string] = fret;
+    const { string } = played.note;
+    const sounds = soundsOf(played, clock.seconds(played.at), clock.seconds(played.ringEnd), last[string]);
+    events.push(...sounds);
+    last[string] = sounds.at(-1)!;
   }
   const cues: Cue[] = [];
   const clicks: Click[] = [];

@@ -99,10 +99,24 @@ export class Renderer {
       const release = this.musicStart + sampleAt(event.end, sampleRate);
       const end = following[string] ?? this.length;
       following[string] = onset;
-      const { frequency, velocity } = event;
+      const { frequency, velocity, fall } = event;
+      const shape = {
+        ...(fall !== undefined && { fall }),
+        ...(event.curve && {
+          curve: event.curve.map(({ time, semitones }) => ({
+            time: this.musicStart + sampleAt(time, sampleRate),
+            semitones,
+          })),
+        }),
+      };
       const second = instrument.pairs[string - 1];
       if (second === undefined)
-        this.plucks.push({ pluck: { onset, release, frequency, velocity }, end, tone, seed: string });
+        this.plucks.push({
+          pluck: { onset, release, frequency, velocity, ...shape },
+          end,
+          tone,
+          seed: string,
+        });
       else
         for (const [index, twin] of PAIR.entries())
           this.plucks.push({
@@ -111,6 +125,7 @@ export class Renderer {
               release,
               frequency: frequency * 2 ** (twin.cents / 1200 + (index * second) / 12),
               velocity: velocity * 0.6,
+              ...shape,
             },
             end,
             tone: { ...tone, pluckPoint: tone.pluckPoint + twin.pluckPoint },

@@ -4,6 +4,8 @@
  * delay line can't; low-pass and interpolation keep all partials in line, so that the note is in tune as a whole.
  */
 
+import { type PitchPoint, semitonesAt } from './curve';
+
 /** A pluck on one string. Times are in samples from the start of the buffer. */
 export interface StringPluck {
   onset: number;
@@ -13,6 +15,10 @@ export interface StringPluck {
   frequency: number;
   /** 0–1 */
   velocity: number;
+  /** How the pitch moves; times in samples too. */
+  curve?: readonly PitchPoint[];
+  /** Seconds to fall by 60 dB, where a hand on the string makes it sooner. */
+  fall?: number;
 }
 
 /** Timbre of a string; judgement, by ear. */
@@ -41,54 +47,46 @@ export function seededNoise(seed: number): () => number {
 
 /** Seconds in which a damped string falls by 60 dB. */
 const DAMPED_FALL = 0.08;
+/** Samples after which the length of a string whose pitch moves is set anew. */
+const STEP = 16;
 
-/** One pluck as it sounds on and on: it can be rendered piece by piece, each piece going on where the last one ended. */
+/**
+ * One pluck as it sounds on and on: it can be rendered piece by piece, each piece going on where the last one ended. Its
+ * pitch may move meanwhile, as the length of the delay line does.
+ */
 export class SoundingPluck {
+  /** The first period as plucked, then what came out of the low-pass, for a period and a little more. */
+  private readonly burst: Float64Array;
   private readonly line: Float64Array;
+  private readonly mask: number;
   private readonly stop: number;
-  private readonly taps: readonly [number, number, number, number];
-  private readonly side: number;
-  private readonly middle: number;
-  private readonly gain: number;
-  private readonly dampedGain: number;
+  private taps: [number, number, number, number] = [0, 0, 0, 0];
+  private whole = 0;
+  private side = 0;
+  private middle = 0;
+  private gain = 0;
+  private dampedGain = 0;
   private n: number;
-  private index = 0;
   private x1 = 0;
   private x2 = 0;
-  private y1 = 0;
-  private y2 = 0;
-  private y3 = 0;
 
   /** @param end sample at which the string is plucked again, and this sound with it cut off */
   constructor(
     private readonly pluck: StringPluck,
     end: number,
-    sampleRate: number,
-    tone: StringTone,
+    private readonly sampleRate: number,
+    private readonly tone: StringTone,
     seed: number,
   ) {
-    const { frequency, onset, release, velocity } = pluck;
-    // Low-pass [d/2, 1−d, d/2]: delays every partial by exactly one sample, so none goes out of tune.
-    const fall = tone.sustain * (110 / frequency) ** 0.45;
-    const perPeriod = 10 ** (-3 / (frequency * fall));
-    // The low-pass may take at most a part of the fundamental's own loss; the gain makes up the rest exactly.
-    const lossAtFundamental = 1 - Math.cos((2 * Math.PI * frequency) / sampleRate);
-    const damping = Math.min(tone.damping, (0.7 * (1 - perPeriod)) / lossAtFundamental);
-    this.side = damping / 2;
-    this.middle = 1 - damping;
-    this.gain = perPeriod / (1 - damping * lossAtFundamental);
-    const loop = sampleRate / frequency - 1;
-    const whole = Math.floor(loop) - 1;
-    // Third-order Lagrange interpolation, most accurate for a delay between one and two samples.
-    const part = loop - whole;
-    this.taps = [
-      (-(part - 1) * (part - 2) * (part - 3)) / 6,
-      (part * (part - 2) * (part - 3)) / 2,
-      (-part * (part - 1) * (part - 3)) / 2,
-      (part * (part - 1) * (part - 2)) / 6,
-    ];
-    this.dampedGain = 10 ** (-3 / (frequency * DAMPED_FALL));
-    this.line = burst(whole, frequency, velocity, tone, seed);
+    const { frequency, onset, release, velocity, curve = [] } = pluck;
+    this.setLength(semitonesAt({ curve }, onset));
+    const first = frequency * 2 ** (semitonesAt({ curve }, onset) / 12);
+    this.burst = burst(this.whole, first, velocity, tone, seed);
+    const lowest = curve.reduce((least, { semitones }) => Math.min(least, semitones), 0);
+    const longest = sampleRate / (frequency * 2 ** (lowest / 12)) + 4;
+    const size = 2 ** Math.ceil(Math.log2(longest));
+    this.line = new Float64Array(size);
+    this.mask = size - 1;
     this.stop = Math.min(end, release + Math.ceil(sampleRate * DAMPED_FALL * 1.2));
     this.n = onset;
   }
@@ -98,6 +96,36 @@ export class SoundingPluck {
     return this.n >= this.stop;
   }
 
+  /** Makes the loop as long as a period of the pitch, so many semitones from where it was plucked. */
+  private setLength(semitones: number): void {
+    const { sampleRate, tone } = this;
+    const frequency = this.pluck.frequency * 2 ** (semitones / 12);
+    // Low-pass [d/2, 1−d, d/2]: delays every partial by exactly one sample, so none goes out of tune.
+    const fall = Math.min(
+      tone.sustain * (110 / frequency) ** 0.45,
+      this.pluck.fall ?? Number.POSITIVE_INFINITY,
+    );
+    const perPeriod = 10 ** (-3 / (frequency * fall));
+    // The low-pass may take at most a part of the fundamental's own loss; the gain makes up the rest exactly.
+    const lossAtFundamental = 1 - Math.cos((2 * Math.PI * frequency) / sampleRate);
+    const damping = Math.min(tone.damping, (0.7 * (1 - perPeriod)) / lossAtFundamental);
+    this.side = damping / 2;
+    this.middle = 1 - damping;
+    this.gain = perPeriod / (1 - damping * lossAtFundamental);
+    this.dampedGain = 10 ** (-3 / (frequency * DAMPED_FALL));
+    const loop = sampleRate / frequency - 1;
+    const whole = Math.floor(loop) - 1;
+    // Third-order Lagrange interpolation, most accurate for a delay between one and two samples.
+    const part = loop - whole;
+    this.whole = whole;
+    this.taps = [
+      (-(part - 1) * (part - 2) * (part - 3)) / 6,
+      (part * (part - 2) * (part - 3)) / 2,
+      (-part * (part - 1) * (part - 3)) / 2,
+      (part * (part - 1) * (part - 2)) / 6,
+    ];
+  }
+
   /**
    * Sounds on up to a sample.
    *
@@ -105,27 +133,43 @@ export class SoundingPluck {
    * @param from sample at which `out` begins
    */
   render(out: Float32Array | undefined, from: number, to: number): void {
-    const { line, side, middle, gain, dampedGain } = this;
-    const { release } = this.pluck;
-    const [h0, h1, h2, h3] = this.taps;
-    const whole = line.length;
+    const { onset, curve } = this.pluck;
     const end = Math.min(to, this.stop);
-    let { index, x1, x2, y1, y2, y3 } = this;
-    let { n } = this;
-    for (; n < end; n++) {
-      const sample = line[index]!;
-      if (out && n >= from) out[n - from]! += sample;
-      const low = side * (sample + x2) + middle * x1;
-      x2 = x1;
-      x1 = sample;
-      const tuned = h0 * low + h1 * y1 + h2 * y2 + h3 * y3;
+    if (!curve?.length) this.sound(out, from, end);
+    else
+      while (this.n < end) {
+        const step = Math.floor((this.n - onset) / STEP);
+        if (step * STEP === this.n - onset) this.setLength(semitonesAt({ curve }, this.n));
+        this.sound(out, from, Math.min(end, onset + (step + 1) * STEP));
+      }
+  }
+
+  /** Sounds on at the length that the string has now. */
+  private sound(out: Float32Array | undefined, from: number, end: number): void {
+    const { line, mask, side, middle, gain, dampedGain, burst: plucked, whole } = this;
+    const { release, onset } = this.pluck;
+    const [h0, h1, h2, h3] = this.taps;
+    let { n, x1, x2 } = this;
+    // What the low-pass gave a period ago, from the newest on.
+    let at = n - onset - whole;
+    let y1 = line[(at - 1) & mask]!;
+    let y2 = line[(at - 2) & mask]!;
+    let y3 = line[(at - 3) & mask]!;
+    for (; n < end; n++, at++) {
+      const y0 = line[at & mask]!;
+      const sample =
+        n - onset < plucked.length
+          ? plucked[n - onset]!
+          : (h0 * y0 + h1 * y1 + h2 * y2 + h3 * y3) * (n - whole < release ? gain : dampedGain);
       y3 = y2;
       y2 = y1;
-      y1 = low;
-      line[index] = tuned * (n < release ? gain : dampedGain);
-      index = index + 1 === whole ? 0 : index + 1;
+      y1 = y0;
+      if (out && n >= from) out[n - from]! += sample;
+      line[(n - onset) & mask] = side * (sample + x2) + middle * x1;
+      x2 = x1;
+      x1 = sample;
     }
-    Object.assign(this, { n, index, x1, x2, y1, y2, y3 });
+    Object.assign(this, { n, x1, x2 });
   }
 }
 
