@@ -296,7 +296,7 @@ for (const { table, tune, abc } of [
   const edits = Array.from({ length: 60 }, (_, i): Edit => {
     const note = all[(i * 97) % all.length]!;
     return i % 2
-      ? { kind: 'technique', ids: [note.id], values: { technique: 'accent', on: true } }
+      ? { kind: 'technique', ids: [note.id], values: { technique: { kind: 'accent' }, on: true } }
       : { kind: 'fret', ids: [note.id], values: { fret: 1 + (i % 7) } };
   });
   const times = edits.map(edit =>

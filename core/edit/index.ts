@@ -16,9 +16,8 @@ export {
   type EditKey,
   type EditKind,
   type EditValues,
-  SIMPLE_TECHNIQUES,
-  type SimpleTechnique,
 } from './registry';
+export { type OwnTechnique, SIMPLE_TECHNIQUES, TOUCHES, techniqueFault } from './techniques';
 
 /** An arrangement with its past and future. */
 export type History = HistoryOf<Arrangement>;

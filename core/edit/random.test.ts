@@ -5,7 +5,7 @@ import { arrange } from '../arrange';
 import { checkArrangement } from '../check';
 import { readAbc, writeMusicXml } from '../formats';
 import { faultOf } from '../records';
-import { type Arrangement, INTOS, ORNAMENTS, ROLES } from '../score';
+import { type Arrangement, BEND_SHAPES, INTOS, ORNAMENTS, ROLES } from '../score';
 import { cases } from '../testing/setup';
 import { tunes } from '../testing/tunes';
 import { FEELS } from '../time';
@@ -15,14 +15,27 @@ import {
   EDITS,
   type Edit,
   type EditKind,
+  type OwnTechnique,
   redo,
   SIMPLE_TECHNIQUES,
   startHistory,
+  TOUCHES,
   undo,
 } from './index';
 
 const n = fc.nat(1000);
 const pick = <T>(list: readonly T[], at: number) => list[at % list.length]!;
+
+const OWN_TECHNIQUES: OwnTechnique[] = [
+  ...SIMPLE_TECHNIQUES.map(kind => ({ kind })),
+  ...BEND_SHAPES.map((shape, i) => ({ kind: 'bend' as const, semitones: 1 + (i % 3), shape })),
+  ...(['below', 'above'] as const).flatMap(way => [
+    { kind: 'slide-in' as const, way },
+    { kind: 'slide-off' as const, way },
+  ]),
+  { kind: 'harmonic' },
+  ...TOUCHES.map(touch => ({ kind: 'harmonic' as const, touch })),
+];
 
 /** An edit of each kind, out of a few numbers. */
 const MAKE: { [K in EditKind]: (a: Arrangement, id: string, x: number, y: number) => Edit } = {
@@ -46,7 +59,11 @@ const MAKE: { [K in EditKind]: (a: Arrangement, id: string, x: number, y: number
   }),
   length: (_, id, x) => ({ kind: 'length', ids: [id], values: { ticks: (x % 12) * 1260 } }),
   pin: (_, id, x) => ({ kind: 'pin', ids: [id], values: { pinned: x % 2 === 0 } }),
-  into: (_, id, x) => ({ kind: 'into', ids: [id], values: { into: pick([...INTOS, null], x) } }),
+  into: (_, id, x) => ({
+    kind: 'into',
+    ids: [id],
+    values: { into: pick([...INTOS, null], x), again: x % 2 === 0 },
+  }),
   pluck: (_, id, x) => ({
     kind: 'pluck',
     ids: [id],
@@ -55,7 +72,7 @@ const MAKE: { [K in EditKind]: (a: Arrangement, id: string, x: number, y: number
   technique: (_, id, x, y) => ({
     kind: 'technique',
     ids: [id],
-    values: { technique: pick(SIMPLE_TECHNIQUES, x), on: y % 3 > 0 },
+    values: { technique: pick(OWN_TECHNIQUES, x), on: y % 3 > 0 },
   }),
   ornament: (_, id, x) => ({ kind: 'ornament', ids: [id], values: { ornament: pick(ORNAMENTS, x) } }),
   insert: (a, _, x, y) => ({

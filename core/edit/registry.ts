@@ -43,6 +43,7 @@ import { fretFault, insertNote, type NewNote } from './entry';
 import { addMeasures, removeMeasures } from './measures';
 import { clashOn, place } from './places';
 import { record } from './record';
+import { type OwnTechnique, SHIFT_SLIDE_KEY, TECHNIQUE_KEYS, techniqueFault } from './techniques';
 
 /** What each kind of edit is told. `null` gives a thing back to what is usual. */
 export interface EditValues {
@@ -54,9 +55,10 @@ export interface EditValues {
   refinger: { goal: 'total' | 'worst' };
   length: { ticks: number };
   pin: { pinned: boolean };
-  into: { into: Into | null };
+  /** `again`: the end of a slide is plucked too. */
+  into: { into: Into | null; again?: boolean };
   pluck: { pluck: Pluck | null };
-  technique: { technique: SimpleTechnique; on: boolean };
+  technique: { technique: OwnTechnique; on: boolean };
   ornament: { ornament: Ornament };
   insert: NewNote;
   role: { role: Role };
@@ -67,10 +69,6 @@ export interface EditValues {
   take: { proposal: Arrangement; what: string };
 }
 export type EditKind = keyof EditValues;
-
-/** Techniques that are simply there or not. */
-export const SIMPLE_TECHNIQUES = ['accent', 'vibrato', 'palm-mute', 'let-ring', 'damp'] as const;
-export type SimpleTechnique = (typeof SIMPLE_TECHNIQUES)[number];
 
 /** An edit: what is done (kind and values) to which notes or measures (ids). */
 export type Edit = { [K in EditKind]: { kind: K; ids: readonly string[]; values: EditValues[K] } }[EditKind];
@@ -136,16 +134,6 @@ function fingersOf(
     frets.map(fret => ({ string: note.string, fret })),
   );
 }
-
-const techniqueKey = (key: string, technique: SimpleTechnique): EditKey => ({
-  key,
-  does: `${TECHNIQUES[technique].name} on or off`,
-  edit: (_, note) => ({
-    kind: 'technique',
-    ids: [note.id],
-    values: { technique, on: !has(note, technique) },
-  }),
-});
 
 const firstOf = (arrangement: Arrangement, ids: readonly string[]) =>
   findNote(arrangement, ids[0] ?? '')?.note;
@@ -339,15 +327,19 @@ export const EDITS: { [K in EditKind]: Definition<K> } = {
           values: { into: intoOf(note) ? null : 'slide' },
         }),
       },
+      SHIFT_SLIDE_KEY,
     ],
-    label: ({ values }) => values.into ?? 'plucked',
+    label: ({ values }) => (values.again ? 'slide, plucked at its end' : (values.into ?? 'plucked')),
     fault: (arrangement, found, { into }) =>
       into ? intoFault(sourceOf(arrangement, found), found.note, into) : undefined,
-    each: (_, { note, measure }, { into }, before) => {
+    each: (_, { note, measure }, { into, again }, before) => {
       dropTechniques(note, INTOS);
       note.pinned = true;
       if (!into) return;
-      putTechnique(note, { kind: into, from: sourceOf(before, { note, measure })!.id });
+      const from = sourceOf(before, { note, measure })!.id;
+      const struck = into === 'slide' && again === true;
+      putTechnique(note, struck ? { kind: into, from, again } : { kind: into, from });
+      if (struck) return;
       delete note.pluck;
       delete note.pluckPinned;
     },
@@ -368,22 +360,15 @@ export const EDITS: { [K in EditKind]: Definition<K> } = {
   technique: {
     name: 'Technique',
     on: 'notes',
-    keys: [techniqueKey('>', 'accent'), techniqueKey('v', 'vibrato')],
-    label: ({ values }) => `${TECHNIQUES[values.technique].name}${values.on ? '' : ' taken off'}`,
-    fault: (_, { note }, { technique, on }) => {
-      if (!on) return undefined;
-      if (note.tie !== undefined && technique !== 'let-ring' && technique !== 'damp')
-        return 'a note that sounds on from the one before is not sounded again';
-      const against = (note.techniques ?? []).find(
-        t => t.kind !== technique && TECHNIQUES[technique].against.includes(t.kind),
-      );
-      return (
-        against && `${TECHNIQUES[against.kind].name} and ${TECHNIQUES[technique].name} rule each other out`
-      );
-    },
+    keys: TECHNIQUE_KEYS,
+    label: ({ values }) => `${TECHNIQUES[values.technique.kind].name}${values.on ? '' : ' taken off'}`,
+    fault: (arrangement, { note }, { technique, on }) =>
+      on ? techniqueFault(arrangement, note, technique) : undefined,
+    // What is sounded out of a note that is damped now, or touched, leads nowhere.
+    moves: true,
     each: (_, { note }, { technique, on }) => {
-      if (on) putTechnique(note, { kind: technique });
-      else dropTechniques(note, [technique]);
+      if (on) putTechnique(note, technique);
+      else dropTechniques(note, [technique.kind]);
       note.pinned = true;
     },
   },

@@ -23,7 +23,16 @@ import {
 import { performanceOf } from '../sound';
 import { edit } from '../testing/edits';
 import { tunes } from '../testing/tunes';
-import { fingeringChoices, type History, placeOptions, redo, startHistory, undo } from './index';
+import {
+  applyEdit,
+  EDIT_KEYS,
+  fingeringChoices,
+  type History,
+  placeOptions,
+  redo,
+  startHistory,
+  undo,
+} from './index';
 
 const tuneOf = (body: string, key = 'G') =>
   readAbc(`X:1\nT:T\nM:4/4\nL:1/4\nQ:1/4=100\nK:${key}\n${body}\n`)[0]!.tune;
@@ -163,13 +172,13 @@ describe('sounding a note by hand', () => {
     expect(redo(undo(back)).present).toEqual(back.present);
   });
   it('an accent is louder, in sound and MIDI', () => {
-    const accented = done(edit(start, 'technique', second!.id, { technique: 'accent', on: true }));
+    const accented = done(edit(start, 'technique', second!.id, { technique: { kind: 'accent' }, on: true }));
     const at = (a: Arrangement) => performanceOf(a, [0], 100).events[1]!.velocity;
     expect(at(accented.present)).toBeGreaterThan(at(start.present));
     expect(writeMidi(accented.present)).not.toEqual(writeMidi(start.present));
     expect(
-      done(edit(accented, 'technique', second!.id, { technique: 'accent', on: false })).present.measures[0]!
-        .notes[1],
+      done(edit(accented, 'technique', second!.id, { technique: { kind: 'accent' }, on: false })).present
+        .measures[0]!.notes[1],
     ).not.toHaveProperty('techniques');
   });
   it('the lesson says what is not plucked', () => {
@@ -180,9 +189,56 @@ describe('sounding a note by hand', () => {
   it('a slid note is heard on its way', () => {
     const slid = done(edit(start, 'into', second!.id, { into: 'slide' })).present;
     const events = performanceOf(slid, [0], 100).events;
-    const passed = events.filter(e => e.midi === noteMidi(slid.setup, second!) - 1);
-    expect(passed.length).toBe(1);
-    expect(passed[0]!.time).toBeLessThan(performanceOf(start.present, [0], 100).events[1]!.time);
+    const reached = events[0]!.curve!.at(-1)!;
+    expect(reached.time).toBeCloseTo(events[1]!.time, 9);
+    expect(reached.semitones).toBe(events[1]!.midi - events[0]!.midi);
+  });
+  it('keys give a technique and take it off again; a bend goes through its ways', () => {
+    const press = (history: History, key: string): History => {
+      const note = findNote(history.present, second!.id)!.note;
+      return done(applyEdit(history, EDIT_KEYS.find(k => k.key === key)!.edit(history.present, note)));
+    };
+    const own = (history: History) => findNote(history.present, second!.id)!.note.techniques;
+    for (const [key, technique] of [
+      ['>', { kind: 'accent' }],
+      ['v', { kind: 'vibrato' }],
+      ['x', { kind: 'dead' }],
+      ['shift+M', { kind: 'palm-mute' }],
+      ['o', { kind: 'let-ring' }],
+      ['d', { kind: 'damp' }],
+      ['b', { kind: 'bend', semitones: 2, shape: 'up' }],
+      ['shift+B', { kind: 'bend', semitones: 1, shape: 'up' }],
+      ['/', { kind: 'slide-in', way: 'below' }],
+      ['\\', { kind: 'slide-off', way: 'below' }],
+      ['shift+H', { kind: 'harmonic' }],
+    ] as const) {
+      const given = press(start, key);
+      expect([key, own(given)]).toEqual([key, [technique]]);
+      expect(own(press(given, key))).toBeUndefined();
+    }
+    let bent = press(start, 'b');
+    const ways = Array.from({ length: 4 }, () => {
+      bent = press(bent, 'w');
+      return (own(bent)![0] as { shape: string }).shape;
+    });
+    expect(ways).toEqual(['release', 'pre', 'repeat', 'up']);
+    expect(own(press(start, 'shift+S'))).toMatchObject([{ kind: 'slide', again: true }]);
+  });
+  it('an open string is neither bent nor slid, and what rules another out is said', () => {
+    const open = done(edit(start, 'fret', second!.id, { fret: 0 }));
+    for (const technique of [
+      { kind: 'bend', semitones: 2, shape: 'up' },
+      { kind: 'vibrato' },
+      { kind: 'slide-in', way: 'below' },
+      { kind: 'harmonic' },
+    ] as const)
+      expect(edit(open, 'technique', second!.id, { technique, on: true })).toMatchObject({
+        error: expect.stringMatching(/open string|no natural harmonic/),
+      });
+    const dead = done(edit(start, 'technique', second!.id, { technique: { kind: 'dead' }, on: true }));
+    expect(edit(dead, 'technique', second!.id, { technique: { kind: 'vibrato' }, on: true })).toEqual({
+      error: 'damped stroke and vibrato rule each other out',
+    });
   });
 });
 

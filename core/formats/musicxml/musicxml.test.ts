@@ -176,7 +176,7 @@ describe('against the schema of MusicXML (version 3.0, from the npm package musi
     });
     if ('error' in history) throw new Error(history.error);
     const accented = edit(history, 'technique', made.measures[0]!.notes[0]!.id, {
-      technique: 'accent',
+      technique: { kind: 'accent' },
       on: true,
     });
     if ('error' in accented) throw new Error(accented.error);

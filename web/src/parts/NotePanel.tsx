@@ -1,13 +1,6 @@
 import { Button, Group, Text } from '@mantine/core';
 import { useMemo } from 'react';
-import {
-  type Edit,
-  editFault,
-  type PlaceOption,
-  placeOptions,
-  SIMPLE_TECHNIQUES,
-  type SimpleTechnique,
-} from '#core/edit';
+import { type Edit, editFault, type PlaceOption, placeOptions } from '#core/edit';
 import { fingerName } from '#core/hand';
 import { stringName } from '#core/instrument';
 import { keyFifths, pitchName, prettyAccidentals, spellMidi } from '#core/pitch';
@@ -38,6 +31,7 @@ import {
 } from '#core/score';
 import { Choice } from './Choice';
 import { lengthChoices } from './lengths';
+import { NoteTechniques } from './NoteTechniques';
 import './NotePanel.css';
 
 const ORNAMENT_WORDS: Record<Ornament, string> = {
@@ -68,15 +62,6 @@ const PLUCKS: Record<PluckSchool, readonly Pluck[]> = {
   pick: STROKES,
   'pick-fingers': [...STROKES, 'm', 'a'],
 };
-
-const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
-
-/** Whether a technique can be chosen for a note: it has it, or nothing that it has rules it out. */
-function canHave(note: ScoreNote, technique: SimpleTechnique): boolean {
-  if (has(note, technique)) return true;
-  if (note.tie !== undefined && technique !== 'let-ring' && technique !== 'damp') return false;
-  return !(note.techniques ?? []).some(t => TECHNIQUES[technique].against.includes(t.kind));
-}
 
 /** The note at the cursor: what it is, why it is there, how it is sounded, and every place where it could be played. */
 export function NotePanel({
@@ -123,22 +108,8 @@ export function NotePanel({
         >
           {note.pinned ? 'Pinned: let it go' : 'Pin it'}
         </Button>
-        {SIMPLE_TECHNIQUES.map(technique => {
-          const on = has(note, technique);
-          return (
-            <Button
-              key={technique}
-              size="compact-sm"
-              variant={on ? 'filled' : 'default'}
-              aria-pressed={on}
-              disabled={!canHave(note, technique)}
-              onClick={() => onEdit({ kind: 'technique', ids: [note.id], values: { technique, on: !on } })}
-            >
-              {capital(TECHNIQUES[technique].name)}
-            </Button>
-          );
-        })}
       </Group>
+      <NoteTechniques arrangement={arrangement} note={note} onEdit={onEdit} />
       <div className="how-it-sounds">
         <Choice
           size="xs"
