@@ -27,7 +27,11 @@ export interface NewNote {
  * What a note is for until a hand says otherwise (common practice): the thumb's strings of a guitar, the thicker half,
  * carry the bass; of what the fingers pluck the thinnest string carries the melody.
  */
-function usualRole({ setup, style }: Arrangement, measure: ScoreMeasure, note: NewNote): Role {
+export function usualRole(
+  { setup, style }: Arrangement,
+  measure: Pick<ScoreMeasure, 'notes'>,
+  note: Pick<NewNote, 'start' | 'string'>,
+): Role {
   if (style === 'melody') return 'melody';
   const strings = setup.tuning.length;
   if (style === 'fingerstyle' && strings > 4 && note.string > strings / 2) return 'bass';
@@ -105,32 +109,34 @@ export function insertNote(
     ].sort((x, y) => x.start - y.start || x.string - y.string),
     ...(rests.length && { rests }),
   };
-  solveHands(before, index, measure);
+  solveHands(before, index, [measure]);
   draft.measures[index] = measure as Draft<ScoreMeasure>;
   draft.nextId = ids.nextId;
   return undefined;
 }
 
 /**
- * Gives the notes of a measure that was changed by hand to the fingers of both hands: pinned ones stay, and so does the
- * measure before. Where it can't be held as it stands, the left hand stays as it is; the findings tell.
+ * Gives the notes of measures that were changed by hand to the fingers of both hands: pinned ones stay, and so does the
+ * measure before. Where they can't be held as they stand, the left hand stays as it is; the findings tell.
+ *
+ * @param changed the measures from that place on, as they are now
  */
-function solveHands(before: Arrangement, index: number, measure: ScoreMeasure): void {
+export function solveHands(before: Arrangement, index: number, changed: readonly ScoreMeasure[]): void {
   const { setup, hand, quartersPerMinute } = before;
   const previous = before.measures[index - 1];
   const context = previous && {
     ...previous,
     notes: previous.notes.map(note => ({ ...note, ...(note.finger && { fingerPinned: true }) })),
   };
-  const measures = context ? [context, measure] : [measure];
+  const measures = context ? [context, ...changed] : [...changed];
   const { moments, notes } = passageOf({ measures, quartersPerMinute }, { from: 0, to: measures.length - 1 });
   const found = fingerPassage(setup, hand, moments);
   for (const [i, group] of (found ? notes : []).entries())
     for (const [j, note] of group.entries()) {
-      if (note.fingerPinned || !measure.notes.includes(note)) continue;
+      if (note.fingerPinned) continue;
       const finger = found!.fingers[i]![j];
       if (finger) note.finger = finger;
       else delete note.finger;
     }
-  assignPlucks(measures, settingsOf(before), quartersPerMinute, at => measures[at] !== measure);
+  assignPlucks(measures, settingsOf(before), quartersPerMinute, at => measures[at] === context);
 }

@@ -8,6 +8,7 @@ import { draftNote } from './places';
 import { EDITS, type Edit, type EditKey } from './registry';
 
 export { joinLast, redo, startHistory, undo } from '../history';
+export { fretFault } from './entry';
 export * from './fingerings';
 export { type PlaceOption, placeOptions } from './places';
 export {

@@ -5,7 +5,7 @@ import { type Arrangement, measureIndex, type ScoreMeasure } from '../score';
 import { measureTicks } from '../time';
 
 /** Measures that can be put in at once. */
-const MOST_ADDED = 64;
+const MOST_ADDED = 400;
 
 /**
  * Puts empty measures in before or after one, in its meter and key.

@@ -5,7 +5,7 @@ import { arrange } from '../arrange';
 import { checkArrangement } from '../check';
 import { readAbc, writeMusicXml } from '../formats';
 import { faultOf } from '../records';
-import { type Arrangement, BEND_SHAPES, INTOS, ORNAMENTS, ROLES } from '../score';
+import { type Arrangement, BEND_SHAPES, INTOS, ORNAMENTS, ROLES, UNLINKED } from '../score';
 import { cases } from '../testing/setup';
 import { tunes } from '../testing/tunes';
 import { FEELS } from '../time';
@@ -79,6 +79,25 @@ const MAKE: { [K in EditKind]: (a: Arrangement, id: string, x: number, y: number
     kind: 'insert',
     ids: [pick(a.measures, x).id],
     values: { start: (y % 16) * 2520, string: 1 + (x % 7), fret: y % 21, ticks: 1260 * (1 + (x % 8)) },
+  }),
+  write: (a, _, x, y) => ({
+    kind: 'write',
+    ids: [pick(a.measures, x).id],
+    values: {
+      measures: Array.from({ length: 1 + (y % 3) }, (_unused, i) => ({
+        ticks: 40320,
+        notes: [0, 1, 2].map(k => ({
+          start: k * 5040,
+          ticks: 5040,
+          string: 1 + ((x + k * i) % 6),
+          fret: (y + k) % 14,
+          ...(k === 2 && { techniques: [{ kind: 'slide' as const, from: UNLINKED }] }),
+          ...(k === 1 && x % 2 && { graces: [y % 9], finger: 2 as const }),
+          ...(k === 1 && x % 3 && { tie: true }),
+        })),
+        chords: [{ start: 0, name: pick(['C', 'Am7', 'nonsense'], x) }],
+      })),
+    },
   }),
   role: (_, id, x) => ({ kind: 'role', ids: [id], values: { role: pick(ROLES, x) } }),
   remove: (_, id) => ({ kind: 'remove', ids: [id], values: {} }),

@@ -37,6 +37,7 @@ import {
   type ScoreNote,
   soundingAt,
   TECHNIQUES,
+  type WrittenMeasure,
 } from '../score';
 import type { Feel } from '../time';
 import { fretFault, insertNote, type NewNote } from './entry';
@@ -44,6 +45,7 @@ import { addMeasures, removeMeasures } from './measures';
 import { clashOn, place } from './places';
 import { record } from './record';
 import { type OwnTechnique, SHIFT_SLIDE_KEY, TECHNIQUE_KEYS, techniqueFault } from './techniques';
+import { writeMeasures } from './write';
 
 /** What each kind of edit is told. `null` gives a thing back to what is usual. */
 export interface EditValues {
@@ -61,6 +63,7 @@ export interface EditValues {
   technique: { technique: OwnTechnique; on: boolean };
   ornament: { ornament: Ornament };
   insert: NewNote;
+  write: { measures: readonly WrittenMeasure[] };
   role: { role: Role };
   remove: Record<never, never>;
   'add-measures': { count: number; before: boolean };
@@ -404,6 +407,14 @@ export const EDITS: { [K in EditKind]: Definition<K> } = {
         .filter(note => note.string === values.string)
         .map(note => note.id) ?? [],
     all: (draft, { ids, values }, before) => insertNote(draft, ids[0] ?? '', values, before),
+  },
+  write: {
+    name: 'Write measures',
+    on: 'measures',
+    label: ({ values }) =>
+      values.measures.length === 1 ? 'a measure written' : `${values.measures.length} measures written`,
+    moves: 'all',
+    all: (draft, { ids, values }, before) => writeMeasures(draft, ids[0] ?? '', values.measures, before),
   },
   role: {
     name: 'Melody, bass or inner note',

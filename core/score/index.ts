@@ -13,3 +13,4 @@ export * from './sameness';
 export * from './settings';
 export * from './source';
 export * from './techniques';
+export * from './written';

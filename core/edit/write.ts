@@ -1,0 +1,140 @@
+/** Whole measures written at once: dictated, pasted, read from a text. */
+import type { Draft } from 'immer';
+import { parseChord, transposeChord } from '../chord';
+import { IdGiver } from '../identity';
+import { stringName } from '../instrument';
+import { keyFifths } from '../pitch';
+import {
+  type Arrangement,
+  measureIndex,
+  mendLinks,
+  type ScoreMeasure,
+  type ScoreNote,
+  UNLINKED,
+  type WrittenMeasure,
+  type WrittenNote,
+} from '../score';
+import { fretFault, solveHands, usualRole } from './entry';
+import { addMeasures } from './measures';
+
+/**
+ * Writes measures over those from one on; more of them are put in behind the last where they are needed. Links lead to the
+ * note before on the string, hands are solved, what the texts say of a finger stays.
+ *
+ * @returns why it can't be done
+ */
+export function writeMeasures(
+  draft: Draft<Arrangement>,
+  measureId: string,
+  written: readonly WrittenMeasure[],
+  before: Arrangement,
+): string | undefined {
+  const index = measureIndex(before, measureId);
+  if (index < 0) return 'there is no such measure';
+  if (!written.length) return 'there is nothing to be written';
+  const missing = index + written.length - before.measures.length;
+  const last = before.measures[before.measures.length - 1]!;
+  const fault =
+    missing > 0 ? addMeasures(draft, last.id, { count: missing, before: false }, before) : undefined;
+  if (fault) return fault;
+  const ids = new IdGiver(draft.nextId);
+  const made: ScoreMeasure[] = [];
+  for (const [i, own] of written.entries()) {
+    const place = index + i;
+    // What was there before, without proxies; measures put in just now are as their draft.
+    const present = before.measures[place] ?? emptyLike(last);
+    const why = faultOf(before, present, own);
+    if (why) return `measure ${i + 1} of what is written: ${why}`;
+    made.push({ ...filled(before, present, own, ids), id: draft.measures[place]!.id });
+  }
+  const view = [...before.measures.slice(0, index), ...made];
+  mendLinks(
+    view,
+    made.map((_, i) => index + i),
+  );
+  solveHands(before, index, made);
+  for (const [i, measure] of made.entries()) {
+    const place = draft.measures[index + i]!;
+    const { notes, rests, chords } = measure;
+    Object.assign(place, { notes, chords });
+    if (rests) place.rests = rests;
+    else delete place.rests;
+  }
+  draft.nextId = ids.nextId;
+  return undefined;
+}
+
+/** A measure as `addMeasures` puts it behind another: without notes. */
+function emptyLike({ meter, key, ticks, offset }: ScoreMeasure): ScoreMeasure {
+  return { id: '', meter, key, ticks: ticks + offset, offset: 0, chords: [], words: [], notes: [] };
+}
+
+/** Why a measure can't be written there. */
+function faultOf(
+  arrangement: Arrangement,
+  present: ScoreMeasure,
+  { notes }: WrittenMeasure,
+): string | undefined {
+  const struck = new Set<string>();
+  for (const note of notes) {
+    const { setup } = arrangement;
+    if (!setup.tuning[note.string - 1]) return `there is no string ${note.string}`;
+    const why = [note.fret, ...(note.graces ?? [])].map(fret => fretFault(arrangement, fret)).find(Boolean);
+    if (why) return `${stringName(setup, note.string)}: ${why}`;
+    const place = `${note.string} ${note.start}`;
+    if (struck.has(place)) return `${stringName(setup, note.string)} is struck twice at once`;
+    struck.add(place);
+    if (note.start + note.ticks > present.ticks) return 'it is longer than the measure that it goes into';
+  }
+  return undefined;
+}
+
+function filled(
+  arrangement: Arrangement,
+  present: ScoreMeasure,
+  own: WrittenMeasure,
+  ids: IdGiver,
+): ScoreMeasure {
+  const notes: ScoreNote[] = [];
+  for (const note of own.notes.toSorted((a, b) => a.start - b.start || a.string - b.string)) {
+    // A string that is struck again sounds no longer.
+    for (const other of notes)
+      if (other.string === note.string) other.ticks = Math.min(other.ticks, note.start - other.start);
+    notes.push(numbered(arrangement, note, { ...present, notes }, ids));
+  }
+  const { rests: _rests, ...rest } = present;
+  const chords = (own.chords ?? []).flatMap(({ start, name }) => {
+    const shape = parseChord(name);
+    if (!shape) return [];
+    const { capo } = arrangement.setup;
+    const sounding = transposeChord(shape, capo, keyFifths(present.key)).symbol;
+    return [{ id: ids.give('chord'), start, shape: shape.symbol, sounding }];
+  });
+  return {
+    ...rest,
+    notes,
+    chords: chords.length ? chords : present.chords,
+    ...(own.rests?.length && { rests: own.rests.map(r => ({ id: ids.give('rest'), ...r })) }),
+  };
+}
+
+/** A note with its id, pinned: a hand has said it. */
+function numbered(
+  arrangement: Arrangement,
+  { role, tie, graces, finger, pluck, ...note }: WrittenNote,
+  measure: ScoreMeasure,
+  ids: IdGiver,
+): ScoreNote {
+  return {
+    ...note,
+    id: ids.give('note'),
+    role: role ?? usualRole(arrangement, measure, note),
+    pinned: true,
+    ...(tie && { tie: UNLINKED }),
+    ...(finger && { finger, fingerPinned: true }),
+    ...(pluck && { pluck, pluckPinned: true }),
+    ...(graces?.length && {
+      graces: graces.map(fret => ({ id: ids.give('grace'), string: note.string, fret })),
+    }),
+  };
+}

@@ -1,0 +1,86 @@
+/** The lines at the head of a text: "capo: 2". */
+import { INSTRUMENTS, type InstrumentId, parseTuning } from '../instrument';
+import { type Key, MODES, parseNoteName } from '../pitch';
+import { FEELS, type Meter, quartersFromBeats } from '../time';
+import type { Heading } from './reading';
+
+/** What a heading line can name. */
+const FIELDS = ['title', 'instrument', 'tuning', 'capo', 'meter', 'key', 'tempo', 'feel'] as const;
+const LINE = new RegExp(`^\\s*(${FIELDS.join('|')})\\s*:\\s*(.*?)\\s*$`, 'i');
+
+/** Meters with these units can be read. */
+const UNITS = [1, 2, 4, 8, 16];
+
+/** A meter as people write it: "6/8". */
+export function parseMeter(text: string): Meter | undefined {
+  const [, beats, unit] = /^(\d{1,2})\/(\d{1,2})$/.exec(text.trim()) ?? [];
+  const meter = { beats: Number(beats), unit: Number(unit) };
+  return meter.beats >= 1 && UNITS.includes(meter.unit) ? meter : undefined;
+}
+
+/** A key as people write it: "G", "Em", "D mixolydian". */
+export function parseKey(text: string): Key | undefined {
+  const [, tonic, minor, name] = /^([A-G][b#]?)(m?)(?:\s+([a-z]+))?$/i.exec(text.trim()) ?? [];
+  if (!tonic) return undefined;
+  const mode = minor === 'm' ? 'minor' : MODES.find(m => m.startsWith((name ?? 'major').toLowerCase()));
+  const own = tonic.charAt(0).toUpperCase() + tonic.slice(1);
+  return mode && parseNoteName(own) ? { tonic: own, mode } : undefined;
+}
+
+/**
+ * Reads one line of a heading into what is known already.
+ *
+ * @returns false where it is none; what is wrong with it
+ */
+export function readHeadingLine(line: string, heading: Heading): string | false | undefined {
+  const [, name, value] = LINE.exec(line) ?? [];
+  if (!name || value === undefined) return false;
+  switch (name.toLowerCase() as (typeof FIELDS)[number]) {
+    case 'title':
+      heading.title = value;
+      return value ? undefined : 'a title has at least one letter';
+    case 'instrument': {
+      const id = value.toLowerCase().replace(/\s+/g, '-') as InstrumentId;
+      if (!INSTRUMENTS[id]) return `instruments are ${Object.keys(INSTRUMENTS).join(', ')}`;
+      heading.instrument = id;
+      return undefined;
+    }
+    case 'tuning': {
+      const tuning = parseTuning(value, heading.instrument ?? 'guitar');
+      if ('error' in tuning) return `the tuning can't be read: ${tuning.error}`;
+      heading.tuning = tuning;
+      return undefined;
+    }
+    case 'capo': {
+      const capo = /^no(ne)?$/i.test(value) ? 0 : Number(value);
+      if (!Number.isInteger(capo) || capo < 0 || capo > 12) return 'a capo lies on fret 0 to 12';
+      heading.capo = capo;
+      return undefined;
+    }
+    case 'meter': {
+      const meter = parseMeter(value);
+      if (!meter) return 'a meter is written as 4/4, 3/4, 6/8 …';
+      heading.meter = meter;
+      return undefined;
+    }
+    case 'key': {
+      const key = parseKey(value);
+      if (!key) return 'a key is written as G, Em or D mixolydian';
+      heading.key = key;
+      return undefined;
+    }
+    case 'tempo': {
+      const beats = Number(value);
+      const quarters = quartersFromBeats(heading.meter ?? { beats: 4, unit: 4 }, beats);
+      if (!(quarters >= 10 && quarters <= 400)) return 'a tempo is a number of beats a minute, such as 90';
+      heading.quartersPerMinute = quarters;
+      return undefined;
+    }
+    case 'feel': {
+      const feel = FEELS.find(f => f === value.toLowerCase());
+      if (!feel) return `a feel is one of ${FEELS.join(', ')}`;
+      heading.feel = feel;
+      return undefined;
+    }
+  }
+}
