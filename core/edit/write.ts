@@ -8,6 +8,7 @@ import {
   type Arrangement,
   measureIndex,
   mendLinks,
+  putTechnique,
   type ScoreMeasure,
   type ScoreNote,
   UNLINKED,
@@ -57,6 +58,9 @@ export function writeMeasures(
     const place = draft.measures[index + i]!;
     const { notes, rests, chords } = measure;
     Object.assign(place, { notes, chords });
+    const { repeat } = written[i]!;
+    if (repeat?.start) place.repeatStart = true;
+    if (repeat?.end) place.repeatEnd = true;
     if (rests) place.rests = rests;
     else delete place.rests;
   }
@@ -121,12 +125,16 @@ function filled(
 /** A note with its id, pinned: a hand has said it. */
 function numbered(
   arrangement: Arrangement,
-  { role, tie, graces, finger, pluck, ...note }: WrittenNote,
+  { role, tie, graces, finger, pluck, techniques = [], ...note }: WrittenNote,
   measure: ScoreMeasure,
   ids: IdGiver,
 ): ScoreNote {
+  const own: Pick<ScoreNote, 'techniques'> = {};
+  // Of two that rule each other out the last one stays.
+  for (const technique of techniques) putTechnique(own, technique);
   return {
     ...note,
+    ...own,
     id: ids.give('note'),
     role: role ?? usualRole(arrangement, measure, note),
     pinned: true,

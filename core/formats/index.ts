@@ -5,3 +5,4 @@ export * from './abc';
 export * from './dictation';
 export * from './midi';
 export * from './musicxml';
+export * from './tab';

@@ -41,17 +41,17 @@ export function tuningName(setup: Pick<Setup, 'instrument' | 'tuning'>): string 
 }
 
 /**
- * Reads a tuning typed note by note, thickest string first as the trade says it. A note without octave ("D A D G A D")
- * takes the octave nearest to the string's standard pitch.
+ * Reads a tuning typed note by note or as one word, thickest string first as the trade says it. A note without octave
+ * ("D A D G A D", "DADGAD") takes the octave nearest to the string's standard pitch.
  *
  * @example parseTuning('D A D G A D', 'guitar') // ['D4', 'A3', 'G3', 'D3', 'A2', 'D2']
  */
 export function parseTuning(text: string, instrument: InstrumentId): string[] | { error: string } {
   const standard = INSTRUMENTS[instrument].tuning;
-  const names = text
-    .trim()
-    .split(/[\s,-]+/)
-    .filter(Boolean);
+  const trimmed = text.trim();
+  const names = /^([A-G][b#]?){4,}$/.test(trimmed)
+    ? trimmed.match(/[A-G][b#]?/g)!
+    : trimmed.split(/[\s,-]+/).filter(Boolean);
   if (names.length !== standard.length)
     return { error: `${standard.length} strings are needed, ${names.length} were given` };
   const tuning: string[] = [];

@@ -30,6 +30,8 @@ export interface WrittenMeasure {
   ticks: number;
   notes: WrittenNote[];
   rests?: { voice: Voice; start: number; ticks: number; tuplets?: NoteTuplet[] }[];
+  /** Repeat signs at its left and right. */
+  repeat?: { start?: boolean; end?: boolean };
   /** Chord names, as the shapes are called. */
   chords?: { start: number; name: string }[];
 }

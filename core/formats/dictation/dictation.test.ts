@@ -69,16 +69,9 @@ describe('a dictation', () => {
       '2.5 0.5 s1 f1',
       '3 1 s1 f0',
     ]);
-    expect(read('s1 E3 0 1 3 0 1 3 Q 3 3').measures[0]!.notes.map(n => n.tuplets?.[0]!.group)).toEqual([
-      1001,
-      1001,
-      1001,
-      1002,
-      1002,
-      1002,
-      undefined,
-      undefined,
-    ]);
+    expect(
+      read('s1 E3 0 1 3 0 1 3 Q 3 3').measures[0]!.notes.map(n => n.tuplets?.map(t => t.group)[0]),
+    ).toEqual([1001, 1001, 1001, 1002, 1002, 1002, undefined, undefined]);
     const { measures } = read('s1 Q 0 - 1 3 | - H. 5');
     expect(measures[0]!.notes.map(n => n.ticks / BEAT)).toEqual([2, 1, 1]);
     expect(measures[1]!.notes[0]).toMatchObject({ start: 0, fret: 3, tie: true });

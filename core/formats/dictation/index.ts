@@ -96,7 +96,12 @@ export function readDictation(
   return reading;
 }
 
-const emptyMeasure = (): Required<WrittenMeasure> => ({ ticks: 0, notes: [], rests: [], chords: [] });
+const emptyMeasure = (): Required<Omit<WrittenMeasure, 'repeat'>> => ({
+  ticks: 0,
+  notes: [],
+  rests: [],
+  chords: [],
+});
 
 /** The state of a dictation while it is read, word by word. */
 class Dictation {

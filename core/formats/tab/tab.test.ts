@@ -1,0 +1,373 @@
+/** Text tab: what is written reads back the same; what people type is read, and what was guessed is said. */
+import { readFileSync } from 'node:fs';
+import { describe, expect, it } from 'vitest';
+import { arrange } from '../../arrange';
+import { standardSetup } from '../../instrument';
+import type { Arrangement, Technique, WrittenMeasure } from '../../score';
+import { handmade } from '../../testing/handmade';
+import { TICKS_PER_QUARTER } from '../../time';
+import { readAbc } from '../abc';
+import { readTab, writeTab } from './index';
+
+const BEAT = TICKS_PER_QUARTER;
+
+/** What a text tab tells of a note, with links as their kind only. */
+function told(n: {
+  start: number;
+  string: number;
+  fret: number;
+  tie?: unknown;
+  techniques?: Technique[];
+  graces?: (number | { fret: number })[];
+}) {
+  const techniques = (n.techniques ?? []).map(({ ...t }) => ({ ...t, ...('from' in t && { from: '' }) }));
+  const dead = techniques.some(t => t.kind === 'dead');
+  return JSON.stringify([
+    Math.round(n.start),
+    n.string,
+    dead ? 0 : n.fret,
+    n.tie !== undefined,
+    techniques.sort((a, b) => a.kind.localeCompare(b.kind)),
+    (n.graces ?? []).map(g => (typeof g === 'number' ? g : g.fret)),
+  ]);
+}
+const notesOf = (measures: readonly (WrittenMeasure | Arrangement['measures'][number])[]) =>
+  measures.map(m => m.notes.map(told).sort());
+
+/** A quick change of grace notes is plucked: a text tab has no sign for it. */
+const reads = (arrangement: Arrangement) => {
+  const { text } = writeTab(arrangement);
+  const reading = readTab(text);
+  expect([reading.questions, reading.leftOut, reading.guesses], text).toEqual([[], [], []]);
+  expect(notesOf(reading.measures), text).toEqual(notesOf(arrangement.measures));
+  return reading;
+};
+
+describe('what is written', () => {
+  const book = readAbc(readFileSync(new URL('../../../demo/tunes/studio.abc', import.meta.url), 'utf8'));
+  it.each(book.map(e => [e.tune.title, e.tune] as const))(
+    '%s: reads back the same, in several styles',
+    (_, tune) => {
+      for (const style of STYLES)
+        for (const instrument of ['guitar', 'mandolin'] as const) {
+          const { arrangement } = arrange(tune, {
+            id: 'a',
+            instrument,
+            style,
+            capo: 'auto',
+            settings: { level: 4 },
+          });
+          if (!arrangement) continue;
+          const { heading, measures } = reads(arrangement);
+          expect(heading).toMatchObject({
+            title: tune.title,
+            instrument,
+            tuning: arrangement.setup.tuning,
+            capo: arrangement.setup.capo,
+            meter: arrangement.measures[0]!.meter,
+          });
+          expect(heading.quartersPerMinute).toBeCloseTo(arrangement.quartersPerMinute, 1);
+          expect(measures.map(m => [Boolean(m.repeat?.start), Boolean(m.repeat?.end)])).toEqual(
+            arrangement.measures.map(m => [Boolean(m.repeatStart), Boolean(m.repeatEnd)]),
+          );
+        }
+    },
+  );
+  const one = (techniques: Technique[], fret = 7): Arrangement =>
+    handmade({
+      setup: standardSetup('guitar'),
+      notes: [
+        { quarters: 1, string: 2, fret: 5 },
+        { quarters: 1.5, string: 2, fret, techniques },
+        { quarters: 1.5, string: 1, fret: 12 },
+        { quarters: 2, start: 0, string: 6, fret: 3 },
+      ],
+    });
+  it.each<[string, Technique[], number?]>([
+    ['hammer-on', [{ kind: 'hammer', from: 'n1' }]],
+    ['pull-off', [{ kind: 'pull', from: 'n1' }], 3],
+    ['slide', [{ kind: 'slide', from: 'n1' }]],
+    ['slide down, plucked again', [{ kind: 'slide', from: 'n1', again: true }], 2],
+    ['slide in', [{ kind: 'slide-in', way: 'above' }]],
+    ['slide off', [{ kind: 'slide-off', way: 'below' }]],
+    ['bend', [{ kind: 'bend', semitones: 2, shape: 'up' }]],
+    ['bend and release', [{ kind: 'bend', semitones: 1, shape: 'release' }]],
+    ['pre-bend', [{ kind: 'bend', semitones: 2, shape: 'pre' }]],
+    ['bend twice', [{ kind: 'bend', semitones: 3, shape: 'repeat' }]],
+    ['natural harmonic', [{ kind: 'harmonic' }], 12],
+    ['artificial harmonic', [{ kind: 'harmonic', touch: 12 }]],
+    ['vibrato', [{ kind: 'vibrato' }]],
+    ['palm mute', [{ kind: 'palm-mute' }]],
+    ['damped stroke', [{ kind: 'dead' }]],
+    ['accent', [{ kind: 'accent' }]],
+    ['let ring', [{ kind: 'let-ring' }]],
+    ['stopped short', [{ kind: 'damp' }]],
+    ['several', [{ kind: 'bend', semitones: 2, shape: 'up' }, { kind: 'vibrato' }, { kind: 'accent' }]],
+  ])('%s reads back the same', (_, techniques, fret) => {
+    reads(one(techniques, fret));
+  });
+});
+
+const strings = (rows: Record<string, string>) =>
+  Object.entries(rows)
+    .map(([name, row]) => `${name[0]}|${row}`)
+    .join('\n');
+const six = (row: string, at = 0) => {
+  const empty = row.replace(/[^|]/g, '-');
+  return ['e', 'B', 'G', 'D', 'A', 'E'].map((name, i) => `${name}|${i === at ? row : empty}`).join('\n');
+};
+const beats = (measures: readonly WrittenMeasure[]) =>
+  measures.map(m => m.notes.map(n => `${n.start / BEAT}:${n.string}/${n.fret}`).sort());
+
+describe('tabs as people type them', () => {
+  /** Text, notes as "beat:string/fret", how many things were guessed and left out at most. */
+  const cases: [habit: string, text: string, notes: string[][], guesses: number, leftOut: number][] = [
+    ['quarters, evenly spaced', six('0---1---3---1---|'), [['0:1/0', '1:1/1', '2:1/3', '3:1/1']], 3, 0],
+    [
+      'a dash before the first number',
+      six('-0-1-3-5-0-1-3-5-|'),
+      [['0:1/0', '0.5:1/1', '1.5:1/5', '1:1/3', '2.5:1/1', '2:1/0', '3.5:1/5', '3:1/3']],
+      3,
+      0,
+    ],
+    ['a measure that begins late', six('-0-------|-----3---|'), [['0:1/0'], ['2:1/3']], 3, 0],
+    ['frets of two digits', six('-10--12--8---7---|'), [['0:1/10', '1:1/12', '2:1/8', '3:1/7']], 3, 0],
+    [
+      'no names of strings',
+      six('0---1---3---1---|').replace(/^.\|/gm, '|'),
+      [['0:1/0', '1:1/1', '2:1/3', '3:1/1']],
+      3,
+      0,
+    ],
+    [
+      'names and a space',
+      six('0---1---3---1---|').replace(/^(.)\|/gm, '$1 |'),
+      [['0:1/0', '1:1/1', '2:1/3', '3:1/1']],
+      3,
+      0,
+    ],
+    [
+      'names and a colon',
+      six('0---1---3---1---|').replace(/^(.)\|/gm, '$1:'),
+      [['0:1/0', '1:1/1', '2:1/3', '3:1/1']],
+      3,
+      0,
+    ],
+    [
+      'names and a dash',
+      six('0---1---3---1---|').replace(/^(.)\|/gm, '$1-'),
+      [['0:1/0', '1:1/1', '2:1/3', '3:1/1']],
+      3,
+      0,
+    ],
+    ['no bar at the end', six('0---1---3---1---'), [['0:1/0', '1:1/1', '2:1/3', '3:1/1']], 3, 0],
+    [
+      'double bars',
+      six('0---1---3---1---||0---0---0---0---||'),
+      [
+        ['0:1/0', '1:1/1', '2:1/3', '3:1/1'],
+        ['0:1/0', '1:1/0', '2:1/0', '3:1/0'],
+      ],
+      3,
+      0,
+    ],
+    [
+      'two systems',
+      `${six('0---1---3---1---|')}\n\n${six('3---3---3---3---|')}`,
+      [
+        ['0:1/0', '1:1/1', '2:1/3', '3:1/1'],
+        ['0:1/3', '1:1/3', '2:1/3', '3:1/3'],
+      ],
+      3,
+      0,
+    ],
+    [
+      'dashes of a typesetter',
+      six('0---1---3---1---|').replace(/---/g, '———'),
+      [['0:1/0', '1:1/1', '2:1/3', '3:1/1']],
+      3,
+      0,
+    ],
+    ['letters of lengths above', `  Q. E H\n${six('0--1-3--|')}`, [['0:1/0', '1.5:1/1', '2:1/3']], 2, 0],
+    ['a rest among the letters', `  (Q) Q H\n${six('----1-3--|')}`, [['1:1/1', '2:1/3']], 2, 0],
+    [
+      'lengths of a triplet',
+      `  E3 E3 E3 Q H\n${six('0--1--3--5-5--|')}`,
+      [['0.3333333333333333:1/1', '0.6666666666666666:1/3', '0:1/0', '1:1/5', '2:1/5']],
+      2,
+      0,
+    ],
+    [
+      'lengths that do not add up',
+      `  Q Q H H\n${six('0---1---3---1---|')}`,
+      [['0:1/0', '1:1/1', '2:1/3', '3:1/1']],
+      4,
+      0,
+    ],
+    [
+      'a count below',
+      `${six('0---1-1-3-------|')}\n  1   2 & 3   4`,
+      [['0:1/0', '1.5:1/1', '1:1/1', '2:1/3']],
+      2,
+      0,
+    ],
+    [
+      'a count above with e and a',
+      `  1 e & a 2   3   4\n${six('0-1-3-1-0---3---3---|')}`,
+      [['0.25:1/1', '0.5:1/3', '0.75:1/1', '0:1/0', '1:1/0', '2:1/3', '3:1/3']],
+      2,
+      0,
+    ],
+    [
+      'triplets by spacing',
+      six('0--1--3--5--------0--------3--------|').replace('5--------', '5--------'),
+      [['0.3333333333333333:1/1', '0.6666666666666666:1/3', '0:1/0', '1:1/5', '2:1/0', '3:1/3']],
+      3,
+      0,
+    ],
+    ['three four', `meter: 3/4\n\n${six('0---1---3---|')}`, [['0:1/0', '1:1/1', '2:1/3']], 2, 0],
+    [
+      'six eight',
+      `6/8\n\n${six('0-1-3-0-1-3-|')}`,
+      [['0.5:1/1', '0:1/0', '1.5:1/0', '1:1/3', '2.5:1/3', '2:1/1']],
+      2,
+      0,
+    ],
+    [
+      'a bass under the melody',
+      strings({
+        e: '0-------3-------|',
+        B: '----1-------1---|',
+        G: '----------------|',
+        D: '----------------|',
+        A: '3---------------|',
+        E_: '--------3-------|',
+      }),
+      [['0:1/0', '0:5/3', '1:2/1', '2:1/3', '2:6/3', '3:2/1']],
+      3,
+      0,
+    ],
+    [
+      'two digits over one',
+      strings({
+        e: '-10-------|',
+        B: '--9-------|',
+        G: '----------|',
+        D: '----------|',
+        A: '-0--------|',
+        E_: '----------|',
+      }),
+      [['0:1/10', '0:2/9', '0:5/0']],
+      3,
+      0,
+    ],
+    [
+      'a mandolin of four strings',
+      ['E', 'A', 'D', 'G']
+        .map((n, i) => `${n}|${i === 1 ? '2---3---5---3---|' : '----------------|'}`)
+        .join('\n'),
+      [['0:2/2', '1:2/3', '2:2/5', '3:2/3']],
+      3,
+      0,
+    ],
+    [
+      'a tenor guitar of four strings',
+      ['A', 'D', 'G', 'C']
+        .map((n, i) => `${n}|${i === 0 ? '2---3---5---3---|' : '----------------|'}`)
+        .join('\n'),
+      [['0:1/2', '1:1/3', '2:1/5', '3:1/3']],
+      3,
+      0,
+    ],
+    [
+      'another tuning by the names of the rows',
+      ['d', 'A', 'G', 'D', 'A', 'D']
+        .map((n, i) => `${n}|${i === 5 ? '0---0---0---0---|' : '----------------|'}`)
+        .join('\n'),
+      [['0:6/0', '1:6/0', '2:6/0', '3:6/0']],
+      3,
+      0,
+    ],
+    [
+      'words of the song below',
+      `${six('0---1---3---1---|')}\n  Down  by  the  brook`,
+      [['0:1/0', '1:1/1', '2:1/3', '3:1/1']],
+      3,
+      1,
+    ],
+    ['repeat signs', six(':0---1---3---1---:|'), [['0:1/0', '1:1/1', '2:1/3', '3:1/1']], 3, 0],
+    ['signs that nobody knows', six('0---1---3?--1---|'), [['0:1/0', '1:1/1', '2:1/3', '3:1/1']], 3, 1],
+    [
+      'a title, a capo and a tuning in plain words',
+      `The Long Field\nCapo 2nd fret\nTuning: DADGAD\n\n${six('0---1---3---1---|').replace(/^.\|/gm, '|')}`,
+      [['0:1/0', '1:1/1', '2:1/3', '3:1/1']],
+      3,
+      0,
+    ],
+  ];
+  it('there are thirty of them', () => expect(cases).toHaveLength(30));
+  it.each(cases)('%s', (_, text, notes, guesses, leftOut) => {
+    const reading = readTab(text);
+    expect(reading.questions).toEqual([]);
+    expect(beats(reading.measures)).toEqual(notes.map(m => [...m].sort()));
+    expect(reading.guesses.length, JSON.stringify(reading.guesses)).toBeLessThanOrEqual(guesses);
+    expect(reading.leftOut.length, JSON.stringify(reading.leftOut)).toBe(leftOut);
+    for (const remark of [...reading.guesses, ...reading.leftOut]) expect(remark.line).toBeGreaterThan(0);
+  });
+  it('techniques as people write them', () => {
+    const kinds = (row: string) =>
+      readTab(six(row)).measures[0]!.notes.map(n =>
+        (n.techniques ?? []).map(({ ...t }) => ('from' in t ? t.kind : t)),
+      );
+    expect(kinds('-5h7p5---|')).toEqual([[], ['hammer'], ['pull']]);
+    expect(kinds('-5-h-7---|')).toEqual([[], ['hammer']]);
+    expect(kinds('-5/7-7\\5---|')).toEqual([[], ['slide'], [], ['slide']]);
+    expect(kinds('-5s7---|')).toEqual([[], ['slide']]);
+    expect(kinds('--/7--7\\---|')).toEqual([
+      [{ kind: 'slide-in', way: 'below' }],
+      [{ kind: 'slide-off', way: 'below' }],
+    ]);
+    expect(kinds('-7b9--7b(9)--7b--7b9r7--|')).toEqual(
+      ['up', 'up', 'up', 'release'].map(shape => [{ kind: 'bend', semitones: 2, shape }]),
+    );
+    expect(kinds('-x--X--<12>--[12]--5~--|')).toEqual([
+      [{ kind: 'dead' }],
+      [{ kind: 'dead' }],
+      [{ kind: 'harmonic' }],
+      [{ kind: 'harmonic' }],
+      [{ kind: 'vibrato' }],
+    ]);
+    expect(readTab(six('-3---(3)-|')).measures[0]!.notes[1]).toMatchObject({ fret: 3, tie: true });
+  });
+  it('says what it can’t be sure of, and asks where it can’t go on', () => {
+    const asked = (text: string) => readTab(text).questions.map(q => q.message);
+    expect(asked('just some words')).toEqual([expect.stringMatching(/no rows of strings/)]);
+    expect(asked(six('0---1---|').split('\n').slice(1).join('\n'))).toEqual([
+      expect.stringMatching(/5 rows: no instrument here has so many/),
+    ]);
+    expect(asked(six('0---44--|'))).toEqual([expect.stringMatching(/fret 44 is not on this neck/)]);
+    expect(readTab(six('-7h5---|')).guesses.map(g => g.message)).toContain(
+      'a hammer-on to a lower fret is taken as a pull-off',
+    );
+  });
+  it('chords above go to the notes below them', () => {
+    const { measures } = readTab(`  C       G7\n${six('0---1---3---1---|')}`);
+    expect(measures[0]!.chords).toEqual([
+      { start: 0, name: 'C' },
+      { start: 2 * BEAT, name: 'G7' },
+    ]);
+  });
+  it('what is held under other notes is heard on', () => {
+    const { measures } = readTab(
+      strings({
+        e: '0-1-3-1-|',
+        B: '--------|',
+        G: '--------|',
+        D: '--------|',
+        A: '3-------|',
+        E_: '--------|',
+      }),
+    );
+    expect(measures[0]!.notes.find(n => n.string === 5)!.ticks).toBe(4 * BEAT);
+  });
+});
