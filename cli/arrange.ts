@@ -1,14 +1,13 @@
 /**
  * Arranges a tune file without a browser.
  */
-import { readFileSync, writeFileSync } from 'node:fs';
 import { basename, extname } from 'node:path';
-import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
 import { type ArrangeRequest, arrange } from '#core/arrange';
 import { checkArrangement } from '#core/check';
 import { readAbc, writeMidi, writeMusicXml } from '#core/formats';
 import { writeBundle } from '#core/formats/bundle';
+import { textOf } from '#core/formats/encoding';
 import { HAND_SIZES } from '#core/hand';
 import { INSTRUMENTS, type InstrumentId, parseTuning, standardSetup } from '#core/instrument';
 import {
@@ -24,6 +23,7 @@ import {
   type Style,
 } from '#core/score';
 import { measureNumbers, type Tune } from '#core/tune';
+import { InputError, type Outcome, outcomeOf, readFrom, runIfStarted, UsageError, writeTo } from './io';
 
 const HELP = `Usage: npm run arrange -- TUNE.abc --to OUT [options]
 
@@ -53,29 +53,6 @@ Arranges a tune in ABC notation and writes it to OUT.
   --help                 this text
 
 Exit: 0 done, 1 the tune can't be read or arranged, 2 wrong usage.`;
-
-/** Writes a file, or says why it can't be written. */
-function writeTo(file: string, content: string | Uint8Array): void {
-  try {
-    writeFileSync(file, content);
-  } catch (cause) {
-    const { code } = cause as NodeJS.ErrnoException;
-    const why =
-      code === 'ENOENT'
-        ? 'its folder is not there'
-        : code === 'EISDIR'
-          ? 'it is a folder'
-          : code === 'EACCES' || code === 'EPERM' || code === 'EROFS'
-            ? 'writing there is not allowed'
-            : code === 'ENOSPC'
-              ? 'the disk is full'
-              : (code ?? 'unknown reason');
-    throw new InputError(`${file}: the file can't be written, ${why}`);
-  }
-}
-
-class UsageError extends Error {}
-class InputError extends Error {}
 
 const WRITERS: Record<string, (arrangement: Arrangement, tune: Tune) => string | Uint8Array> = {
   '.musicxml': arrangement => writeMusicXml(arrangement),
@@ -208,12 +185,7 @@ function run(argv: string[]): string {
   if (!write) throw new UsageError(`--to must end in ${Object.keys(WRITERS).join(', ')}`);
   if (values.all && ending !== '.json') throw new UsageError('--all writes a bundle: --to must end in .json');
 
-  let text: string;
-  try {
-    text = readFileSync(file, 'utf8');
-  } catch {
-    throw new InputError(`${file}: the file can't be read`);
-  }
+  const text = textOf(readFrom(file));
   let book: ReturnType<typeof readAbc>;
   try {
     book = readAbc(text);
@@ -254,20 +226,9 @@ function run(argv: string[]): string {
   return `${tune.title}: ${values.instrument}, ${values.style}, capo ${arrangement.setup.capo}, ${arrangement.measures.length} measures, ${notes} notes, ${findings} findings${doubts} -> ${values.to}`;
 }
 
-/** What a call prints to either stream, and its exit code. */
-export function main(argv: string[]): { code: 0 | 1 | 2; out: string; err: string } {
-  try {
-    return { code: 0, out: `${run(argv)}\n`, err: '' };
-  } catch (error) {
-    if (error instanceof UsageError) return { code: 2, out: '', err: `${error.message}\n\n${HELP}\n` };
-    if (error instanceof InputError) return { code: 1, out: '', err: `${error.message}\n` };
-    throw error;
-  }
+/** Does what `npm run arrange` does, without ending the process. */
+export function main(argv: string[]): Outcome {
+  return outcomeOf(HELP, () => run(argv));
 }
 
-if (process.argv[1] === fileURLToPath(import.meta.url)) {
-  const { code, out, err } = main(process.argv.slice(2));
-  process.stdout.write(out);
-  process.stderr.write(err);
-  process.exitCode = code;
-}
+runIfStarted(import.meta.url, main);

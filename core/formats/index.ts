@@ -3,6 +3,10 @@
  */
 export * from './abc';
 export * from './dictation';
+export * from './encoding';
 export * from './midi';
 export * from './musicxml';
+export * from './piece';
+export type { Heading, Reading, TextRemark } from './reading';
 export * from './tab';
+export * from './wav';

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
+import { textOf } from '#core/formats/encoding';
 import type { Arrangement, ScoreMeasure } from '#core/score';
 import type { Cue } from '#core/sound';
-import { fileName, textOf } from './files';
+import { fileName } from './files';
 import { MirrorReceiver, MirrorSender } from './mirror';
 import { timeAtSamePlace } from './player';
 

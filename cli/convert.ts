@@ -1,0 +1,260 @@
+/**
+ * Turns one file into another without a browser: what is dictated, typed as tab, written in ABC or kept in a bundle.
+ */
+import { basename, extname } from 'node:path';
+import { parseArgs } from 'node:util';
+import { arrange } from '#core/arrange';
+import { applyEdit, startHistory } from '#core/edit';
+import {
+  type Piece,
+  pieceOf,
+  type Reading,
+  readAbc,
+  readDictation,
+  readTab,
+  type TextRemark,
+  writeMidi,
+  writeMusicXml,
+  writeTab,
+  writeWav,
+} from '#core/formats';
+import { readBundle, writeBundle } from '#core/formats/bundle';
+import { textOf } from '#core/formats/encoding';
+import { INSTRUMENTS, type InstrumentId, standardSetup } from '#core/instrument';
+import type { Arrangement } from '#core/score';
+import { countIn, performanceOf, renderPerformance } from '#core/sound';
+import type { Meter } from '#core/time';
+import { playingOrder } from '#core/timeline';
+import type { Tune } from '#core/tune';
+import { InputError, type Outcome, outcomeOf, readFrom, runIfStarted, UsageError, writeTo } from './io';
+
+const HELP = `Usage: npm run convert -- IN --to OUT [options]
+
+Reads IN and writes it to OUT; what they are is told by their endings.
+
+  IN                 .txt dictation, .tab text tab, .abc a tune (its melody laid out on the strings),
+                     .json the app's bundle
+  --to OUT           .musicxml (or .xml), .mid, .tab, .json (bundle) or .wav
+  --fingers          finger what has no fingers yet
+  --piece N          which of several tunes or arrangements in IN, counted from 1   (1)
+  --instrument NAME  where IN names none: ${Object.keys(INSTRUMENTS).join(' | ')}
+  --meter M          where IN names none, such as 3/4
+  --tempo PERCENT    of a .wav, 100 as written                                      (100)
+  --count-in         clicks before a .wav
+  --help             this text
+
+Exit: 0 done, with a report of what was guessed and left out; 1 IN can't be read (line and column), 2 wrong usage.`;
+
+const RATE = 44100;
+
+/** A piece as it was read, with what there is to be told of the reading. */
+interface Read {
+  tune: Tune;
+  arrangement: Arrangement;
+  report: string[];
+}
+
+function readArguments(argv: string[]) {
+  try {
+    return parseArgs({
+      args: argv,
+      allowPositionals: true,
+      options: {
+        to: { type: 'string' },
+        fingers: { type: 'boolean', default: false },
+        piece: { type: 'string', default: '1' },
+        instrument: { type: 'string' },
+        meter: { type: 'string' },
+        tempo: { type: 'string', default: '100' },
+        'count-in': { type: 'boolean', default: false },
+        help: { type: 'boolean', default: false },
+      },
+    });
+  } catch (cause) {
+    throw new UsageError(cause instanceof Error ? cause.message : String(cause));
+  }
+}
+
+type Values = ReturnType<typeof readArguments>['values'];
+
+const remark = (file: string, what: string, { line, column, message }: TextRemark) =>
+  `  ${what}: ${basename(file)}:${line}:${column}: ${message}`;
+
+/** A piece out of a reading; a text that asks something back can't be converted. */
+function pieceFrom(file: string, reading: Reading): Read {
+  const { questions, guesses, leftOut } = reading;
+  if (questions.length)
+    throw new InputError(questions.map(q => `${file}:${q.line}:${q.column}: ${q.message}`).join('\n'));
+  const name = basename(file, extname(file));
+  const piece: Piece = pieceOf(reading, { tuneId: name, id: `${name}-written`, title: name });
+  if (piece.error !== undefined) throw new InputError(`${file}:1:1: ${piece.error}`);
+  return {
+    tune: piece.tune,
+    arrangement: piece.arrangement,
+    report: [
+      ...[...guesses, ...piece.guesses].map(g => remark(file, 'taken to be meant', g)),
+      ...leftOut.map(l => remark(file, 'left out', l)),
+    ],
+  };
+}
+
+function fromAbc(file: string, text: string, values: Values, number: number): Read {
+  let book: ReturnType<typeof readAbc>;
+  try {
+    book = readAbc(text);
+  } catch (cause) {
+    throw new InputError(
+      `${file}:1:1: ${cause instanceof RangeError ? cause.message : "the file can't be read"}`,
+    );
+  }
+  const entry = book[number - 1];
+  if (!entry)
+    throw new InputError(
+      `${file}:1:1: ${book.length ? `there are ${book.length} tunes in this file, no ${number}` : 'there is no tune in this file (a tune begins with X:)'}`,
+    );
+  const errors = entry.problems.filter(p => p.severity === 'error');
+  if (errors.length)
+    throw new InputError(errors.map(p => `${file}:${p.line}:${p.column}: ${p.message}`).join('\n'));
+  const made = arrange(entry.tune, {
+    id: `${entry.tune.id}-written`,
+    instrument: instrumentOf(values) ?? 'guitar',
+    style: 'melody',
+    capo: 0,
+  });
+  if (made.problem) throw new InputError(`${file}:1:1: ${made.problem.message}`);
+  return {
+    tune: entry.tune,
+    arrangement: made.arrangement,
+    report: entry.problems.map(p => remark(file, 'doubtful', p)),
+  };
+}
+
+function fromBundle(file: string, text: string, number: number): Read {
+  const { bundle, error, ...rest } = readBundle(text) as Extract<
+    ReturnType<typeof readBundle>,
+    { bundle: object }
+  >;
+  if (!bundle) throw new InputError(`${file}:1:1: ${error as unknown as string}`);
+  const arrangement = bundle.arrangements[number - 1];
+  const tune = bundle.tunes.find(t => t.id === arrangement?.tuneId);
+  if (!arrangement || !tune)
+    throw new InputError(
+      `${file}:1:1: there are ${bundle.arrangements.length} arrangements in this bundle, no ${number}`,
+    );
+  return { tune, arrangement, report: rest.rejected.map(r => `  left out: ${r.name}: ${r.message}`) };
+}
+
+function instrumentOf({ instrument }: Values): InstrumentId | undefined {
+  if (instrument === undefined) return undefined;
+  if (!Object.hasOwn(INSTRUMENTS, instrument)) throw new UsageError(`there is no instrument "${instrument}"`);
+  return instrument as InstrumentId;
+}
+
+function meterOf({ meter }: Values): Meter | undefined {
+  if (meter === undefined) return undefined;
+  const [, beats, unit] = /^(\d{1,2})\/(1|2|4|8|16)$/.exec(meter) ?? [];
+  if (!beats) throw new UsageError(`--meter is written as 3/4, not "${meter}"`);
+  return { beats: Number(beats), unit: Number(unit) };
+}
+
+const READERS: Record<string, (file: string, text: string, values: Values, number: number) => Read> = {
+  '.txt': (file, text, values) => pieceFrom(file, readDictation(text, given(values))),
+  '.tab': (file, text, values) => pieceFrom(file, readTab(text, given(values))),
+  '.abc': fromAbc,
+  '.json': (file, text, _, number) => fromBundle(file, text, number),
+};
+
+function given(values: Values) {
+  const instrument = instrumentOf(values);
+  const meter = meterOf(values);
+  return { ...(instrument && { setup: standardSetup(instrument) }), ...(meter && { meter }) };
+}
+
+/** Writes a piece; what can't be written goes into the report. */
+const WRITERS: Record<string, (read: Read, values: Values) => string | Uint8Array> = {
+  '.musicxml': musicXml,
+  '.xml': musicXml,
+  '.mid': ({ arrangement }) => writeMidi(arrangement),
+  '.tab': ({ arrangement, report }) => {
+    const { text, leftOut } = writeTab(arrangement);
+    report.push(...leftOut.map(line => `  left out: ${line}`));
+    return text;
+  },
+  '.json': ({ tune, arrangement }) =>
+    writeBundle({ tunes: [tune], arrangements: [arrangement], lessons: [], plans: [] }),
+  '.wav': ({ arrangement }, values) => {
+    const percent = Number(values.tempo);
+    if (!(percent >= 10 && percent <= 400)) throw new UsageError('--tempo is 10 to 400 percent');
+    const order = playingOrder(arrangement);
+    const { samples } = renderPerformance(performanceOf(arrangement, order, percent), arrangement.setup, {
+      sampleRate: RATE,
+      click: false,
+      countIn: values['count-in'] ? countIn(arrangement, order[0] ?? 0, percent) : [],
+    });
+    return writeWav(samples, RATE);
+  },
+};
+
+function musicXml({ arrangement, report }: Read): string {
+  return writeMusicXml(arrangement, (measure, reason) =>
+    report.push(`  left out: measure ${measure + 1}: ${reason}`),
+  );
+}
+
+/** The arrangement with fingers for every note that has none. */
+function fingered(arrangement: Arrangement): Arrangement {
+  const done = applyEdit(startHistory(arrangement), {
+    kind: 'refinger',
+    ids: arrangement.measures.map(measure => measure.id),
+    values: { goal: 'total' },
+  });
+  if ('error' in done) throw new InputError(`the fingers can't be found: ${done.error}`);
+  return done.present;
+}
+
+/** The arrangement with the fingers that were said only. */
+function asSaid(arrangement: Arrangement): Arrangement {
+  return {
+    ...arrangement,
+    measures: arrangement.measures.map(measure => ({
+      ...measure,
+      notes: measure.notes.map(({ finger, ...note }) =>
+        finger && note.fingerPinned ? { ...note, finger } : note,
+      ),
+    })),
+  };
+}
+
+function run(argv: string[]): string {
+  const { values, positionals } = readArguments(argv);
+  if (values.help) return HELP;
+  const [file, ...more] = positionals;
+  if (!file || more.length) throw new UsageError('exactly one file to be read is needed');
+  if (!values.to) throw new UsageError('--to OUT is needed');
+  const reader = READERS[extname(file).toLowerCase()];
+  const writer = WRITERS[extname(values.to).toLowerCase()];
+  if (!reader) throw new UsageError(`IN ends in ${Object.keys(READERS).join(', ')}`);
+  if (!writer) throw new UsageError(`--to ends in ${Object.keys(WRITERS).join(', ')}`);
+  const number = Number(values.piece);
+  if (!Number.isInteger(number) || number < 1) throw new UsageError('--piece counts from 1');
+  const read = reader(file, textOf(readFrom(file)), values, number);
+  const text = ['.txt', '.tab'].includes(extname(file).toLowerCase());
+  const arrangement = values.fingers
+    ? fingered(read.arrangement)
+    : text
+      ? asSaid(read.arrangement)
+      : read.arrangement;
+  writeTo(values.to, writer({ ...read, arrangement }, values));
+  const notes = arrangement.measures.reduce((sum, measure) => sum + measure.notes.length, 0);
+  return [
+    `${read.tune.title}: ${arrangement.setup.instrument}, capo ${arrangement.setup.capo}, ${arrangement.measures.length} measures, ${notes} notes -> ${values.to}`,
+    ...read.report,
+  ].join('\n');
+}
+
+/** Does what `npm run convert` does, without ending the process. */
+export function main(argv: string[]): Outcome {
+  return outcomeOf(HELP, () => run(argv));
+}
+
+runIfStarted(import.meta.url, main);

@@ -1,0 +1,118 @@
+/** A piece out of a text that tells one: a tune without source, and the arrangement that is written on it. */
+import { emptyArrangement } from '../arrange';
+import { applyEdit, startHistory } from '../edit';
+import { type Setup, standardSetup } from '../instrument';
+import { type Key, keyName, spellMidi } from '../pitch';
+import { type Arrangement, noteMidi, type Style } from '../score';
+import { measureTicks } from '../time';
+import { blankTune, findKeys, type Rights, type Tune } from '../tune';
+import type { Reading, TextRemark } from './reading';
+
+/** What a piece needs beside what its text says. */
+export interface PieceRequest {
+  tuneId: string;
+  id: string;
+  /** Where the text has none. */
+  title?: string;
+  style?: Style;
+  rights?: Rights;
+  quartersPerMinute?: number;
+}
+
+/** A piece with what was taken for granted, or why there is none. */
+export type Piece =
+  | { tune: Tune; arrangement: Arrangement; guesses: TextRemark[]; error?: undefined }
+  | { error: string };
+
+/**
+ * Makes a piece of what was read.
+ *
+ * @example
+ * pieceOf(readDictation('key: G\ns1 W 3'), { tuneId: 't', id: 'a' }).arrangement.measures[0].notes[0].fret // 3
+ */
+export function pieceOf({ heading, measures, pickup, questions }: Reading, request: PieceRequest): Piece {
+  const [question] = questions;
+  if (question) return { error: `line ${question.line}, column ${question.column}: ${question.message}` };
+  if (!measures.length) return { error: 'nothing is written here yet' };
+  const guesses: TextRemark[] = [];
+  const guess = (message: string) => guesses.push({ line: 1, column: 1, message });
+  const instrument = heading.instrument ?? 'guitar';
+  const setup: Setup = {
+    ...standardSetup(instrument, heading.capo ?? 0),
+    ...(heading.tuning && { tuning: heading.tuning }),
+  };
+  const meter = heading.meter ?? { beats: 4, unit: 4 };
+  const tempo = heading.quartersPerMinute ?? request.quartersPerMinute ?? 80;
+  if (heading.quartersPerMinute === undefined && request.quartersPerMinute === undefined)
+    guess(`no tempo is said: ${tempo} quarters a minute are taken`);
+  const full = measureTicks(meter);
+  const lengths = measures.map((measure, i) => (i === 0 && pickup ? pickup : Math.min(full, measure.ticks)));
+  const blank = blankTune({
+    id: request.tuneId,
+    title: heading.title ?? request.title ?? 'Untitled',
+    meter,
+    key: heading.key ?? { tonic: 'C', mode: 'major' },
+    quartersPerMinute: tempo,
+    measures: measures.length,
+    rights: request.rights ?? 'unknown',
+  });
+  const tune: Tune = {
+    ...blank,
+    measures: blank.measures.map((measure, i) => {
+      const ticks = lengths[i]!;
+      // A part of a measure that another completes begins where that one ended.
+      const offset = i === 0 ? full - ticks : lengths[i - 1]! + ticks === full ? lengths[i - 1]! : 0;
+      return {
+        ...measure,
+        ticks,
+        offset: ticks < full ? offset : 0,
+        events: measure.events.map(e => ({ ...e, ticks })),
+      };
+    }),
+  };
+  const style =
+    request.style ?? (instrument === 'guitar' || instrument === 'twelve-string' ? 'fingerstyle' : 'melody');
+  const written = (own: Tune): Arrangement | { error: string } => {
+    const empty = emptyArrangement(own, { id: request.id, instrument, setup, style, capo: setup.capo });
+    const done = applyEdit(startHistory(empty), {
+      kind: 'write',
+      ids: [empty.measures[0]!.id],
+      values: { measures },
+    });
+    return 'error' in done ? done : done.present;
+  };
+  const first = written(tune);
+  if ('error' in first) return first;
+  const key = heading.key ?? keyOf(first);
+  if (!heading.key) guess(`no key is said: ${keyName(key)} is taken from the notes`);
+  const named: Tune = { ...tune, key, measures: tune.measures.map(measure => ({ ...measure, key })) };
+  const arrangement = heading.key ? first : written(named);
+  if ('error' in arrangement) return arrangement;
+  return {
+    tune: heading.feel ? { ...named, feel: heading.feel } : named,
+    arrangement: heading.feel ? { ...arrangement, feel: heading.feel } : arrangement,
+    guesses,
+  };
+}
+
+/** The likeliest key of what is written, by its melody. */
+function keyOf({ measures, setup }: Arrangement): Key {
+  const heard = measures.map(({ id, meter, key, ticks, offset, notes }) => ({
+    id,
+    meter,
+    key,
+    ticks,
+    offset,
+    chords: [],
+    events: notes
+      .filter(note => note.role === 'melody')
+      .sort((a, b) => a.start - b.start)
+      .map(note => ({
+        id: note.id,
+        start: note.start,
+        ticks: note.ticks,
+        pitch: spellMidi(noteMidi(setup, note), 0),
+      })),
+  }));
+  return findKeys({ measures: heard })[0]?.key ?? { tonic: 'C', mode: 'major' };
+}
