@@ -129,14 +129,25 @@ export function solveHands(before: Arrangement, index: number, changed: readonly
     notes: previous.notes.map(note => ({ ...note, ...(note.finger && { fingerPinned: true }) })),
   };
   const measures = context ? [context, ...changed] : [...changed];
-  const { moments, notes } = passageOf({ measures, quartersPerMinute }, { from: 0, to: measures.length - 1 });
-  const found = fingerPassage(setup, hand, moments);
-  for (const [i, group] of (found ? notes : []).entries())
-    for (const [j, note] of group.entries()) {
-      if (note.fingerPinned) continue;
-      const finger = found!.fingers[i]![j];
-      if (finger) note.finger = finger;
-      else delete note.finger;
+  const finger = (from: number, to: number): void => {
+    const { moments, notes } = passageOf({ measures, quartersPerMinute }, { from, to });
+    const found = fingerPassage(setup, hand, moments);
+    if (!found) {
+      // One moment that can't be held takes no fingers from the others.
+      if (from === to) return;
+      const middle = (from + to) >> 1;
+      finger(from, middle);
+      finger(middle + 1, to);
+      return;
     }
+    for (const [i, group] of notes.entries())
+      for (const [j, note] of group.entries()) {
+        if (note.fingerPinned) continue;
+        const own = found.fingers[i]![j];
+        if (own) note.finger = own;
+        else delete note.finger;
+      }
+  };
+  finger(0, measures.length - 1);
   assignPlucks(measures, settingsOf(before), quartersPerMinute, at => measures[at] === context);
 }

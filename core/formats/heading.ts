@@ -12,14 +12,14 @@ const LINE = new RegExp(`^\\s*(${FIELDS.join('|')})\\s*:\\s*(.*?)\\s*$`, 'i');
 const UNITS = [1, 2, 4, 8, 16];
 
 /** A meter as people write it: "6/8". */
-export function parseMeter(text: string): Meter | undefined {
+function parseMeter(text: string): Meter | undefined {
   const [, beats, unit] = /^(\d{1,2})\/(\d{1,2})$/.exec(text.trim()) ?? [];
   const meter = { beats: Number(beats), unit: Number(unit) };
   return meter.beats >= 1 && UNITS.includes(meter.unit) ? meter : undefined;
 }
 
 /** A key as people write it: "G", "Em", "D mixolydian". */
-export function parseKey(text: string): Key | undefined {
+function parseKey(text: string): Key | undefined {
   const [, tonic, minor, name] = /^([A-G][b#]?)(m?)(?:\s+([a-z]+))?$/i.exec(text.trim()) ?? [];
   if (!tonic) return undefined;
   const mode = minor === 'm' ? 'minor' : MODES.find(m => m.startsWith((name ?? 'major').toLowerCase()));

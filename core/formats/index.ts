@@ -9,4 +9,5 @@ export * from './musicxml';
 export * from './piece';
 export type { Heading, Reading, TextRemark } from './reading';
 export * from './tab';
+export * from './text';
 export * from './wav';

@@ -6,6 +6,7 @@ import { fingerMoves, moveWords } from '../hand';
 import { stringName } from '../instrument';
 import {
   type Arrangement,
+  type BendShape,
   firstAlike,
   has,
   type Into,
@@ -15,6 +16,7 @@ import {
   type Moment,
   momentsOf,
   type ScoreNote,
+  type Technique,
   type TechniqueKind,
   techniqueOf,
 } from '../score';
@@ -90,14 +92,34 @@ export function countLine(arrangement: Pick<Arrangement, 'measures'>, index: num
     .join(' ');
 }
 
+/** How far a bend goes, in words. */
+const BEND_SIZES: Readonly<Record<number, string>> = {
+  1: 'a half tone',
+  2: 'a whole tone',
+  3: 'a tone and a half',
+  4: 'two tones',
+};
+
+/** "bent a whole tone, then let back". */
+function bendWords(semitones: number, shape: BendShape): string {
+  const size = BEND_SIZES[semitones] ?? `${semitones} half tones`;
+  return {
+    up: `bent ${size}`,
+    release: `bent ${size}, then let back`,
+    pre: `bent ${size} before the pluck, then let back`,
+    repeat: `bent ${size}, let back and bent again`,
+  }[shape];
+}
+
 /** What each technique adds to the place of a note, in words; nothing where the sentence says it elsewhere. */
-const TECHNIQUE_WORDS: { [K in TechniqueKind]: string } = {
+const TECHNIQUE_WORDS: { [K in TechniqueKind]: string | ((technique: Technique) => string) } = {
   hammer: '',
   pull: '',
   slide: '',
-  'slide-in': 'slid into',
+  'slide-in': t =>
+    t.kind === 'slide-in' && t.way === 'above' ? 'slid into from above' : 'slid into from below',
   'slide-off': 'sliding off at its end',
-  bend: 'bent',
+  bend: t => (t.kind === 'bend' ? bendWords(t.semitones, t.shape) : ''),
   harmonic: '',
   vibrato: 'with vibrato',
   'palm-mute': 'muted by the palm',
@@ -126,8 +148,11 @@ function placeWords({ setup }: Arrangement, note: ScoreNote, shared: readonly Te
       : `quickly ${rises ? 'hammered on' : 'pulled off'} from`;
     words.push(`${how} ${frets.join(', ')}`);
   }
-  for (const { kind } of note.techniques ?? [])
-    if (TECHNIQUE_WORDS[kind] && !shared.includes(kind)) words.push(TECHNIQUE_WORDS[kind]);
+  for (const technique of note.techniques ?? []) {
+    const own = TECHNIQUE_WORDS[technique.kind];
+    const said = typeof own === 'string' ? own : own(technique);
+    if (said && !shared.includes(technique.kind)) words.push(said);
+  }
   return words.join(', ');
 }
 

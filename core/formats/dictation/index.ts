@@ -9,15 +9,19 @@ import { parseChord } from '../../chord';
 import { fretFault } from '../../edit';
 import { type Setup, standardSetup, stringName } from '../../instrument';
 import type { Role, WrittenMeasure, WrittenNote } from '../../score';
-import { lengthWords, type Meter, measureTicks, TICKS_PER_QUARTER, TICKS_PER_WHOLE } from '../../time';
+import {
+  lengthWords,
+  type Meter,
+  measureTicks,
+  TICKS_PER_QUARTER,
+  TICKS_PER_WHOLE,
+  type Tuplet,
+} from '../../time';
 import { readHeadingLine } from '../heading';
+import { lengthOf } from '../lengths';
 import type { Reading, TextRemark } from '../reading';
 import { readWord } from './word';
 
-/** Letters of the note values: whole, half, quarter, eighth, sixteenth, thirty-second. */
-const VALUES: Readonly<Record<string, number>> = { W: 1, H: 2, Q: 4, E: 8, S: 16, T: 32 };
-/** So many notes in the time of so many. */
-const TUPLETS: Readonly<Record<number, number>> = { 3: 2, 5: 4, 6: 4, 7: 4 };
 const ROLE_WORDS: Readonly<Record<string, Role | undefined>> = {
   'melody:': 'melody',
   'bass:': 'bass',
@@ -49,7 +53,7 @@ function tokensOf(lines: readonly string[], from: number): Token[] {
 
 interface Value {
   ticks: number;
-  tuplet?: { actual: number; normal: number };
+  tuplet?: Tuplet;
 }
 
 /** A layer of a measure while it is said. */
@@ -135,7 +139,7 @@ class Dictation {
     for (let i = 0; i < tokens.length; i++) {
       const token = tokens[i]!;
       const { text } = token;
-      if (/^\|/.test(text)) {
+      if (text.startsWith('|')) {
         for (const { token: open } of groups) this.ask(open, 'this bracket is not closed in its measure');
         groups = [];
         this.endMeasure(token);
@@ -189,19 +193,13 @@ class Dictation {
   private setting(token: Token): boolean {
     const { text } = token;
     const string = /^s(\d{1,2})$/.exec(text);
-    const value = /^([WHQEST])(\.{0,2})([3567])?$/.exec(text);
+    const value = lengthOf(text);
     if (string) {
       const number = Number(string[1]);
       if (this.setup.tuning[number - 1]) this.string = number;
       else this.ask(token, `there is no string ${number}: there are ${this.setup.tuning.length}`);
-    } else if (value) {
-      const [, letter, dots, tuplet] = value;
-      const ticks = (TICKS_PER_WHOLE / VALUES[letter!]!) * (2 - 2 ** -dots!.length);
-      const actual = tuplet ? Number(tuplet) : undefined;
-      const normal = actual && TUPLETS[actual];
-      this.value =
-        actual && normal ? { ticks: (ticks * normal) / actual, tuplet: { actual, normal } } : { ticks };
-    } else if (text in ROLE_WORDS) this.role = ROLE_WORDS[text];
+    } else if (value) this.value = value;
+    else if (Object.hasOwn(ROLE_WORDS, text)) this.role = ROLE_WORDS[text];
     else return false;
     return true;
   }
@@ -400,7 +398,8 @@ class Dictation {
 /** A length in words, as far as it has a name. */
 function words(ticks: number): string {
   try {
-    return `a ${lengthWords(ticks)}`;
+    const name = lengthWords(ticks);
+    return `${name.startsWith('eighth') ? 'an' : 'a'} ${name}`;
   } catch {
     return 'a part of a beat';
   }

@@ -5,9 +5,10 @@ import { parse } from 'musicxml-io';
 import { describe, expect, it } from 'vitest';
 import { arrange } from '../../arrange';
 import { placeOptions, startHistory } from '../../edit';
-import { openNotes } from '../../instrument';
+import { openNotes, standardSetup } from '../../instrument';
 import type { Arrangement, Style } from '../../score';
 import { edit } from '../../testing/edits';
+import { handmade } from '../../testing/handmade';
 import { schemaFaults } from '../../testing/musicxml';
 import { tunes } from '../../testing/tunes';
 import { TICKS_PER_QUARTER } from '../../time';
@@ -162,6 +163,25 @@ describe('against the schema of MusicXML (version 3.0, from the npm package musi
       for (const instrument of ['guitar', 'mandolin'] as const) {
         expect(schemaFaults(writeMusicXml(arranged(index, instrument, 'fingerstyle'))), tune.title).toBe('');
       }
+    }
+  });
+  it('every way of a bend is valid, with each way up and back', () => {
+    for (const [shape, alters] of [
+      ['up', [2]],
+      ['release', [2, -2]],
+      ['pre', [2, -2]],
+      ['repeat', [2, -2, 2]],
+    ] as const) {
+      const xml = writeMusicXml(
+        handmade({
+          setup: standardSetup('guitar'),
+          notes: [{ quarters: 4, string: 2, fret: 7, techniques: [{ kind: 'bend', semitones: 2, shape }] }],
+        }),
+      );
+      expect(schemaFaults(xml)).toBe('');
+      const written = [...xml.matchAll(/<bend-alter>(-?\d+)</g)].map(m => Number(m[1]));
+      expect(written).toEqual([...alters, ...alters]);
+      expect(xml.includes('<pre-bend/>')).toBe(shape === 'pre');
     }
   });
   it('hammer-ons, slides, harmonics, accents, damped strokes and passing chords are valid and told', () => {

@@ -4,6 +4,7 @@ import { noteAt } from '../../instrument';
 import { type Pitch, spellMidi } from '../../pitch';
 import {
   type Arrangement,
+  type BendShape,
   type GraceNote,
   type IntoTechnique,
   intoOf,
@@ -291,6 +292,20 @@ interface Signs {
 
 const other = (text: string): Signs => ({ technical: tag('other-technical', text) });
 
+/** A bend and each way back as an element of its own; what leads back counts downwards (MusicXML 3.0, "bend"). */
+function bends(semitones: number, shape: BendShape): Markup {
+  const up = (before: boolean) =>
+    tag('bend', tag('bend-alter', semitones), before ? element('pre-bend', {}) : undefined);
+  const back = tag('bend', tag('bend-alter', -semitones), element('release', {}));
+  const ways: Record<BendShape, Markup[]> = {
+    up: [up(false)],
+    release: [up(false), back],
+    pre: [up(true), back],
+    repeat: [up(false), back, up(false)],
+  };
+  return joined(...ways[shape]);
+}
+
 /** How each technique is written at its own note; those that lead from note to note are written by `intoSigns`. */
 const TECHNIQUE_SIGNS: { [K in TechniqueKind]: (technique: Technique) => Signs } = {
   hammer: () => ({}),
@@ -302,17 +317,7 @@ const TECHNIQUE_SIGNS: { [K in TechniqueKind]: (technique: Technique) => Signs }
   'slide-off': t => ({
     articulation: element(t.kind === 'slide-off' && t.way === 'above' ? 'doit' : 'falloff', {}),
   }),
-  bend: t =>
-    t.kind === 'bend'
-      ? {
-          technical: tag(
-            'bend',
-            tag('bend-alter', t.semitones),
-            t.shape === 'pre' ? element('pre-bend', {}) : undefined,
-            t.shape === 'release' || t.shape === 'repeat' ? element('release', {}) : undefined,
-          ),
-        }
-      : {},
+  bend: t => (t.kind === 'bend' ? { technical: bends(t.semitones, t.shape) } : {}),
   harmonic: t => ({
     technical: tag(
       'harmonic',

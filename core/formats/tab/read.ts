@@ -9,9 +9,10 @@ import { INSTRUMENTS, type InstrumentId, parseTuning, type Setup, standardSetup 
 import type { WrittenMeasure, WrittenNote } from '../../score';
 import { type Meter, measureTicks, pulseTicks, type Tuplet } from '../../time';
 import { readHeadingLine } from '../heading';
+import { lengthOf } from '../lengths';
 import type { Heading, Reading, TextRemark } from '../reading';
 import { type Beside, barsOf, type Row, type System, systemsOf } from './lines';
-import { countTicks, isCount, isLengths, lengthOf, spaced, wordsOf } from './rhythm';
+import { countTicks, isCount, isLengths, spaced, wordsOf } from './rhythm';
 import { readRow, type TabNote } from './row';
 
 const MOST_TEXT = 400_000;

@@ -11,7 +11,7 @@ import {
   techniqueOf,
 } from '../../score';
 import { beatsPerMinute, type NoteType, noteValues, type Tuplet } from '../../time';
-import { TUPLET_NUMBERS } from './rhythm';
+import { TUPLET_NUMBERS } from '../lengths';
 
 /** Columns of a system at most. */
 const WIDTH = 96;

@@ -1,10 +1,21 @@
 import { expose } from 'comlink';
 import { arrange, emptyArrangement } from '#core/arrange';
 import { planKeys, planShapes } from '#core/capo';
-import { readAbc, writeChords } from '#core/formats';
+import { pieceOf, readAbc, readText, writeChords, writtenOn } from '#core/formats';
 import { equivalentsOf } from '#core/shape';
 
 /** Heavy computation, away from the screen. */
-const work = { arrange, emptyArrangement, equivalentsOf, planKeys, planShapes, readAbc, writeChords };
+const work = {
+  arrange,
+  emptyArrangement,
+  equivalentsOf,
+  pieceOf,
+  planKeys,
+  planShapes,
+  readAbc,
+  readText,
+  writeChords,
+  writtenOn,
+};
 export type ArrangeWork = typeof work;
 expose(work);

@@ -1,18 +1,23 @@
-import { Alert, Button, NumberInput, Text, TextInput } from '@mantine/core';
+import { Alert, Button, NumberInput, Text, Textarea, TextInput } from '@mantine/core';
 import { useForm } from '@mantine/form';
+import { useState } from 'react';
 import { useNavigate } from 'react-router';
+import type { Reading } from '#core/formats';
 import { INSTRUMENTS, type InstrumentId, standardSetup, tuningsOf } from '#core/instrument';
 import { MODES, type Mode } from '#core/pitch';
-import type { Style } from '#core/score';
+import type { Arrangement, Style } from '#core/score';
 import { type Meter, pulseTicks, quartersFromBeats, TICKS_PER_WHOLE } from '#core/time';
-import { blankTune, type Rights } from '#core/tune';
+import { blankTune, type Rights, type Tune } from '#core/tune';
 import { useStoreChange } from '../data/queries';
 import { newId, save, storeWords } from '../data/store';
 import { arranger } from '../engine/workers';
 import { STYLE_WORDS } from '../parts/arrangeWords';
 import { Choice } from '../parts/Choice';
+import { LettersHelp } from '../parts/LettersHelp';
 import { Masthead } from '../parts/Masthead';
 import { RIGHTS_CHOICES } from '../parts/rights';
+import { TextReport } from '../parts/TextReport';
+import { textStyle } from '../parts/textStyle';
 import './NewPiece.css';
 
 const METERS = ['4/4', '3/4', '2/4', '2/2', '6/8', '9/8', '12/8', '3/8', '5/4', '7/8'];
@@ -43,6 +48,7 @@ export function NewPiece() {
       measures: 8,
       pickup: 0,
       rights: 'own-work' as Rights,
+      text: '',
     },
     validate: {
       title: title => (title.trim() ? null : 'A piece needs a name, so that it is found again'),
@@ -59,7 +65,47 @@ export function NewPiece() {
   const meter = meterOf(values.meter);
   const tunings = tuningsOf(values.instrument);
 
-  const begin = useStoreChange(async () => {
+  /** What was asked back of the text. */
+  const [reading, setReading] = useState<Reading>();
+  const own = tunings.find(({ name }) => name === values.tuning);
+  const setup = {
+    ...standardSetup(values.instrument, values.capo),
+    ...(own && { tuning: own.tuning }),
+  };
+
+  /** What the text makes; undefined while something in it is to be answered. */
+  const fromText = async (): Promise<{ tune: Tune; arrangement: Arrangement } | undefined> => {
+    const read = await arranger().readText(values.text, { setup, meter });
+    setReading(read);
+    if (read.questions.length) return undefined;
+    const { heading } = read;
+    const piece = await arranger().pieceOf(
+      {
+        ...read,
+        // What the form says holds where the text says nothing.
+        heading: {
+          instrument: values.instrument,
+          tuning: [...setup.tuning],
+          capo: values.capo,
+          meter,
+          key: { tonic: values.tonic, mode: values.mode },
+          ...heading,
+          title: values.title.trim(),
+        },
+      },
+      {
+        tuneId: newId(),
+        id: newId(),
+        style: values.style,
+        rights: values.rights,
+        quartersPerMinute: quartersFromBeats(meter, values.beats),
+      },
+    );
+    if (piece.error !== undefined) throw new Error(piece.error);
+    return piece;
+  };
+
+  const blank = async (): Promise<{ tune: Tune; arrangement: Arrangement }> => {
     const tune = blankTune({
       id: newId(),
       title: values.title.trim(),
@@ -70,14 +116,21 @@ export function NewPiece() {
       pickup: (values.pickup * TICKS_PER_WHOLE) / meter.unit,
       rights: values.rights,
     });
-    const own = tunings.find(({ name }) => name === values.tuning);
+    const { instrument, style, capo } = values;
     const arrangement = await arranger().emptyArrangement(tune, {
       id: newId(),
-      instrument: values.instrument,
-      style: values.style,
-      capo: values.capo,
-      setup: { ...standardSetup(values.instrument), ...(own && { tuning: own.tuning }) },
+      instrument,
+      style,
+      capo,
+      setup,
     });
+    return { tune, arrangement };
+  };
+
+  const begin = useStoreChange(async () => {
+    const made = values.text.trim() ? await fromText() : await blank();
+    if (!made) return;
+    const { tune, arrangement } = made;
     await save('tunes', tune, undefined);
     await save('arrangements', arrangement, undefined);
     navigate(`/arrangement/${arrangement.id}`);
@@ -144,6 +197,20 @@ export function NewPiece() {
               onChange={rights => form.setFieldValue('rights', rights)}
             />
           </div>
+          <Textarea
+            className="as-text"
+            label="What you play, if you have it as text"
+            description="Said string by string, or a tab to paste; it can also be written in the Workbench."
+            placeholder={'s4 E 0 2h3 s3 0 2/4 | s2 Q 1 ...'}
+            autosize
+            minRows={3}
+            maxRows={16}
+            spellCheck={false}
+            styles={{ input: textStyle(values.text) }}
+            {...form.getInputProps('text')}
+          />
+          {reading && values.text && <TextReport reading={reading} />}
+          <LettersHelp />
           {begin.error && (
             <Alert color="cranberry" title="The piece could not be begun">
               {storeWords(begin.error)}. What you have chosen stays here.

@@ -138,8 +138,8 @@ export function MeasuresMenu({
   );
 }
 
-/** What is done at the side: look at notes and findings, or arrange anew. */
-export type Task = 'look' | 'arrange';
+/** What is done at the side: look at notes and findings, arrange anew, or write a passage as text. */
+export type Task = 'look' | 'arrange' | 'dictate';
 
 export const TaskChoice = memo(function TaskChoice({
   task,
@@ -156,8 +156,9 @@ export const TaskChoice = memo(function TaskChoice({
       onChange={value => onTask(value as Task)}
       aria-label="At the side"
       data={[
-        { value: 'look', label: 'Notes and findings' },
+        { value: 'look', label: 'Notes' },
         { value: 'arrange', label: 'Arrange' },
+        { value: 'dictate', label: 'Dictate' },
       ]}
     />
   );

@@ -13,6 +13,7 @@ import { measureNumbers } from '#core/tune';
 import { useCopy } from '../../data/queries';
 import { arrangeStoppable } from '../../engine/workers';
 import { ArrangePanel } from '../../parts/ArrangePanel';
+import { DictatePanel } from '../../parts/DictatePanel';
 import { ArrangementGate, type OpenArrangement } from '../../parts/Gates';
 import { KeysHelp } from '../../parts/KeysHelp';
 import type { ChordNames } from '../../parts/measureLayout';
@@ -208,6 +209,7 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
     { key: 'mod+Z', does: 'undo', run: copy.undo },
     { key: 'mod+shift+Z', does: 'redo', run: copy.redo },
     { key: 'mod+Y', does: 'redo', run: copy.redo },
+    { key: 't', does: 'dictate a passage, or paste a tab', run: () => chooseTask('dictate') },
     { key: '?', does: 'these keys', run: keysHelp.open },
   ];
   const onKey = (event: KeyboardEvent<HTMLElement>) => getHotkeyHandler(hotkeyItems(keys))(event);
@@ -359,6 +361,20 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
             <Text size="sm">
               The tune of this arrangement is not on the shelf, so nothing can be made anew.
             </Text>
+          )}
+          {task === 'dictate' && (
+            <DictatePanel
+              arrangement={arrangement}
+              measure={measures[at]!.id}
+              place={placeName(arrangement, at, 0)}
+              ready={proposal !== undefined}
+              onPropose={setProposal}
+              onTake={() => {
+                take('dictated');
+                setTask('look');
+                ribbon.current?.focus({ preventScroll: true });
+              }}
+            />
           )}
           {task === 'look' && (
             <SidePanel

@@ -1,0 +1,64 @@
+/** Texts that people write, whichever of the two ways they are written in, and what becomes of an arrangement with them. */
+import { applyEdit, startHistory } from '../edit';
+import { type Arrangement, measureIndex } from '../score';
+import { readDictation } from './dictation';
+import type { Reading } from './reading';
+import { readTab } from './tab';
+import { systemsOf } from './tab/lines';
+
+/**
+ * Reads a text: as tab where rows of strings stand in it, else as dictation.
+ *
+ * @example readText('s1 W 3').measures.length // 1
+ */
+export function readText(text: string, given: Parameters<typeof readTab>[1] = {}): Reading {
+  const { systems } = systemsOf(text.split(/\r?\n/, 5000));
+  return systems.some(({ rows }) => rows.length > 2) ? readTab(text, given) : readDictation(text, given);
+}
+
+/** What a text would make of an arrangement. */
+export interface WrittenOn {
+  reading: Reading;
+  /** The arrangement with it; absent while something is to be asked. */
+  arrangement?: Arrangement;
+  error?: string;
+}
+
+/**
+ * Writes a text over the measures of an arrangement from one on. Instrument, tuning and capo stay the arrangement's: where
+ * the text says others, that is among the guesses.
+ *
+ * @example writtenOn(arrangement, arrangement.measures[0].id, 's1 W 3').arrangement.measures[0].notes.length // 1
+ */
+export function writtenOn(arrangement: Arrangement, measureId: string, text: string): WrittenOn {
+  const { setup, measures } = arrangement;
+  const index = measureIndex(arrangement, measureId);
+  const meter = measures[Math.max(0, index)]!.meter;
+  const reading = readText(text, { setup, meter });
+  const { heading, guesses } = reading;
+  const own = { line: 1, column: 1 };
+  if (heading.capo !== undefined && heading.capo !== setup.capo)
+    guesses.push({
+      ...own,
+      message: `the text says capo ${heading.capo}: frets are taken from the capo there is`,
+    });
+  if (heading.tuning && heading.tuning.join() !== setup.tuning.join())
+    guesses.push({ ...own, message: 'the text says another tuning: frets are taken on the one there is' });
+  if (heading.instrument && heading.instrument !== setup.instrument)
+    guesses.push({
+      ...own,
+      message: `the text is for a ${heading.instrument}: it is written for this instrument`,
+    });
+  if (heading.meter && (heading.meter.beats !== meter.beats || heading.meter.unit !== meter.unit))
+    reading.questions.push({
+      ...own,
+      message: `the text is in ${heading.meter.beats}/${heading.meter.unit}, these measures are in ${meter.beats}/${meter.unit}`,
+    });
+  if (reading.questions.length) return { reading };
+  const done = applyEdit(startHistory(arrangement), {
+    kind: 'write',
+    ids: [measureId],
+    values: { measures: reading.measures },
+  });
+  return 'error' in done ? { reading, error: done.error } : { reading, arrangement: done.present };
+}

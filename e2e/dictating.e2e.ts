@@ -1,0 +1,102 @@
+import { readFileSync } from 'node:fs';
+import { expect, type Page, test } from '@playwright/test';
+
+/** A piece of three empty measures in 4/4, open in the Workbench. */
+async function begin(page: Page): Promise<void> {
+  await page.goto('/new');
+  await page.getByLabel('Name of the piece').fill('Cellar Door');
+  await page.getByLabel('Measures').fill('3');
+  await page.getByLabel('Name of the piece').press('Enter');
+  await expect(page.locator('.measure')).toHaveCount(3);
+}
+
+const frets = (measure: number) => `[data-measure="${measure}"] .fret`;
+
+test('a piece is dictated: what contradicts itself is asked about, then it stands in the Workbench and in the files', async ({
+  page,
+}) => {
+  await page.goto('/new');
+  await page.getByLabel('Name of the piece').fill('Cellar Door');
+  const text = page.getByLabel('What you play, if you have it as text');
+  await text.fill('key: Em\ns2 E /8 7b9 7b9r 4h2 5 5 s3 7~ 5 | [s6 0 s4 2] W ...');
+  await page.getByRole('button', { name: 'Begin', exact: true }).press('Enter');
+  const report = page.getByRole('region', { name: 'What was read' });
+  await expect(report).toContainText('line 2, 20 a hammer-on goes to a higher fret, and 2 is not above 4');
+  await expect(text).toHaveValue(/4h2/);
+  await text.fill('key: Em\ns2 E /8 7b9 7b9r 5h7p5 s3 7~ 5 | W [s6 0 s4 2]');
+  await page.getByRole('button', { name: 'Begin', exact: true }).press('Enter');
+  await expect(page.getByRole('heading', { name: 'Cellar Door', level: 1 })).toBeVisible();
+  await expect(page.locator(frets(0))).toHaveText(['8', '7', '7', '5', '7', '5', '7', '5']);
+  await expect(page.locator(frets(1))).toHaveText(['2', '0']);
+  await expect(page.getByText('sounds E minor')).toBeVisible();
+  await page.getByRole('button', { name: 'Export' }).click();
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('menuitem', { name: /MusicXML/ }).click(),
+  ]);
+  const xml = readFileSync((await file.path())!, 'utf8');
+  // A bend, and one with its way back, on staff and tab.
+  expect(xml.match(/<bend-alter>-?2</g)).toHaveLength(6);
+  expect(xml).toContain('<hammer-on type="start"');
+  await page.getByRole('link', { name: 'Lesson', exact: true }).click();
+  await expect(page.getByText(/bent a whole tone, then let back/).first()).toBeVisible();
+});
+
+test('a passage is dictated into a piece by keyboard alone, shown before it is written, corrected by keys, undone', async ({
+  page,
+}) => {
+  await begin(page);
+  await page.locator('.ribbon').focus();
+  await page.keyboard.press('Alt+ArrowRight');
+  await page.keyboard.press('t');
+  await expect(page.getByLabel(/^From measure 2/)).toBeFocused();
+  await page.keyboard.type('s1 Q 5 4h2 ');
+  await expect(page.getByText('To be answered first')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Write it' })).toBeDisabled();
+  for (let i = 0; i < 4; i++) await page.keyboard.press('Backspace');
+  await page.keyboard.type('7 5 ...');
+  await expect(page.getByText(/Understood: 1 measure, 3 notes/)).toBeVisible();
+  // It is shown, and not written yet.
+  await expect(page.locator(frets(1))).toHaveText(['5', '7', '5']);
+  await page.keyboard.press('Control+Enter');
+  await expect(page.locator('.ribbon')).toBeFocused();
+  await expect(page.locator(frets(1))).toHaveText(['5', '7', '5']);
+  const panel = page.getByRole('region', { name: 'This note' });
+  const bend = panel.getByLabel('Bend', { exact: true });
+  await page.keyboard.press('End');
+  await page.keyboard.press('Home');
+  await page.keyboard.press('Alt+ArrowRight');
+  await page.keyboard.press('b');
+  await expect(bend.locator('option:checked')).toHaveText('a whole tone');
+  await page.keyboard.press('w');
+  await expect(panel.getByLabel('Way of the bend').locator('option:checked')).toHaveText('up and back');
+  await page.keyboard.press('v');
+  await expect(panel.getByRole('button', { name: 'Vibrato' })).toHaveAttribute('aria-pressed', 'true');
+  await panel.getByLabel('Slide into it').selectOption({ label: 'from above' });
+  await expect(page.getByText('Saved', { exact: true })).toBeVisible();
+  await page.reload();
+  await expect(page.locator(frets(1))).toHaveText(['5', '7', '5']);
+  // The cursor begins at the first note.
+  await expect(panel.getByLabel('Way of the bend').locator('option:checked')).toHaveText('up and back');
+  await page.getByRole('link', { name: 'Lesson', exact: true }).click();
+  await page.getByRole('link', { name: 'Measure 2', exact: true }).click();
+  await expect(
+    page.getByText(/slid into from above, bent a whole tone, then let back, with vibrato/).first(),
+  ).toBeVisible();
+});
+
+test('a tab is pasted; what was guessed and left out is said', async ({ page }) => {
+  await begin(page);
+  await page.locator('.ribbon').focus();
+  await page.keyboard.press('t');
+  const rows = ['e|0---1---3?--1---|', 'B|----------------|', 'G|----------------|'];
+  const text = [...rows, ...['D', 'A', 'E'].map(n => `${n}|----------------|`)].join('\n');
+  await page.getByLabel(/^From /).fill(text);
+  const report = page.getByRole('region', { name: 'What was read' });
+  await expect(report).toContainText('the rhythm is taken from the spacing: beats');
+  await expect(report).toContainText('line 1, 12 “?” is no sign that is known here');
+  await page.getByRole('button', { name: 'Write it' }).click();
+  await expect(page.locator(frets(0))).toHaveText(['0', '1', '3', '1']);
+  await page.keyboard.press('Control+z');
+  await expect(page.locator(frets(0))).toHaveCount(0);
+});

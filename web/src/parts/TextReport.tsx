@@ -1,0 +1,45 @@
+import { Text } from '@mantine/core';
+import type { Reading, TextRemark } from '#core/formats';
+import './TextReport.css';
+
+function Remarks({ title, remarks, tone }: { title: string; remarks: readonly TextRemark[]; tone: string }) {
+  if (!remarks.length) return null;
+  return (
+    <>
+      <h3 className="side-head">{title}</h3>
+      <ul className={`text-remarks ${tone}`}>
+        {remarks.slice(0, SHOWN).map(({ line, column, message }) => (
+          <li key={`${line} ${column} ${message}`}>
+            <span className="place">
+              line {line}, {column}
+            </span>{' '}
+            {message}
+          </li>
+        ))}
+        {remarks.length > SHOWN && <li>and {remarks.length - SHOWN} more</li>}
+      </ul>
+    </>
+  );
+}
+
+/** Remarks of a kind that are shown at once. */
+const SHOWN = 12;
+
+/** What was understood of a text, what has to be said first, what was guessed and left out. */
+export function TextReport({ reading }: { reading: Reading }) {
+  const { measures, questions, guesses, leftOut } = reading;
+  const notes = measures.reduce((sum, measure) => sum + measure.notes.length, 0);
+  const count = (n: number, what: string) => `${n} ${what}${n === 1 ? '' : 's'}`;
+  return (
+    <section aria-label="What was read" className="text-report">
+      <Text size="sm">
+        {questions.length
+          ? `${count(questions.length, 'question')} before it can be written.`
+          : `Understood: ${count(measures.length, 'measure')}, ${count(notes, 'note')}.`}
+      </Text>
+      <Remarks title="To be answered first" remarks={questions} tone="ask" />
+      <Remarks title="Taken to be meant" remarks={guesses} tone="guess" />
+      <Remarks title="Left out" remarks={leftOut} tone="lost" />
+    </section>
+  );
+}
