@@ -177,7 +177,7 @@ const WRITERS: Record<string, (read: Read, values: Values) => string | Uint8Arra
   '.mid': ({ arrangement }) => writeMidi(arrangement),
   '.tab': ({ arrangement, report }) => {
     const { text, leftOut } = writeTab(arrangement);
-    report.push(...leftOut.map(line => `  left out: ${line}`));
+    report.push(...leftOut.map(({ measure, reason }) => leftOutLine(measure, reason)));
     return text;
   },
   '.json': ({ tune, arrangement }) =>
@@ -195,10 +195,10 @@ const WRITERS: Record<string, (read: Read, values: Values) => string | Uint8Arra
   },
 };
 
+const leftOutLine = (measure: number, reason: string) => `  left out: measure ${measure + 1}: ${reason}`;
+
 function musicXml({ arrangement, report }: Read): string {
-  return writeMusicXml(arrangement, (measure, reason) =>
-    report.push(`  left out: measure ${measure + 1}: ${reason}`),
-  );
+  return writeMusicXml(arrangement, (measure, reason) => report.push(leftOutLine(measure, reason)));
 }
 
 /** The arrangement with fingers for every note that has none. */

@@ -13,6 +13,12 @@ import {
 import { beatsPerMinute, type NoteType, noteValues, type Tuplet } from '../../time';
 import { TUPLET_NUMBERS } from '../lengths';
 
+/** Something of a measure (by its place) that the text can't tell. */
+export interface LeftOut {
+  measure: number;
+  reason: string;
+}
+
 /** Columns of a system at most. */
 const WIDTH = 96;
 
@@ -183,11 +189,11 @@ function lettersFit(measure: ScoreMeasure): boolean {
  *
  * @example writeTab(arrangement).text.split('\n')[0] // 'title: Example'
  */
-export function writeTab(arrangement: Arrangement): { text: string; leftOut: string[] } {
+export function writeTab(arrangement: Arrangement): { text: string; leftOut: LeftOut[] } {
   const { measures, setup } = arrangement;
   const [first] = measures;
   const { meter, key } = first!;
-  const leftOut: string[] = [];
+  const leftOut: LeftOut[] = [];
   const lines = [
     `title: ${arrangement.title}`,
     `instrument: ${setup.instrument}`,
@@ -202,9 +208,10 @@ export function writeTab(arrangement: Arrangement): { text: string; leftOut: str
   const frets: (number | undefined)[] = [];
   const blocks = measures.map((measure, index) => {
     const fits = lettersFit(measure);
-    if (!fits) leftOut.push(`measure ${index + 1}: its rhythm has no letters, only its spacing is written`);
+    if (!fits)
+      leftOut.push({ measure: index, reason: 'its rhythm has no letters, only its spacing is written' });
     if (measure.meter.beats !== meter.beats || measure.meter.unit !== meter.unit)
-      leftOut.push(`measure ${index + 1}: another meter, ${measure.meter.beats}/${measure.meter.unit}`);
+      leftOut.push({ measure: index, reason: `another meter, ${measure.meter.beats}/${measure.meter.unit}` });
     const block = blockOf(arrangement, measure, frets, fits);
     return { block, measure };
   });

@@ -1,4 +1,5 @@
 import { expose, transfer } from 'comlink';
+import { writeWav } from '#core/formats/wav';
 import type { Setup } from '#core/instrument';
 import type { Arrangement } from '#core/score';
 import { type Cue, countIn, melodyPerformance, type Performance, performanceOf, Renderer } from '#core/sound';
@@ -42,17 +43,29 @@ function performed(request: SoundRequest): { performance: Performance; setup: Se
       };
 }
 
+function rendererOf(request: SoundRequest, sampleRate: number) {
+  const { performance, setup } = performed(request);
+  const arranged = request.what === 'arrangement' ? request : undefined;
+  const renderer = new Renderer(performance, setup, {
+    sampleRate,
+    click: arranged?.click ?? false,
+    countIn: arranged?.countIn ? countIn(arranged.arrangement, arranged.order[0] ?? 0, request.percent) : [],
+  });
+  return { renderer, performance };
+}
+
+/** Samples a second of a file. */
+const FILE_RATE = 44100;
+
 const work = {
+  /** A whole arrangement as a WAV file. */
+  file(request: SoundRequest): Uint8Array<ArrayBuffer> {
+    const renderer = rendererOf(request, FILE_RATE).renderer;
+    const bytes = writeWav(renderer.render(0, renderer.length), FILE_RATE);
+    return transfer(bytes, [bytes.buffer]);
+  },
   open(request: SoundRequest, sampleRate: number): OpenedSound {
-    const { performance, setup } = performed(request);
-    const arranged = request.what === 'arrangement' ? request : undefined;
-    const renderer = new Renderer(performance, setup, {
-      sampleRate,
-      click: arranged?.click ?? false,
-      countIn: arranged?.countIn
-        ? countIn(arranged.arrangement, arranged.order[0] ?? 0, request.percent)
-        : [],
-    });
+    const { renderer, performance } = rendererOf(request, sampleRate);
     const id = ++lastId;
     open.set(id, renderer);
     for (const old of open.keys()) if (old <= id - MOST_OPEN) open.delete(old);

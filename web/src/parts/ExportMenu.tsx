@@ -1,15 +1,18 @@
 import { Button, Menu } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
 import { IconDownload } from '@tabler/icons-react';
+import { useState } from 'react';
 import { placeName } from '#core/check';
 import type { Arrangement } from '#core/score';
 import type { Tune } from '#core/tune';
 import { fileName, saveFile } from '../engine/files';
+import { SoundExport } from './SoundExport';
 
-type FileKind = 'musicxml' | 'mid' | 'json';
+type FileKind = 'musicxml' | 'mid' | 'tab' | 'json';
 const KINDS: Record<FileKind, { name: string; type: string }> = {
   musicxml: { name: 'MusicXML (notation and tab)', type: 'application/vnd.recordare.musicxml+xml' },
   mid: { name: 'MIDI', type: 'audio/midi' },
+  tab: { name: 'Text tab', type: 'text/plain' },
   json: { name: 'Bundle (tune and arrangement)', type: 'application/json' },
 };
 
@@ -33,7 +36,11 @@ async function written(
       remarks,
     };
   }
-  const { writeMidi, writeMusicXml } = await import('../engine/exports');
+  const { writeMidi, writeMusicXml, writeTab } = await import('../engine/exports');
+  if (kind === 'tab') {
+    const { text, leftOut } = writeTab(arrangement);
+    return { content: text, remarks: leftOut };
+  }
   if (kind === 'mid') return { content: writeMidi(arrangement), remarks };
   return {
     content: writeMusicXml(arrangement, (measure, reason) => remarks.push({ measure, reason })),
@@ -46,6 +53,7 @@ const SHOWN = 5;
 
 /** An arrangement as a file. What can't be written, or only in part, is said with its measure and reason. */
 export function ExportMenu({ arrangement, tune }: { arrangement: Arrangement; tune: Tune | undefined }) {
+  const [sound, setSound] = useState(false);
   const save = async (kind: FileKind) => {
     try {
       const { content, remarks } = await written(kind, arrangement, tune);
@@ -70,19 +78,23 @@ export function ExportMenu({ arrangement, tune }: { arrangement: Arrangement; tu
     }
   };
   return (
-    <Menu position="bottom-end">
-      <Menu.Target>
-        <Button variant="transparent" c="var(--on-velvet)" leftSection={<IconDownload size={18} />} px={6}>
-          Export
-        </Button>
-      </Menu.Target>
-      <Menu.Dropdown>
-        {(Object.keys(KINDS) as FileKind[]).map(kind => (
-          <Menu.Item key={kind} onClick={() => void save(kind)}>
-            {KINDS[kind].name}
-          </Menu.Item>
-        ))}
-      </Menu.Dropdown>
-    </Menu>
+    <>
+      {sound && <SoundExport arrangement={arrangement} onClose={() => setSound(false)} />}
+      <Menu position="bottom-end">
+        <Menu.Target>
+          <Button variant="transparent" c="var(--on-velvet)" leftSection={<IconDownload size={18} />} px={6}>
+            Export
+          </Button>
+        </Menu.Target>
+        <Menu.Dropdown>
+          {(Object.keys(KINDS) as FileKind[]).map(kind => (
+            <Menu.Item key={kind} onClick={() => void save(kind)}>
+              {KINDS[kind].name}
+            </Menu.Item>
+          ))}
+          <Menu.Item onClick={() => setSound(true)}>Sound (WAV) …</Menu.Item>
+        </Menu.Dropdown>
+      </Menu>
+    </>
   );
 }

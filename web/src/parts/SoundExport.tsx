@@ -1,0 +1,59 @@
+import { Button, Group, Modal, Switch, Text } from '@mantine/core';
+import { useMutation } from '@tanstack/react-query';
+import { useState } from 'react';
+import type { Arrangement } from '#core/score';
+import { beatsPerMinute } from '#core/time';
+import { playingOrder } from '#core/timeline';
+import { fileName, saveFile } from '../engine/files';
+import { soundMaker } from '../engine/workers';
+import { Choice } from './Choice';
+
+const PERCENTS = [40, 50, 60, 70, 80, 90, 100, 110, 120];
+
+/** An arrangement as a sound file to practise with, at a tempo. */
+export function SoundExport({ arrangement, onClose }: { arrangement: Arrangement; onClose: () => void }) {
+  const [percent, setPercent] = useState(100);
+  const [countIn, setCountIn] = useState(true);
+  const [click, setClick] = useState(false);
+  const tempo = beatsPerMinute(arrangement.measures[0]!.meter, arrangement.quartersPerMinute);
+  const save = useMutation({
+    mutationFn: async () => {
+      const bytes = await soundMaker().file({
+        what: 'arrangement',
+        arrangement,
+        order: playingOrder(arrangement),
+        percent,
+        click,
+        countIn,
+      });
+      const name = percent === 100 ? arrangement.title : `${arrangement.title} ${percent} percent`;
+      saveFile(fileName(name, 'wav'), bytes, 'audio/wav');
+    },
+    onSuccess: onClose,
+  });
+  return (
+    <Modal opened onClose={onClose} title="Sound file (WAV)" closeButtonProps={{ 'aria-label': 'Close' }}>
+      <Choice
+        label="Tempo"
+        options={PERCENTS.map(value => ({
+          value,
+          label: `${value} %, ${Math.round((tempo * value) / 100)} beats a minute`,
+        }))}
+        value={percent}
+        onChange={setPercent}
+      />
+      <Group my={14} gap={24}>
+        <Switch label="Count in" checked={countIn} onChange={e => setCountIn(e.currentTarget.checked)} />
+        <Switch label="Click" checked={click} onChange={e => setClick(e.currentTarget.checked)} />
+      </Group>
+      {save.error && (
+        <Text size="sm" c="var(--cranberry)" mb={8}>
+          The sound could not be made: {save.error.message}
+        </Text>
+      )}
+      <Button color="marigold.6" loading={save.isPending} onClick={() => save.mutate()}>
+        Save the sound
+      </Button>
+    </Modal>
+  );
+}
