@@ -62,7 +62,10 @@ test('an easy and a full arrangement; a measure swapped, a section changed, a no
   expect(await notes(page, 2)).toEqual(untouched);
 
   // A note moved to another string is pinned: arranging anew leaves it there.
-  await page.locator('label').filter({ hasText: 'Notes and findings' }).click();
+  await page
+    .locator('label')
+    .filter({ hasText: /^Notes$/ })
+    .click();
   await page.locator('.ribbon').focus();
   await page.keyboard.press('Home');
   await page.keyboard.press('Alt+ArrowRight');
@@ -77,7 +80,10 @@ test('an easy and a full arrangement; a measure swapped, a section changed, a no
   await pick(page, 'What to arrange', 'the whole tune');
   await pick(page, 'Bass', /^walking/);
   await take(page);
-  await page.locator('label').filter({ hasText: 'Notes and findings' }).click();
+  await page
+    .locator('label')
+    .filter({ hasText: /^Notes$/ })
+    .click();
   await expect(page.getByRole('button', { name: 'Pinned: let it go' })).toBeVisible();
   expect(
     await page
@@ -176,16 +182,21 @@ test('a bare melody gets chords, is arranged under a clicked pattern, and every 
   await take(page);
 
   // Each note says what it is and why it is there; how it is sounded can be set and is kept.
-  await page.locator('label').filter({ hasText: 'Notes and findings' }).click();
+  await page
+    .locator('label')
+    .filter({ hasText: /^Notes$/ })
+    .click();
   await page.locator('.ribbon').focus();
   await page.keyboard.press('Home');
   await page.keyboard.press('Alt+ArrowRight');
   const note = page.locator('section[aria-label="This note"]');
   await expect(note).toContainText(/The melody/);
+  await page.getByRole('button', { name: 'Lanes' }).click();
   await page
     .locator('label')
     .filter({ hasText: /^Degrees$/ })
     .click();
+  await page.keyboard.press('Escape');
   await expect(page.locator('.measure .degree').first()).toBeVisible();
   await note.getByRole('combobox', { name: 'Plucked by' }).selectOption('m');
   await expect(note).toContainText('exception to the school');
@@ -220,7 +231,7 @@ test('the whole of it by keyboard alone: ask, look, take, undo', async ({ page }
   await page.getByRole('link', { name: 'Mandolin, chord melody' }).focus();
   await page.keyboard.press('Enter');
   await page.locator('.measure').first().waitFor();
-  await page.getByRole('radio', { name: 'Notes and findings' }).focus();
+  await page.getByRole('radio', { name: 'Notes' }).focus();
   await page.keyboard.press('ArrowRight');
   const doubling = page.getByRole('combobox', { name: 'With the melody' });
   await doubling.focus();

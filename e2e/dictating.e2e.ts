@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { expect, type Page, test } from '@playwright/test';
+import { expect, type Locator, type Page, test } from '@playwright/test';
 
 /** A piece of three empty measures in 4/4, open in the Workbench. */
 async function begin(page: Page): Promise<void> {
@@ -99,4 +99,80 @@ test('a tab is pasted; what was guessed and left out is said', async ({ page }) 
   await expect(page.locator(frets(0))).toHaveText(['0', '1', '3', '1']);
   await page.keyboard.press('Control+z');
   await expect(page.locator(frets(0))).toHaveCount(0);
+});
+
+test('lanes are shown and hidden, remembered; the staff stands over the strings, on the handout too', async ({
+  page,
+}) => {
+  await page.goto('/arrangement/demo-6-guitar');
+  const staff = page.locator('.measure .engraved svg');
+  await expect(page.locator('.measure .fret').first()).toBeVisible();
+  await expect(staff).toHaveCount(0);
+  await page.getByRole('button', { name: 'Lanes' }).press('Enter');
+  const lane = (name: string) => page.getByRole('switch', { name, exact: true });
+  await lane('Staff').press('Space');
+  await lane('Count').press('Space');
+  await page.keyboard.press('Escape');
+  await expect(staff.first()).toBeVisible();
+  await expect(page.locator('.measure .count')).toHaveCount(0);
+  // A note of the measure is drawn anew with its measure: one that is taken out stands on the staff no more.
+  const second = page.locator('.measure[data-measure="1"]');
+  const heads = second.locator('.engraved .vf-notehead');
+  const before = await heads.count();
+  await page.locator('.ribbon').focus();
+  await page.keyboard.press('Alt+ArrowRight');
+  await page.keyboard.press('Delete');
+  await expect(heads).toHaveCount(before - 1);
+  await page.keyboard.press('Control+z');
+  await expect(heads).toHaveCount(before);
+  // Heads stand over the numbers below.
+  const x = async (what: Locator) => {
+    const box = (await what.boundingBox())!;
+    return box.x + box.width / 2;
+  };
+  const number = await x(second.locator('.fret').first());
+  const distances = await Promise.all(
+    (await heads.all()).map(async head => Math.abs((await x(head)) - number)),
+  );
+  expect(Math.min(...distances)).toBeLessThan(4);
+  await page.reload();
+  await expect(staff.first()).toBeVisible();
+  await expect(page.locator('.measure .count')).toHaveCount(0);
+  await page.getByRole('link', { name: 'Handout', exact: true }).click();
+  await expect(page.locator('.paper .measure .fret').first()).toBeVisible();
+  await expect(page.locator('.paper .engraved svg')).toHaveCount(0);
+  await page.getByRole('switch', { name: 'Staff' }).press('Space');
+  await expect(page.locator('.paper .engraved svg').first()).toBeVisible();
+});
+
+test('a sound file is saved at a tempo and with a count-in, and the browser can play it', async ({
+  page,
+}) => {
+  await page.goto('/arrangement/demo-6-guitar');
+  const seconds = async (tempo: RegExp) => {
+    await page.getByRole('button', { name: 'Export' }).click();
+    await page.getByRole('menuitem', { name: /Sound/ }).click();
+    const dialog = page.getByRole('dialog', { name: 'Sound file (WAV)' });
+    const option = await dialog
+      .getByLabel('Tempo')
+      .locator('option')
+      .filter({ hasText: tempo })
+      .textContent();
+    await dialog.getByLabel('Tempo').selectOption(option!);
+    const [file] = await Promise.all([
+      page.waitForEvent('download'),
+      dialog.getByRole('button', { name: 'Save the sound' }).click(),
+    ]);
+    await expect(dialog).toBeHidden();
+    const bytes = readFileSync((await file.path())!).toString('base64');
+    return page.evaluate(async text => {
+      const data = Uint8Array.from(atob(text), letter => letter.charCodeAt(0));
+      return (await new OfflineAudioContext(1, 1, 44100).decodeAudioData(data.buffer)).duration;
+    }, bytes);
+  };
+  const full = await seconds(/^100 %/);
+  const slow = await seconds(/^50 %/);
+  // The ring of the last notes does not take twice as long.
+  expect(slow / full).toBeGreaterThan(1.8);
+  expect(slow / full).toBeLessThan(2);
 });

@@ -123,6 +123,16 @@ export const INSTRUMENTS: Record<InstrumentId, Instrument> = {
 };
 
 /**
+ * Octaves by which notes are written above what sounds (common practice: guitars of six strings an octave, all others at
+ * pitch).
+ *
+ * @example writtenOctaves('guitar') // 1
+ */
+export function writtenOctaves(id: InstrumentId): number {
+  return id === 'guitar' || id === 'twelve-string' ? 1 : 0;
+}
+
+/**
  * What is wrong with the measures of a neck, in words that say which one; empty when they can be a neck.
  *
  * @example

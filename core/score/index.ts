@@ -4,6 +4,7 @@
 
 export * from './explain';
 export * from './grip';
+export * from './lanes';
 export * from './ledger';
 export * from './links';
 export * from './model';

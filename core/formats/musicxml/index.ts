@@ -2,15 +2,14 @@
  * MusicXML 4.0 (W3C Music Notation Community Group) out: one part on two staves, notation above tablature.
  * Pitches are written as they sound; frets are counted from the capo.
  */
-import { INSTRUMENTS } from '../../instrument';
+import { INSTRUMENTS, writtenOctaves } from '../../instrument';
 import { keyFifths, parsePitch } from '../../pitch';
-import type { Arrangement, ScoreMeasure } from '../../score';
+import { type Arrangement, lanesOf, type ScoreMeasure } from '../../score';
 import { measureTicks, TICKS_PER_QUARTER } from '../../time';
 import { measureNumbers } from '../../tune';
 import { RIGHTS_TEXT } from '../rights';
 import { element, type Markup, tag } from '../xml';
 import { directionsOf } from './directions';
-import { lanesOf } from './lanes';
 import { linksIn, type NoteContext, writeLane } from './notes';
 
 function attributes(
@@ -39,7 +38,9 @@ function attributes(
             { number: 1 },
             tag('sign', 'G'),
             tag('line', 2),
-            setup.instrument === 'guitar' ? tag('clef-octave-change', -1) : undefined,
+            writtenOctaves(setup.instrument)
+              ? tag('clef-octave-change', -writtenOctaves(setup.instrument))
+              : undefined,
           ),
           element('clef', { number: 2 }, tag('sign', 'TAB'), tag('line', strings - 1)),
           element(

@@ -9,6 +9,8 @@ import {
   type IntoTechnique,
   intoOf,
   isDead,
+  type Lane,
+  type LaneEntry,
   noteMidi,
   type ScoreMeasure,
   type ScoreNote,
@@ -18,7 +20,6 @@ import {
 import { type NoteTuplet, type NoteValue, noteValues, type Tuplet } from '../../time';
 import { element, joined, type Markup, tag } from '../xml';
 import { harmony, lyrics } from './harmony';
-import type { Lane, LaneEntry } from './lanes';
 
 /** What is known of the whole piece: where links lead to, from every note. */
 export interface Links {

@@ -1,8 +1,10 @@
 import { useDrag } from '@use-gesture/react';
 import { memo, type PointerEvent } from 'react';
 import { chordLabel } from '#core/chord';
+import type { Setup } from '#core/instrument';
 import { has, intoOf, isDead, type ScoreMeasure, type ScoreNote } from '#core/score';
 import { countSyllable, isCompound, pulseTicks, TICKS_PER_WHOLE } from '#core/time';
+import { Engraved, type Engraver } from './Engraved';
 import {
   fingerRows,
   type Lanes,
@@ -23,6 +25,11 @@ export interface MeasureProps {
   scale: number;
   lanes: Lanes;
   tops: LaneTops;
+  /** The engraver, once it is there. */
+  staff: Engraver | undefined;
+  setup: Setup;
+  /** Ids of notes from which the next measure sounds on, joined by spaces. */
+  tiedOn: string;
   sectionName: string | undefined;
   tails: readonly RingTail[];
   /** Ids of notes with a finding, joined by spaces. */
@@ -115,18 +122,20 @@ export const MeasureView = memo(function MeasureView(props: MeasureProps) {
             </text>
           )),
         )}
-      {measure.chords.map(chord => (
-        <g key={chord.start}>
-          <text className="chord" x={x(chord.start) - 6} y={tops.chords + 6}>
-            {chordLabel(lanes.chords === 'sounding' ? chord.sounding : chord.shape)}
-          </text>
-          {lanes.chords === 'both' && (
-            <text className="sounding" x={x(chord.start) - 6} y={tops.chords + 23}>
-              sounds {chordLabel(chord.sounding)}
+      {lanes.chords &&
+        measure.chords.map(chord => (
+          <g key={chord.start}>
+            <text className="chord" x={x(chord.start) - 6} y={tops.chords + 6}>
+              {chordLabel(lanes.names === 'sounding' ? chord.sounding : chord.shape)}
             </text>
-          )}
-        </g>
-      ))}
+            {lanes.names === 'both' && (
+              <text className="sounding" x={x(chord.start) - 6} y={tops.chords + 23}>
+                sounds {chordLabel(chord.sounding)}
+              </text>
+            )}
+          </g>
+        ))}
+      {lanes.staff && <MeasureStaff {...props} x={x} />}
       {Array.from({ length: lanes.strings }, (_, i) => (
         <line
           key={i}
@@ -148,7 +157,13 @@ export const MeasureView = memo(function MeasureView(props: MeasureProps) {
           y2={y(tail.string)}
         />
       ))}
-      <Barlines measure={measure} width={width} top={top} bottom={bottom} />
+      <Barlines
+        measure={measure}
+        width={width}
+        top={lanes.staff ? tops.staff : top}
+        bottom={bottom}
+        middle={(top + bottom) / 2}
+      />
       <Tuplets measure={measure} x={x} y={top - 16} />
       {measure.notes.map(note => (
         <Peg
@@ -171,13 +186,37 @@ export const MeasureView = memo(function MeasureView(props: MeasureProps) {
           rx={9}
         />
       )}
-      <Fingers measure={measure} x={x} y={tops.fingers} />
+      {lanes.fingers && <Fingers measure={measure} x={x} y={tops.fingers} />}
       {lanes.plucks && <Plucks measure={measure} x={x} y={tops.plucks} />}
       {lanes.degrees && <Degrees measure={measure} names={props.degrees} x={x} y={tops.degrees} />}
-      <Counts measure={measure} x={x} y={tops.count} playingTick={props.playingTick} />
+      {lanes.count && <Counts measure={measure} x={x} y={tops.count} playingTick={props.playingTick} />}
     </svg>
   );
 });
+
+/** The measure on the staff, its notes over their places on the strings. */
+function MeasureStaff({
+  staff,
+  measure,
+  setup,
+  width,
+  tops,
+  tiedOn,
+  x,
+}: MeasureProps & { x: (tick: number) => number }) {
+  return (
+    <Engraved
+      by={staff}
+      draw={(host, engraver) =>
+        engraver.drawStaffMeasure(
+          host,
+          { measure, setup, width, x, tiedOn: tiedOn.split(' ').filter(Boolean) },
+          tops.staff,
+        )
+      }
+    />
+  );
+}
 
 /** One accent for all that is struck together, over its thinnest string. */
 function isAccented(measure: ScoreMeasure, note: ScoreNote): boolean {
@@ -286,13 +325,16 @@ function Barlines({
   width,
   top,
   bottom,
+  middle,
 }: {
   measure: ScoreMeasure;
   width: number;
+  /** From the staff, where there is one, to the lowest string. */
   top: number;
   bottom: number;
+  /** Of the strings. */
+  middle: number;
 }) {
-  const middle = (top + bottom) / 2;
   const dots = (x: number) =>
     [-11, 11].map(d => <circle key={d} className="dot" cx={x} cy={middle + d} r={3} />);
   return (

@@ -2,10 +2,13 @@ import { useElementSize } from '@mantine/hooks';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { memo, type RefObject, useEffect, useMemo } from 'react';
 import type { Finding } from '#core/check';
+import { writtenOctaves } from '#core/instrument';
 import { describeMeasure } from '#core/lesson';
-import { type Arrangement, measureDegrees, type ScoreMeasure } from '#core/score';
+import { keyFifths, spellMidi } from '#core/pitch';
+import { type Arrangement, measureDegrees, noteMidi, type ScoreMeasure } from '#core/score';
 import { trackWindow } from '#core/track';
 import { measureNumbers, sectionsOf } from '#core/tune';
+import { Engraved, type Engraver, useEngraver } from './Engraved';
 import { MeasureView } from './MeasureView';
 import {
   type ChordNames,
@@ -16,7 +19,10 @@ import {
   type Row,
   ringTails,
   rowsOf,
+  type ShownLanes,
   STRING_GAP,
+  staffRoom,
+  USUAL_LANES,
   widestMeasure,
 } from './measureLayout';
 import './Ribbon.css';
@@ -43,8 +49,8 @@ interface RibbonProps {
   show?: readonly number[];
   /** Size on paper: below 1 more measures go on a line. */
   scale?: number;
-  /** Shows what each note is in its chord. */
-  degrees?: boolean;
+  /** Which lanes are shown. */
+  shown?: ShownLanes;
   /** What scrolls: only rows in sight are drawn then. Without it all are, as on paper. */
   scroller?: RefObject<HTMLElement | null>;
   onChoose?: (measure: string, start: number, string: number, extend: boolean) => void;
@@ -57,6 +63,27 @@ const SMALLEST = 0.86;
 const ROW_GAP = 14;
 /** Rows drawn beyond those in sight: a short tune is drawn whole. */
 const OVERSCAN = 5;
+/** Room that clef, key and meter take beside the names of the lanes. */
+const headOfStaff = (measures: readonly ScoreMeasure[]) =>
+  34 + 11 * measures.reduce((most, { key }) => Math.max(most, Math.abs(keyFifths(key))), 0);
+const NO_STEPS: readonly number[] = [];
+const LETTERS = 'CDEFGAB';
+/** The highest and lowest note as written, in letters from C0. */
+function writtenSteps(measures: readonly ScoreMeasure[], setup: Arrangement['setup']): readonly number[] {
+  let low = Number.POSITIVE_INFINITY;
+  let high = Number.NEGATIVE_INFINITY;
+  for (const { notes } of measures)
+    for (const note of notes) {
+      const midi = noteMidi(setup, note);
+      low = Math.min(low, midi);
+      high = Math.max(high, midi);
+    }
+  if (low > high) return NO_STEPS;
+  return [low, high].map(midi => {
+    const { step, octave } = spellMidi(midi + 12 * writtenOctaves(setup.instrument), 0);
+    return octave * 7 + LETTERS.indexOf(step);
+  });
+}
 const NO_TAILS: RingTail[] = [];
 const NO_FINDINGS: readonly Finding[] = [];
 
@@ -82,7 +109,8 @@ interface Sheet {
   tops: LaneTops;
   numbers: readonly number[];
   sections: ReadonlyMap<number, string>;
-  showDegrees: boolean;
+  staff: Engraver | undefined;
+  namesWidth: number;
   onChoose: RibbonProps['onChoose'];
   onDragNote: RibbonProps['onDragNote'];
 }
@@ -105,7 +133,8 @@ interface RowProps {
 /** The arrangement as rows of measures. */
 export function Ribbon(props: RibbonProps) {
   const { arrangement, names, cursor, range, playing, changed, scroller } = props;
-  const { degrees: showDegrees = false, findings = NO_FINDINGS, onChoose, onDragNote } = props;
+  const { shown = USUAL_LANES, findings = NO_FINDINGS, onChoose, onDragNote } = props;
+  const staff = useEngraver(shown.staff);
   const { ref, width } = useElementSize();
   const { measures, setup } = arrangement;
   const strings = setup.tuning.length;
@@ -118,21 +147,32 @@ export function Ribbon(props: RibbonProps) {
   );
   const sounding: ChordNames = setup.capo === 0 && names === 'both' ? 'shape' : names;
   const endings = useMemo(() => measures.some(m => m.ending || m.marks || m.tempos || m.passes), [measures]);
+  // A staff of another height would draw every measure anew: by its numbers it is the same.
+  const steps = useMemo(
+    () => (shown.staff ? writtenSteps(measures, setup) : NO_STEPS),
+    [shown.staff, measures, setup],
+  );
+  const { above, below } = staffRoom(steps);
+  const room = useMemo(() => ({ above, below }), [above, below]);
   const lanes = useMemo(
     (): Lanes => ({
-      words: verses > 0,
-      chords: sounding,
-      plucks: true,
-      degrees: showDegrees,
+      ...shown,
+      words: shown.words && verses > 0,
+      names: sounding,
+      staffRoom: room,
       strings,
       endings,
     }),
-    [verses, sounding, showDegrees, strings, endings],
+    [verses, sounding, shown, room, strings, endings],
   );
   const tops = useMemo(() => laneTops(lanes, verses), [lanes, verses]);
+  const namesWidth = useMemo(
+    () => NAMES_WIDTH + (shown.staff ? headOfStaff(measures) : 0),
+    [shown.staff, measures],
+  );
   const wanted = props.scale ?? 1;
   const widest = useMemo(() => widestMeasure(measures, indexes, sounding), [measures, indexes, sounding]);
-  const scale = Math.min(wanted, Math.max(SMALLEST * wanted, width / (widest + NAMES_WIDTH)));
+  const scale = Math.min(wanted, Math.max(SMALLEST * wanted, width / (widest + namesWidth)));
   const rows = useMemo(
     () =>
       width > 0
@@ -140,11 +180,11 @@ export function Ribbon(props: RibbonProps) {
             measures,
             indexes,
             new Set(sections.keys()),
-            Math.max(200, width / scale - NAMES_WIDTH),
+            Math.max(200, width / scale - namesWidth),
             sounding,
           )
         : [],
-    [measures, indexes, sections, width, scale, sounding],
+    [measures, indexes, sections, width, scale, sounding, namesWidth],
   );
   const faultyNotes = useMemo(() => {
     const ids = new Map<string, string>();
@@ -161,11 +201,12 @@ export function Ribbon(props: RibbonProps) {
       tops,
       numbers,
       sections,
-      showDegrees,
+      staff,
+      namesWidth,
       onChoose,
       onDragNote,
     }),
-    [arrangement, scale, lanes, tops, numbers, sections, showDegrees, onChoose, onDragNote],
+    [arrangement, scale, lanes, tops, numbers, sections, staff, namesWidth, onChoose, onDragNote],
   );
 
   const rowHeight = tops.height * scale + ROW_GAP;
@@ -253,6 +294,8 @@ function sameRow(a: RowProps, b: RowProps): boolean {
     rest.playing?.measure === other.playing?.measure &&
     rest.changed === other.changed &&
     s.scale === t.scale &&
+    s.staff === t.staff &&
+    s.namesWidth === t.namesWidth &&
     s.lanes === t.lanes &&
     s.tops === t.tops &&
     s.sections.get(a.places[0]!) === t.sections.get(b.places[0]!) &&
@@ -292,7 +335,7 @@ const RibbonRow = memo(function RibbonRow(props: RowProps) {
   const tails = tailsOf(arrangement, from, to, props.around);
   return (
     <div className="ribbon-row">
-      <LaneNames sheet={sheet} />
+      <LaneNames sheet={sheet} first={from} />
       {row.widths.map((measureWidth, place) => {
         const index = places[place]!;
         const measure = measures[index]!;
@@ -310,7 +353,10 @@ const RibbonRow = memo(function RibbonRow(props: RowProps) {
             sectionName={sections.get(index)}
             tails={tails[index - from] ?? NO_TAILS}
             faulty={faulty[place]!}
-            degrees={sheet.showDegrees ? measureDegrees(arrangement, index).join(' ') : ''}
+            degrees={lanes.degrees ? measureDegrees(arrangement, index).join(' ') : ''}
+            staff={sheet.staff}
+            setup={arrangement.setup}
+            tiedOn={lanes.staff ? tiedOn(measures[index + 1]) : ''}
             label={labelOf(arrangement, index, numbers[index]!)}
             endingStarts={
               measure.ending !== undefined && measures[index - 1]?.ending?.join() !== measure.ending.join()
@@ -330,43 +376,68 @@ const RibbonRow = memo(function RibbonRow(props: RowProps) {
   );
 }, sameRow);
 
+/** Ids of the notes out of which those of a measure sound on. */
+const tiedOn = (measure: ScoreMeasure | undefined) =>
+  (measure?.notes ?? []).flatMap(note => (note.tie === undefined ? [] : [note.tie])).join(' ');
+
 /** What the lanes are, at the head of a row. */
-function LaneNames({ sheet }: { sheet: Sheet }) {
-  const { arrangement, tops, scale, lanes } = sheet;
-  const { setup, settings } = arrangement;
-  const x = NAMES_WIDTH - 10;
+function LaneNames({ sheet, first }: { sheet: Sheet; first: number }) {
+  const { arrangement, tops, scale, lanes, namesWidth: NAMES } = sheet;
+  const { setup, settings, measures } = arrangement;
+  const x = NAMES - 10;
+  const measure = measures[first]!;
+  const meter = (m: ScoreMeasure | undefined) => m && `${m.meter.beats}/${m.meter.unit}`;
   return (
     <svg
       className="lane-names"
-      width={NAMES_WIDTH * scale}
+      width={NAMES * scale}
       height={tops.height * scale}
-      viewBox={`0 0 ${NAMES_WIDTH} ${tops.height}`}
+      viewBox={`0 0 ${NAMES} ${tops.height}`}
       aria-hidden
     >
-      {arrangement.measures.some(m => m.chords.length) && (
+      {lanes.chords && measures.some(m => m.chords.length) && (
         <text x={x} y={tops.chords}>
           chords
         </text>
+      )}
+      {lanes.staff && (
+        <Engraved
+          by={sheet.staff}
+          draw={(host, engraver) =>
+            engraver.drawStaffHead(host, measure, {
+              setup,
+              width: NAMES,
+              top: tops.staff,
+              withMeter: meter(measure) !== meter(measures[first - 1]),
+            })
+          }
+        />
       )}
       {setup.tuning.map((pitch, i) => (
         <text key={i} className="pitch" x={x} y={tops.strings + i * STRING_GAP}>
           {i + 1} {pitch.replace(/-?\d/, '').replace('#', '♯').replace('b', '♭')}
         </text>
       ))}
-      <text x={x} y={tops.fingers + 3}>
-        fingers
-      </text>
-      <text x={x} y={tops.plucks - 4}>
-        {(settings?.school ?? '').startsWith('pick') ? 'pick' : 'pluck'}
-      </text>
+      {lanes.fingers && (
+        <text x={x} y={tops.fingers + 3}>
+          fingers
+        </text>
+      )}
+      {lanes.plucks && (
+        <text x={x} y={tops.plucks - 4}>
+          {(settings?.school ?? '').startsWith('pick') ? 'pick' : 'pluck'}
+        </text>
+      )}
       {lanes.degrees && (
         <text x={x} y={tops.degrees}>
           degree
         </text>
       )}
-      <text x={x} y={tops.count - 4}>
-        count
-      </text>
+      {lanes.count && (
+        <text x={x} y={tops.count - 4}>
+          count
+        </text>
+      )}
     </svg>
   );
 }

@@ -11,8 +11,8 @@ export function Stave({ tune }: { tune: Tune }) {
   useEffect(() => {
     let cancelled = false;
     if (!width) return;
-    void import('./engrave')
-      .then(async ({ engrave, loadFonts }) => {
+    void Promise.all([import('./engrave'), import('./engraving')])
+      .then(async ([{ engrave }, { loadFonts }]) => {
         await loadFonts();
         if (!cancelled && host.current) engrave(host.current, tune, width);
       })

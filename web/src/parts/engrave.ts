@@ -1,8 +1,6 @@
 /**
- * The melody on a stave, engraved by VexFlow with fonts that ship with the app.
+ * The melody on a stave, engraved by VexFlow.
  */
-import academico from '@vexflow-fonts/academico/academico.woff2?url';
-import bravura from '@vexflow-fonts/bravura/bravura.woff2?url';
 import {
   Accidental,
   Annotation,
@@ -13,7 +11,6 @@ import {
   Beam,
   Curve,
   Dot,
-  Font,
   Formatter,
   Fraction,
   GraceNote,
@@ -29,40 +26,13 @@ import {
   VoltaType,
 } from 'vexflow/core';
 import { chordLabel } from '#core/chord';
-import { keyFifths, type Pitch } from '#core/pitch';
+import { keyFifths } from '#core/pitch';
 import { isCompound, noteValues } from '#core/time';
 import { sectionsOf, type Tune, type TuneMeasure } from '#core/tune';
+import { DURATIONS, keyOf, MAJOR_BY_FIFTHS, TEXT } from './engraving';
 
-const MAJOR_BY_FIFTHS = ['Cb', 'Gb', 'Db', 'Ab', 'Eb', 'Bb', 'F', 'C', 'G', 'D', 'A', 'E', 'B', 'F#', 'C#'];
-const DURATIONS: Record<string, string> = {
-  breve: '1/2',
-  whole: 'w',
-  half: 'h',
-  quarter: 'q',
-  eighth: '8',
-  '16th': '16',
-  '32nd': '32',
-  '64th': '64',
-  '128th': '128',
-};
-const ALTERS = ['bb', 'b', '', '#', '##'];
-const TEXT = { family: 'Atkinson Hyperlegible Next Variable', size: 12, weight: 'normal', style: 'normal' };
 const REMARK = { ...TEXT, style: 'italic' };
 const CHORD = { family: 'Bricolage Grotesque Variable', size: 13, weight: 'bold' };
-
-let fonts: Promise<unknown> | undefined;
-
-/** Loads the engraver's fonts, once. */
-export function loadFonts(): Promise<unknown> {
-  fonts ??= Promise.all([Font.load('Bravura', bravura), Font.load('Academico', academico)]).then(
-    () => document.fonts.ready,
-  );
-  return fonts;
-}
-
-function keyOf(pitch: Pitch): string {
-  return `${pitch.step.toLowerCase()}${ALTERS[pitch.alter + 2]}/${pitch.octave}`;
-}
 
 interface EngravedMeasure {
   notes: StaveNote[];

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { arrange } from '#core/arrange';
 import { readAbc } from '#core/formats';
 import { trackOf } from '#core/track';
-import { laneTops, nearestMoment, ringTails, rowsOf, xAt } from './measureLayout';
+import { laneTops, nearestMoment, ringTails, rowsOf, staffRoom, USUAL_LANES, xAt } from './measureLayout';
 
 const book = readAbc(readFileSync(new URL('../../../demo/tunes/studio.abc', import.meta.url), 'utf8'));
 const { measures, ...rest } = arrange(book[1]!.tune, {
@@ -56,12 +56,21 @@ describe('ring tails', () => {
 
 it('lanes lie below each other in their order', () => {
   const tops = laneTops(
-    { words: true, chords: 'both', plucks: true, degrees: true, strings: 6, endings: true },
+    {
+      ...USUAL_LANES,
+      staff: true,
+      staffRoom: { above: 40, below: 60 },
+      degrees: true,
+      names: 'both',
+      strings: 6,
+      endings: true,
+    },
     2,
   );
   const order = [
     tops.words,
     tops.chords,
+    tops.staff,
     tops.strings,
     tops.fingers,
     tops.plucks,
@@ -70,4 +79,11 @@ it('lanes lie below each other in their order', () => {
     tops.height,
   ];
   expect(order).toEqual([...order].sort((a, b) => a - b));
+});
+
+it('the staff has room for the notes of open strings and of a high fret, and not more than it needs', () => {
+  // E4 as a guitar's low E is written an octave higher: E3 lies seven letters below the bottom line.
+  expect(staffRoom([3 * 7 + 2])).toEqual({ above: 40, below: 7 * 5 + 42 });
+  expect(staffRoom([6 * 7])).toEqual({ above: 4 * 5 + 42, below: 34 });
+  expect(staffRoom([])).toEqual({ above: 40, below: 34 });
 });

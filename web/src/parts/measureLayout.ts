@@ -6,19 +6,66 @@ import type { PerformedNote } from '#core/track';
 /** How chords are named: by the shape the hand makes, by what is heard with the capo, or both. */
 export type ChordNames = 'shape' | 'sounding' | 'both';
 
-/** Which lanes a measure shows. */
-export interface Lanes {
+/** Lanes that a person shows or hides. */
+export interface ShownLanes {
   words: boolean;
-  chords: ChordNames;
+  chords: boolean;
+  staff: boolean;
+  fingers: boolean;
   plucks: boolean;
   /** Degrees of the notes in their chords. */
   degrees: boolean;
+  count: boolean;
+}
+
+export const USUAL_LANES: ShownLanes = {
+  words: true,
+  chords: true,
+  staff: false,
+  fingers: true,
+  plucks: true,
+  degrees: false,
+  count: true,
+};
+
+/** Which lanes a measure shows. */
+export interface Lanes extends ShownLanes {
+  names: ChordNames;
+  staffRoom: StaffRoom;
   strings: number;
   /** Whether any measure stands under an ending bracket. */
   endings: boolean;
 }
 
 export const STRING_GAP = 22;
+/** Pixels from one staff line to the next. */
+export const STAFF_SPACE = 10;
+/** Room for stems and signs beyond the outermost note, and for a staff whose notes stay within its lines. */
+const STEM_ROOM = 42;
+const STAFF_ROOM = { above: 40, below: 34 };
+
+/** Pixels that the notes of a piece need above and below the lines of the staff. */
+export interface StaffRoom {
+  above: number;
+  below: number;
+}
+
+/**
+ * Room for the highest and lowest note.
+ *
+ * @param steps of notes as written, counted in letters from C0
+ */
+export function staffRoom(steps: readonly number[]): StaffRoom {
+  // F5 and E4 stand on the outermost lines of a treble clef.
+  const [top, bottom] = [5 * 7 + 3, 4 * 7 + 2];
+  const half = STAFF_SPACE / 2;
+  let { above, below } = STAFF_ROOM;
+  for (const step of steps) {
+    above = Math.max(above, (step - top) * half + STEM_ROOM);
+    below = Math.max(below, (bottom - step) * half + STEM_ROOM);
+  }
+  return { above, below };
+}
 const PAD = 18;
 
 /** Heights of the lanes of a measure, top to bottom, in pixels. */
@@ -29,6 +76,8 @@ export interface LaneTops {
   head: number;
   words: number;
   chords: number;
+  /** Topmost line of the staff. */
+  staff: number;
   strings: number;
   fingers: number;
   plucks: number;
@@ -42,13 +91,17 @@ export function laneTops(lanes: Lanes, verses: number): LaneTops {
   const head = (lanes.endings ? ending + 18 : 0) + 14;
   const words = head + 20;
   const chords = words + (lanes.words ? 20 * verses : 0);
-  const strings = chords + (lanes.chords === 'both' ? 38 : 22) + 18;
+  const staff = chords + (lanes.chords ? (lanes.names === 'both' ? 38 : 22) : 0) + lanes.staffRoom.above;
+  const strings = lanes.staff
+    ? staff + 4 * STAFF_SPACE + lanes.staffRoom.below + 18
+    : staff - lanes.staffRoom.above + 18;
   const bottom = strings + (lanes.strings - 1) * STRING_GAP;
   const fingers = bottom + 27;
-  const plucks = fingers + 33;
+  const plucks = fingers + (lanes.fingers ? 33 : 0);
   const degrees = plucks + (lanes.plucks ? 20 : 0);
   const count = degrees + (lanes.degrees ? 38 : 0);
-  return { ending, head, words, chords, strings, fingers, plucks, degrees, count, height: count + 12 };
+  const height = count + (lanes.count ? 12 : 0);
+  return { ending, head, words, chords, staff, strings, fingers, plucks, degrees, count, height };
 }
 
 /** Where a tick lies in a measure of a given width: time and space go together. */

@@ -1,4 +1,4 @@
-import { Button, SegmentedControl } from '@mantine/core';
+import { Button, SegmentedControl, Switch } from '@mantine/core';
 import { useLocalStorage } from '@mantine/hooks';
 import { IconPrinter } from '@tabler/icons-react';
 import { useMemo } from 'react';
@@ -12,7 +12,7 @@ import { formOf } from '#core/tune';
 import { Choice } from '../parts/Choice';
 import { ArrangementGate } from '../parts/Gates';
 import { Masthead } from '../parts/Masthead';
-import type { ChordNames } from '../parts/measureLayout';
+import { type ChordNames, type ShownLanes, USUAL_LANES } from '../parts/measureLayout';
 import { PAGE_RULE, type Paper } from '../parts/paper';
 import { Ribbon } from '../parts/Ribbon';
 import { ShapePicture } from '../parts/ShapePicture';
@@ -40,6 +40,8 @@ function Handout({ arrangement }: { arrangement: Arrangement }) {
       if (chord.frets && !found.has(chord.shape)) found.set(chord.shape, chord);
     return [...found.values()];
   }, [measures]);
+  const [staff, setStaff] = useLocalStorage({ key: 'handout-staff', defaultValue: false });
+  const lanes = useMemo((): ShownLanes => ({ ...USUAL_LANES, staff }), [staff]);
   const instrument = INSTRUMENTS[setup.instrument];
   const tuning = [...setup.tuning]
     .reverse()
@@ -78,6 +80,7 @@ function Handout({ arrangement }: { arrangement: Arrangement }) {
             { value: 'both', label: 'Both names' },
           ]}
         />
+        <Switch label="Staff" checked={staff} onChange={event => setStaff(event.currentTarget.checked)} />
         <Button color="marigold.6" leftSection={<IconPrinter size={18} />} onClick={() => window.print()}>
           Print
         </Button>
@@ -111,7 +114,7 @@ function Handout({ arrangement }: { arrangement: Arrangement }) {
             ))}
           </div>
         )}
-        <Ribbon arrangement={arrangement} names={names} scale={PAPER_SCALE} />
+        <Ribbon arrangement={arrangement} names={names} scale={PAPER_SCALE} shown={lanes} />
         <footer>
           {RIGHTS_TEXT[arrangement.rights]}. Filled round pegs are the melody, square ones the bass; a line
           behind a number shows how long the note rings; a number in brackets sounds on and is not plucked

@@ -1,5 +1,15 @@
 /** What stands around the ribbon of the Workbench; each part draws again only when what it shows is another. */
-import { ActionIcon, Button, Menu, SegmentedControl, Switch, Text, Tooltip } from '@mantine/core';
+import {
+  ActionIcon,
+  Button,
+  Menu,
+  Popover,
+  SegmentedControl,
+  Stack,
+  Switch,
+  Text,
+  Tooltip,
+} from '@mantine/core';
 import { IconArrowBackUp, IconArrowForwardUp, IconKeyboard } from '@tabler/icons-react';
 import { memo } from 'react';
 import type { Edit } from '#core/edit';
@@ -13,7 +23,7 @@ import { FEEL_CHOICES } from '../../parts/feelWords';
 import type { OpenArrangement } from '../../parts/Gates';
 import { lengthChoices } from '../../parts/lengths';
 import { Masthead } from '../../parts/Masthead';
-import type { ChordNames } from '../../parts/measureLayout';
+import type { ChordNames, ShownLanes } from '../../parts/measureLayout';
 import { Neck } from '../../parts/Neck';
 import { Transport, type TransportProps } from '../../parts/Transport';
 import type { Looked } from './useLooked';
@@ -57,8 +67,8 @@ export const Head = memo(function Head(props: {
 export const Bar = memo(function Bar({
   names,
   onNames,
-  degrees,
-  onDegrees,
+  lanes,
+  onLanes,
   feel,
   length,
   onLength,
@@ -66,8 +76,8 @@ export const Bar = memo(function Bar({
 }: {
   names: ChordNames;
   onNames: (names: ChordNames) => void;
-  degrees: boolean;
-  onDegrees: (shown: boolean) => void;
+  lanes: ShownLanes;
+  onLanes: (lanes: ShownLanes) => void;
   feel: Feel;
   /** Of the next note that is typed, in ticks. */
   length: number;
@@ -87,12 +97,7 @@ export const Bar = memo(function Bar({
           { value: 'both', label: 'Both' },
         ]}
       />
-      <Switch
-        size="sm"
-        label="Degrees"
-        checked={degrees}
-        onChange={event => onDegrees(event.currentTarget.checked)}
-      />
+      <LanesChoice lanes={lanes} onLanes={onLanes} />
       <Choice
         size="xs"
         aria-label="Feel"
@@ -110,6 +115,42 @@ export const Bar = memo(function Bar({
     </>
   );
 });
+
+const LANE_WORDS: Record<keyof ShownLanes, string> = {
+  words: 'Words',
+  chords: 'Chords',
+  staff: 'Staff',
+  fingers: 'Left fingers',
+  plucks: 'Plucking hand',
+  degrees: 'Degrees',
+  count: 'Count',
+};
+
+/** What is shown over and under the strings. */
+function LanesChoice({ lanes, onLanes }: { lanes: ShownLanes; onLanes: (lanes: ShownLanes) => void }) {
+  return (
+    <Popover position="bottom-start" trapFocus returnFocus>
+      <Popover.Target>
+        <Button size="compact-sm" variant="default">
+          Lanes
+        </Button>
+      </Popover.Target>
+      <Popover.Dropdown aria-label="Lanes">
+        <Stack gap={8}>
+          {(Object.keys(LANE_WORDS) as (keyof ShownLanes)[]).map(lane => (
+            <Switch
+              key={lane}
+              size="sm"
+              label={LANE_WORDS[lane]}
+              checked={lanes[lane]}
+              onChange={event => onLanes({ ...lanes, [lane]: event.currentTarget.checked })}
+            />
+          ))}
+        </Stack>
+      </Popover.Dropdown>
+    </Popover>
+  );
+}
 
 /** Measures that come and go. */
 export function MeasuresMenu({

@@ -16,7 +16,7 @@ import { ArrangePanel } from '../../parts/ArrangePanel';
 import { DictatePanel } from '../../parts/DictatePanel';
 import { ArrangementGate, type OpenArrangement } from '../../parts/Gates';
 import { KeysHelp } from '../../parts/KeysHelp';
-import type { ChordNames } from '../../parts/measureLayout';
+import { type ChordNames, type ShownLanes, USUAL_LANES } from '../../parts/measureLayout';
 import { type Cursor, Ribbon } from '../../parts/Ribbon';
 import { Bar, HandOnNeck, Head, MeasuresMenu, PlayBar, type Task, TaskChoice } from './Bars';
 import { editKeys, hotkeyItems, type Key, keyHelp } from './keys';
@@ -46,7 +46,7 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
   const { cursor, at, note, range } = place;
   const [message, setMessage] = useState('');
   const [names, setNames] = useLocalStorage<ChordNames>({ key: 'chord-names', defaultValue: 'both' });
-  const [degrees, setDegrees] = useLocalStorage({ key: 'degrees', defaultValue: false });
+  const [lanes, setLanes] = useLocalStorage<ShownLanes>({ key: 'lanes', defaultValue: USUAL_LANES });
   const [keysShown, keysHelp] = useDisclosure(false);
   const [task, setTask] = useState<Task>('look');
   const [proposal, setProposal] = useState<Arrangement>();
@@ -303,8 +303,8 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
             <Bar
               names={names}
               onNames={setNames}
-              degrees={degrees}
-              onDegrees={setDegrees}
+              lanes={lanes}
+              onLanes={setLanes}
               feel={arrangement.feel ?? 'straight'}
               length={length}
               onLength={setLength}
@@ -327,7 +327,7 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
             <Ribbon
               arrangement={shown}
               names={names}
-              degrees={degrees}
+              shown={lanes}
               findings={proposal ? NO_FINDINGS : (findings ?? NO_FINDINGS)}
               changed={changed}
               cursor={cursor}

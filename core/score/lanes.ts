@@ -1,6 +1,6 @@
 /** Voices of a measure as lanes: notes and rests that follow each other without overlap. */
-import { type ScoreMeasure, type ScoreNote, type ScoreRest, type Voice, voiceOf } from '../../score';
-import type { NoteTuplet } from '../../time';
+import type { NoteTuplet } from '../time';
+import { type ScoreMeasure, type ScoreNote, type ScoreRest, type Voice, voiceOf } from './model';
 
 /** Notes of a lane that are struck together and last equally long, or a rest. */
 export interface LaneEntry {
@@ -11,7 +11,7 @@ export interface LaneEntry {
   notes: readonly ScoreNote[];
 }
 
-/** What one voice of the file holds; `melody` shows its gaps as rests and carries chords and words. */
+/** What is written in one voice, one after the other. */
 export interface Lane {
   voice: Voice;
   entries: LaneEntry[];
@@ -37,7 +37,11 @@ function freeRests(rests: readonly ScoreRest[], groups: readonly LaneEntry[]): L
     .filter(rest => !groups.some(g => g.start < endOf(rest) && rest.start < endOf(g)));
 }
 
-/** The lanes of a measure: the first voice's first, always there; a voice with overlapping notes takes several. */
+/**
+ * The lanes of a measure: the first voice's first, always there; a voice with overlapping notes takes several.
+ *
+ * @example lanesOf({ notes: [] }) // [{ voice: 1, entries: [] }]
+ */
 export function lanesOf(measure: Pick<ScoreMeasure, 'notes' | 'rests'>): Lane[] {
   const lanes: Lane[] = [];
   for (const voice of [1, 2, 3, 4] as const) {
