@@ -129,15 +129,16 @@ export function solveHands(before: Arrangement, index: number, changed: readonly
     notes: previous.notes.map(note => ({ ...note, ...(note.finger && { fingerPinned: true }) })),
   };
   const measures = context ? [context, ...changed] : [...changed];
-  const finger = (from: number, to: number): void => {
-    const { moments, notes } = passageOf({ measures, quartersPerMinute }, { from, to });
+  const finger = (from: number, to: number, struck = false): void => {
+    const { moments, notes } = passageOf({ measures, quartersPerMinute }, { from, to, struck });
     const found = fingerPassage(setup, hand, moments);
     if (!found) {
-      // One moment that can't be held takes no fingers from the others.
-      if (from === to) return;
+      // One moment that can't be held takes no fingers from the others: measure by measure, then each note as it is struck.
       const middle = (from + to) >> 1;
-      finger(from, middle);
-      finger(middle + 1, to);
+      if (from < to) {
+        finger(from, middle);
+        finger(middle + 1, to);
+      } else if (!struck) finger(from, to, true);
       return;
     }
     for (const [i, group] of notes.entries())

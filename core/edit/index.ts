@@ -8,8 +8,10 @@ import { draftNote } from './places';
 import { EDITS, type Edit, type EditKey } from './registry';
 
 export { joinLast, redo, startHistory, undo } from '../history';
+export { type Clip, copied, fitted } from './clip';
 export { fretFault } from './entry';
 export * from './fingerings';
+export type { PassageGoal } from './passage';
 export { type PlaceOption, placeOptions } from './places';
 export {
   EDITS,

@@ -99,6 +99,14 @@ const MAKE: { [K in EditKind]: (a: Arrangement, id: string, x: number, y: number
       })),
     },
   }),
+  passage: (a, _, x, y) => ({
+    kind: 'passage',
+    ids: a.measures.slice(x % a.measures.length, (x % a.measures.length) + 1 + (y % 2)).map(m => m.id),
+    values: {
+      ...(y % 3 && { role: pick(ROLES, y) }),
+      goal: pick([{ string: 1 + (x % 6) }, { position: x % 12 }, { octaves: x % 2 ? 1 : -1 }], y),
+    },
+  }),
   role: (_, id, x) => ({ kind: 'role', ids: [id], values: { role: pick(ROLES, x) } }),
   remove: (_, id) => ({ kind: 'remove', ids: [id], values: {} }),
   'add-measures': (a, _, x, y) => ({

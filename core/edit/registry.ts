@@ -42,6 +42,7 @@ import {
 import type { Feel } from '../time';
 import { fretFault, insertNote, type NewNote } from './entry';
 import { addMeasures, removeMeasures } from './measures';
+import { movePassage, type PassageGoal } from './passage';
 import { clashOn, place } from './places';
 import { record } from './record';
 import { type OwnTechnique, SHIFT_SLIDE_KEY, TECHNIQUE_KEYS, techniqueFault } from './techniques';
@@ -64,6 +65,7 @@ export interface EditValues {
   ornament: { ornament: Ornament };
   insert: NewNote;
   write: { measures: readonly WrittenMeasure[] };
+  passage: { role?: Role; goal: PassageGoal };
   role: { role: Role };
   remove: Record<never, never>;
   'add-measures': { count: number; before: boolean };
@@ -415,6 +417,18 @@ export const EDITS: { [K in EditKind]: Definition<K> } = {
       values.measures.length === 1 ? 'a measure written' : `${values.measures.length} measures written`,
     moves: 'all',
     all: (draft, { ids, values }, before) => writeMeasures(draft, ids[0] ?? '', values.measures, before),
+  },
+  passage: {
+    name: 'Move a passage',
+    on: 'measures',
+    label: ({ values: { goal } }) =>
+      'string' in goal
+        ? `a passage onto string ${goal.string}`
+        : 'position' in goal
+          ? `a passage into position ${goal.position}`
+          : `a passage ${goal.octaves > 0 ? 'higher' : 'lower'}`,
+    moves: 'all',
+    all: (draft, { ids, values }, before) => movePassage(draft, ids, values, before),
   },
   role: {
     name: 'Melody, bass or inner note',

@@ -7,18 +7,25 @@ import type { PassageMoment } from './leftHand';
 /**
  * The moments of a run of measures as a passage, each with its notes.
  *
+ * @param range its first and last measure (from 0); `struck`: only what begins at each moment, as if every earlier note
+ *   could be let go
+ *
  * @example passageOf(arrangement, { from: 0, to: 0 }).notes[0].map(note => note.string) // [2, 5]
  */
 export function passageOf(
   arrangement: Pick<Arrangement, 'measures' | 'quartersPerMinute'>,
-  range: { from: number; to: number },
+  range: { from: number; to: number; struck?: boolean },
 ): { moments: PassageMoment[]; notes: ScoreNote[][]; places: Moment[] } {
   const starts = measureStarts(arrangement.measures);
   const places: (Moment & { at: number })[] = [];
   for (let index = range.from; index <= range.to; index++)
     for (const moment of momentsOf(arrangement.measures[index]!, index))
       places.push({ ...moment, at: starts[index]! + moment.start });
-  const notes = places.map(place => soundingAt(arrangement.measures[place.measure]!, place.start));
+  const notes = places.map(place =>
+    soundingAt(arrangement.measures[place.measure]!, place.start).filter(
+      note => !range.struck || note.start === place.start,
+    ),
+  );
   const moments = places.map((place, i): PassageMoment => {
     const next = places[i + 1]?.at ?? starts[range.to + 1]!;
     return {
