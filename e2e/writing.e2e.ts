@@ -95,3 +95,49 @@ test('a tune’s arrangement is begun empty, and notes are written by pointer on
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.locator('.fret')).toHaveCount(0);
 });
+
+test('measures are copied, pasted, said again and cut by keys; another arrangement takes them at their pitch', async ({
+  page,
+}) => {
+  await page.goto('/new');
+  await page.getByLabel('Name of the piece').fill('Copybook');
+  await page.getByLabel('What you play, if you have it as text').fill('s1 Q 0 3 5/7 | W 8 | ...');
+  await page.getByRole('button', { name: 'Begin', exact: true }).press('Enter');
+  const frets = (measure: number) => page.locator(`[data-measure="${measure}"] .fret`);
+  await expect(frets(0)).toHaveText(['0', '3', '5', '7']);
+  await page.locator('.ribbon').focus();
+  const status = page.locator('.bar [role=status]');
+  await page.keyboard.press('Control+c');
+  await expect(status).toHaveText('The measure is copied.');
+  await page.keyboard.press('End');
+  await page.keyboard.press('Control+v');
+  await expect(frets(2)).toHaveText(['0', '3', '5', '7']);
+  await page.keyboard.press('Control+d');
+  await expect(frets(3)).toHaveText(['0', '3', '5', '7']);
+  await page.keyboard.press('Control+x');
+  await expect(page.locator('.measure')).toHaveCount(3);
+  await page.keyboard.press('Control+z');
+  await expect(page.locator('.measure')).toHaveCount(4);
+  // The passage goes into a position, all of it at once, and back with one undo.
+  await page.keyboard.press('Home');
+  await page.getByText('Move this measure at once').click();
+  await page.getByLabel('Position (fret of finger 1)').fill('5');
+  await page.getByRole('button', { name: 'Into it' }).click();
+  await expect(frets(0)).not.toHaveText(['0', '3', '5', '7']);
+  await page.locator('.ribbon').focus();
+  await page.keyboard.press('Control+z');
+  await expect(frets(0)).toHaveText(['0', '3', '5', '7']);
+  await expect(page.getByText('Saved', { exact: true })).toBeVisible();
+  // On a mandolin the same notes lie elsewhere: E4 is its third string's second fret.
+  await page.goto('/new');
+  await page.getByLabel('Name of the piece').fill('Little Copybook');
+  await page.getByLabel('Instrument').selectOption('mandolin');
+  await page.getByLabel('Name of the piece').press('Enter');
+  await expect(page.getByRole('heading', { name: 'Little Copybook', level: 1 })).toBeVisible();
+  await page.locator('.ribbon').focus();
+  await page.keyboard.press('Control+v');
+  await expect(frets(0)).toHaveCount(4);
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('ArrowDown');
+  await expect(page.getByRole('region', { name: 'This note' })).toContainText('E4');
+});

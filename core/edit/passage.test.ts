@@ -124,6 +124,18 @@ describe('measures carried elsewhere', () => {
     expect(faultOf('arrangements', present)).toBeUndefined();
     expect(copied(present, 1, 2).measures.map(m => m.notes)).toEqual(clip.measures.map(m => m.notes));
   });
+  it('go in as new measures behind another; what stood behind it stays as it was', () => {
+    const start = linked();
+    const [first, second] = start.measures;
+    const { measures } = copied(start, 0, 0);
+    const { present } = done(
+      applyEdit(startHistory(start), { kind: 'write', ids: [first!.id], values: { measures, behind: true } }),
+    );
+    expect(present.measures.map(m => m.notes.length)).toEqual([3, 3, 1]);
+    expect(present.measures[0]).toEqual(first);
+    expect(present.measures[2]!.id).toBe(second!.id);
+    expect(new Set(present.measures.flatMap(m => m.notes.map(n => n.id))).size).toBe(7);
+  });
   it('keep their pitches on another instrument, or say what has no place there', () => {
     const start = run();
     const mandolin = standardSetup('mandolin');

@@ -64,7 +64,8 @@ export interface EditValues {
   technique: { technique: OwnTechnique; on: boolean };
   ornament: { ornament: Ornament };
   insert: NewNote;
-  write: { measures: readonly WrittenMeasure[] };
+  /** `behind`: as new measures behind the one named, instead of over it. */
+  write: { measures: readonly WrittenMeasure[]; behind?: boolean };
   passage: { role?: Role; goal: PassageGoal };
   role: { role: Role };
   remove: Record<never, never>;
@@ -416,7 +417,7 @@ export const EDITS: { [K in EditKind]: Definition<K> } = {
     label: ({ values }) =>
       values.measures.length === 1 ? 'a measure written' : `${values.measures.length} measures written`,
     moves: 'all',
-    all: (draft, { ids, values }, before) => writeMeasures(draft, ids[0] ?? '', values.measures, before),
+    all: (draft, { ids, values }, before) => writeMeasures(draft, ids[0] ?? '', values, before),
   },
   passage: {
     name: 'Move a passage',

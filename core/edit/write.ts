@@ -19,7 +19,7 @@ import { fretFault, solveHands, usualRole } from './entry';
 import { addMeasures } from './measures';
 
 /**
- * Writes measures over those from one on; more of them are put in behind the last where they are needed. Links lead to the
+ * Writes measures over those from one on, or as new ones behind it; more of them are put in behind the last where they are needed. Links lead to the
  * note before on the string, hands are solved, what the texts say of a finger stays.
  *
  * @returns why it can't be done
@@ -27,33 +27,32 @@ import { addMeasures } from './measures';
 export function writeMeasures(
   draft: Draft<Arrangement>,
   measureId: string,
-  written: readonly WrittenMeasure[],
-  before: Arrangement,
+  { measures: written, behind = false }: { measures: readonly WrittenMeasure[]; behind?: boolean },
+  present: Arrangement,
 ): string | undefined {
-  const index = measureIndex(before, measureId);
-  if (index < 0) return 'there is no such measure';
+  const named = measureIndex(present, measureId);
+  if (named < 0) return 'there is no such measure';
   if (!written.length) return 'there is nothing to be written';
-  const missing = index + written.length - before.measures.length;
-  const last = before.measures[before.measures.length - 1]!;
-  const fault =
-    missing > 0 ? addMeasures(draft, last.id, { count: missing, before: false }, before) : undefined;
+  const index = behind ? named + 1 : named;
+  const beside = present.measures[behind ? named : present.measures.length - 1]!;
+  const count = behind ? written.length : Math.max(0, index + written.length - present.measures.length);
+  const fault = count > 0 ? addMeasures(draft, beside.id, { count, before: false }, present) : undefined;
   if (fault) return fault;
   const ids = new IdGiver(draft.nextId);
   const made: ScoreMeasure[] = [];
   for (const [i, own] of written.entries()) {
-    const place = index + i;
-    // What was there before, without proxies; measures put in just now are as their draft.
-    const present = before.measures[place] ?? emptyLike(last);
-    const why = faultOf(before, present, own);
+    // What was there before, without proxies; measures put in just now are empty.
+    const there = (behind ? undefined : present.measures[index + i]) ?? emptyLike(beside);
+    const why = faultOf(present, there, own);
     if (why) return `measure ${i + 1} of what is written: ${why}`;
-    made.push({ ...filled(before, present, own, ids), id: draft.measures[place]!.id });
+    made.push({ ...filled(present, there, own, ids), id: draft.measures[index + i]!.id });
   }
-  const view = [...before.measures.slice(0, index), ...made];
+  const view = [...present.measures.slice(0, index), ...made];
   mendLinks(
     view,
     made.map((_, i) => index + i),
   );
-  solveHands(before, index, made);
+  solveHands(present, index, made);
   for (const [i, measure] of made.entries()) {
     const place = draft.measures[index + i]!;
     const { notes, rests, chords } = measure;

@@ -155,14 +155,26 @@ function LanesChoice({ lanes, onLanes }: { lanes: ShownLanes; onLanes: (lanes: S
 /** Measures that come and go. */
 export function MeasuresMenu({
   several,
+  copied,
   onAdd,
   onRemove,
+  onCopy,
+  onCut,
+  onPaste,
+  onAgain,
 }: {
   /** Whether more than one measure is chosen. */
   several: boolean;
+  /** How many measures can be pasted. */
+  copied: number;
   onAdd: (before: boolean) => void;
   onRemove: () => void;
+  onCopy: () => void;
+  onCut: () => void;
+  onPaste: (behind: boolean) => void;
+  onAgain: () => void;
 }) {
+  const these = several ? 'these' : 'this one';
   return (
     <Menu>
       <Menu.Target>
@@ -173,7 +185,18 @@ export function MeasuresMenu({
       <Menu.Dropdown>
         <Menu.Item onClick={() => onAdd(false)}>An empty one after {several ? 'these' : 'this'}</Menu.Item>
         <Menu.Item onClick={() => onAdd(true)}>An empty one before {several ? 'these' : 'this'}</Menu.Item>
-        <Menu.Item onClick={onRemove}>Take {several ? 'these' : 'this one'} out</Menu.Item>
+        <Menu.Item onClick={onAgain}>{several ? 'These' : 'This one'} once more, behind</Menu.Item>
+        <Menu.Divider />
+        <Menu.Item onClick={onCopy}>Copy {these}</Menu.Item>
+        <Menu.Item onClick={onCut}>Cut {these}</Menu.Item>
+        <Menu.Item disabled={!copied} onClick={() => onPaste(false)}>
+          Paste over from here on
+        </Menu.Item>
+        <Menu.Item disabled={!copied} onClick={() => onPaste(true)}>
+          Paste behind
+        </Menu.Item>
+        <Menu.Divider />
+        <Menu.Item onClick={onRemove}>Take {these} out</Menu.Item>
       </Menu.Dropdown>
     </Menu>
   );

@@ -9,6 +9,7 @@ import type { Hands } from '#core/track';
 import { Findings } from '../../parts/Findings';
 import { FingeringPanel } from '../../parts/FingeringPanel';
 import { NotePanel } from '../../parts/NotePanel';
+import { PassagePanel } from '../../parts/PassagePanel';
 import type { Cursor } from '../../parts/Ribbon';
 
 /** Beside the ribbon: findings, the note at the cursor, the hand at the moment, and why all is as it is. */
@@ -21,6 +22,7 @@ export const SidePanel = memo(function SidePanel({
   start,
   here: looked,
   hands,
+  chosen,
   onGoTo,
   onEdit,
 }: {
@@ -35,6 +37,8 @@ export const SidePanel = memo(function SidePanel({
   /** What is heard or looked at: place of the measure, and tick. */
   here: { measure: number; start: number } | undefined;
   hands: Hands;
+  /** Ids of the chosen measures, joined by spaces. */
+  chosen: string;
   onGoTo: (cursor: Cursor) => void;
   onEdit: (edit: Edit, string?: number) => void;
 }) {
@@ -56,6 +60,7 @@ export const SidePanel = memo(function SidePanel({
       />
       <NotePanel arrangement={arrangement} at={at} string={string} note={note} onEdit={onEdit} />
       <FingeringPanel arrangement={arrangement} measure={at} onEdit={onEdit} />
+      <PassagePanel arrangement={arrangement} measures={chosen.split(' ')} onEdit={onEdit} />
       <h3 className="side-head">Into {placed.charAt(0).toLowerCase() + placed.slice(1)}</h3>
       <Text size="sm">{movesWords(setup, hands) || 'No finger is needed.'}</Text>
       {grip.length > 1 && (

@@ -3,10 +3,16 @@ import { getHotkeyHandler, useDisclosure, useLocalStorage } from '@mantine/hooks
 import { type KeyboardEvent, useCallback, useMemo, useRef, useState } from 'react';
 import type { ArrangeRequest } from '#core/arrange';
 import { type Finding, placeName } from '#core/check';
-import { applyEdit, type Edit, joinLast } from '#core/edit';
+import { applyEdit, copied, type Edit, joinLast } from '#core/edit';
 import { INSTRUMENTS, stringName } from '#core/instrument';
 import { keyName, transposeKey } from '#core/pitch';
-import { type Arrangement, changedMeasures, settingsOf, sourceChanges } from '#core/score';
+import {
+  type Arrangement,
+  changedMeasures,
+  settingsOf,
+  sourceChanges,
+  type WrittenMeasure,
+} from '#core/score';
 import { beatsPerMinute, type LengthStep, nextLength, TICKS_PER_QUARTER } from '#core/time';
 import { handAt } from '#core/track';
 import { measureNumbers } from '#core/tune';
@@ -22,6 +28,7 @@ import { Bar, HandOnNeck, Head, MeasuresMenu, PlayBar, type Task, TaskChoice } f
 import { editKeys, hotkeyItems, type Key, keyHelp } from './keys';
 import { SidePanel } from './SidePanel';
 import { SourceNotice } from './SourceNotice';
+import { useClip } from './useClip';
 import { useCursor } from './useCursor';
 import { useFindings } from './useFindings';
 import { useFittingPlan } from './useFittingPlan';
@@ -145,6 +152,26 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
   const removeMeasures = () => {
     if (attempt({ kind: 'remove-measures', ids: inRange.map(m => m.id), values: {} })) place.clearRange();
   };
+  const clip = useClip(arrangement);
+  const places = range ?? { from: at, to: at };
+  const copyMeasures = () => {
+    clip.copy(places.from, places.to);
+    setMessage(inRange.length > 1 ? `${inRange.length} measures copied.` : 'The measure is copied.');
+  };
+  const cutMeasures = () => {
+    clip.copy(places.from, places.to);
+    removeMeasures();
+  };
+  /** Writes measures over those from the first chosen one on, or as new ones behind the last. */
+  const paste = (written: WrittenMeasure[] | { error: string }, behind: boolean) => {
+    if ('error' in written) {
+      setMessage(written.error);
+      return;
+    }
+    const ids = [behind ? inRange.at(-1)!.id : inRange[0]!.id];
+    attempt({ kind: 'write', ids, values: { measures: written, ...(behind && { behind }) } });
+  };
+  const again = () => paste(copied(arrangement, places.from, places.to).measures, true);
   const toOtherString = (by: 1 | -1) => {
     const string = cursor.string + by;
     if (string >= 1 && string <= setup.tuning.length) place.toStringNumber(string);
@@ -185,6 +212,11 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
     { key: '.', does: 'dot on or off', run: () => changeLength('dot') },
     { key: 'Enter', does: 'an empty measure after this one', run: () => addMeasure(false) },
     { key: 'shift+Enter', does: 'an empty measure before this one', run: () => addMeasure(true) },
+    { key: 'mod+C', does: 'copy or cut the chosen measures', run: copyMeasures },
+    { key: 'mod+X', does: 'copy or cut the chosen measures', run: cutMeasures },
+    { key: 'mod+V', does: 'paste over the measures from here on', run: () => paste(clip.measures(), false) },
+    { key: 'mod+shift+V', does: 'paste as new measures behind', run: () => paste(clip.measures(), true) },
+    { key: 'mod+D', does: 'the chosen measures once more, behind', run: again },
     { key: 'mod+Delete', does: 'take the chosen measures out', run: removeMeasures },
     { key: 'mod+Backspace', does: 'take the chosen measures out', run: removeMeasures },
     ...editKeys(arrangement, note, edit =>
@@ -310,7 +342,16 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
               onLength={setLength}
               onEdit={attempt}
             />
-            <MeasuresMenu several={inRange.length > 1} onAdd={addMeasure} onRemove={removeMeasures} />
+            <MeasuresMenu
+              several={inRange.length > 1}
+              copied={clip.count}
+              onAdd={addMeasure}
+              onRemove={removeMeasures}
+              onCopy={copyMeasures}
+              onCut={cutMeasures}
+              onPaste={behind => paste(clip.measures(), behind)}
+              onAgain={again}
+            />
             <span role="status" aria-live="polite">
               {message ||
                 `${placeName(shown, here.measure, here.start)}: ${stringName(setup, cursor.string)}${note ? `, fret ${note.fret}${note.finger ? `, finger ${note.finger}` : ''}` : ', no note'}`}
@@ -386,6 +427,7 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
               start={view.start}
               here={proposal ? undefined : view.here}
               hands={hands}
+              chosen={inRange.map(m => m.id).join(' ')}
               onGoTo={goTo as (cursor: Cursor) => void}
               onEdit={editAt}
             />
