@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, type Locator, type Page, test } from '@playwright/test';
+import { PASSAGES } from '../core/testing/passages';
 
 /** A piece of three empty measures in 4/4, open in the Workbench. */
 async function begin(page: Page): Promise<void> {
@@ -175,4 +176,25 @@ test('a sound file is saved at a tempo and with a count-in, and the browser can 
   // The ring of the last notes does not take twice as long.
   expect(slow / full).toBeGreaterThan(1.8);
   expect(slow / full).toBeLessThan(2);
+});
+
+test('eight passages as teachers have them in their fingers are entered by keyboard alone', async ({
+  page,
+}) => {
+  for (const { name, text, frets: expected } of PASSAGES) {
+    await page.goto('/new');
+    await page.getByLabel('Name of the piece').focus();
+    await page.keyboard.type(name);
+    await page.getByLabel('What you play, if you have it as text').focus();
+    await page.keyboard.insertText(text);
+    await page.getByRole('button', { name: 'Begin', exact: true }).press('Enter');
+    await expect(page.getByRole('heading', { name, level: 1 })).toBeVisible();
+    for (const [measure, own] of expected.entries())
+      await expect(page.locator(frets(measure)), `${name}, measure ${measure + 1}`).toHaveText(own);
+    await page.locator('.ribbon').focus();
+    await page.keyboard.press('Space');
+    await expect(page.getByRole('button', { name: 'Stop', exact: true })).toBeVisible();
+    await page.keyboard.press('Space');
+    await expect(page.getByText('Saved', { exact: true })).toBeVisible();
+  }
 });

@@ -24,6 +24,10 @@ const VIEWS: {
   keys?: string[];
   /** Opens the arrange panel and makes choices in its lists. */
   propose?: [list: string, choice: RegExp][];
+  /** Shows the staff too. */
+  staff?: boolean;
+  /** Dictates into the measure at the cursor. */
+  dictate?: string;
   /** Opens what is folded under these words. */
   open?: string;
 }[] = [
@@ -37,6 +41,15 @@ const VIEWS: {
   { name: 'shapes-phone', path: '/tune/demo-3/shapes', wait: '.holds li', width: 390, height: 844 },
   { name: 'chord-sheet', path: '/tune/demo-4/chords', wait: '.sheet-grips figure', height: 900 },
   { name: 'workbench-guitar', path: GUITAR, wait: '.measure', keys: SOME_WAY },
+  {
+    name: 'dictating',
+    path: GUITAR,
+    wait: '.measure',
+    keys: ['Alt+ArrowRight'],
+    staff: true,
+    dictate:
+      'bass: s6 Q. 0 0 & melody: s1 Q 3 E 2 Q. [s1 /7 s2 /8] |\ns1 S 7p5 E 3 s2 7b8r s1 Q. 0 |\ns2 E 0 4 s1 0 s2 <12> r r',
+  },
   { name: 'arrange', path: GUITAR, wait: '.measure', keys: SOME_WAY, propose: [['Bass', /walking/]] },
   {
     name: 'pattern',
@@ -86,6 +99,20 @@ try {
       }
       await page.getByText('measures differ').waitFor();
       if (view.open) await page.getByText(view.open).first().click();
+    }
+    if (view.staff) {
+      await page.getByRole('button', { name: 'Lanes' }).click();
+      await page.getByRole('switch', { name: 'Staff' }).click({ force: true });
+      await page.keyboard.press('Escape');
+      await page.locator('.engraved svg').first().waitFor();
+    }
+    if (view.dictate) {
+      await page
+        .locator('label')
+        .filter({ hasText: /^Dictate$/ })
+        .click();
+      await page.getByLabel(/^From measure/).fill(view.dictate);
+      await page.getByText('Understood:').waitFor();
     }
     await page.evaluate(() => document.fonts.ready);
     await page.waitForTimeout(400);

@@ -23,7 +23,7 @@ function unlinked(technique: Technique): Technique {
 }
 
 function writtenMeasure(measure: ScoreMeasure): WrittenMeasure {
-  const { notes, rests, chords, ticks } = measure;
+  const { notes, rests, chords, strokes, ticks } = measure;
   return {
     ticks,
     notes: notes.map((note): WrittenNote => {
@@ -51,6 +51,7 @@ function writtenMeasure(measure: ScoreMeasure): WrittenMeasure {
         ...(tuplets && { tuplets }),
       })),
     }),
+    ...(strokes && { strokes }),
     ...(chords.length && { chords: chords.map(({ start, shape }) => ({ start, name: shape })) }),
   };
 }

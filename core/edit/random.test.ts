@@ -5,7 +5,16 @@ import { arrange } from '../arrange';
 import { checkArrangement } from '../check';
 import { readAbc, writeMusicXml } from '../formats';
 import { faultOf } from '../records';
-import { type Arrangement, BEND_SHAPES, INTOS, ORNAMENTS, ROLES, UNLINKED } from '../score';
+import {
+  type Arrangement,
+  BEND_SHAPES,
+  INTOS,
+  ORNAMENTS,
+  ROLES,
+  STROKE_KINDS,
+  STROKE_WAYS,
+  UNLINKED,
+} from '../score';
 import { cases } from '../testing/setup';
 import { tunes } from '../testing/tunes';
 import { FEELS } from '../time';
@@ -98,6 +107,11 @@ const MAKE: { [K in EditKind]: (a: Arrangement, id: string, x: number, y: number
         chords: [{ start: 0, name: pick(['C', 'Am7', 'nonsense'], x) }],
       })),
     },
+  }),
+  stroke: (_, id, x) => ({
+    kind: 'stroke',
+    ids: [id],
+    values: { stroke: x % 3 ? { kind: pick(STROKE_KINDS, x), way: pick(STROKE_WAYS, x >> 1) } : null },
   }),
   passage: (a, _, x, y) => ({
     kind: 'passage',

@@ -35,7 +35,10 @@ import {
   ROLES,
   type Role,
   type ScoreNote,
+  type Stroke,
   soundingAt,
+  strokeAt,
+  strokeWords,
   TECHNIQUES,
   type WrittenMeasure,
 } from '../score';
@@ -66,6 +69,7 @@ export interface EditValues {
   insert: NewNote;
   /** `behind`: as new measures behind the one named, instead of over it. */
   write: { measures: readonly WrittenMeasure[]; behind?: boolean };
+  stroke: { stroke: Pick<Stroke, 'kind' | 'way'> | null };
   passage: { role?: Role; goal: PassageGoal };
   role: { role: Role };
   remove: Record<never, never>;
@@ -167,6 +171,20 @@ const removeKey = (key: string): EditKey => ({
   key,
   does: 'take the note out',
   edit: (_, note) => ({ kind: 'remove', ids: [note.id], values: {} }),
+});
+
+const strokeKey = (key: string, stroke: Pick<Stroke, 'kind' | 'way'>): EditKey => ({
+  key,
+  does:
+    stroke.kind === 'brush'
+      ? 'what is struck together brushed down or up; again: at once'
+      : 'what is struck together rolled string by string; again: at once',
+  edit: (arrangement, note) => {
+    const { measure } = findNote(arrangement, note.id)!;
+    const own = strokeAt(arrangement.measures[measure]!, note.start);
+    const same = own?.kind === stroke.kind && own.way === stroke.way;
+    return { kind: 'stroke', ids: [note.id], values: { stroke: same ? null : stroke } };
+  },
 });
 
 export const EDITS: { [K in EditKind]: Definition<K> } = {
@@ -418,6 +436,28 @@ export const EDITS: { [K in EditKind]: Definition<K> } = {
       values.measures.length === 1 ? 'a measure written' : `${values.measures.length} measures written`,
     moves: 'all',
     all: (draft, { ids, values }, before) => writeMeasures(draft, ids[0] ?? '', values, before),
+  },
+  stroke: {
+    name: 'Rolled or brushed',
+    on: 'notes',
+    keys: [
+      strokeKey('g', { kind: 'brush', way: 'down' }),
+      strokeKey('shift+G', { kind: 'brush', way: 'up' }),
+      strokeKey('y', { kind: 'roll', way: 'down' }),
+      strokeKey('shift+Y', { kind: 'roll', way: 'up' }),
+    ],
+    label: ({ values }) => (values.stroke ? strokeWords(values.stroke) : 'struck at once'),
+    fault: ({ measures }, { measure, note }, { stroke }) =>
+      stroke && measures[measure]!.notes.filter(n => n.start === note.start && isStruck(n)).length < 2
+        ? 'only one string is struck at this moment'
+        : undefined,
+    each: (draft, { measure, note }, { stroke }) => {
+      const own = draft.measures[measure]!;
+      const others = (own.strokes ?? []).filter(({ start }) => start !== note.start);
+      const strokes = [...others, ...(stroke ? [{ start: note.start, ...stroke }] : [])];
+      if (strokes.length) own.strokes = strokes.sort((a, b) => a.start - b.start);
+      else delete own.strokes;
+    },
   },
   passage: {
     name: 'Move a passage',

@@ -55,11 +55,13 @@ export function writeMeasures(
   solveHands(present, index, made);
   for (const [i, measure] of made.entries()) {
     const place = draft.measures[index + i]!;
-    const { notes, rests, chords } = measure;
+    const { notes, rests, chords, strokes } = measure;
     Object.assign(place, { notes, chords });
     const { repeat } = written[i]!;
     if (repeat?.start) place.repeatStart = true;
     if (repeat?.end) place.repeatEnd = true;
+    if (strokes) place.strokes = strokes;
+    else delete place.strokes;
     if (rests) place.rests = rests;
     else delete place.rests;
   }
@@ -105,7 +107,7 @@ function filled(
       if (other.string === note.string) other.ticks = Math.min(other.ticks, note.start - other.start);
     notes.push(numbered(arrangement, note, { ...present, notes }, ids));
   }
-  const { rests: _rests, ...rest } = present;
+  const { rests: _rests, strokes: _strokes, ...rest } = present;
   const chords = (own.chords ?? []).flatMap(({ start, name }) => {
     const shape = parseChord(name);
     if (!shape) return [];
@@ -117,6 +119,7 @@ function filled(
     ...rest,
     notes,
     chords: chords.length ? chords : present.chords,
+    ...(own.strokes?.length && { strokes: own.strokes }),
     ...(own.rests?.length && { rests: own.rests.map(r => ({ id: ids.give('rest'), ...r })) }),
   };
 }
@@ -128,14 +131,16 @@ function numbered(
   measure: ScoreMeasure,
   ids: IdGiver,
 ): ScoreNote {
-  const own: Pick<ScoreNote, 'techniques'> = {};
+  const own: Pick<ScoreNote, 'techniques' | 'role'> = { role: role ?? usualRole(arrangement, measure, note) };
   // Of two that rule each other out the last one stays.
   for (const technique of techniques) putTechnique(own, technique);
   return {
     ...note,
     ...own,
     id: ids.give('note'),
-    role: role ?? usualRole(arrangement, measure, note),
+    role: own.role,
+    // What was said in one breath with the melody is written with it.
+    ...(role === undefined && own.role === 'inner' && { voice: 1 as const }),
     pinned: true,
     ...(tie && { tie: UNLINKED }),
     ...(finger && { finger, fingerPinned: true }),

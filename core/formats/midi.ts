@@ -4,7 +4,7 @@
 import { type MidiData, type MidiEvent, writeMidi as write } from 'midi-file';
 import { keyFifths } from '../pitch';
 import { type Arrangement, has, isDead, isStruck, type Role } from '../score';
-import { performanceOf, type SoundEvent, semitonesAt } from '../sound';
+import { performanceOf, type SoundEvent, semitonesAt, strokeDelay } from '../sound';
 import { TICKS_PER_QUARTER } from '../time';
 import { Clock, playedNotes, playingOrder } from '../timeline';
 
@@ -181,12 +181,14 @@ export function midiNotes(arrangement: Arrangement): MidiNote[] {
   );
   return playedNotes(arrangement, order)
     .filter(({ note }) => !isDead(note)) // A damped stroke has no pitch to write.
-    .map(({ note, at, writtenEnd, midi }) => {
-      const start = clock.felt(at);
+    .map(({ note, at, writtenEnd, midi, measure }) => {
+      const delay = strokeDelay(arrangement.measures[measure]!, note);
+      const perSecond = TICKS_PER_QUARTER / (clock.seconds(at + TICKS_PER_QUARTER) - clock.seconds(at));
+      const start = clock.felt(at) + Math.round(delay * perSecond);
       const end = Math.max(start + 1, clock.felt(writtenEnd));
       const velocity =
         VELOCITY[note.role] + (has(note, 'accent') ? ACCENT : 0) - (isStruck(note) ? 0 : SOFTER);
-      const event = curves.get(`${note.string} ${clock.seconds(at).toFixed(6)} ${midi}`);
+      const event = curves.get(`${note.string} ${(clock.seconds(at) + delay).toFixed(6)} ${midi}`);
       return {
         at: start,
         ticks: end - start,

@@ -15,7 +15,11 @@ import {
   isStruck,
   type Moment,
   momentsOf,
+  type ScoreMeasure,
   type ScoreNote,
+  strokeAt,
+  strokeOrder,
+  strokeWords,
   type Technique,
   type TechniqueKind,
   techniqueOf,
@@ -196,6 +200,14 @@ export function movesWords(setup: Arrangement['setup'], { before, now }: Hands):
     .join(' ');
 }
 
+/** "Brushed down, all in one sweep: " before what is struck so. */
+function strokeSentence(measure: ScoreMeasure, start: number): string {
+  const stroke = strokeOrder(measure, start).length ? strokeAt(measure, start) : undefined;
+  if (!stroke) return '';
+  const words = strokeWords(stroke);
+  return `${words.charAt(0).toUpperCase()}${words.slice(1)}, ${stroke.kind === 'brush' ? 'all in one sweep' : 'one string after the other'}. `;
+}
+
 /**
  * All moments of a measure in words, rests of the melody included.
  *
@@ -209,7 +221,7 @@ export function describeMeasure(arrangement: Arrangement, index: number): Lesson
     (moment: Moment): LessonMoment => ({
       start: moment.start,
       count: count(moment.start),
-      pluck: pluckWords(arrangement, moment.notes),
+      pluck: strokeSentence(measure, moment.start) + pluckWords(arrangement, moment.notes),
       fingers: movesWords(arrangement.setup, hands(moment.start)) || 'No finger is needed.',
     }),
   );

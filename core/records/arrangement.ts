@@ -25,7 +25,10 @@ import {
   type ScoreMeasure,
   type ScoreNote,
   type ScoreRest,
+  STROKE_KINDS,
+  STROKE_WAYS,
   STYLES,
+  type Stroke,
   TECHNIQUE_KINDS,
   type TechniqueKind,
   UNLINKED,
@@ -165,6 +168,20 @@ const measure = Joi.object<ScoreMeasure, true>({
     .required(),
   notes: Joi.array().items(note).max(MOST_IN_MEASURE).required(),
   rests: Joi.array().items(rest).max(MOST_IN_MEASURE),
+  strokes: Joi.array()
+    .items(
+      Joi.object<Stroke, true>({
+        start: ticks.required(),
+        kind: Joi.string()
+          .valid(...STROKE_KINDS)
+          .required(),
+        way: Joi.string()
+          .valid(...STROKE_WAYS)
+          .required(),
+      }),
+    )
+    .unique('start')
+    .max(MOST_IN_MEASURE),
 });
 
 const settings = Joi.object<ArrangeSettings, true>({

@@ -13,5 +13,6 @@ export * from './role';
 export * from './sameness';
 export * from './settings';
 export * from './source';
+export * from './strokes';
 export * from './techniques';
 export * from './written';

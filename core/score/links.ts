@@ -55,7 +55,11 @@ export function lastOn(
  *
  * @example intoFault(undefined, { string: 1, fret: 3 }, 'hammer') // 'no note sounds on its string before it'
  */
-export function intoFault(before: ScoreNote | undefined, note: ScoreNote, into: Into): string | undefined {
+export function intoFault(
+  before: Pick<ScoreNote, 'string' | 'fret' | 'techniques'> | undefined,
+  note: Pick<ScoreNote, 'string' | 'fret'>,
+  into: Into,
+): string | undefined {
   if (!before || isDead(before)) return 'no note sounds on its string before it';
   if (before.string !== note.string) return 'the note that it comes from lies on another string';
   if (into === 'hammer' && before.fret >= note.fret) return 'a hammer-on goes to a higher fret';

@@ -4,6 +4,7 @@ import type { Key } from '../pitch';
 import type { Feel, Meter, NoteTuplet } from '../time';
 import type { Bars, Rights } from '../tune';
 import type { ArrangeSettings } from './settings';
+import type { Stroke } from './strokes';
 import { has, intoOf, type Technique, techniqueOf } from './techniques';
 
 /** What a note is for: what arranging, mixing and levels go by. */
@@ -181,6 +182,8 @@ export interface ScoreMeasure extends Bars {
   words: { start: number; verses: string[] }[];
   notes: ScoreNote[];
   rests?: ScoreRest[];
+  /** Moments that are not struck at once but string by string. */
+  strokes?: Stroke[];
 }
 
 /** Something in which an arrangement differs from its source. */

@@ -21,6 +21,7 @@ function content(measure: ScoreMeasure): string {
     ]),
     measure.meter,
     measure.ticks,
+    measure.strokes,
     measure.fermatas,
     measure.tempos,
   ]);

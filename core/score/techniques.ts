@@ -76,7 +76,12 @@ export const TECHNIQUES: { readonly [K in TechniqueKind]: TechniqueEntry } = {
     meaning: '↗ or ↘ behind a number slides off it',
     against: ['dead', 'harmonic', 'let-ring'],
   },
-  bend: { name: 'bend', sign: '⤴', meaning: '⤴ is bent', against: ['dead', 'harmonic'] },
+  bend: {
+    name: 'bend',
+    sign: '⤴',
+    meaning: '⤴ is bent a whole tone, ⤴½ a half',
+    against: ['dead', 'harmonic'],
+  },
   harmonic: {
     name: 'harmonic',
     sign: '‹›',
@@ -120,6 +125,17 @@ export const TECHNIQUES: { readonly [K in TechniqueKind]: TechniqueEntry } = {
     against: ['let-ring', 'dead'],
   },
 };
+
+const BEND_SIZES: Readonly<Record<number, string>> = { 1: '½', 2: '', 3: '1½' };
+
+/**
+ * The sign of a bend with its size in whole tones; a whole tone needs none.
+ *
+ * @example bendSign(1) // '⤴½'
+ */
+export function bendSign(semitones: number): string {
+  return `${TECHNIQUES.bend.sign}${BEND_SIZES[semitones] ?? semitones / 2}`;
+}
 
 export const TECHNIQUE_KINDS = Object.keys(TECHNIQUES) as TechniqueKind[];
 

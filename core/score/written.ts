@@ -2,6 +2,7 @@
 import type { Finger } from '../hand';
 import type { NoteTuplet } from '../time';
 import type { Pluck, Role, ScoreNote, Voice } from './model';
+import type { Stroke } from './strokes';
 import type { Technique } from './techniques';
 
 /** A note before it is part of an arrangement. What leads to another note leads from `UNLINKED`: the one before on its string. */
@@ -30,6 +31,7 @@ export interface WrittenMeasure {
   ticks: number;
   notes: WrittenNote[];
   rests?: { voice: Voice; start: number; ticks: number; tuplets?: NoteTuplet[] }[];
+  strokes?: Stroke[];
   /** Repeat signs at its left and right. */
   repeat?: { start?: boolean; end?: boolean };
   /** Chord names, as the shapes are called. */

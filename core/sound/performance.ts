@@ -3,7 +3,11 @@ import {
   type Arrangement,
   intoOf,
   type Role,
+  type ScoreMeasure,
   type ScoreNote,
+  type StrokeKind,
+  strokeAt,
+  strokeOrder,
   type TechniqueKind,
   techniqueOf,
 } from '../score';
@@ -139,6 +143,20 @@ function soundsOf(
   return sounds;
 }
 
+/** Seconds from one string of a stroke to the next. Judgement. */
+const STROKE_GAPS: Record<StrokeKind, number> = { roll: 0.04, brush: 0.014 };
+
+/**
+ * Seconds by which a note of a stroke comes after the first one; 0 for what is struck at once.
+ *
+ * @example strokeDelay(arrangement.measures[0], arrangement.measures[0].notes[0]) // 0
+ */
+export function strokeDelay(measure: ScoreMeasure, note: ScoreNote): number {
+  const stroke = strokeAt(measure, note.start);
+  const place = stroke ? strokeOrder(measure, note.start).findIndex(own => own.id === note.id) : 0;
+  return stroke && place > 0 ? place * STROKE_GAPS[stroke.kind] : 0;
+}
+
 /**
  * What sounds when, for an arrangement played at a tempo.
  *
@@ -156,7 +174,8 @@ export function performanceOf(
   const last: SoundEvent[] = [];
   for (const played of trackOf(arrangement, order).notes) {
     const { string } = played.note;
-    const sounds = soundsOf(played, clock.seconds(played.at), clock.seconds(played.ringEnd), last[string]);
+    const begins = clock.seconds(played.at) + strokeDelay(arrangement.measures[played.measure]!, played.note);
+    const sounds = soundsOf(played, begins, clock.seconds(played.ringEnd), last[string]);
     events.push(...sounds);
     last[string] = sounds.at(-1)!;
   }

@@ -8,7 +8,7 @@
 import { parseChord } from '../../chord';
 import { fretFault } from '../../edit';
 import { type Setup, standardSetup, stringName } from '../../instrument';
-import type { Role, WrittenMeasure, WrittenNote } from '../../score';
+import { type Into, intoFault, type Role, type WrittenMeasure, type WrittenNote } from '../../score';
 import {
   lengthWords,
   type Meter,
@@ -20,6 +20,7 @@ import {
 import { readHeadingLine } from '../heading';
 import { lengthOf } from '../lengths';
 import type { Reading, TextRemark } from '../reading';
+import { STROKE_WORDS } from '../strokes';
 import { readWord } from './word';
 
 const ROLE_WORDS: Readonly<Record<string, Role | undefined>> = {
@@ -105,6 +106,7 @@ const emptyMeasure = (): Required<Omit<WrittenMeasure, 'repeat'>> => ({
   notes: [],
   rests: [],
   chords: [],
+  strokes: [],
 });
 
 /** The state of a dictation while it is read, word by word. */
@@ -147,7 +149,11 @@ class Dictation {
       }
       this.begins ??= token;
       const again = /^x(\d+)$/.exec(text);
-      if (text === '[') i = this.together(tokens, i);
+      const stroke = Object.hasOwn(STROKE_WORDS, text) ? STROKE_WORDS[text] : undefined;
+      if (stroke && tokens[i + 1]?.text === '[')
+        this.measure.strokes.push({ start: this.layer.at, ...stroke });
+      else if (stroke) this.ask(token, `“${text}” stands before what is struck together: ${text} [ … ]`);
+      else if (text === '[') i = this.together(tokens, i);
       else if (text === '(') groups.push({ at: this.layer.at, notes: this.measure.notes.length, token });
       else if (text === ')') {
         const group = groups.pop();
@@ -270,7 +276,11 @@ class Dictation {
       return undefined;
     }
     this.last = [];
-    for (const [i, { offset, techniques, ...own }] of said.entries()) {
+    for (const [i, { offset, techniques, late, ...own }] of said.entries()) {
+      const source = late ? this.lastOn(string, at) : undefined;
+      const fault = late && intoFault(source, { string, fret: own.fret }, techniques[0]!.kind as Into);
+      if (fault) this.ask(token, fault, offset);
+
       const wrong = [own.fret, ...(own.graces ?? [])]
         .map(fret => fretFault({ setup: this.setup }, fret))
         .find(Boolean);
@@ -285,6 +295,19 @@ class Dictation {
       this.last = [note];
     }
     return said.length * this.value.ticks;
+  }
+
+  /** The last note on a string before a place of this measure, or of the one before. */
+  private lastOn(string: number, at: number): WrittenNote | undefined {
+    const before = (notes: readonly WrittenNote[]) =>
+      notes
+        .filter(note => note.string === string)
+        .sort((a, b) => a.start - b.start)
+        .at(-1);
+    return (
+      before(this.measure.notes.filter(note => note.start < at)) ??
+      before(this.reading.measures.at(-1)?.notes ?? [])
+    );
   }
 
   /** Notes struck together, in square brackets. @returns place of the closing bracket */
@@ -377,8 +400,14 @@ class Dictation {
     if (isPickup && longest < full) this.reading.pickup = longest;
     if (measures.length >= MOST_MEASURES) this.ask(place, `at most ${MOST_MEASURES} measures can be read`);
     else {
-      const { notes, rests, chords } = this.measure;
-      measures.push({ ticks, notes, ...(rests.length && { rests }), ...(chords.length && { chords }) });
+      const { notes, rests, chords, strokes } = this.measure;
+      measures.push({
+        ticks,
+        notes,
+        ...(strokes.length && { strokes }),
+        ...(rests.length && { rests }),
+        ...(chords.length && { chords }),
+      });
     }
     this.measure = emptyMeasure();
     this.layers = [{ at: 0, closed: false }];

@@ -9,6 +9,8 @@ export interface SaidNote {
   /** Where in the word it stands, from 0. */
   offset: number;
   techniques: Technique[];
+  /** Hammered or pulled out of the last note on its string. */
+  late?: boolean;
   graces?: number[];
   graceBy?: 'slide';
   finger?: Finger;
@@ -51,6 +53,11 @@ export function readWord(word: string): SaidNote[] | WordFault {
     return found;
   };
   let link: string | undefined;
+  // Out of the last note on its string, though another string has sounded since.
+  if (/^[hp]\d/.test(word)) {
+    link = word[0]!;
+    at = 1;
+  }
   if (word[0] === '/' || word[0] === '\\') {
     link = `in${word[0]}`;
     at = 1;
@@ -127,7 +134,12 @@ function linked(note: SaidNote, link: string, before: SaidNote | undefined): str
     note.techniques.push({ kind: 'slide-in', way: link === 'in/' ? 'below' : 'above' });
     return undefined;
   }
-  const from = before!.fret;
+  if (!before) {
+    note.late = true;
+    note.techniques.push({ kind: link === 'h' ? 'hammer' : 'pull', from: UNLINKED });
+    return undefined;
+  }
+  const from = before.fret;
   if (link === 'h' && note.fret <= from)
     return `a hammer-on goes to a higher fret, and ${note.fret} is not above ${from}`;
   if (link === 'p' && note.fret >= from)

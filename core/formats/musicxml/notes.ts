@@ -14,6 +14,8 @@ import {
   noteMidi,
   type ScoreMeasure,
   type ScoreNote,
+  strokeAt,
+  strokeOrder,
   type Technique,
   type TechniqueKind,
 } from '../../score';
@@ -364,6 +366,9 @@ function writeNote(context: NoteContext, note: ScoreNote, w: Written): Markup {
     if (note.pluck && !stroke) technical.push(tag('pluck', note.pluck));
     if (stroke && w.staff === 1 && !w.inChord) technical.push(element(stroke, {}));
   }
+  // MusicXML has one sign for both; which one it is stands beside it.
+  if (sounded && !w.inChord && w.staff === 1 && strokeAt(context.measure, note.start)?.kind === 'brush')
+    technical.push(tag('other-technical', 'brush'));
   if (w.staff === 2) technical.push(tag('string', note.string), tag('fret', note.fret));
   if (sounded)
     for (const technique of note.techniques ?? []) {
@@ -387,6 +392,11 @@ function writeNote(context: NoteContext, note: ScoreNote, w: Written): Markup {
     out.slide,
     ...(w.inChord ? [] : w.starts.map(tupletStart)),
     ...(w.inChord ? [] : w.ends.map(tupletStop)),
+    sounded && strokeOrder(context.measure, note.start).includes(note)
+      ? element('arpeggiate', {
+          direction: strokeAt(context.measure, note.start)!.way === 'down' ? 'up' : 'down',
+        })
+      : undefined,
     ornaments.length ? tag('ornaments', ...ornaments) : undefined,
     technical.length ? tag('technical', ...technical) : undefined,
     articulations.length ? tag('articulations', ...articulations) : undefined,

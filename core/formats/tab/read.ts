@@ -6,11 +6,12 @@
 import { parseChord } from '../../chord';
 import { fretFault } from '../../edit';
 import { INSTRUMENTS, type InstrumentId, parseTuning, type Setup, standardSetup } from '../../instrument';
-import type { WrittenMeasure, WrittenNote } from '../../score';
+import type { Stroke, WrittenMeasure, WrittenNote } from '../../score';
 import { type Meter, measureTicks, pulseTicks, type Tuplet } from '../../time';
 import { readHeadingLine } from '../heading';
 import { lengthOf } from '../lengths';
 import type { Heading, Reading, TextRemark } from '../reading';
+import { STROKE_WORDS } from '../strokes';
 import { type Beside, barsOf, type Row, type System, systemsOf } from './lines';
 import { countTicks, isCount, isLengths, spaced, wordsOf } from './rhythm';
 import { readRow, type TabNote } from './row';
@@ -122,7 +123,7 @@ export function readTab(text: string, given: { setup?: Setup; meter?: Meter } = 
   }
   for (const { above, below } of systems)
     for (const line of [...above, ...below])
-      if (!isLengths(line) && !isCount(line) && !areChords(line))
+      if (!isLengths(line) && !isCount(line) && !isStrokes(line) && !areChords(line))
         leftOut.push({ line: line.line, column: 1, message: `“${short(line.text)}”` });
   const rhythm = new Rhythm(reading, meter ?? { beats: 4, unit: 4 }, bars);
   for (const bar of bars.slice(0, MOST_MEASURES)) reading.measures.push(rhythm.measure(bar));
@@ -234,6 +235,8 @@ function readInto(
 
 /** Words of a line that may be chords; what only parts them is left aside. */
 const chordWords = (line: Beside) => wordsOf(line).filter(word => !/^(\||N\.?C\.?)$/.test(word.text));
+const isStrokes = (line: Beside) =>
+  wordsOf(line).every(word => word.text === '|' || Object.hasOwn(STROKE_WORDS, word.text));
 const areChords = (line: Beside) => chordWords(line).every(word => parseChord(word.text));
 
 /** Numbers that are struck together. */
@@ -304,9 +307,11 @@ class Rhythm {
       }),
     );
     const chords = this.chords(bar, moments, starts);
+    const strokes = this.strokes(bar, moments, starts);
     return {
       ticks: length,
       notes: ringing(notes, length, this.reading),
+      ...(strokes.length && { strokes }),
       ...(chords.length && { chords }),
       ...((bar.repeatStart || bar.repeatEnd) && {
         repeat: { ...(bar.repeatStart && { start: true }), ...(bar.repeatEnd && { end: true }) },
@@ -393,6 +398,18 @@ class Rhythm {
             tuplet: { actual: 3, normal: 2, group: 1 + beatOf(start) },
           }
         : { start },
+    );
+  }
+
+  /** Words of strokes above the rows, each at the place below it. */
+  private strokes(bar: Bar, moments: readonly Moment[], starts: readonly Start[]): Stroke[] {
+    return bar.system.above.filter(isStrokes).flatMap(line =>
+      wordsOf(line).flatMap(({ text, column }) => {
+        const at = moments.findIndex(moment => Math.abs(moment.column - column) <= 1);
+        const stroke = STROKE_WORDS[text];
+        const inside = column >= bar.from - 1 && column < bar.to;
+        return inside && stroke && starts[at] ? [{ start: starts[at].start, ...stroke }] : [];
+      }),
     );
   }
 

@@ -8,10 +8,13 @@ import {
   momentsOf,
   type ScoreMeasure,
   type ScoreNote,
+  strokeAt,
+  strokeOrder,
   techniqueOf,
 } from '../../score';
 import { beatsPerMinute, type NoteType, noteValues, type Tuplet } from '../../time';
 import { TUPLET_NUMBERS } from '../lengths';
+import { strokeWord } from '../strokes';
 
 /** Something of a measure (by its place) that the text can't tell. */
 export interface LeftOut {
@@ -108,6 +111,7 @@ function wordOf(note: ScoreNote, fretBefore: number | undefined, first: boolean)
 
 /** One measure as columns: rows of strings, and what stands above. */
 interface Block {
+  strokes: string;
   lengths: string;
   chords: string;
   rows: string[];
@@ -127,12 +131,14 @@ function blockOf(
   const rows = Array.from({ length: strings }, () => '');
   let lengths = '';
   let chords = '';
+  let strokes = '';
   const pad = (text: string, width: number, filler: string) => text.padEnd(width, filler);
   const first = moments[0]?.start ?? measure.ticks;
   let width = 1;
   const level = () => {
     for (const [i, row] of rows.entries()) rows[i] = pad(row, width, '-');
     lengths = pad(lengths, width, ' ');
+    strokes = pad(strokes, width, ' ');
     chords = pad(chords, width, ' ');
   };
   level();
@@ -154,12 +160,14 @@ function blockOf(
     const own = chordsFrom(places, i === 0 ? 0 : start, end);
     for (const { string, text } of words) rows[string - 1] += '-'.repeat(lead - numberIn(text)) + text;
     lengths += ' '.repeat(lead) + (withLengths ? lengthLetters(end - start) : '');
+    const stroke = strokeOrder(measure, start).length ? strokeAt(measure, start) : undefined;
+    strokes += stroke ? ' '.repeat(lead) + strokeWord(stroke) : '';
     chords += own ? ' '.repeat(lead) + own : '';
     for (const note of notes) {
       frets[note.string] = note.fret;
       seen.add(note.string);
     }
-    width = Math.max(lengths.length, chords.length, ...rows.map(row => row.length)) + 1;
+    width = Math.max(lengths.length, chords.length, strokes.length, ...rows.map(row => row.length)) + 1;
     level();
   }
   if (!moments.length) {
@@ -167,7 +175,7 @@ function blockOf(
     width = Math.max(6, chords.length + 1);
     level();
   }
-  return { lengths, chords, rows };
+  return { strokes, lengths, chords, rows };
 }
 
 function chordsFrom(places: ScoreMeasure['chords'], from: number, to: number): string | undefined {
@@ -238,15 +246,19 @@ function systemLines(
   wide: number,
 ): string[] {
   const chords = [' '.repeat(wide + 1)];
+  const strokes = [' '.repeat(wide + 1)];
   const lengths = [' '.repeat(wide + 1)];
   const rows = label.map(name => `${name.padEnd(wide)}|`);
   for (const { block, measure } of system) {
     const open = measure.repeatStart ? ':' : '';
     const close = measure.repeatEnd ? ':' : '';
     chords.push(`${open && ' '}${block.chords}${close && ' '} `);
+    strokes.push(`${open && ' '}${block.strokes}${close && ' '} `);
     lengths.push(`${open && ' '}${block.lengths}${close && ' '} `);
     for (const [i, row] of block.rows.entries()) rows[i] += `${open}${row}${close}|`;
   }
-  const above = [chords.join('').trimEnd(), lengths.join('').trimEnd()].filter(Boolean);
+  const above = [chords.join('').trimEnd(), strokes.join('').trimEnd(), lengths.join('').trimEnd()].filter(
+    Boolean,
+  );
   return [...above, ...rows];
 }

@@ -5,6 +5,7 @@ const LETTERS: [sign: string, means: string][] = [
   ['W H Q E S T', 'whole, half, quarter, eighth, sixteenth, thirty-second; the length stays, too'],
   ['Q.  E3', 'dotted quarter; eighths of a triplet'],
   ['[s1 3 s5 2]', 'struck together'],
+  ['down [ ]  up [ ]  roll [ ]', 'brushed down or up; rolled string by string'],
   ['|', 'barline'],
   ['r   -   ...', 'rest; what was struck sounds on; nothing more in this measure'],
   ['& bass:', 'another layer from the beginning of the measure; what follows is bass'],

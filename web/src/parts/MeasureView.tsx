@@ -2,7 +2,7 @@ import { useDrag } from '@use-gesture/react';
 import { memo, type PointerEvent } from 'react';
 import { chordLabel } from '#core/chord';
 import type { Setup } from '#core/instrument';
-import { has, intoOf, isDead, type ScoreMeasure, type ScoreNote } from '#core/score';
+import { has, intoOf, isDead, type ScoreMeasure, type ScoreNote, strokeOrder } from '#core/score';
 import { countSyllable, isCompound, pulseTicks, TICKS_PER_WHOLE } from '#core/time';
 import { Engraved, type Engraver } from './Engraved';
 import {
@@ -165,6 +165,7 @@ export const MeasureView = memo(function MeasureView(props: MeasureProps) {
         middle={(top + bottom) / 2}
       />
       <Tuplets measure={measure} x={x} y={top - 16} />
+      <Strokes measure={measure} x={x} y={y} />
       {measure.notes.map(note => (
         <Peg
           key={note.id}
@@ -216,6 +217,44 @@ function MeasureStaff({
       }
     />
   );
+}
+
+/** What is struck string by string: an arrow for a brush, a wavy one for a roll, before the numbers. */
+function Strokes({
+  measure,
+  x,
+  y,
+}: {
+  measure: ScoreMeasure;
+  x: (tick: number) => number;
+  y: (string: number) => number;
+}) {
+  return (measure.strokes ?? []).map(({ start, kind, way }) => {
+    const order = strokeOrder(measure, start);
+    if (!order.length) return null;
+    const strings = order.map(note => note.string);
+    const [top, bottom] = [y(Math.min(...strings)) - 9, y(Math.max(...strings)) + 9];
+    const at = x(start) - 15;
+    // Down goes from the thickest string, which stands lowest, to the thinnest.
+    const [tail, head] = way === 'down' ? [bottom, top] : [top, bottom];
+    const back = Math.sign(tail - head) * 6;
+    const waves = Math.max(2, Math.round(Math.abs(tail - head) / 8));
+    const line =
+      kind === 'brush'
+        ? `V${head}`
+        : Array.from(
+            { length: waves },
+            (_, i) => `q${i % 2 ? 3 : -3} ${(head - tail) / waves / 2} 0 ${(head - tail) / waves}`,
+          ).join('');
+    return (
+      <path
+        key={start}
+        className="bar stroke"
+        fill="none"
+        d={`M${at} ${tail}${line}M${at - 3.5} ${head + back}L${at} ${head}L${at + 3.5} ${head + back}`}
+      />
+    );
+  });
 }
 
 /** One accent for all that is struck together, over its thinnest string. */

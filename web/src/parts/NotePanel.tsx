@@ -26,7 +26,10 @@ import {
   ROLES,
   roleWords,
   type ScoreNote,
+  type StrokeKind,
+  type StrokeWay,
   settingsOf,
+  strokeAt,
   TECHNIQUES,
 } from '#core/score';
 import { Choice } from './Choice';
@@ -134,6 +137,14 @@ export function NotePanel({
   );
 }
 
+const SWEEPS = ['brush down', 'brush up', 'roll down', 'roll up'] as const;
+const SWEEP_WORDS: Record<(typeof SWEEPS)[number], string> = {
+  'brush down': 'brushed down',
+  'brush up': 'brushed up',
+  'roll down': 'rolled down',
+  'roll up': 'rolled up',
+};
+
 /** Ornament, slur into it, and who plucks it. */
 function HowItSounds({
   arrangement,
@@ -152,6 +163,11 @@ function HowItSounds({
   const own = intoOf(note)?.kind;
   const intos = INTOS.filter(into => !intoFault(before, note, into));
   const { school } = settingsOf(arrangement);
+  const stroke = strokeAt(written, note.start);
+  const strokeEdit = (value: string): Edit => {
+    const [kind, way] = value.split(' ') as [StrokeKind, StrokeWay];
+    return { kind: 'stroke', ids: [note.id], values: { stroke: value ? { kind, way } : null } };
+  };
   const ornaments = ORNAMENTS.filter(
     ornament => !editFault(arrangement, { kind: 'ornament', ids: [note.id], values: { ornament } }),
   );
@@ -187,6 +203,18 @@ function HowItSounds({
           onChange={value => {
             onEdit({ kind: 'into', ids: [note.id], values: { into: (value || null) as Into | null } });
           }}
+        />
+      )}
+      {(stroke || !editFault(arrangement, strokeEdit('brush down'))) && (
+        <Choice
+          size="xs"
+          label="With what is struck then"
+          options={[
+            { value: '', label: 'at once' },
+            ...SWEEPS.map(value => ({ value, label: SWEEP_WORDS[value] })),
+          ]}
+          value={stroke ? `${stroke.kind} ${stroke.way}` : ''}
+          onChange={value => onEdit(strokeEdit(value))}
         />
       )}
       {isStruck(note) && (

@@ -1,4 +1,5 @@
 import {
+  bendSign,
   type GraceNote,
   has,
   type Into,
@@ -26,7 +27,7 @@ function signsOf(note: ScoreNote): string {
   const bend = techniqueOf(note, 'bend');
   const touch = techniqueOf(note, 'harmonic')?.touch;
   return [
-    bend && `${TECHNIQUES.bend.sign}${bend.semitones === 2 ? '' : bend.semitones / 2}`,
+    bend && bendSign(bend.semitones),
     touch !== undefined && `‹+${touch}›`,
     ...(['vibrato', 'palm-mute', 'let-ring', 'damp'] as const).map(
       kind => has(note, kind) && TECHNIQUES[kind].sign,

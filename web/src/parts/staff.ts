@@ -20,6 +20,7 @@ import {
   StaveTie,
   Stem,
   type StemmableNote,
+  Stroke,
   SVGContext,
   Tuplet,
   Voice,
@@ -27,6 +28,7 @@ import {
 import { noteAt, type Setup, writtenOctaves } from '#core/instrument';
 import { keyFifths, spellMidi } from '#core/pitch';
 import {
+  bendSign,
   has,
   intoOf,
   isDead,
@@ -35,6 +37,7 @@ import {
   noteMidi,
   type ScoreMeasure,
   type ScoreNote,
+  strokeAt,
   techniqueOf,
 } from '#core/score';
 import { isCompound, type NoteTuplet, type NoteValue, noteValues } from '#core/time';
@@ -113,6 +116,12 @@ interface Drawn {
   at: [tick: number, note: Note][];
 }
 
+/** A stroke down on the strings goes from the lowest note to the highest: VexFlow's "down" has its arrow at the top. */
+const STROKES = {
+  brush: { down: Stroke.Type.BRUSH_DOWN, up: Stroke.Type.BRUSH_UP },
+  roll: { down: Stroke.Type.ROLL_DOWN, up: Stroke.Type.ROLL_UP },
+};
+
 /** Notes of the staff for an entry of a lane. */
 function entryNotes(
   { setup, measure }: StaffMeasure,
@@ -137,6 +146,8 @@ function entryNotes(
     });
     for (let d = 0; d < value.dots; d++) Dot.buildAndAttach([note], { all: true });
     if (i === 0 && order.length) addSigns(note, order, pitchOf, setup);
+    const stroke = i === 0 && order.length > 1 ? strokeAt(measure, entry.start) : undefined;
+    if (stroke) note.addStroke(0, new Stroke(STROKES[stroke.kind][stroke.way]));
     return note;
   });
   return { notes, order };
@@ -156,7 +167,7 @@ function addSigns(
   if (some('damp')) articulation('a.');
   const bends = order.flatMap(own => techniqueOf(own, 'bend') ?? []);
   const words = [
-    ...bends.map(b => `⤴${b.semitones === 2 ? '' : b.semitones / 2}`),
+    ...bends.map(b => bendSign(b.semitones)),
     ...(some('vibrato') ? ['∿'] : []),
     ...(some('palm-mute') ? ['PM'] : []),
     ...(some('let-ring') ? ['LR'] : []),
