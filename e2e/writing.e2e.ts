@@ -141,3 +141,58 @@ test('measures are copied, pasted, said again and cut by keys; another arrangeme
   await page.keyboard.press('ArrowDown');
   await expect(page.getByRole('region', { name: 'This note' })).toContainText('E4');
 });
+
+test('a written piece gets its chords, words, section, repeat, meter and tempo, which stay and go out', async ({
+  page,
+}) => {
+  await page.goto('/new');
+  await page.getByLabel('Name of the piece').fill('Porch Light');
+  await page
+    .getByLabel('What you play, if you have it as text')
+    .fill('key: C\ns2 Q 1 3 s1 0 ... | s1 H 3 ... | s2 H 1 ...');
+  await page.getByRole('button', { name: 'Begin', exact: true }).press('Enter');
+  await expect(page.locator('.measure')).toHaveCount(3);
+  await page.getByText('Chord, words, bars and tempo here').click();
+  const chord = page.getByLabel('Chord (name of the shape)');
+  await chord.fill('Hm');
+  await chord.press('Enter');
+  await expect(page.locator('.bar [role=status]')).toHaveText('“Hm” is no chord that is known here');
+  await chord.fill('Am7');
+  await chord.press('Enter');
+  await expect(page.locator('[data-measure="0"] .chord')).toHaveText('Am7');
+  await page.getByLabel('Syllable').fill('light');
+  await page.getByLabel('Syllable').press('Tab');
+  await expect(page.locator('[data-measure="0"] .word')).toHaveText('light');
+  await page.locator('.ribbon').focus();
+  await page.keyboard.press('Alt+ArrowRight');
+  await page.getByLabel('Section begins').fill('Chorus');
+  await page.getByLabel('Section begins').press('Enter');
+  await expect(page.locator('[data-measure="1"] .section')).toHaveText('Chorus');
+  await page.getByRole('switch', { name: 'Repeat begins' }).press('Space');
+  await page.getByLabel('Meter of this one').selectOption('3/4');
+  await page.getByLabel('Beats a minute from here').fill('120');
+  await page.getByRole('button', { name: 'Set', exact: true }).click();
+  await expect(page.locator('[data-measure="1"]')).toContainText('♩ = 120');
+  await page.locator('.ribbon').focus();
+  await page.keyboard.press('End');
+  await page.getByRole('switch', { name: 'Repeat ends' }).press('Space');
+  await expect(page.getByText('Saved', { exact: true })).toBeVisible();
+  await page.reload();
+  await expect(page.locator('[data-measure="1"] .section')).toHaveText('Chorus');
+  await page.getByRole('button', { name: 'Export' }).click();
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('menuitem', { name: /MusicXML/ }).click(),
+  ]);
+  const xml = readFileSync((await file.path())!, 'utf8');
+  for (const part of [
+    '<beats>3</beats>',
+    'repeat direction="backward"',
+    '<text>light</text>',
+    '>Chorus<',
+    'tempo="120"',
+  ])
+    expect(xml).toContain(part);
+  await page.getByRole('link', { name: 'Handout', exact: true }).click();
+  await expect(page.locator('.paper')).toContainText('Am7');
+});

@@ -11,6 +11,7 @@ export { joinLast, redo, startHistory, undo } from '../history';
 export { type Clip, copied, fitted } from './clip';
 export { fretFault } from './entry';
 export * from './fingerings';
+export type { BarsValues } from './frame';
 export type { PassageGoal } from './passage';
 export { type PlaceOption, placeOptions } from './places';
 export {

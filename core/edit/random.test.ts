@@ -108,6 +108,53 @@ const MAKE: { [K in EditKind]: (a: Arrangement, id: string, x: number, y: number
       })),
     },
   }),
+  bars: (a, _, x, y) => ({
+    kind: 'bars',
+    ids: [pick(a.measures, x).id],
+    values: pick(
+      [
+        { section: 'Verse' },
+        { section: null },
+        { repeatStart: x % 2 === 0 },
+        { repeatEnd: x % 2 === 0, passes: x % 5 },
+        { ending: x % 2 ? [1] : null },
+        { barline: x % 2 ? ('double' as const) : null },
+        { tempo: x % 3 ? x : null },
+        { fermata: { start: 0, on: x % 2 === 0 } },
+      ],
+      y,
+    ),
+  }),
+  meter: (a, _, x, y) => ({
+    kind: 'meter',
+    ids: [pick(a.measures, x).id],
+    values: {
+      meter: pick(
+        [
+          { beats: 4, unit: 4 },
+          { beats: 5, unit: 4 },
+          { beats: 12, unit: 8 },
+          { beats: 2, unit: 4 },
+        ],
+        y,
+      ),
+    },
+  }),
+  key: (a, _, x, y) => ({
+    kind: 'key',
+    ids: [pick(a.measures, x).id],
+    values: { key: { tonic: pick(['C', 'Eb', 'F#'], y), mode: pick(['major', 'dorian'] as const, y) } },
+  }),
+  chord: (a, _, x, y) => ({
+    kind: 'chord',
+    ids: [pick(a.measures, x).id],
+    values: { start: (y % 5) * 10080, name: pick(['C', 'G7', 'Hm', '', null], x) },
+  }),
+  word: (a, _, x, y) => ({
+    kind: 'word',
+    ids: [pick(a.measures, x).id],
+    values: { start: (y % 5) * 5040, verse: x % 3, text: pick(['sun', '', ' -'], y) },
+  }),
   stroke: (_, id, x) => ({
     kind: 'stroke',
     ids: [id],

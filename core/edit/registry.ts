@@ -8,7 +8,7 @@ import { fingerPassage, graceFingers, passageOf } from '../fingering';
 import { type Finger, fingerName } from '../hand';
 import { IdGiver } from '../identity';
 import { fretOfNote, harmonicAt, highestFret, stringName } from '../instrument';
-import { keyFifths, pitchName, spellMidi } from '../pitch';
+import { type Key, keyFifths, keyName, pitchName, spellMidi } from '../pitch';
 import {
   type Arrangement,
   dropTechniques,
@@ -42,8 +42,9 @@ import {
   TECHNIQUES,
   type WrittenMeasure,
 } from '../score';
-import type { Feel } from '../time';
+import type { Feel, Meter } from '../time';
 import { fretFault, insertNote, type NewNote } from './entry';
+import { type BarsValues, changeBars, changeChord, changeKey, changeMeter, changeWord } from './frame';
 import { addMeasures, removeMeasures } from './measures';
 import { movePassage, type PassageGoal } from './passage';
 import { clashOn, place } from './places';
@@ -75,6 +76,11 @@ export interface EditValues {
   remove: Record<never, never>;
   'add-measures': { count: number; before: boolean };
   'remove-measures': Record<never, never>;
+  bars: BarsValues;
+  meter: { meter: Meter };
+  key: { key: Key };
+  chord: { start: number; name: string | null };
+  word: { start: number; verse: number; text: string };
   feel: { feel: Feel };
   take: { proposal: Arrangement; what: string };
 }
@@ -172,6 +178,17 @@ const removeKey = (key: string): EditKey => ({
   does: 'take the note out',
   edit: (_, note) => ({ kind: 'remove', ids: [note.id], values: {} }),
 });
+
+/** What a change of bars is called for undo. */
+function barsLabel({ section, tempo, fermata, ending, passes, barline, ...repeats }: BarsValues): string {
+  if (section !== undefined) return section?.trim() ? `section ${section.trim()}` : 'section taken off';
+  if (tempo !== undefined) return tempo === null ? 'tempo taken off' : 'tempo';
+  if (fermata) return fermata.on ? 'fermata' : 'fermata taken off';
+  if (ending !== undefined) return 'ending';
+  if (passes !== undefined) return 'number of repeats';
+  if (barline !== undefined) return 'bar line';
+  return (repeats.repeatStart ?? repeats.repeatEnd) ? 'repeat sign' : 'repeat sign taken off';
+}
 
 const strokeKey = (key: string, stroke: Pick<Stroke, 'kind' | 'way'>): EditKey => ({
   key,
@@ -524,6 +541,36 @@ export const EDITS: { [K in EditKind]: Definition<K> } = {
     label: ({ ids }) => (ids.length === 1 ? 'a measure taken out' : `${ids.length} measures taken out`),
     moves: 'all',
     all: (draft, { ids }, before) => removeMeasures(draft, ids, before),
+  },
+  bars: {
+    name: 'Bars, section, repeats, tempo',
+    on: 'measures',
+    label: ({ values }) => barsLabel(values),
+    all: (draft, { ids, values }, before) => changeBars(draft, ids[0] ?? '', values, before),
+  },
+  meter: {
+    name: 'Meter',
+    on: 'measures',
+    label: ({ values: { meter } }) => `meter ${meter.beats}/${meter.unit}`,
+    all: (draft, { ids, values }, before) => changeMeter(draft, ids, values.meter, before),
+  },
+  key: {
+    name: 'Key from here on',
+    on: 'measures',
+    label: ({ values: { key } }) => `key ${keyName(key)}`,
+    all: (draft, { ids, values }, before) => changeKey(draft, ids[0] ?? '', values.key, before),
+  },
+  chord: {
+    name: 'Chord',
+    on: 'measures',
+    label: ({ values: { name } }) => (name?.trim() ? `chord ${name.trim()}` : 'chord taken off'),
+    all: (draft, { ids, values }, before) => changeChord(draft, ids[0] ?? '', values, before),
+  },
+  word: {
+    name: 'Word',
+    on: 'measures',
+    label: ({ values: { text } }) => (text.trim() ? `word “${text.trim()}”` : 'word taken off'),
+    all: (draft, { ids, values }, before) => changeWord(draft, ids[0] ?? '', values, before),
   },
   feel: {
     name: 'Feel',

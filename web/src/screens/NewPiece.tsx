@@ -6,7 +6,7 @@ import type { Reading } from '#core/formats';
 import { INSTRUMENTS, type InstrumentId, standardSetup, tuningsOf } from '#core/instrument';
 import { MODES, type Mode } from '#core/pitch';
 import type { Arrangement, Style } from '#core/score';
-import { type Meter, pulseTicks, quartersFromBeats, TICKS_PER_WHOLE } from '#core/time';
+import { pulseTicks, quartersFromBeats, TICKS_PER_WHOLE } from '#core/time';
 import { blankTune, type Rights, type Tune } from '#core/tune';
 import { useStoreChange } from '../data/queries';
 import { newId, save, storeWords } from '../data/store';
@@ -15,21 +15,14 @@ import { STYLE_WORDS } from '../parts/arrangeWords';
 import { Choice } from '../parts/Choice';
 import { LettersHelp } from '../parts/LettersHelp';
 import { Masthead } from '../parts/Masthead';
+import { METERS, meterOf, TONIC_CHOICES } from '../parts/meters';
 import { RIGHTS_CHOICES } from '../parts/rights';
 import { TextReport } from '../parts/TextReport';
 import { textStyle } from '../parts/textStyle';
 import './NewPiece.css';
 
-const METERS = ['4/4', '3/4', '2/4', '2/2', '6/8', '9/8', '12/8', '3/8', '5/4', '7/8'];
-const TONICS = ['C', 'Db', 'D', 'Eb', 'E', 'F', 'F#', 'G', 'Ab', 'A', 'Bb', 'B'];
 /** A pattern accompanies chords, and a piece that begins with nothing has none. */
 const WRITTEN: Style[] = ['fingerstyle', 'chord-melody', 'melody'];
-
-const meterOf = (text: string): Meter => {
-  const [beats, unit] = text.split('/').map(Number);
-  return { beats: beats!, unit: unit! };
-};
-const same = (text: string) => ({ value: text, label: text.replace('b', '♭').replace('#', '♯') });
 
 /** A piece that a teacher has in the fingers: no notation to paste, only what has to be known before the first note. */
 export function NewPiece() {
@@ -170,7 +163,7 @@ export function NewPiece() {
             />
             <Choice
               label="Key, as it sounds"
-              options={TONICS.map(same)}
+              options={TONIC_CHOICES}
               value={values.tonic}
               onChange={tonic => form.setFieldValue('tonic', tonic)}
             />

@@ -8,6 +8,7 @@ import { type Arrangement, ledgerWords } from '#core/score';
 import type { Hands } from '#core/track';
 import { Findings } from '../../parts/Findings';
 import { FingeringPanel } from '../../parts/FingeringPanel';
+import { MeasurePanel } from '../../parts/MeasurePanel';
 import { NotePanel } from '../../parts/NotePanel';
 import { PassagePanel } from '../../parts/PassagePanel';
 import type { Cursor } from '../../parts/Ribbon';
@@ -61,6 +62,13 @@ export const SidePanel = memo(function SidePanel({
       <NotePanel arrangement={arrangement} at={at} string={string} note={note} onEdit={onEdit} />
       <FingeringPanel arrangement={arrangement} measure={at} onEdit={onEdit} />
       <PassagePanel arrangement={arrangement} measures={chosen.split(' ')} onEdit={onEdit} />
+      <MeasurePanel
+        arrangement={arrangement}
+        at={at}
+        start={start}
+        measures={chosen.split(' ')}
+        onEdit={onEdit}
+      />
       <h3 className="side-head">Into {placed.charAt(0).toLowerCase() + placed.slice(1)}</h3>
       <Text size="sm">{movesWords(setup, hands) || 'No finger is needed.'}</Text>
       {grip.length > 1 && (

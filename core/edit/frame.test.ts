@@ -1,0 +1,119 @@
+/** Chords, words, bars, meter, key and tempo by hand: seen by what plays, exports and checks. */
+import { describe, expect, it } from 'vitest';
+import { checkArrangement } from '../check';
+import { writeMidi, writeMusicXml } from '../formats';
+import { standardSetup } from '../instrument';
+import { faultOf } from '../records';
+import type { Arrangement } from '../score';
+import { performanceOf } from '../sound';
+import { done } from '../testing/edits';
+import { handmade } from '../testing/handmade';
+import { schemaFaults } from '../testing/musicxml';
+import { playingOrder } from '../timeline';
+import { applyEdit, type Edit, type History, startHistory, undo } from './index';
+
+/** Four measures with one whole note each, capo 2. */
+const start = (): History =>
+  startHistory(
+    handmade({
+      setup: standardSetup('guitar', 2),
+      notes: [0, 1, 2, 3].map(measure => ({ quarters: 2, start: 0, measure, string: 1, fret: measure })),
+    }),
+  );
+const id = (history: History, measure: number) => history.present.measures[measure]!.id;
+/** The history after an edit that must succeed; the record is in order then, and undo leads back. */
+function edited(history: History, edit: Edit): History {
+  const result = done(applyEdit(history, edit));
+  expect(faultOf('arrangements', result.present)).toBeUndefined();
+  expect(undo(result).present).toEqual(history.present);
+  return result;
+}
+const bars = (history: History, measure: number, values: Extract<Edit, { kind: 'bars' }>['values']) =>
+  edited(history, { kind: 'bars', ids: [id(history, measure)], values });
+const seconds = (a: Arrangement) => performanceOf(a, playingOrder(a), 100).seconds;
+
+describe('by hand', () => {
+  it('a chord is named by its shape, and sounds with the capo; another name replaces it, none takes it off', () => {
+    const history = start();
+    const chord = (h: History, name: string | null) =>
+      edited(h, { kind: 'chord', ids: [id(h, 1)], values: { start: 20160, name } });
+    const given = chord(history, 'G7');
+    expect(given.present.measures[1]!.chords).toMatchObject([{ start: 20160, shape: 'G7', sounding: 'A7' }]);
+    expect(chord(given, 'C').present.measures[1]!.chords).toMatchObject([{ shape: 'C', sounding: 'D' }]);
+    expect(chord(given, '').present.measures[1]!.chords).toEqual([]);
+    expect(writeMusicXml(given.present)).toContain('<root-step>A</root-step>');
+    const wrong = { kind: 'chord', ids: [id(history, 1)], values: { start: 0, name: 'Hm' } } as const;
+    expect(applyEdit(history, wrong)).toEqual({ error: '“Hm” is no chord that is known here' });
+  });
+  it('words stand under their place, a line a verse', () => {
+    const history = start();
+    const word = (h: History, verse: number, text: string) =>
+      edited(h, { kind: 'word', ids: [id(h, 0)], values: { start: 0, verse, text } });
+    const second = word(word(history, 0, 'down'), 1, 'up');
+    expect(second.present.measures[0]!.words).toEqual([{ start: 0, verses: ['down', 'up'] }]);
+    expect(writeMusicXml(second.present)).toContain('<text>up</text>');
+    expect(word(word(second, 0, ''), 1, '').present.measures[0]!.words).toEqual([]);
+  });
+  it('repeats, endings and their number are played', () => {
+    let history = bars(bars(start(), 1, { repeatStart: true }), 2, { repeatEnd: true });
+    expect(playingOrder(history.present)).toEqual([0, 1, 2, 1, 2, 3]);
+    history = bars(history, 2, { passes: 3 });
+    expect(playingOrder(history.present)).toEqual([0, 1, 2, 1, 2, 1, 2, 3]);
+    history = bars(history, 2, { repeatEnd: false });
+    expect(playingOrder(history.present)).toEqual([0, 1, 2, 3]);
+    const endings = bars(bars(bars(start(), 1, { ending: [1] }), 1, { repeatEnd: true }), 2, { ending: [2] });
+    expect(playingOrder(endings.present)).toEqual([0, 1, 0, 2, 3]);
+    expect(schemaFaults(writeMusicXml(endings.present))).toBe('');
+  });
+  it('a tempo holds from its measure on, a fermata where it stands', () => {
+    const history = start();
+    // Four measures of four quarters at sixty.
+    expect(seconds(history.present)).toBeCloseTo(16, 9);
+    const faster = bars(history, 2, { tempo: 120 });
+    expect(seconds(faster.present)).toBeCloseTo(12, 9);
+    expect(seconds(bars(faster, 2, { tempo: null }).present)).toBeCloseTo(16, 9);
+    expect(seconds(bars(history, 3, { fermata: { start: 0, on: true } }).present)).toBeGreaterThan(16.5);
+    expect(applyEdit(history, { kind: 'bars', ids: [id(history, 0)], values: { tempo: 5 } })).toEqual({
+      error: 'a tempo is 10 to 600 quarters a minute',
+    });
+    expect(writeMidi(faster.present).length).toBeGreaterThan(writeMidi(history.present).length);
+  });
+  it('a section gets an id of its own, is renamed and taken off', () => {
+    const named = bars(start(), 2, { section: 'Chorus' });
+    const { section } = named.present.measures[2]!;
+    expect(section).toMatchObject({ name: 'Chorus' });
+    expect(section!.id).not.toBe(named.present.measures[0]!.section?.id);
+    expect(bars(named, 2, { section: 'Refrain' }).present.measures[2]!.section).toEqual({
+      id: section!.id,
+      name: 'Refrain',
+    });
+    expect(bars(named, 2, { section: null }).present.measures[2]!.section).toBeUndefined();
+  });
+  it('another meter keeps the notes where they are, and refuses where they would be lost', () => {
+    const history = start();
+    const meter = (h: History, measures: number[], beats: number) => ({
+      kind: 'meter' as const,
+      ids: measures.map(measure => id(h, measure)),
+      values: { meter: { beats, unit: 4 } },
+    });
+    const three = edited(history, meter(history, [1, 2], 3));
+    expect(three.present.measures.map(m => [m.meter.beats, m.ticks / 10080])).toEqual([
+      [4, 4],
+      [3, 3],
+      [3, 3],
+      [4, 4],
+    ]);
+    expect(checkArrangement(three.present).filter(f => f.severity === 'error')).toEqual([]);
+    expect(applyEdit(history, meter(history, [0], 1))).toMatchObject({
+      error: expect.stringMatching(/measure 1 holds more than 1\/4/),
+    });
+    expect(schemaFaults(writeMusicXml(three.present))).toBe('');
+  });
+  it('another key holds up to the next change of key', () => {
+    const history = start();
+    const key = (h: History, measure: number, tonic: string) =>
+      edited(h, { kind: 'key', ids: [id(h, measure)], values: { key: { tonic, mode: 'major' } } });
+    const changed = key(key(history, 2, 'D'), 1, 'E');
+    expect(changed.present.measures.map(m => m.key.tonic)).toEqual(['G', 'E', 'D', 'D']);
+  });
+});

@@ -1,0 +1,205 @@
+/** What stands around the notes of measures: bar lines, sections, meter, key, tempo, chords and words. */
+import type { Draft } from 'immer';
+import { parseChord, transposeChord } from '../chord';
+import { IdGiver } from '../identity';
+import { type Key, keyFifths, keyName } from '../pitch';
+import { type Arrangement, measureIndex, type ScoreMeasure } from '../score';
+import { type Meter, measureTicks } from '../time';
+
+/** What is changed of a measure's bars; `null` takes a thing off. */
+export interface BarsValues {
+  section?: string | null;
+  repeatStart?: boolean;
+  repeatEnd?: boolean;
+  /** How often the strain that it closes is played. */
+  passes?: number | null;
+  ending?: readonly number[] | null;
+  barline?: 'double' | 'final' | null;
+  /** Quarter notes a minute from its beginning on. */
+  tempo?: number | null;
+  /** A fermata at a tick, or none there. */
+  fermata?: { start: number; on: boolean };
+}
+
+type DraftMeasure = Draft<ScoreMeasure>;
+
+/** Sets a field, or takes it out. */
+function put<K extends keyof DraftMeasure>(
+  measure: DraftMeasure,
+  field: K,
+  value: DraftMeasure[K] | null | false | undefined,
+): void {
+  if (value === null || value === false || value === undefined) delete measure[field];
+  else measure[field] = value;
+}
+
+/**
+ * Changes what stands at the bars of a measure.
+ *
+ * @returns why it can't be done
+ */
+export function changeBars(
+  draft: Draft<Arrangement>,
+  measureId: string,
+  values: BarsValues,
+  before: Arrangement,
+): string | undefined {
+  const index = measureIndex(before, measureId);
+  const measure = draft.measures[index];
+  if (!measure) return 'there is no such measure';
+  const { section, repeatStart, repeatEnd, passes, ending, barline, tempo, fermata } = values;
+  if (section !== undefined) {
+    const name = section?.trim();
+    if (!name && index === 0) return 'the piece begins with a section: it needs a name';
+    if (!name) delete measure.section;
+    else if (measure.section) measure.section.name = name;
+    else {
+      const ids = new IdGiver(draft.nextId);
+      measure.section = { id: ids.give('section'), name };
+      draft.nextId = ids.nextId;
+    }
+    const known = new Set(draft.measures.flatMap(m => m.section?.id ?? []));
+    if (draft.order) draft.order = draft.order.filter(id => known.has(id));
+    if (draft.order && !draft.order.length) delete draft.order;
+  }
+  if (repeatStart !== undefined) put(measure, 'repeatStart', repeatStart);
+  if (repeatEnd !== undefined) {
+    put(measure, 'repeatEnd', repeatEnd);
+    if (!repeatEnd) delete measure.passes;
+  }
+  if (passes !== undefined) {
+    if (passes !== null && (!Number.isInteger(passes) || passes < 2 || passes > 99))
+      return 'a strain is repeated 2 to 99 times';
+    put(measure, 'passes', passes);
+  }
+  if (ending !== undefined) put(measure, 'ending', ending?.length ? [...ending] : null);
+  if (barline !== undefined) put(measure, 'barline', barline);
+  if (tempo !== undefined) {
+    if (tempo !== null && !(tempo >= 10 && tempo <= 600)) return 'a tempo is 10 to 600 quarters a minute';
+    const later = (measure.tempos ?? []).filter(change => change.start > 0);
+    const all = [...(tempo === null ? [] : [{ start: 0, quartersPerMinute: tempo }]), ...later];
+    put(measure, 'tempos', all.length ? all : null);
+  }
+  if (fermata) {
+    const others = (measure.fermatas ?? []).filter(start => start !== fermata.start);
+    const all = [...others, ...(fermata.on ? [fermata.start] : [])].sort((a, b) => a - b);
+    put(measure, 'fermatas', all.length ? all : null);
+  }
+  return undefined;
+}
+
+/** Gives measures another meter; notes stay where they are. @returns why it can't be done */
+export function changeMeter(
+  draft: Draft<Arrangement>,
+  measureIds: readonly string[],
+  meter: Meter,
+  before: Arrangement,
+): string | undefined {
+  const ticks = measureTicks(meter);
+  const indexes = measureIds.map(id => measureIndex(before, id)).filter(index => index >= 0);
+  if (!indexes.length) return 'there is no such measure';
+  for (const index of indexes) {
+    const own = before.measures[index]!;
+    if (own.ticks !== measureTicks(own.meter))
+      return `measure ${index + 1} is a pickup or a part of a measure: it keeps its length`;
+    if ([...own.notes, ...(own.rests ?? [])].some(part => part.start + part.ticks > ticks))
+      return `measure ${index + 1} holds more than ${meter.beats}/${meter.unit}: take out or shorten what is too much first`;
+  }
+  for (const index of indexes) {
+    const measure = draft.measures[index]!;
+    measure.meter = { ...meter };
+    measure.ticks = ticks;
+    measure.chords = measure.chords.filter(chord => chord.start < ticks);
+    measure.words = measure.words.filter(word => word.start < ticks);
+    if (measure.strokes)
+      put(
+        measure,
+        'strokes',
+        measure.strokes.filter(stroke => stroke.start < ticks),
+      );
+    if (measure.fermatas)
+      put(
+        measure,
+        'fermatas',
+        measure.fermatas.filter(start => start < ticks),
+      );
+    if (measure.tempos)
+      put(
+        measure,
+        'tempos',
+        measure.tempos.filter(change => change.start < ticks),
+      );
+  }
+  return undefined;
+}
+
+/** Gives another key from a measure on, up to the next change of key. @returns why it can't be done */
+export function changeKey(
+  draft: Draft<Arrangement>,
+  measureId: string,
+  key: Key,
+  before: Arrangement,
+): string | undefined {
+  const index = measureIndex(before, measureId);
+  if (index < 0) return 'there is no such measure';
+  const was = keyName(before.measures[index]!.key);
+  for (let at = index; at < before.measures.length && keyName(before.measures[at]!.key) === was; at++)
+    draft.measures[at]!.key = { ...key };
+  return undefined;
+}
+
+/** Sets or takes off the chord at a place, named as its shape. @returns why it can't be done */
+export function changeChord(
+  draft: Draft<Arrangement>,
+  measureId: string,
+  { start, name }: { start: number; name: string | null },
+  before: Arrangement,
+): string | undefined {
+  const index = measureIndex(before, measureId);
+  const measure = draft.measures[index];
+  if (!measure) return 'there is no such measure';
+  if (!(start >= 0 && start < measure.ticks)) return 'the measure ends before that place';
+  const others = measure.chords.filter(chord => chord.start !== start);
+  if (!name?.trim()) {
+    measure.chords = others;
+    return undefined;
+  }
+  const shape = parseChord(name.trim());
+  if (!shape) return `“${name.trim()}” is no chord that is known here`;
+  const own = before.measures[index]!;
+  const ids = new IdGiver(draft.nextId);
+  const sounding = transposeChord(shape, before.setup.capo, keyFifths(own.key)).symbol;
+  // A chord of the same name keeps its shape.
+  const present = own.chords.find(chord => chord.start === start && chord.shape === shape.symbol);
+  if (present) return undefined;
+  measure.chords = [...others, { id: ids.give('chord'), start, shape: shape.symbol, sounding }].sort(
+    (a, b) => a.start - b.start,
+  );
+  draft.nextId = ids.nextId;
+  return undefined;
+}
+
+/** Longest syllable that is kept. */
+const MOST_LETTERS = 100;
+
+/** Sets the syllable of a verse (from 0) under a place; an empty one takes it off. @returns why it can't be done */
+export function changeWord(
+  draft: Draft<Arrangement>,
+  measureId: string,
+  { start, verse, text }: { start: number; verse: number; text: string },
+  before: Arrangement,
+): string | undefined {
+  const measure = draft.measures[measureIndex(before, measureId)];
+  if (!measure) return 'there is no such measure';
+  if (!(start >= 0 && start < measure.ticks)) return 'the measure ends before that place';
+  if (!Number.isInteger(verse) || verse < 0 || verse > 19) return 'verses are counted from 1 to 20';
+  if (text.length > MOST_LETTERS) return `a syllable has at most ${MOST_LETTERS} letters`;
+  const verses = [...(measure.words.find(word => word.start === start)?.verses ?? [])];
+  while (verses.length <= verse) verses.push('');
+  verses[verse] = text.trim();
+  const others = measure.words.filter(word => word.start !== start);
+  measure.words = [...others, ...(verses.some(Boolean) ? [{ start, verses }] : [])].sort(
+    (a, b) => a.start - b.start,
+  );
+  return undefined;
+}

@@ -1,0 +1,180 @@
+import { Button, Group, NumberInput, Switch, TextInput } from '@mantine/core';
+import { type KeyboardEvent, useState } from 'react';
+import type { BarsValues, Edit } from '#core/edit';
+import { MODES, type Mode } from '#core/pitch';
+import type { Arrangement } from '#core/score';
+import { beatsPerMinute, quartersFromBeats } from '#core/time';
+import { Choice } from './Choice';
+import { METERS, meterOf, TONIC_CHOICES } from './meters';
+
+/** A text that is taken over with Enter or when the field is left. */
+function Field({ label, value, onTake }: { label: string; value: string; onTake: (text: string) => void }) {
+  const [text, setText] = useState(value);
+  const take = () => {
+    if (text !== value) onTake(text);
+  };
+  return (
+    <TextInput
+      size="xs"
+      label={label}
+      value={text}
+      onChange={event => setText(event.currentTarget.value)}
+      onBlur={take}
+      onKeyDown={(event: KeyboardEvent) => {
+        if (event.key === 'Enter') take();
+      }}
+    />
+  );
+}
+
+const ENDINGS = [
+  { value: '', label: 'none' },
+  { value: '1', label: '1st' },
+  { value: '2', label: '2nd' },
+  { value: '3', label: '3rd' },
+  { value: '1,2', label: '1st and 2nd' },
+];
+const BARLINES = [
+  { value: '', label: 'single' },
+  { value: 'double', label: 'double' },
+  { value: 'final', label: 'final' },
+] as const;
+
+/** What stands around the notes at the cursor: chord and words there, and the measure's section, bars, meter, key, tempo. */
+export function MeasurePanel({
+  arrangement,
+  at,
+  start,
+  measures,
+  onEdit,
+}: {
+  arrangement: Arrangement;
+  /** The measure at the cursor by place, and the tick. */
+  at: number;
+  start: number;
+  /** Ids of the chosen measures. */
+  measures: readonly string[];
+  onEdit: (edit: Edit) => void;
+}) {
+  const measure = arrangement.measures[at]!;
+  const { id, meter, key, words, chords } = measure;
+  const bars = (values: BarsValues) => onEdit({ kind: 'bars', ids: [id], values });
+  const tempo = measure.tempos?.find(change => change.start === 0);
+  const own = `${meter.beats}/${meter.unit}`;
+  const verses = Math.max(1, ...arrangement.measures.flatMap(m => m.words.map(w => w.verses.length)));
+  const sung = words.find(word => word.start === start)?.verses ?? [];
+  const chord = chords.find(c => c.start === start)?.shape ?? '';
+  const [quarters, setQuarters] = useState<number | string>('');
+  return (
+    <details className="passage">
+      <summary>Chord, words, bars and tempo here</summary>
+      <div className="how-it-sounds" style={{ marginTop: 8 }}>
+        <Field
+          key={`chord ${id} ${start} ${chord}`}
+          label="Chord (name of the shape)"
+          value={chord}
+          onTake={name => onEdit({ kind: 'chord', ids: [id], values: { start, name } })}
+        />
+        {Array.from({ length: verses }, (_, verse) => (
+          <Field
+            key={`word ${id} ${start} ${verse} ${sung[verse] ?? ''}`}
+            label={verses > 1 ? `Syllable, verse ${verse + 1}` : 'Syllable'}
+            value={sung[verse] ?? ''}
+            onTake={text => onEdit({ kind: 'word', ids: [id], values: { start, verse, text } })}
+          />
+        ))}
+        <Field
+          key={`section ${id} ${measure.section?.name ?? ''}`}
+          label="Section begins"
+          value={measure.section?.name ?? ''}
+          onTake={section => bars({ section })}
+        />
+        <Choice
+          size="xs"
+          label="Ending"
+          options={ENDINGS}
+          value={measure.ending?.join(',') ?? ''}
+          onChange={value => bars({ ending: value ? value.split(',').map(Number) : null })}
+        />
+        <Choice
+          size="xs"
+          label="Bar line at its end"
+          options={BARLINES}
+          value={measure.barline ?? ''}
+          onChange={value => bars({ barline: value || null })}
+        />
+        <Choice
+          size="xs"
+          label={measures.length > 1 ? 'Meter of these' : 'Meter of this one'}
+          options={[...new Set([own, ...METERS])].map(text => ({ value: text, label: text }))}
+          value={own}
+          onChange={text => onEdit({ kind: 'meter', ids: measures, values: { meter: meterOf(text) } })}
+        />
+        <Choice
+          size="xs"
+          label="Key from here on"
+          options={TONIC_CHOICES}
+          value={key.tonic}
+          onChange={tonic => onEdit({ kind: 'key', ids: [id], values: { key: { ...key, tonic } } })}
+        />
+        <Choice
+          size="xs"
+          label="Mode"
+          options={MODES.map(mode => ({ value: mode, label: mode }))}
+          value={key.mode}
+          onChange={(mode: Mode) => onEdit({ kind: 'key', ids: [id], values: { key: { ...key, mode } } })}
+        />
+      </div>
+      <Group gap={16} mb={8}>
+        <Switch
+          size="sm"
+          label="Repeat begins"
+          checked={measure.repeatStart ?? false}
+          onChange={event => bars({ repeatStart: event.currentTarget.checked })}
+        />
+        <Switch
+          size="sm"
+          label="Repeat ends"
+          checked={measure.repeatEnd ?? false}
+          onChange={event => bars({ repeatEnd: event.currentTarget.checked })}
+        />
+        <Switch
+          size="sm"
+          label="Fermata here"
+          checked={measure.fermatas?.includes(start) ?? false}
+          onChange={event => bars({ fermata: { start, on: event.currentTarget.checked } })}
+        />
+      </Group>
+      <Group align="end" gap={8}>
+        <NumberInput
+          size="xs"
+          w={150}
+          label="Beats a minute from here"
+          min={10}
+          max={400}
+          placeholder={
+            tempo ? String(Math.round(beatsPerMinute(meter, tempo.quartersPerMinute))) : 'as before'
+          }
+          value={quarters}
+          onChange={setQuarters}
+        />
+        <Button
+          size="compact-sm"
+          variant="default"
+          disabled={quarters === ''}
+          onClick={() => {
+            bars({ tempo: quartersFromBeats(meter, Number(quarters)) });
+            setQuarters('');
+          }}
+        >
+          Set
+        </Button>
+        {tempo && (
+          <Button size="compact-sm" variant="default" onClick={() => bars({ tempo: null })}>
+            As before
+          </Button>
+        )}
+      </Group>
+    </details>
+  );
+}
