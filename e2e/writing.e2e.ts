@@ -196,3 +196,38 @@ test('a written piece gets its chords, words, section, repeat, meter and tempo, 
   await page.getByRole('link', { name: 'Handout', exact: true }).click();
   await expect(page.locator('.paper')).toContainText('Am7');
 });
+
+test('a triplet and a tie over the barline are typed', async ({ page }) => {
+  await page.goto('/new');
+  await page.getByLabel('Name of the piece').fill('Three and a Tie');
+  await page.getByLabel('Measures').fill('2');
+  await page.getByLabel('Name of the piece').press('Enter');
+  await expect(page.locator('.measure')).toHaveCount(2);
+  await page.locator('.ribbon').focus();
+  await page.keyboard.press('k');
+  await expect(page.getByLabel('Length of the next note').locator('option:checked')).toHaveText(
+    'next: triplet eighth',
+  );
+  for (const fret of ['3', '5', '7']) {
+    await page.keyboard.press(fret);
+    await page.keyboard.press('Control+ArrowRight');
+  }
+  const frets = (measure: number) => page.locator(`[data-measure="${measure}"] .fret`);
+  await expect(frets(0)).toHaveText(['3', '5', '7']);
+  await expect(page.locator('.bar [role=status]')).toHaveText(/beat 2/);
+  // A dotted half to the barline, and on into the next measure.
+  await page.keyboard.press('k');
+  for (const key of ['=', '=', '.', '7']) await page.keyboard.press(key);
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('7');
+  await page.keyboard.press('j');
+  await expect(frets(1)).toHaveText(['(7)']);
+  await page.getByRole('button', { name: 'Export' }).click();
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('menuitem', { name: /MusicXML/ }).click(),
+  ]);
+  const xml = readFileSync((await file.path())!, 'utf8');
+  expect(xml).toContain('<actual-notes>3</actual-notes>');
+  expect(xml).toContain('<tied type="stop"/>');
+});

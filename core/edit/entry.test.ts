@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { arrange, emptyArrangement } from '../arrange';
 import { checkArrangement } from '../check';
 import { readAbc, writeMusicXml } from '../formats';
+import { lessonSteps } from '../lesson';
 import { faultOf } from '../records';
 import { type Arrangement, ledgerTexts, STYLES } from '../score';
 import { TICKS_PER_QUARTER } from '../time';
@@ -178,4 +179,43 @@ describe('measures', () => {
     });
     expect(undo(one).present).toEqual(history.present);
   });
+});
+
+describe('triplets and ties by hand', () => {
+  it('three notes of a third of a beat are one triplet, exported as such; another beat’s are another', () => {
+    let history = empty();
+    for (const part of [0, 1, 2, 3]) history = write(history, 0, 1, part + 3, part / 3, 1 / 3);
+    const [a, b, c, d] = history.present.measures[0]!.notes;
+    expect([a, b, c].map(n => n!.tuplets)).toEqual(Array(3).fill([{ actual: 3, normal: 2, group: 1 }]));
+    expect(d!.tuplets![0]!.group).toBe(2);
+    expect(faultOf('arrangements', history.present)).toBeUndefined();
+    const xml = writeMusicXml(history.present);
+    expect(xml).toContain('<actual-notes>3</actual-notes>');
+    const plain = can(history, { kind: 'length', ids: [d!.id], values: { ticks: BEAT } });
+    expect(plain.present.measures[0]!.notes[3]).not.toHaveProperty('tuplets');
+    const again = can(plain, { kind: 'length', ids: [d!.id], values: { ticks: BEAT / 3 } });
+    expect(again.present.measures[0]!.notes[3]!.tuplets).toMatchObject([{ actual: 3, normal: 2 }]);
+  });
+  it('a note over the barline is tied, and sounds on; on another fret it can’t be', () => {
+    const history = write(write(write(empty(), 0, 1, 3, 2, 2), 1, 1, 3), 1, 1, 5, 1);
+    const [first] = history.present.measures[0]!.notes;
+    const [second, third] = history.present.measures[1]!.notes;
+    const tied = can(history, { kind: 'tie', ids: [second!.id], values: { on: true } });
+    expect(tied.present.measures[1]!.notes[0]).toMatchObject({ tie: first!.id, finger: first!.finger });
+    expect(tied.present.measures[1]!.notes[0]).not.toHaveProperty('pluck');
+    expect(writeMusicXml(tied.present)).toContain('<tied type="stop"/>');
+    expect(undo(tied).present).toEqual(history.present);
+    expect(applyEdit(history, { kind: 'tie', ids: [third!.id], values: { on: true } })).toEqual({
+      error: 'the note before lies on fret 3: a tie keeps its fret',
+    });
+  });
+});
+
+it('a lesson of a piece that is half written has steps for what is there', () => {
+  const history = write(empty(), 1, 1, 3);
+  expect(
+    lessonSteps(history.present)
+      .filter(step => step.kind === 'measure')
+      .map(step => step.title),
+  ).toEqual(['Measure 2']);
 });

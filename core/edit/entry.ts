@@ -12,6 +12,7 @@ import {
   settingsOf,
   voiceOf,
 } from '../score';
+import { isTriplet } from '../time';
 import { bestFinger } from './places';
 
 /** A note to be written: where, which fret, and how long at most (ticks). */
@@ -67,6 +68,28 @@ function insertFault(
 }
 
 /**
+ * The triplet that a note of a length stands in; empty for a plain length. Notes of one triplet share its number.
+ *
+ * @param measure with its other notes
+ */
+export function tripletOf(
+  measure: Pick<ScoreMeasure, 'notes' | 'rests'>,
+  start: number,
+  ticks: number,
+): Pick<ScoreNote, 'tuplets'> {
+  if (!isTriplet(ticks)) return {};
+  const span = 3 * ticks;
+  const from = Math.floor(start / span) * span;
+  const parts = [...measure.notes, ...(measure.rests ?? [])].filter(part => part.tuplets);
+  const same = parts.find(
+    part => part.start >= from && part.start < from + span && part.tuplets![0]!.actual === 3,
+  );
+  const free = 1 + Math.max(0, ...parts.flatMap(part => part.tuplets!.map(t => t.group)));
+  const group = same ? same.tuplets![0]!.group : free;
+  return { tuplets: [{ actual: 3, normal: 2, group }] };
+}
+
+/**
  * Writes one more note into a measure. It lasts to the barline or to where its string is struck again at most; a note that
  * still sounds on the string ends where it begins, rests of its voice give way.
  *
@@ -93,7 +116,16 @@ export function insertNote(
     rest => rest.voice !== voiceOf({ role }) || rest.start >= end || rest.start + rest.ticks <= start,
   );
   const ids = new IdGiver(before.nextId);
-  const note: ScoreNote = { id: ids.give('note'), role, start, ticks, string, fret, pinned: true };
+  const note: ScoreNote = {
+    id: ids.give('note'),
+    role,
+    start,
+    ticks,
+    string,
+    fret,
+    pinned: true,
+    ...tripletOf(written!, start, ticks),
+  };
   const { finger } = bestFinger(before, index, note);
   if (finger) note.finger = finger;
   const { rests: _rests, ...rest } = written!;

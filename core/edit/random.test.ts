@@ -66,7 +66,8 @@ const MAKE: { [K in EditKind]: (a: Arrangement, id: string, x: number, y: number
     ids: [a.measures[x % a.measures.length]!.id],
     values: { goal: y % 2 ? 'total' : 'worst' },
   }),
-  length: (_, id, x) => ({ kind: 'length', ids: [id], values: { ticks: (x % 12) * 1260 } }),
+  length: (_, id, x) => ({ kind: 'length', ids: [id], values: { ticks: x % 5 ? (x % 12) * 1260 : 3360 } }),
+  tie: (_, id, x) => ({ kind: 'tie', ids: [id], values: { on: x % 3 > 0 } }),
   pin: (_, id, x) => ({ kind: 'pin', ids: [id], values: { pinned: x % 2 === 0 } }),
   into: (_, id, x) => ({
     kind: 'into',

@@ -43,11 +43,11 @@ import {
   type WrittenMeasure,
 } from '../score';
 import type { Feel, Meter } from '../time';
-import { fretFault, insertNote, type NewNote } from './entry';
+import { fretFault, insertNote, type NewNote, tripletOf } from './entry';
 import { type BarsValues, changeBars, changeChord, changeKey, changeMeter, changeWord } from './frame';
 import { addMeasures, removeMeasures } from './measures';
 import { movePassage, type PassageGoal } from './passage';
-import { clashOn, place } from './places';
+import { clashOn, draftNote, place } from './places';
 import { record } from './record';
 import { type OwnTechnique, SHIFT_SLIDE_KEY, TECHNIQUE_KEYS, techniqueFault } from './techniques';
 import { writeMeasures } from './write';
@@ -61,6 +61,7 @@ export interface EditValues {
   fingers: { fingers: Readonly<Record<string, Finger | null>> };
   refinger: { goal: 'total' | 'worst' };
   length: { ticks: number };
+  tie: { on: boolean };
   pin: { pinned: boolean };
   /** `again`: the end of a slide is plucked too. */
   into: { into: Into | null; again?: boolean };
@@ -332,8 +333,51 @@ export const EDITS: { [K in EditKind]: Definition<K> } = {
       );
       return next && 'its string is struck again before that';
     },
-    each: (_, { note }, { ticks }) => {
+    each: (draft, { note, measure }, { ticks }, before) => {
       note.ticks = ticks;
+      const { notes, ...rest } = before.measures[measure]!;
+      const others = { ...rest, notes: notes.filter(other => other.id !== note.id) };
+      const { tuplets } = tripletOf(others, note.start, ticks);
+      // A length that its own tuplets make stays within them.
+      if (tuplets && !note.tuplets) draftNote(draft, measure, note.id)!.tuplets = tuplets;
+      else if (note.tuplets && !tuplets) delete note.tuplets;
+    },
+  },
+  tie: {
+    name: 'Sounds on from the note before',
+    on: 'notes',
+    keys: [
+      {
+        key: 'j',
+        does: 'joined to the note before on its string, not plucked again; again: plucked',
+        edit: (_, note) => ({ kind: 'tie', ids: [note.id], values: { on: note.tie === undefined } }),
+      },
+    ],
+    label: ({ values }) => (values.on ? 'tied' : 'plucked again'),
+    fault: (arrangement, { note, measure }, { on }) => {
+      if (!on) return undefined;
+      const before = noteBefore(arrangement, measure, note);
+      if (!before || isDead(before)) return 'no note sounds on its string up to it';
+      return before.fret === note.fret
+        ? undefined
+        : `the note before lies on fret ${before.fret}: a tie keeps its fret`;
+    },
+    each: (_, { note, measure }, { on }, before) => {
+      if (!on) {
+        delete note.tie;
+        return;
+      }
+      const source = noteBefore(before, measure, note)!;
+      note.tie = source.id;
+      if (source.finger) note.finger = source.finger;
+      // It is not sounded anew: what is done in sounding a note goes.
+      const kept = (note.techniques ?? []).filter(t => t.kind === 'let-ring' || t.kind === 'damp');
+      if (kept.length) note.techniques = kept;
+      else delete note.techniques;
+      delete note.graces;
+      delete note.graceBy;
+      delete note.pluck;
+      delete note.pluckPinned;
     },
   },
   pin: {

@@ -282,7 +282,8 @@ export function lessonSteps(arrangement: Arrangement): LessonStep[] {
   for (const section of sections) {
     for (let index = section.from; index < section.to; index++) {
       const label = numbers[index] === 0 ? 'The pickup' : `Measure ${numbers[index]}`;
-      if (alike[index] === index) {
+      // Where nothing is played there is nothing to learn by itself.
+      if (alike[index] === index && measures[index]!.notes.length) {
         const later = measures.map((_, i) => i).filter(i => i > index && alike[i] === index);
         const moments = describeMeasure(arrangement, index);
         steps.push({

@@ -177,8 +177,24 @@ export function lengthWords(ticks: number, tuplets: readonly Tuplet[] = []): str
     .join(' and ');
 }
 
-/** How a length is changed by one step: to the next printed value up or down, or with a dot on or off. */
-export type LengthStep = 'longer' | 'shorter' | 'dot';
+/**
+ * Whether a length is one of a triplet: no printed value by itself, but two thirds of one.
+ *
+ * @example isTriplet(TICKS_PER_QUARTER / 3) // true
+ */
+export function isTriplet(ticks: number): boolean {
+  const written = (tuplets: readonly Tuplet[]) => {
+    try {
+      return noteValues(ticks, tuplets).length > 0;
+    } catch {
+      return false;
+    }
+  };
+  return !written([]) && written([{ actual: 3, normal: 2 }]);
+}
+
+/** How a length is changed by one step: to the next printed value up or down, with a dot or as a triplet, or without. */
+export type LengthStep = 'longer' | 'shorter' | 'dot' | 'triplet';
 
 /**
  * The next length from one: twice or half its printed value, plain; or the same value with or without a dot. From a
@@ -187,8 +203,14 @@ export type LengthStep = 'longer' | 'shorter' | 'dot';
  * @example nextLength(TICKS_PER_QUARTER, 'dot') / TICKS_PER_QUARTER // 1.5
  */
 export function nextLength(ticks: number, step: LengthStep): number {
+  if (isTriplet(ticks)) {
+    const whole = (ticks * 3) / 2;
+    // A dot has no place in a triplet by hand: it goes back to a plain value.
+    return step === 'triplet' || step === 'dot' ? whole : (nextLength(whole, step) * 2) / 3;
+  }
   const [value] = noteValues(ticks);
   const plain = value!.ticks / (2 - 2 ** -value!.dots);
+  if (step === 'triplet') return (plain * 2) / 3;
   if (step === 'dot') return value!.dots ? plain : plain * 1.5;
   const next = step === 'longer' ? plain * 2 : plain / 2;
   return Math.min(TICKS_PER_WHOLE, Math.max(TICKS_PER_WHOLE / 64, next));

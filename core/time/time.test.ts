@@ -3,8 +3,10 @@ import { describe, expect, it } from 'vitest';
 import {
   beatsPerMinute,
   countSyllable,
+  isTriplet,
   type Meter,
   measureTicks,
+  nextLength,
   noteValues,
   pulseCount,
   quartersFromBeats,
@@ -80,4 +82,17 @@ it('tempo is told in the beats that the foot taps', () => {
   for (const meter of [jig, { beats: 5, unit: 4 }, { beats: 3, unit: 8 }]) {
     expect(quartersFromBeats(meter, beatsPerMinute(meter, 123))).toBeCloseTo(123, 9);
   }
+});
+
+describe('lengths step by step', () => {
+  it('go to the next printed value, with a dot or as a triplet, and back', () => {
+    expect(nextLength(TICKS_PER_QUARTER, 'longer')).toBe(2 * TICKS_PER_QUARTER);
+    expect(nextLength(TICKS_PER_QUARTER * 1.5, 'shorter')).toBe(TICKS_PER_QUARTER / 2);
+    expect(nextLength(TICKS_PER_QUARTER / 2, 'triplet')).toBe(TICKS_PER_QUARTER / 3);
+    expect(nextLength(TICKS_PER_QUARTER / 3, 'triplet')).toBe(TICKS_PER_QUARTER / 2);
+    expect(nextLength(TICKS_PER_QUARTER / 3, 'longer')).toBe((TICKS_PER_QUARTER * 2) / 3);
+    expect(nextLength(TICKS_PER_QUARTER / 3, 'dot')).toBe(TICKS_PER_QUARTER / 2);
+    for (const ticks of [2, 1, 1 / 2, 1 / 4].map(n => n * TICKS_PER_QUARTER))
+      expect([isTriplet(ticks), isTriplet((ticks * 2) / 3)]).toEqual([false, true]);
+  });
 });

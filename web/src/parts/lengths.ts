@@ -1,11 +1,14 @@
-import { lengthWords, TICKS_PER_WHOLE, type Tuplet } from '#core/time';
+import { isTriplet, lengthWords, TICKS_PER_WHOLE, type Tuplet } from '#core/time';
 
+const TRIPLET = [{ actual: 3, normal: 2 }];
 const USUAL = [1, 1.5, 2, 3, 4, 6, 8, 12, 16, 24, 32].map(n => (n * TICKS_PER_WHOLE) / 32);
+/** Quarter, eighth and sixteenth of a triplet. */
+const TRIPLETS = [6, 12, 24].map(n => TICKS_PER_WHOLE / n);
 
 /** A length in words, also one that is no printed value. */
 function wordsOf(ticks: number, tuplets: readonly Tuplet[]): string {
   try {
-    return lengthWords(ticks, tuplets);
+    return isTriplet(ticks) ? `triplet ${lengthWords(ticks, TRIPLET)}` : lengthWords(ticks, tuplets);
   } catch {
     return 'an odd length';
   }
@@ -13,7 +16,7 @@ function wordsOf(ticks: number, tuplets: readonly Tuplet[]): string {
 
 /** The usual lengths to choose from, a whole note to a 32nd, and the one that is there. */
 export function lengthChoices(own: number, tuplets: readonly Tuplet[] = []) {
-  return [...new Set([...USUAL, own])]
+  return [...new Set([...USUAL, ...TRIPLETS, own])]
     .sort((a, b) => a - b)
     .map(ticks => ({ value: ticks, label: wordsOf(ticks, ticks === own ? tuplets : []) }));
 }

@@ -125,6 +125,11 @@ function ChordSheet({ tune, planned }: { tune: Tune; planned: Planned }) {
           ].join(' · ')}
         </p>
         {found.isPending && <Loader />}
+        {sections.every(s => !s.chords.length) && (
+          <p>
+            This tune has no chords yet: they are written over its notes, or suggested on its Tune screen.
+          </p>
+        )}
         {sections
           .filter(s => s.chords.length)
           .map(({ section, chords: inSection }) => (

@@ -210,6 +210,7 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
     { key: '-', does: 'shorter or longer, also for the next notes', run: () => changeLength('shorter') },
     { key: '=', does: 'shorter or longer, also for the next notes', run: () => changeLength('longer') },
     { key: '.', does: 'dot on or off', run: () => changeLength('dot') },
+    { key: 'k', does: 'of a triplet or not', run: () => changeLength('triplet') },
     { key: 'Enter', does: 'an empty measure after this one', run: () => addMeasure(false) },
     { key: 'shift+Enter', does: 'an empty measure before this one', run: () => addMeasure(true) },
     { key: 'mod+C', does: 'copy or cut the chosen measures', run: copyMeasures },
