@@ -231,3 +231,24 @@ test('a triplet and a tie over the barline are typed', async ({ page }) => {
   expect(xml).toContain('<actual-notes>3</actual-notes>');
   expect(xml).toContain('<tied type="stop"/>');
 });
+
+test('remarks of the teacher stand at their note, in the lesson and on the handout', async ({ page }) => {
+  await page.goto('/arrangement/demo-6-guitar');
+  await page.locator('.ribbon').focus();
+  await page.keyboard.press('Alt+ArrowRight');
+  await page.getByText('Remarks for the pupil').click();
+  await page.getByLabel('On this note').fill('lean into it');
+  await page.getByLabel('On this note').press('Enter');
+  await expect(page.locator('[data-measure="1"] .remark title')).toHaveText('lean into it');
+  await page.getByLabel('On the piece').fill('think of a slow dance');
+  await page.getByLabel('On the piece').press('Enter');
+  await expect(page.getByText('Saved', { exact: true })).toBeVisible();
+  await page.getByRole('link', { name: 'Handout', exact: true }).click();
+  const list = page.getByRole('region', { name: 'Remarks' });
+  await expect(list).toContainText('think of a slow dance');
+  await expect(list).toContainText('Measure 1, beat 1: lean into it');
+  await page.getByRole('link', { name: 'Lesson', exact: true }).click();
+  await page.getByRole('link', { name: 'Measure 1', exact: true }).click();
+  await expect(list).toContainText('lean into it');
+  await expect(list).not.toContainText('slow dance');
+});

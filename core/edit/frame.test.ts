@@ -4,7 +4,7 @@ import { checkArrangement } from '../check';
 import { writeMidi, writeMusicXml } from '../formats';
 import { standardSetup } from '../instrument';
 import { faultOf } from '../records';
-import type { Arrangement } from '../score';
+import { type Arrangement, remarksIn } from '../score';
 import { performanceOf } from '../sound';
 import { done } from '../testing/edits';
 import { handmade } from '../testing/handmade';
@@ -115,5 +115,39 @@ describe('by hand', () => {
       edited(h, { kind: 'key', ids: [id(h, measure)], values: { key: { tonic, mode: 'major' } } });
     const changed = key(key(history, 2, 'D'), 1, 'E');
     expect(changed.present.measures.map(m => m.key.tonic)).toEqual(['G', 'E', 'D', 'D']);
+  });
+  it('remarks stand on a note, a measure and the piece; they stay when it is made anew', () => {
+    const history = start();
+    const remark = (h: History, values: { note?: string; text: string }, measure?: number) =>
+      edited(h, { kind: 'remark', ids: measure === undefined ? [] : [id(h, measure)], values });
+    let all = remark(
+      remark(remark(history, { text: 'slowly' }), { text: 'softly' }, 1),
+      { note: 'n2', text: 'ring' },
+      1,
+    );
+    expect(all.present.remark).toBe('slowly');
+    expect(remarksIn(all.present, [0, 1]).map(r => [r.measure, r.at?.id, r.text])).toEqual([
+      [1, undefined, 'softly'],
+      [1, 'n2', 'ring'],
+    ]);
+    all = remark(all, { note: 'n2', text: 'let it ring' }, 1);
+    expect(all.present.measures[1]!.remarks).toHaveLength(2);
+    expect(
+      remark(remark(all, { text: '' }, 1), { note: 'n2', text: ' ' }, 1).present.measures[1],
+    ).not.toHaveProperty('remarks');
+    // What is proposed anew brings no remarks along.
+    const proposal = structuredClone(all.present);
+    for (const measure of proposal.measures) delete measure.remarks;
+    delete proposal.remark;
+    proposal.measures[1]!.notes[0]!.fret = 5;
+    const taken = edited(all, { kind: 'take', ids: [], values: { proposal, what: 'anew' } });
+    expect(remarksIn(taken.present, [1]).map(r => r.text)).toEqual(['softly', 'let it ring']);
+    expect(taken.present.remark).toBe('slowly');
+    // A remark whose note is gone is one on the measure.
+    const gone = edited(all, { kind: 'remove', ids: ['n2'], values: {} });
+    expect(remarksIn(gone.present, [1]).map(r => [r.at, r.text])).toEqual([
+      [undefined, 'softly'],
+      [undefined, 'let it ring'],
+    ]);
   });
 });

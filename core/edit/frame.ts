@@ -179,6 +179,46 @@ export function changeChord(
   return undefined;
 }
 
+/** Longest remark, in characters. */
+const MOST_REMARK = 2000;
+
+/**
+ * Sets the teacher's remark on a note, a measure, or (without a measure) the piece; an empty one takes it off.
+ *
+ * @returns why it can't be done
+ */
+export function changeRemark(
+  draft: Draft<Arrangement>,
+  measureId: string | undefined,
+  { note, text }: { note?: string; text: string },
+  before: Arrangement,
+): string | undefined {
+  const said = text.trim();
+  if (said.length > MOST_REMARK) return `a remark has at most ${MOST_REMARK} characters`;
+  if (measureId === undefined) {
+    if (said) draft.remark = said;
+    else delete draft.remark;
+    return undefined;
+  }
+  const index = measureIndex(before, measureId);
+  const measure = draft.measures[index];
+  if (!measure) return 'there is no such measure';
+  if (note !== undefined && !before.measures[index]!.notes.some(own => own.id === note))
+    return 'there is no note here';
+  const remarks = before.measures[index]!.remarks ?? [];
+  const present = remarks.find(remark => remark.note === note);
+  const others = remarks.filter(remark => remark !== present);
+  const ids = new IdGiver(draft.nextId);
+  const own = said && {
+    id: present?.id ?? ids.give('remark'),
+    ...(note !== undefined && { note }),
+    text: said,
+  };
+  put(measure, 'remarks', own || others.length ? [...others, ...(own ? [own] : [])] : null);
+  draft.nextId = ids.nextId;
+  return undefined;
+}
+
 /** Longest syllable that is kept. */
 const MOST_LETTERS = 100;
 

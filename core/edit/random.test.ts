@@ -156,6 +156,15 @@ const MAKE: { [K in EditKind]: (a: Arrangement, id: string, x: number, y: number
     ids: [pick(a.measures, x).id],
     values: { start: (y % 5) * 5040, verse: x % 3, text: pick(['sun', '', ' -'], y) },
   }),
+  remark: (a, own, x, y) => {
+    const measure = pick(a.measures, x);
+    const note = y % 2 ? measure.notes[0]?.id : undefined;
+    return {
+      kind: 'remark',
+      ids: y % 5 ? [measure.id] : [],
+      values: { ...(note && { note }), text: pick(['softly', '', `as ${own}`], y) },
+    };
+  },
   stroke: (_, id, x) => ({
     kind: 'stroke',
     ids: [id],

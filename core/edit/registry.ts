@@ -44,7 +44,15 @@ import {
 } from '../score';
 import type { Feel, Meter } from '../time';
 import { fretFault, insertNote, type NewNote, tripletOf } from './entry';
-import { type BarsValues, changeBars, changeChord, changeKey, changeMeter, changeWord } from './frame';
+import {
+  type BarsValues,
+  changeBars,
+  changeChord,
+  changeKey,
+  changeMeter,
+  changeRemark,
+  changeWord,
+} from './frame';
 import { addMeasures, removeMeasures } from './measures';
 import { movePassage, type PassageGoal } from './passage';
 import { clashOn, draftNote, place } from './places';
@@ -82,6 +90,8 @@ export interface EditValues {
   key: { key: Key };
   chord: { start: number; name: string | null };
   word: { start: number; verse: number; text: string };
+  /** On a note of the measure named, on the measure, or without one on the piece. */
+  remark: { note?: string; text: string };
   feel: { feel: Feel };
   take: { proposal: Arrangement; what: string };
 }
@@ -616,6 +626,12 @@ export const EDITS: { [K in EditKind]: Definition<K> } = {
     label: ({ values: { text } }) => (text.trim() ? `word “${text.trim()}”` : 'word taken off'),
     all: (draft, { ids, values }, before) => changeWord(draft, ids[0] ?? '', values, before),
   },
+  remark: {
+    name: 'Remark',
+    on: 'measures',
+    label: ({ values: { text } }) => (text.trim() ? 'a remark' : 'remark taken off'),
+    all: (draft, { ids, values }, before) => changeRemark(draft, ids[0], values, before),
+  },
   feel: {
     name: 'Feel',
     on: 'whole',
@@ -637,8 +653,11 @@ export const EDITS: { [K in EditKind]: Definition<K> } = {
       Object.assign(draft, rest);
       const own = [...draft.measures];
       draft.measures = measures.map(measure => {
-        const same = present.get(JSON.stringify(measure));
-        return same === undefined ? (measure as Draft<typeof measure>) : own[same]!;
+        // What is made anew knows nothing of the teacher's remarks: they stay with their measures.
+        const remarks = measure.remarks ?? before.measures.find(m => m.id === measure.id)?.remarks;
+        const kept = remarks ? { ...measure, remarks } : measure;
+        const same = present.get(JSON.stringify(kept));
+        return same === undefined ? (kept as Draft<typeof measure>) : own[same]!;
       });
       return undefined;
     },

@@ -16,6 +16,7 @@ export const PREFIXES = {
   line: 'l',
   rest: 'r',
   grace: 'g',
+  remark: 'k',
 } as const;
 export type Part = keyof typeof PREFIXES;
 

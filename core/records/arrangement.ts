@@ -21,6 +21,7 @@ import {
   ORNAMENTING,
   PLUCK_SCHOOLS,
   putTechnique,
+  type Remark,
   type ScoreChord,
   type ScoreMeasure,
   type ScoreNote,
@@ -58,6 +59,8 @@ import {
 } from './parts';
 import { faultOfIds, faultOfSetup } from './rules';
 
+/** Longest remark, in characters. */
+const MOST_REMARK = 2000;
 const voice = Joi.number().valid(1, 2, 3, 4);
 
 /** What each technique tells beside its kind; the compiler asks for every kind. */
@@ -182,6 +185,15 @@ const measure = Joi.object<ScoreMeasure, true>({
     )
     .unique('start')
     .max(MOST_IN_MEASURE),
+  remarks: Joi.array()
+    .items(
+      Joi.object<Remark, true>({
+        id: id.required(),
+        note: id,
+        text: Joi.string().max(MOST_REMARK).required(),
+      }),
+    )
+    .max(MOST_IN_MEASURE),
 });
 
 const settings = Joi.object<ArrangeSettings, true>({
@@ -243,6 +255,7 @@ export const arrangementKind: RecordKind<Arrangement, ScoreMeasure> = {
     settings,
     quartersPerMinute: quartersPerMinute.required(),
     feel,
+    remark: Joi.string().max(MOST_REMARK),
     order: Joi.array().items(id).max(999),
     octaveShift: Joi.number().valid(-12, 0, 12).required(),
     transposition: Joi.number().integer().min(-24).max(24),
@@ -269,6 +282,7 @@ export const arrangementKind: RecordKind<Arrangement, ScoreMeasure> = {
       sections: arrangement.measures.flatMap(m => m.section?.id ?? []),
       'ledger lines': arrangement.ledger.map(line => line.id),
       'grace notes': arrangement.measures.flatMap(m => m.notes.flatMap(n => n.graces?.map(g => g.id) ?? [])),
+      remarks: arrangement.measures.flatMap(m => m.remarks?.map(r => r.id) ?? []),
       rests: arrangement.measures.flatMap(m => m.rests?.map(r => r.id) ?? []),
     }) ??
     faultOfLinks(arrangement),

@@ -9,6 +9,7 @@ export * from './ledger';
 export * from './links';
 export * from './model';
 export * from './ornament';
+export * from './remarks';
 export * from './role';
 export * from './sameness';
 export * from './settings';

@@ -3,6 +3,7 @@ import { harmonicAt, noteAt, type Place, type Setup } from '../instrument';
 import type { Key } from '../pitch';
 import type { Feel, Meter, NoteTuplet } from '../time';
 import type { Bars, Rights } from '../tune';
+import type { Remark } from './remarks';
 import type { ArrangeSettings } from './settings';
 import type { Stroke } from './strokes';
 import { has, intoOf, type Technique, techniqueOf } from './techniques';
@@ -184,6 +185,8 @@ export interface ScoreMeasure extends Bars {
   rests?: ScoreRest[];
   /** Moments that are not struck at once but string by string. */
   strokes?: Stroke[];
+  /** What the teacher wants to be remembered. */
+  remarks?: Remark[];
 }
 
 /** Something in which an arrangement differs from its source. */
@@ -218,6 +221,8 @@ export interface Arrangement {
   measures: ScoreMeasure[];
   /** Ids of the sections in the order in which they are played, where that is not as written. */
   order?: string[];
+  /** The teacher's remark on the piece. */
+  remark?: string;
   /** Why this capo and these shapes. */
   reasons: string[];
   /** Everything that differs from the source. */

@@ -1,31 +1,12 @@
-import { Button, Group, NumberInput, Switch, TextInput } from '@mantine/core';
-import { type KeyboardEvent, useState } from 'react';
+import { Button, Group, NumberInput, Switch } from '@mantine/core';
+import { useState } from 'react';
 import type { BarsValues, Edit } from '#core/edit';
 import { MODES, type Mode } from '#core/pitch';
 import type { Arrangement } from '#core/score';
 import { beatsPerMinute, quartersFromBeats } from '#core/time';
 import { Choice } from './Choice';
+import { Field } from './Field';
 import { METERS, meterOf, TONIC_CHOICES } from './meters';
-
-/** A text that is taken over with Enter or when the field is left. */
-function Field({ label, value, onTake }: { label: string; value: string; onTake: (text: string) => void }) {
-  const [text, setText] = useState(value);
-  const take = () => {
-    if (text !== value) onTake(text);
-  };
-  return (
-    <TextInput
-      size="xs"
-      label={label}
-      value={text}
-      onChange={event => setText(event.currentTarget.value)}
-      onBlur={take}
-      onKeyDown={(event: KeyboardEvent) => {
-        if (event.key === 'Enter') take();
-      }}
-    />
-  );
-}
 
 const ENDINGS = [
   { value: '', label: 'none' },

@@ -2,7 +2,7 @@ import { useDrag } from '@use-gesture/react';
 import { memo, type PointerEvent } from 'react';
 import { chordLabel } from '#core/chord';
 import type { Setup } from '#core/instrument';
-import { has, intoOf, isDead, type ScoreMeasure, type ScoreNote, strokeOrder } from '#core/score';
+import { has, intoOf, isDead, remarksOf, type ScoreMeasure, type ScoreNote, strokeOrder } from '#core/score';
 import { countSyllable, isCompound, pulseTicks, TICKS_PER_WHOLE } from '#core/time';
 import { Engraved, type Engraver } from './Engraved';
 import {
@@ -166,6 +166,15 @@ export const MeasureView = memo(function MeasureView(props: MeasureProps) {
       />
       <Tuplets measure={measure} x={x} y={top - 16} />
       <Strokes measure={measure} x={x} y={y} />
+      {remarksOf(measure, props.index).map(({ id, at, text }) => (
+        <path
+          key={id}
+          className="remark"
+          d={`M${at ? x(at.start) - 5 : width - 14} ${(at ? y(at.string) : top) - 19}h10l-5 7z`}
+        >
+          <title>{text}</title>
+        </path>
+      ))}
       {measure.notes.map(note => (
         <Peg
           key={note.id}

@@ -14,6 +14,7 @@ import { ArrangementGate } from '../parts/Gates';
 import { Masthead } from '../parts/Masthead';
 import { type ChordNames, type ShownLanes, USUAL_LANES } from '../parts/measureLayout';
 import { PAGE_RULE, type Paper } from '../parts/paper';
+import { RemarkList } from '../parts/RemarkList';
 import { Ribbon } from '../parts/Ribbon';
 import { ShapePicture } from '../parts/ShapePicture';
 import './Handout.css';
@@ -42,6 +43,7 @@ function Handout({ arrangement }: { arrangement: Arrangement }) {
   }, [measures]);
   const [staff, setStaff] = useLocalStorage({ key: 'handout-staff', defaultValue: false });
   const lanes = useMemo((): ShownLanes => ({ ...USUAL_LANES, staff }), [staff]);
+  const everyMeasure = measures.map((_, i) => i);
   const instrument = INSTRUMENTS[setup.instrument];
   const tuning = [...setup.tuning]
     .reverse()
@@ -115,6 +117,7 @@ function Handout({ arrangement }: { arrangement: Arrangement }) {
           </div>
         )}
         <Ribbon arrangement={arrangement} names={names} scale={PAPER_SCALE} shown={lanes} />
+        <RemarkList arrangement={arrangement} measures={everyMeasure} whole />
         <footer>
           {RIGHTS_TEXT[arrangement.rights]}. Filled round pegs are the melody, square ones the bass; a line
           behind a number shows how long the note rings; a number in brackets sounds on and is not plucked

@@ -13,6 +13,7 @@ import { usePlayback } from '../engine/player';
 import { ArrangementGate } from '../parts/Gates';
 import { Masthead } from '../parts/Masthead';
 import { Neck } from '../parts/Neck';
+import { RemarkList } from '../parts/RemarkList';
 import { Ribbon } from '../parts/Ribbon';
 import { type PlaySettings, Transport } from '../parts/Transport';
 import './LessonScreen.css';
@@ -133,6 +134,11 @@ function Lesson({
             <div>
               <Title order={2}>{step.title}</Title>
               <Text>{step.advice}</Text>
+              <RemarkList
+                arrangement={arrangement}
+                measures={step.measures}
+                whole={step.id === steps.at(-1)!.id}
+              />
             </div>
             <Group gap="xs">
               <Button variant="default" size="md" disabled={index === 0} onClick={() => go(index - 1)}>

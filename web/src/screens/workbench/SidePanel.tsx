@@ -11,6 +11,7 @@ import { FingeringPanel } from '../../parts/FingeringPanel';
 import { MeasurePanel } from '../../parts/MeasurePanel';
 import { NotePanel } from '../../parts/NotePanel';
 import { PassagePanel } from '../../parts/PassagePanel';
+import { RemarksPanel } from '../../parts/RemarksPanel';
 import type { Cursor } from '../../parts/Ribbon';
 
 /** Beside the ribbon: findings, the note at the cursor, the hand at the moment, and why all is as it is. */
@@ -60,6 +61,7 @@ export const SidePanel = memo(function SidePanel({
         onRemedy={remedy => onEdit(remedy.edit)}
       />
       <NotePanel arrangement={arrangement} at={at} string={string} note={note} onEdit={onEdit} />
+      <RemarksPanel arrangement={arrangement} at={at} note={note} onEdit={onEdit} />
       <FingeringPanel arrangement={arrangement} measure={at} onEdit={onEdit} />
       <PassagePanel arrangement={arrangement} measures={chosen.split(' ')} onEdit={onEdit} />
       <MeasurePanel

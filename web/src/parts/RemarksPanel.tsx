@@ -1,0 +1,49 @@
+import type { Edit } from '#core/edit';
+import { type Arrangement, remarksOf, type ScoreNote } from '#core/score';
+import { Field } from './Field';
+
+/** What the teacher wants to be remembered here: of the note, the measure, the piece. */
+export function RemarksPanel({
+  arrangement,
+  at,
+  note,
+  onEdit,
+}: {
+  arrangement: Arrangement;
+  /** Place of the measure. */
+  at: number;
+  note: ScoreNote | undefined;
+  onEdit: (edit: Edit) => void;
+}) {
+  const measure = arrangement.measures[at]!;
+  const remarks = remarksOf(measure, at);
+  const ofNote = note && remarks.find(remark => remark.at?.id === note.id)?.text;
+  const ofMeasure = remarks.find(remark => remark.note === undefined)?.text ?? '';
+  const remark = (text: string, on?: string) =>
+    onEdit({ kind: 'remark', ids: [measure.id], values: { text, ...(on && { note: on }) } });
+  return (
+    <details className="passage" open={remarks.length > 0 || undefined}>
+      <summary>Remarks for the pupil</summary>
+      {note && (
+        <Field
+          key={`${note.id} ${ofNote ?? ''}`}
+          label="On this note"
+          value={ofNote ?? ''}
+          onTake={text => remark(text, note.id)}
+        />
+      )}
+      <Field
+        key={`${measure.id} ${ofMeasure}`}
+        label="On this measure"
+        value={ofMeasure}
+        onTake={text => remark(text)}
+      />
+      <Field
+        key={arrangement.remark ?? ''}
+        label="On the piece"
+        value={arrangement.remark ?? ''}
+        onTake={text => onEdit({ kind: 'remark', ids: [], values: { text } })}
+      />
+    </details>
+  );
+}
