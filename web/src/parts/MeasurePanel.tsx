@@ -6,6 +6,7 @@ import type { Arrangement } from '#core/score';
 import { beatsPerMinute, quartersFromBeats } from '#core/time';
 import { Choice } from './Choice';
 import { Field } from './Field';
+import { Fold } from './Fold';
 import { METERS, meterOf, TONIC_CHOICES } from './meters';
 
 const ENDINGS = [
@@ -21,14 +22,7 @@ const BARLINES = [
   { value: 'final', label: 'final' },
 ] as const;
 
-/** What stands around the notes at the cursor: chord and words there, and the measure's section, bars, meter, key, tempo. */
-export function MeasurePanel({
-  arrangement,
-  at,
-  start,
-  measures,
-  onEdit,
-}: {
+interface MeasurePanelProps {
   arrangement: Arrangement;
   /** The measure at the cursor by place, and the tick. */
   at: number;
@@ -36,7 +30,18 @@ export function MeasurePanel({
   /** Ids of the chosen measures. */
   measures: readonly string[];
   onEdit: (edit: Edit) => void;
-}) {
+}
+
+/** What stands around the notes at the cursor: chord and words there, and the measure's section, bars, meter, key, tempo. */
+export function MeasurePanel(props: MeasurePanelProps) {
+  return (
+    <Fold name="around" words="Chord, words, bars and tempo here">
+      {() => <Around {...props} />}
+    </Fold>
+  );
+}
+
+function Around({ arrangement, at, start, measures, onEdit }: MeasurePanelProps) {
   const measure = arrangement.measures[at]!;
   const { id, meter, key, words, chords } = measure;
   const bars = (values: BarsValues) => onEdit({ kind: 'bars', ids: [id], values });
@@ -47,8 +52,7 @@ export function MeasurePanel({
   const chord = chords.find(c => c.start === start)?.shape ?? '';
   const [quarters, setQuarters] = useState<number | string>('');
   return (
-    <details className="passage">
-      <summary>Chord, words, bars and tempo here</summary>
+    <>
       <div className="how-it-sounds" style={{ marginTop: 8 }}>
         <Field
           key={`chord ${id} ${start} ${chord}`}
@@ -156,6 +160,6 @@ export function MeasurePanel({
           </Button>
         )}
       </Group>
-    </details>
+    </>
   );
 }

@@ -1,5 +1,5 @@
 import { Button, Group } from '@mantine/core';
-import { type Edit, editFault, type OwnTechnique, SIMPLE_TECHNIQUES, TOUCHES } from '#core/edit';
+import { type Edit, type OwnTechnique, SIMPLE_TECHNIQUES, TOUCHES, techniqueFault } from '#core/edit';
 import {
   type Arrangement,
   BEND_SHAPES,
@@ -43,7 +43,7 @@ export function NoteTechniques({
     ids: [note.id],
     values: { technique, on },
   });
-  const can = (technique: OwnTechnique) => !editFault(arrangement, give(technique, true));
+  const can = (technique: OwnTechnique) => !techniqueFault(arrangement, note, technique);
   const bend = techniqueOf(note, 'bend');
   const several: { label: string; kind: OwnTechnique['kind']; options: [OwnTechnique, string][] }[] = [
     {

@@ -4,20 +4,28 @@ import type { Edit, PassageGoal } from '#core/edit';
 import { stringName } from '#core/instrument';
 import { type Arrangement, ROLES, type Role } from '#core/score';
 import { Choice } from './Choice';
+import { Fold } from './Fold';
 
 const ROLE_WORDS: Record<Role, string> = { melody: 'the melody', bass: 'the bass', inner: 'the inner notes' };
 
-/** The chosen measures moved as a whole; the hand is solved anew. */
-export function PassagePanel({
-  arrangement,
-  measures,
-  onEdit,
-}: {
+interface PassagePanelProps {
   arrangement: Arrangement;
   /** Ids of the chosen measures. */
   measures: readonly string[];
   onEdit: (edit: Edit) => void;
-}) {
+}
+
+/** The chosen measures moved as a whole; the hand is solved anew. */
+export function PassagePanel(props: PassagePanelProps) {
+  const { length } = props.measures;
+  return (
+    <Fold name="passage" words={`Move ${length > 1 ? `these ${length} measures` : 'this measure'} at once`}>
+      {() => <Moves {...props} />}
+    </Fold>
+  );
+}
+
+function Moves({ arrangement, measures, onEdit }: PassagePanelProps) {
   const { setup } = arrangement;
   const [role, setRole] = useState<Role | ''>('');
   const [string, setString] = useState(1);
@@ -25,10 +33,7 @@ export function PassagePanel({
   const move = (goal: PassageGoal) =>
     onEdit({ kind: 'passage', ids: measures, values: { goal, ...(role && { role }) } });
   return (
-    <details className="passage">
-      <summary>
-        Move {measures.length > 1 ? `these ${measures.length} measures` : 'this measure'} at once
-      </summary>
+    <>
       <Choice
         size="xs"
         label="What of it"
@@ -78,6 +83,6 @@ export function PassagePanel({
           An octave lower
         </Button>
       </Group>
-    </details>
+    </>
   );
 }

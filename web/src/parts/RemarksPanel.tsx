@@ -1,20 +1,26 @@
 import type { Edit } from '#core/edit';
 import { type Arrangement, remarksOf, type ScoreNote } from '#core/score';
 import { Field } from './Field';
+import { Fold } from './Fold';
 
-/** What the teacher wants to be remembered here: of the note, the measure, the piece. */
-export function RemarksPanel({
-  arrangement,
-  at,
-  note,
-  onEdit,
-}: {
+interface RemarksPanelProps {
   arrangement: Arrangement;
   /** Place of the measure. */
   at: number;
   note: ScoreNote | undefined;
   onEdit: (edit: Edit) => void;
-}) {
+}
+
+/** What the teacher wants to be remembered here: of the note, the measure, the piece. */
+export function RemarksPanel(props: RemarksPanelProps) {
+  return (
+    <Fold name="remarks" words="Remarks for the pupil">
+      {() => <Remarks {...props} />}
+    </Fold>
+  );
+}
+
+function Remarks({ arrangement, at, note, onEdit }: RemarksPanelProps) {
   const measure = arrangement.measures[at]!;
   const remarks = remarksOf(measure, at);
   const ofNote = note && remarks.find(remark => remark.at?.id === note.id)?.text;
@@ -22,8 +28,7 @@ export function RemarksPanel({
   const remark = (text: string, on?: string) =>
     onEdit({ kind: 'remark', ids: [measure.id], values: { text, ...(on && { note: on }) } });
   return (
-    <details className="passage" open={remarks.length > 0 || undefined}>
-      <summary>Remarks for the pupil</summary>
+    <>
       {note && (
         <Field
           key={`${note.id} ${ofNote ?? ''}`}
@@ -44,6 +49,6 @@ export function RemarksPanel({
         value={arrangement.remark ?? ''}
         onTake={text => onEdit({ kind: 'remark', ids: [], values: { text } })}
       />
-    </details>
+    </>
   );
 }
