@@ -3,7 +3,7 @@ import type { Draft } from 'immer';
 import { parseChord, transposeChord } from '../chord';
 import { IdGiver } from '../identity';
 import { type Key, keyFifths, keyName } from '../pitch';
-import { type Arrangement, measureIndex, type ScoreMeasure } from '../score';
+import { type Arrangement, MOST_REMARK, measureIndex, type ScoreMeasure } from '../score';
 import { type Meter, measureTicks } from '../time';
 
 /** What is changed of a measure's bars; `null` takes a thing off. */
@@ -178,9 +178,6 @@ export function changeChord(
   draft.nextId = ids.nextId;
   return undefined;
 }
-
-/** Longest remark, in characters. */
-const MOST_REMARK = 2000;
 
 /**
  * Sets the teacher's remark on a note, a measure, or (without a measure) the piece; an empty one takes it off.

@@ -16,6 +16,7 @@ import {
   LEVELS,
   type LedgerLine,
   linksOf,
+  MOST_REMARK,
   mendLinks,
   type NextBest,
   ORNAMENTING,
@@ -59,8 +60,6 @@ import {
 } from './parts';
 import { faultOfIds, faultOfSetup } from './rules';
 
-/** Longest remark, in characters. */
-const MOST_REMARK = 2000;
 const voice = Joi.number().valid(1, 2, 3, 4);
 
 /** What each technique tells beside its kind; the compiler asks for every kind. */

@@ -1,6 +1,9 @@
 /** Remarks of the teacher: on the piece, a measure, or a note in it. */
 import type { Arrangement, ScoreMeasure, ScoreNote } from './model';
 
+/** Longest remark, in characters. */
+export const MOST_REMARK = 2000;
+
 /** What a teacher wants to be remembered. */
 export interface Remark {
   id: string;
