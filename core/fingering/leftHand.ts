@@ -17,6 +17,7 @@ import {
 } from '../hand';
 import type { Setup } from '../instrument';
 import { bestPath, bestWorstPath } from '../path';
+import type { Into } from '../score';
 
 /** A note that sounds at a moment. */
 export interface PassageNote {
@@ -29,6 +30,8 @@ export interface PassageNote {
   swaps?: boolean;
   /** Finger that was set by hand. */
   pinned?: Finger;
+  /** How the fretting hand sounds it, and the fret that it comes from. */
+  into?: { kind: Into; fret: number };
 }
 
 /** A moment of a passage: everything that sounds, and the time until the next one. */
@@ -91,6 +94,21 @@ export function holdsOf(setup: Setup, hand: Hand, { notes }: PassageMoment): Hol
   }));
 }
 
+/** A slur by fingers that can't make it: judgement, more than any shift saves, so that it is left only where it must be. */
+const UNSLURRED = 8;
+
+/**
+ * Whether the fingers of two holds make a slur: a hammer-on comes down with a higher finger than the one that holds, a
+ * pull-off leaves a lower one that is down already, a slide is one finger's (common practice).
+ */
+function slursWell({ string, fret, into }: PassageNote, from: Hold, to: Hold): boolean {
+  const before = into?.fret ? fingerOn(from.grip, string, into.fret) : undefined;
+  const after = fret ? fingerOn(to.grip, string, fret) : undefined;
+  if (!into || before === undefined || after === undefined) return true;
+  if (into.kind === 'slide') return before === after;
+  return into.kind === 'hammer' ? after > before : after < before;
+}
+
 /**
  * Effort of going from one hold to the next moment's; Infinity where a held note would lose its finger. Only over a tie,
  * where it can be written down, may another finger take over.
@@ -104,6 +122,7 @@ export function holdChange(
 ): number {
   let swapping = 0;
   for (const note of moment.notes) {
+    if (note.into && !slursWell(note, from, to)) swapping += UNSLURRED;
     if (!note.held || !note.fret) continue;
     if (fingerOn(from.grip, note.string, note.fret) === fingerOn(to.grip, note.string, note.fret)) continue;
     if (!note.swaps) return Number.POSITIVE_INFINITY;
@@ -128,6 +147,45 @@ export function fingerPassage(
   moments: readonly PassageMoment[],
   goal: 'total' | 'worst' = 'total',
   prefer: (hold: Hold, moment: number) => number = () => 0,
+): Fingering | undefined {
+  const found = solved(setup, hand, moments, goal, prefer);
+  const stayed = found && withStayed(moments, found);
+  return (stayed && solved(setup, hand, stayed, goal, prefer)) ?? found;
+}
+
+/**
+ * The passage with the fingers pinned that stayed down under a slur: what is pulled off back to a fret of the same chain
+ * (5, hammered to 7, pulled to 5) lands on the finger that lies there, which no path from moment to moment remembers.
+ *
+ * @returns undefined where the fingers found do so already
+ */
+function withStayed(moments: readonly PassageMoment[], { fingers }: Fingering): PassageMoment[] | undefined {
+  /** Fingers of the chain that goes on on each string, by fret. */
+  const chains = new Map<number, Map<number, Finger>>();
+  let changed = false;
+  const pinned = moments.map((moment, i) => ({
+    ...moment,
+    notes: moment.notes.map((note, j) => {
+      const finger = fingers[i]![j];
+      if (note.held || !finger) return note;
+      const chain = (note.into && chains.get(note.string)) ?? new Map<number, Finger>();
+      const stays = note.into?.kind === 'pull' ? chain.get(note.fret) : undefined;
+      chain.set(note.fret, stays ?? finger);
+      chains.set(note.string, chain);
+      if (!stays || stays === finger || note.pinned) return note;
+      changed = true;
+      return { ...note, pinned: stays };
+    }),
+  }));
+  return changed ? pinned : undefined;
+}
+
+function solved(
+  setup: Setup,
+  hand: Hand,
+  moments: readonly PassageMoment[],
+  goal: 'total' | 'worst',
+  prefer: (hold: Hold, moment: number) => number,
 ): Fingering | undefined {
   const layers = moments.map(moment => holdsOf(setup, hand, moment));
   const change = (from: Hold, to: Hold, layer: number) =>

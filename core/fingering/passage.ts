@@ -1,8 +1,22 @@
 /** Measures of an arrangement as a passage for the left-hand solver. */
-import { type Arrangement, type Moment, momentsOf, type ScoreNote, soundingAt } from '../score';
+import { type Arrangement, intoOf, type Moment, momentsOf, type ScoreNote, soundingAt } from '../score';
 import { ticksToSeconds } from '../time';
 import { measureStarts } from '../tune';
 import type { PassageMoment } from './leftHand';
+
+/** How the fretting hand gets into a note, and from which fret; nothing where it is plucked. */
+function slurInto(
+  { measures }: Pick<Arrangement, 'measures'>,
+  measure: number,
+  note: ScoreNote,
+): Pick<PassageMoment['notes'][number], 'into'> {
+  const into = intoOf(note);
+  if (!into) return {};
+  const source = [measures[measure], measures[measure - 1]]
+    .flatMap(m => m?.notes ?? [])
+    .find(other => other.id === into.from);
+  return source ? { into: { kind: into.kind, fret: source.fret } } : {};
+}
 
 /**
  * The moments of a run of measures as a passage, each with its notes.
@@ -36,6 +50,7 @@ export function passageOf(
         held: i > 0 && (note.start < place.start || note.tie !== undefined),
         ...(note.tie && note.start === place.start && { swaps: true }),
         ...(note.fingerPinned && note.finger && { pinned: note.finger }),
+        ...(note.start === place.start && slurInto(arrangement, place.measure, note)),
       })),
     };
   });

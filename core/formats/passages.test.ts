@@ -64,6 +64,21 @@ describe('what is special about them is heard', () => {
     expect(sliding.map(e => e.curve?.at(-1)?.time)).toEqual(Array(3).fill(arrival));
     expect(all.filter(e => Math.abs(e.time - arrival) < 1e-9).map(e => e.string)).toEqual([1, 2, 3, 6]);
   });
+  it('a chain of hammer-on and pull-off comes back to the finger that stayed', () => {
+    const fingers = of('a lick')
+      .measures[0]!.notes.slice(3, 6)
+      .map(n => n.finger);
+    expect(fingers).toEqual([fingers[0], expect.any(Number), fingers[0]]);
+    expect(fingers[1]!).toBeGreaterThan(fingers[0]!);
+    const slurred = of('a slur of four')
+      .measures[0]!.notes.filter(n => n.string === 3)
+      .map(n => n.finger);
+    expect(slurred[3]).toBe(slurred[1]);
+    const slid = of('open tuning').measures[0]!.notes.filter(
+      n => n.techniques?.[0]?.kind === 'slide' || n.fret === 5,
+    );
+    expect(slid[0]!.finger).toBe(slid[1]!.finger);
+  });
   it('harmonics sound an octave above the open strings', () => {
     const harmonics = events(of('paired harmonics')).filter(e => e.midi === 76 || e.midi === 71);
     expect(harmonics.map(e => [e.string, e.midi])).toEqual([
