@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { expect, type Locator, type Page, test } from '@playwright/test';
+import { expect, type Page, test } from '@playwright/test';
 import { PASSAGES } from '../core/testing/passages';
 
 /** A piece of three empty measures in 4/4, open in the Workbench. */
@@ -127,15 +127,18 @@ test('lanes are shown and hidden, remembered; the staff stands over the strings,
   await page.keyboard.press('Control+z');
   await expect(heads).toHaveCount(before);
   // Heads stand over the numbers below.
-  const x = async (what: Locator) => {
-    const box = (await what.boundingBox())!;
-    return box.x + box.width / 2;
-  };
-  const number = await x(second.locator('.fret').first());
-  const distances = await Promise.all(
-    (await heads.all()).map(async head => Math.abs((await x(head)) - number)),
-  );
-  expect(Math.min(...distances)).toBeLessThan(4);
+  // Looked at in one go, since a measure may be drawn anew at any moment.
+  const apart = () =>
+    second.evaluate(measure => {
+      const middle = (part: Element) => {
+        const { left, width } = part.getBoundingClientRect();
+        return left + width / 2;
+      };
+      const number = middle(measure.querySelector('.fret')!);
+      const noteheads = [...measure.querySelectorAll('.engraved .vf-notehead')];
+      return Math.min(...noteheads.map(head => Math.abs(middle(head) - number)));
+    });
+  await expect.poll(apart).toBeLessThan(4);
   await page.reload();
   await expect(staff.first()).toBeVisible();
   await expect(page.locator('.measure .count')).toHaveCount(0);
