@@ -1,6 +1,10 @@
 import { readFileSync } from 'node:fs';
-import { expect, test } from '@playwright/test';
+import { expect, type Page, test } from '@playwright/test';
 import { typeFret } from './studio';
+
+/** The panel at the side follows the cursor a moment later. */
+const sideAt = (page: Page, place: string) =>
+  expect(page.getByText(`Into ${place}`, { exact: true })).toBeVisible();
 
 test('a piece begins with nothing and is written by keyboard alone: notes, lengths, a measure more; kept and exported', async ({
   page,
@@ -120,6 +124,7 @@ test('measures are copied, pasted, said again and cut by keys; another arrangeme
   await expect(page.locator('.measure')).toHaveCount(4);
   // The passage goes into a position, all of it at once, and back with one undo.
   await page.keyboard.press('Home');
+  await sideAt(page, 'measure 1, beat 1');
   await page.getByText('Move this measure at once').click();
   await page.getByLabel('Position (fret of finger 1)').fill('5');
   await page.getByRole('button', { name: 'Into it' }).click();
@@ -165,6 +170,7 @@ test('a written piece gets its chords, words, section, repeat, meter and tempo, 
   await expect(page.locator('[data-measure="0"] .word')).toHaveText('light');
   await page.locator('.ribbon').focus();
   await page.keyboard.press('Alt+ArrowRight');
+  await sideAt(page, 'measure 2, beat 1');
   await page.getByLabel('Section begins').fill('Chorus');
   await page.getByLabel('Section begins').press('Enter');
   await expect(page.locator('[data-measure="1"] .section')).toHaveText('Chorus');
@@ -175,6 +181,7 @@ test('a written piece gets its chords, words, section, repeat, meter and tempo, 
   await expect(page.locator('[data-measure="1"]')).toContainText('♩ = 120');
   await page.locator('.ribbon').focus();
   await page.keyboard.press('End');
+  await sideAt(page, 'measure 3, beat 1');
   await page.getByRole('switch', { name: 'Repeat ends' }).press('Space');
   await expect(page.getByText('Saved', { exact: true })).toBeVisible();
   await page.reload();
@@ -236,6 +243,7 @@ test('remarks of the teacher stand at their note, in the lesson and on the hando
   await page.goto('/arrangement/demo-6-guitar');
   await page.locator('.ribbon').focus();
   await page.keyboard.press('Alt+ArrowRight');
+  await sideAt(page, 'measure 1, beat 1');
   await page.getByText('Remarks for the pupil').click();
   await page.getByLabel('On this note').fill('lean into it');
   await page.getByLabel('On this note').press('Enter');
