@@ -107,6 +107,22 @@ describe('converting', () => {
     expect(seconds('--tempo', '50') - plain).toBeCloseTo(4, 2);
     expect(seconds('--count-in') - plain).toBeCloseTo(4, 2);
   });
+  it('instrument and meter of the options hold where the text names none', () => {
+    const plain = fileOf('plain-three.txt', 'key: G\ns3 Q 0 2 4');
+    expect(convert(plain, 'three.json', '--instrument', 'mandolin', '--meter', '3/4')).toMatchObject({
+      code: 0,
+    });
+    const [own] = bundleOf('three.json').arrangements;
+    expect([own!.setup.instrument, own!.measures[0]!.meter, own!.measures[0]!.ticks]).toEqual([
+      'mandolin',
+      { beats: 3, unit: 4 },
+      30240,
+    ]);
+    const named = fileOf('named-four.txt', 'instrument: guitar\nmeter: 4/4\nkey: G\ns6 W 0');
+    convert(named, 'four.json', '--instrument', 'mandolin', '--meter', '3/4');
+    expect(bundleOf('four.json').arrangements[0]!.setup.instrument).toBe('guitar');
+    expect(bundleOf('four.json').arrangements[0]!.measures[0]!.meter).toEqual({ beats: 4, unit: 4 });
+  });
   it('a report tells what was guessed and left out', () => {
     const tab = fileOf(
       'typed.tab',

@@ -7,6 +7,7 @@ import { arrange } from '#core/arrange';
 import { applyEdit, startHistory } from '#core/edit';
 import {
   type Piece,
+  parseMeter,
   pieceOf,
   type Reading,
   readAbc,
@@ -81,12 +82,12 @@ const remark = (file: string, what: string, { line, column, message }: TextRemar
   `  ${what}: ${basename(file)}:${line}:${column}: ${message}`;
 
 /** A piece out of a reading; a text that asks something back can't be converted. */
-function pieceFrom(file: string, reading: Reading): Read {
+function pieceFrom(file: string, reading: Reading, given: ReturnType<typeof givenBy>): Read {
   const { questions, guesses, leftOut } = reading;
   if (questions.length)
     throw new InputError(questions.map(q => `${file}:${q.line}:${q.column}: ${q.message}`).join('\n'));
   const name = basename(file, extname(file));
-  const piece: Piece = pieceOf(reading, { tuneId: name, id: `${name}-written`, title: name });
+  const piece: Piece = pieceOf(reading, { tuneId: name, id: `${name}-written`, title: name, given });
   if (piece.error !== undefined) throw new InputError(`${file}:1:1: ${piece.error}`);
   return {
     tune: piece.tune,
@@ -152,19 +153,20 @@ function instrumentOf({ instrument }: Values): InstrumentId | undefined {
 
 function meterOf({ meter }: Values): Meter | undefined {
   if (meter === undefined) return undefined;
-  const [, beats, unit] = /^(\d{1,2})\/(1|2|4|8|16)$/.exec(meter) ?? [];
-  if (!beats) throw new UsageError(`--meter is written as 3/4, not "${meter}"`);
-  return { beats: Number(beats), unit: Number(unit) };
+  const read = parseMeter(meter);
+  if (!read) throw new UsageError(`--meter is written as 3/4, not "${meter}"`);
+  return read;
 }
 
 const READERS: Record<string, (file: string, text: string, values: Values, number: number) => Read> = {
-  '.txt': (file, text, values) => pieceFrom(file, readDictation(text, given(values))),
-  '.tab': (file, text, values) => pieceFrom(file, readTab(text, given(values))),
+  '.txt': (file, text, values) => pieceFrom(file, readDictation(text, givenBy(values)), givenBy(values)),
+  '.tab': (file, text, values) => pieceFrom(file, readTab(text, givenBy(values)), givenBy(values)),
   '.abc': fromAbc,
   '.json': (file, text, _, number) => fromBundle(file, text, number),
 };
 
-function given(values: Values) {
+/** What the options say of a text that says nothing itself. */
+function givenBy(values: Values) {
   const instrument = instrumentOf(values);
   const meter = meterOf(values);
   return { ...(instrument && { setup: standardSetup(instrument) }), ...(meter && { meter }) };

@@ -12,7 +12,7 @@ const LINE = new RegExp(`^\\s*(${FIELDS.join('|')})\\s*:\\s*(.*?)\\s*$`, 'i');
 const UNITS = [1, 2, 4, 8, 16];
 
 /** A meter as people write it: "6/8". */
-function parseMeter(text: string): Meter | undefined {
+export function parseMeter(text: string): Meter | undefined {
   const [, beats, unit] = /^(\d{1,2})\/(\d{1,2})$/.exec(text.trim()) ?? [];
   const meter = { beats: Number(beats), unit: Number(unit) };
   return meter.beats >= 1 && UNITS.includes(meter.unit) ? meter : undefined;

@@ -4,6 +4,7 @@
 export * from './abc';
 export * from './dictation';
 export * from './encoding';
+export { parseMeter } from './heading';
 export * from './midi';
 export * from './musicxml';
 export * from './piece';

@@ -4,9 +4,9 @@ import { applyEdit, startHistory } from '../edit';
 import { type Setup, standardSetup } from '../instrument';
 import { type Key, keyName, spellMidi } from '../pitch';
 import { type Arrangement, noteMidi, type Style } from '../score';
-import { measureTicks } from '../time';
+import { type Meter, measureTicks } from '../time';
 import { blankTune, findKeys, type Rights, type Tune } from '../tune';
-import type { Reading, TextRemark } from './reading';
+import { firstQuestion, type Reading, type TextRemark } from './reading';
 
 /** What a piece needs beside what its text says. */
 export interface PieceRequest {
@@ -14,6 +14,8 @@ export interface PieceRequest {
   id: string;
   /** Where the text has none. */
   title?: string;
+  /** What the text was read with, where it says nothing itself. */
+  given?: { setup?: Setup; meter?: Meter };
   style?: Style;
   rights?: Rights;
   quartersPerMinute?: number;
@@ -31,17 +33,20 @@ export type Piece =
  * pieceOf(readDictation('key: G\ns1 W 3'), { tuneId: 't', id: 'a' }).arrangement.measures[0].notes[0].fret // 3
  */
 export function pieceOf({ heading, measures, pickup, questions }: Reading, request: PieceRequest): Piece {
-  const [question] = questions;
-  if (question) return { error: `line ${question.line}, column ${question.column}: ${question.message}` };
+  const question = firstQuestion({ questions });
+  if (question !== undefined) return { error: question };
   if (!measures.length) return { error: 'nothing is written here yet' };
   const guesses: TextRemark[] = [];
   const guess = (message: string) => guesses.push({ line: 1, column: 1, message });
-  const instrument = heading.instrument ?? 'guitar';
+  const { given } = request;
+  const instrument = heading.instrument ?? given?.setup?.instrument ?? 'guitar';
+  const usual = given?.setup?.instrument === instrument ? given.setup : standardSetup(instrument);
   const setup: Setup = {
-    ...standardSetup(instrument, heading.capo ?? 0),
+    ...usual,
+    capo: heading.capo ?? usual.capo,
     ...(heading.tuning && { tuning: heading.tuning }),
   };
-  const meter = heading.meter ?? { beats: 4, unit: 4 };
+  const meter = heading.meter ?? given?.meter ?? { beats: 4, unit: 4 };
   const tempo = heading.quartersPerMinute ?? request.quartersPerMinute ?? 80;
   if (heading.quartersPerMinute === undefined && request.quartersPerMinute === undefined)
     guess(`no tempo is said: ${tempo} quarters a minute are taken`);

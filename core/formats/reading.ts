@@ -38,3 +38,9 @@ export interface Reading {
   /** What was read but can't be kept. */
   leftOut: TextRemark[];
 }
+
+/** The first thing to be asked, as one line. */
+export function firstQuestion({ questions }: { questions: readonly TextRemark[] }): string | undefined {
+  const [first] = questions;
+  return first && `line ${first.line}, column ${first.column}: ${first.message}`;
+}

@@ -19,7 +19,7 @@ import {
 } from '../../time';
 import { readHeadingLine } from '../heading';
 import { lengthOf } from '../lengths';
-import type { Reading, TextRemark } from '../reading';
+import type { Reading } from '../reading';
 import { STROKE_WORDS } from '../strokes';
 import { readWord } from './word';
 
@@ -432,10 +432,4 @@ function words(ticks: number): string {
   } catch {
     return 'a part of a beat';
   }
-}
-
-/** The first thing to be asked, as one line. */
-export function firstQuestion({ questions }: { questions: readonly TextRemark[] }): string | undefined {
-  const [first] = questions;
-  return first && `line ${first.line}, column ${first.column}: ${first.message}`;
 }

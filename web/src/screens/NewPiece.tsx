@@ -77,10 +77,6 @@ export function NewPiece() {
         ...read,
         // What the form says holds where the text says nothing.
         heading: {
-          instrument: values.instrument,
-          tuning: [...setup.tuning],
-          capo: values.capo,
-          meter,
           key: { tonic: values.tonic, mode: values.mode },
           ...heading,
           title: values.title.trim(),
@@ -89,6 +85,7 @@ export function NewPiece() {
       {
         tuneId: newId(),
         id: newId(),
+        given: { setup, meter },
         style: values.style,
         rights: values.rights,
         quartersPerMinute: quartersFromBeats(meter, values.beats),
