@@ -4,23 +4,19 @@
 import { current, type Draft, isDraft } from 'immer';
 import { change, type History as HistoryOf } from '../history';
 import { type Arrangement, findNote, linksOf, mendLinks, type ScoreMeasure, type ScoreNote } from '../score';
+import type { Edit, EditKey } from './definition';
 import { draftNote } from './places';
-import { EDITS, type Edit, type EditKey } from './registry';
+import { EDITS } from './registry';
 
 export { joinLast, redo, startHistory, undo } from '../history';
 export { type Clip, copied, fitted } from './clip';
+export type { Edit, EditKey, EditKind, EditValues } from './definition';
 export { fretFault } from './entry';
 export * from './fingerings';
 export type { BarsValues } from './frame';
 export type { PassageGoal } from './passage';
 export { type PlaceOption, placeOptions } from './places';
-export {
-  EDITS,
-  type Edit,
-  type EditKey,
-  type EditKind,
-  type EditValues,
-} from './registry';
+export { EDITS } from './registry';
 export { type OwnTechnique, SIMPLE_TECHNIQUES, TOUCHES, techniqueFault } from './techniques';
 
 /** An arrangement with its past and future. */

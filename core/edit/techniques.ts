@@ -10,7 +10,7 @@ import {
   type Technique,
   techniqueOf,
 } from '../score';
-import type { EditKey } from './registry';
+import type { EditKey } from './definition';
 
 /** A technique that leads from no other note: those that do are `into`. */
 export type OwnTechnique = Exclude<Technique, IntoTechnique>;

@@ -1,0 +1,102 @@
+/** What an edit is, and what there is to know of each kind. */
+import type { Draft } from 'immer';
+import type { Finger } from '../hand';
+import type { Key } from '../pitch';
+import type {
+  Arrangement,
+  Into,
+  NotePlace,
+  Ornament,
+  Pluck,
+  Role,
+  ScoreNote,
+  Stroke,
+  WrittenMeasure,
+} from '../score';
+import type { Feel, Meter } from '../time';
+import type { NewNote } from './entry';
+import type { BarsValues } from './frame';
+import type { PassageGoal } from './passage';
+import type { OwnTechnique } from './techniques';
+
+/** What each kind of edit is told. `null` gives a thing back to what is usual. */
+export interface EditValues {
+  fret: { fret: number };
+  string: { string: number };
+  place: { string: number; fret: number; harmonic?: boolean };
+  finger: { finger: Finger };
+  fingers: { fingers: Readonly<Record<string, Finger | null>> };
+  refinger: { goal: 'total' | 'worst' };
+  length: { ticks: number };
+  tie: { on: boolean };
+  pin: { pinned: boolean };
+  /** `again`: the end of a slide is plucked too. */
+  into: { into: Into | null; again?: boolean };
+  pluck: { pluck: Pluck | null };
+  technique: { technique: OwnTechnique; on: boolean };
+  ornament: { ornament: Ornament };
+  insert: NewNote;
+  /** `behind`: as new measures behind the one named, instead of over it. */
+  write: { measures: readonly WrittenMeasure[]; behind?: boolean };
+  stroke: { stroke: Pick<Stroke, 'kind' | 'way'> | null };
+  passage: { role?: Role; goal: PassageGoal };
+  role: { role: Role };
+  remove: Record<never, never>;
+  'add-measures': { count: number; before: boolean };
+  'remove-measures': Record<never, never>;
+  bars: BarsValues;
+  meter: { meter: Meter };
+  key: { key: Key };
+  chord: { start: number; name: string | null };
+  word: { start: number; verse: number; text: string };
+  /** On a note of the measure named, on the measure, or without one on the piece. */
+  remark: { note?: string; text: string };
+  feel: { feel: Feel };
+  take: { proposal: Arrangement; what: string };
+}
+export type EditKind = keyof EditValues;
+
+/** An edit: what is done (kind and values) to which notes or measures (ids). */
+export type Edit = { [K in EditKind]: { kind: K; ids: readonly string[]; values: EditValues[K] } }[EditKind];
+export type EditOf<K extends EditKind> = Extract<Edit, { kind: K }>;
+
+/** A key that gives an edit of the note at the cursor. */
+export interface EditKey {
+  /** As hotkey handlers write it: "shift+ArrowUp". */
+  key: string;
+  /** What it does, for the help. Keys with the same words are told together. */
+  does: string;
+  /** The edit of a note; what a key takes back the second time depends on the note. */
+  edit: (arrangement: Arrangement, note: ScoreNote) => Edit;
+}
+
+export interface Definition<K extends EditKind> {
+  /** In menus. */
+  name: string;
+  /** What its ids are. */
+  on: 'notes' | 'measures' | 'whole';
+  keys?: readonly EditKey[];
+  /** For undo: "fret 3 on string 2". */
+  label: (edit: EditOf<K>, arrangement: Arrangement) => string;
+  /** Why it can't be done to a note; undefined when it can. */
+  fault?: (arrangement: Arrangement, found: NotePlace, values: EditValues[K]) => string | undefined;
+  /** Does it to one note. */
+  each?: (draft: Draft<Arrangement>, found: NotePlace, values: EditValues[K], before: Arrangement) => void;
+  /** Whether links may have to be put right afterwards: those of its notes, of the notes it names, or all. */
+  moves?: true | 'all' | ((edit: EditOf<K>, before: Arrangement) => readonly string[]);
+  /** Does it to all at once; says why when it can't be done. */
+  all?: (draft: Draft<Arrangement>, edit: EditOf<K>, before: Arrangement) => string | undefined;
+}
+
+/** What there is to know of some of the kinds. */
+export type Definitions<K extends EditKind> = { [P in K]: Definition<P> };
+
+/** Sets or takes out a field that is only there when it means something. */
+export function put<K extends keyof ScoreNote>(
+  note: ScoreNote,
+  field: K,
+  value: ScoreNote[K] | undefined,
+): void {
+  if (value === undefined || value === false) delete note[field];
+  else note[field] = value;
+}

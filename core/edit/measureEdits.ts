@@ -1,0 +1,111 @@
+/** Edits of measures and of what stands over them. */
+import { keyName } from '../pitch';
+import type { Definitions } from './definition';
+import {
+  type BarsValues,
+  changeBars,
+  changeChord,
+  changeKey,
+  changeMeter,
+  changeRemark,
+  changeWord,
+} from './frame';
+import { addMeasures, removeMeasures } from './measures';
+import { movePassage } from './passage';
+import { writeMeasures } from './write';
+
+/** What a change of bars is called for undo. */
+function barsLabel({ section, tempo, fermata, ending, passes, barline, ...repeats }: BarsValues): string {
+  if (section !== undefined) return section?.trim() ? `section ${section.trim()}` : 'section taken off';
+  if (tempo !== undefined) return tempo === null ? 'tempo taken off' : 'tempo';
+  if (fermata) return fermata.on ? 'fermata' : 'fermata taken off';
+  if (ending !== undefined) return 'ending';
+  if (passes !== undefined) return 'number of repeats';
+  if (barline !== undefined) return 'bar line';
+  return (repeats.repeatStart ?? repeats.repeatEnd) ? 'repeat sign' : 'repeat sign taken off';
+}
+
+/** What is done to measures, and to what stands over them. */
+export const MEASURE_EDITS: Definitions<
+  | 'write'
+  | 'passage'
+  | 'add-measures'
+  | 'remove-measures'
+  | 'bars'
+  | 'meter'
+  | 'key'
+  | 'chord'
+  | 'word'
+  | 'remark'
+> = {
+  write: {
+    name: 'Write measures',
+    on: 'measures',
+    label: ({ values }) =>
+      values.measures.length === 1 ? 'a measure written' : `${values.measures.length} measures written`,
+    moves: 'all',
+    all: (draft, { ids, values }, before) => writeMeasures(draft, ids[0] ?? '', values, before),
+  },
+  passage: {
+    name: 'Move a passage',
+    on: 'measures',
+    label: ({ values: { goal } }) =>
+      'string' in goal
+        ? `a passage onto string ${goal.string}`
+        : 'position' in goal
+          ? `a passage into position ${goal.position}`
+          : `a passage ${goal.octaves > 0 ? 'higher' : 'lower'}`,
+    moves: 'all',
+    all: (draft, { ids, values }, before) => movePassage(draft, ids, values, before),
+  },
+  'add-measures': {
+    name: 'Empty measures',
+    on: 'measures',
+    label: ({ values }) => (values.count === 1 ? 'a measure put in' : `${values.count} measures put in`),
+    moves: 'all',
+    all: (draft, { ids, values }, before) => addMeasures(draft, ids[0] ?? '', values, before),
+  },
+  'remove-measures': {
+    name: 'Take measures out',
+    on: 'measures',
+    label: ({ ids }) => (ids.length === 1 ? 'a measure taken out' : `${ids.length} measures taken out`),
+    moves: 'all',
+    all: (draft, { ids }, before) => removeMeasures(draft, ids, before),
+  },
+  bars: {
+    name: 'Bars, section, repeats, tempo',
+    on: 'measures',
+    label: ({ values }) => barsLabel(values),
+    all: (draft, { ids, values }, before) => changeBars(draft, ids[0] ?? '', values, before),
+  },
+  meter: {
+    name: 'Meter',
+    on: 'measures',
+    label: ({ values: { meter } }) => `meter ${meter.beats}/${meter.unit}`,
+    all: (draft, { ids, values }, before) => changeMeter(draft, ids, values.meter, before),
+  },
+  key: {
+    name: 'Key from here on',
+    on: 'measures',
+    label: ({ values: { key } }) => `key ${keyName(key)}`,
+    all: (draft, { ids, values }, before) => changeKey(draft, ids[0] ?? '', values.key, before),
+  },
+  chord: {
+    name: 'Chord',
+    on: 'measures',
+    label: ({ values: { name } }) => (name?.trim() ? `chord ${name.trim()}` : 'chord taken off'),
+    all: (draft, { ids, values }, before) => changeChord(draft, ids[0] ?? '', values, before),
+  },
+  word: {
+    name: 'Word',
+    on: 'measures',
+    label: ({ values: { text } }) => (text.trim() ? `word “${text.trim()}”` : 'word taken off'),
+    all: (draft, { ids, values }, before) => changeWord(draft, ids[0] ?? '', values, before),
+  },
+  remark: {
+    name: 'Remark',
+    on: 'measures',
+    label: ({ values: { text } }) => (text.trim() ? 'a remark' : 'remark taken off'),
+    all: (draft, { ids, values }, before) => changeRemark(draft, ids[0], values, before),
+  },
+};
