@@ -58,7 +58,7 @@ export type EditKind = keyof EditValues;
 
 /** An edit: what is done (kind and values) to which notes or measures (ids). */
 export type Edit = { [K in EditKind]: { kind: K; ids: readonly string[]; values: EditValues[K] } }[EditKind];
-export type EditOf<K extends EditKind> = Extract<Edit, { kind: K }>;
+type EditOf<K extends EditKind> = Extract<Edit, { kind: K }>;
 
 /** A key that gives an edit of the note at the cursor. */
 export interface EditKey {
@@ -70,7 +70,7 @@ export interface EditKey {
   edit: (arrangement: Arrangement, note: ScoreNote) => Edit;
 }
 
-export interface Definition<K extends EditKind> {
+interface Definition<K extends EditKind> {
   /** In menus. */
   name: string;
   /** What its ids are. */

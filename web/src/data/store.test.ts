@@ -16,7 +16,7 @@ vi.stubGlobal('fetch', async () => new Response(studio));
 /** The store as a newly opened window has it. */
 async function openWindow() {
   vi.resetModules();
-  const store = await import('./store');
+  const store = { ...(await import('./store')), ...(await import('./incoming')) };
   const { db } = await import('./db');
   opened.push(db);
   return store;

@@ -2,7 +2,8 @@ import { notifications } from '@mantine/notifications';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { RejectedRecord } from '#core/formats/bundle';
-import { type Incoming, previewImport, storeWords } from '../../data/store';
+import { type Incoming, previewImport } from '../../data/incoming';
+import { storeWords } from '../../data/store';
 import { readTextFile } from '../../engine/files';
 
 /** A bundle that was read and waits to be taken in. */

@@ -1,0 +1,121 @@
+/** Opening the database, and what its failures mean in words for people. */
+import type { Bundle } from '#core/formats/bundle';
+import type { Kind } from '#core/records';
+import type { Arrangement } from '#core/score';
+import type { Tune } from '#core/tune';
+import studioUrl from '../../../demo/studio.json?url';
+import { DATABASE_VERSION, db } from './db';
+import { arrangementEntry, ENTRIES_VERSION, tuneEntry } from './entries';
+import { takeUpJournal } from './journal';
+import { type Kept, KINDS, putRow, readThrough, table } from './rows';
+
+/** Another window has saved the record since it was read. */
+export class ConflictError<K extends Kind = Kind> extends Error {
+  /** @param stored what is stored now; undefined when it was taken away */
+  constructor(readonly stored: Kept<K> | undefined) {
+    super(stored ? 'it was changed in another window' : 'it was taken off the shelf in another window');
+  }
+}
+
+/** Why data can't be stored or read, in words for people. */
+export class StoreError extends Error {}
+
+const NO_STORAGE =
+  'this browser does not let the app store anything (a private window, or storage is switched off)';
+
+/** What a failure of the database means, and what can be done. */
+export function storeWords(cause: unknown): string {
+  const {
+    name = '',
+    message = String(cause),
+    inner,
+  } = (cause ?? {}) as {
+    name?: string;
+    message?: string;
+    inner?: { name?: string };
+  };
+  if (cause instanceof StoreError || cause instanceof ConflictError) return message;
+  const names = [name, inner?.name ?? ''];
+  if (names.includes('QuotaExceededError') || /quota/i.test(message))
+    return 'the space that the browser gives to this app is full: make room (other sites, downloads), or export the studio and take something off the shelf';
+  if (
+    names.includes('MissingAPIError') ||
+    names.includes('SecurityError') ||
+    names.includes('InvalidStateError')
+  )
+    return NO_STORAGE;
+  return message || name || 'the browser gave no reason';
+}
+
+let opening: Promise<void> | undefined;
+
+/** Opens the database; fills an empty one with the demo studio, once; makes the shelf's entries where they are missing. */
+export function opened(): Promise<void> {
+  opening ??= open().catch(cause => {
+    // The next question tries again: storage may work by then.
+    opening = undefined;
+    throw new StoreError(storeWords(cause), { cause });
+  });
+  return opening;
+}
+
+/** Native versions of a database in one of Dexie's. */
+const NATIVE_VERSIONS = 10;
+
+/** A database of a later version must not be touched: the tables of this one would be put into it. */
+async function refuseNewer(): Promise<void> {
+  const all = await indexedDB.databases?.();
+  const native = all?.find(({ name }) => name === db.name)?.version ?? 0;
+  if (Math.floor(native / NATIVE_VERSIONS) > DATABASE_VERSION)
+    throw new StoreError(
+      'the data in this browser was written by a newer Velvet Porch: open that one, or load this page anew',
+    );
+}
+
+async function open(): Promise<void> {
+  if (typeof indexedDB === 'undefined') throw new StoreError(NO_STORAGE);
+  await refuseNewer();
+  await db.open();
+  if ((await db.settings.get('started')) === undefined) {
+    const { versions, ...bundle } = (await (await fetch(studioUrl)).json()) as Bundle & {
+      versions: Record<Kind, number>;
+    };
+    await db.transaction('rw', db.tables, async () => {
+      // Two windows opened at once must not both fill it.
+      if (await db.settings.get('started')) return;
+      // A book's order is kept: the first tune counts as the latest.
+      let changed = Date.now();
+      for (const kind of KINDS)
+        for (const record of bundle[kind])
+          await putRow(kind, record, {
+            version: versions[kind],
+            revision: 1,
+            changed: changed--,
+            demo: true,
+          });
+      await db.settings.bulkPut([
+        { key: 'started', value: true },
+        { key: 'entries', value: ENTRIES_VERSION },
+      ]);
+    });
+  }
+  if ((await db.settings.get('entries'))?.value !== ENTRIES_VERSION) await makeEntries();
+  await takeUpJournal();
+}
+
+/** Makes the entries of the shelf anew from the records; one that can't be read is set aside. */
+async function makeEntries(): Promise<void> {
+  await db.transaction('rw', [db.tuneEntries, db.arrangementEntries], async () => {
+    await db.tuneEntries.clear();
+    await db.arrangementEntries.clear();
+  });
+  for (const kind of KINDS)
+    for (const id of await table(kind).toCollection().primaryKeys()) {
+      const kept = await readThrough(kind, id);
+      if (!kept) continue;
+      if (kind === 'tunes') await db.tuneEntries.put(tuneEntry(kept.record as Tune, kept));
+      if (kind === 'arrangements')
+        await db.arrangementEntries.put(arrangementEntry(kept.record as Arrangement, kept));
+    }
+  await db.settings.put({ key: 'entries', value: ENTRIES_VERSION });
+}
