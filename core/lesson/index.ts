@@ -2,12 +2,12 @@
  * A lesson from an arrangement: one step for each measure that is new, with the count and what each finger does,
  * and steps that put together what was learned so far.
  */
+import { firstAlike } from '../compare';
 import { fingerMoves, moveWords } from '../hand';
 import { stringName } from '../instrument';
 import {
   type Arrangement,
   type BendShape,
-  firstAlike,
   has,
   type Into,
   intoOf,
@@ -26,7 +26,7 @@ import {
 } from '../score';
 import { countSyllable, isCompound, pulseTicks, TICKS_PER_WHOLE } from '../time';
 import { type Hands, handsIn } from '../track';
-import { measureNumbers, sectionsOf } from '../tune';
+import { measureNumbers, measureSpan, sectionsOf } from '../tune';
 
 export type { LessonProgress } from './progress';
 
@@ -246,19 +246,6 @@ export function timesWords(times: number): string {
 
 /** Measures learned before a longer join is made. */
 const PHRASE = 4;
-
-/**
- * "the pickup and measures 1–4", from indexes of written measures.
- *
- * @example measureSpan([1, 2, 3, 4], 1, 3) // 'measures 2–4'
- */
-export function measureSpan(numbers: readonly number[], from: number, to: number): string {
-  const first = numbers[from]!;
-  const last = numbers[to]!;
-  if (first === 0)
-    return last === 0 ? 'the pickup' : `the pickup and measure${last > 1 ? `s 1–${last}` : ' 1'}`;
-  return first === last ? `measure ${first}` : `measures ${first}–${last}`;
-}
 
 /**
  * The steps of a lesson, in order: each new measure by itself; from the second on joined to its phrase; the phrases

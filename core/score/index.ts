@@ -11,7 +11,6 @@ export * from './model';
 export * from './ornament';
 export * from './remarks';
 export * from './role';
-export * from './sameness';
 export * from './settings';
 export * from './source';
 export * from './strokes';

@@ -7,7 +7,7 @@ import { readAbc } from '../formats/abc';
 import { change } from '../history';
 import { noteAt } from '../instrument';
 import { done, edit } from '../testing/edits';
-import { type Arrangement, findNote, firstAlike } from './index';
+import { type Arrangement, findNote } from './index';
 
 const ABC = 'X:1\nT:Edit\nM:4/4\nL:1/4\nQ:1/4=100\nK:C\n"C"cdef|"G"g2"C"e2|"C"cdef|"G"g4|]\n';
 const { tune } = readAbc(ABC)[0]!;
@@ -121,16 +121,4 @@ describe('places for a note', () => {
     for (const option of options) expect(noteAt(arrangement.setup, option.string, option.fret)).toBe(midi);
     expect(options.length).toBeGreaterThan(2);
   });
-});
-
-it('knows measures that are played alike', () => {
-  const alike = firstAlike(
-    arrange(readAbc('X:1\nT:A\nM:4/4\nL:1/4\nK:C\ncdef|gfed|cdef|gfed|]\n')[0]!.tune, {
-      id: 'a',
-      instrument: 'mandolin',
-      style: 'melody',
-      capo: 0,
-    }).arrangement!,
-  );
-  expect(alike).toEqual([0, 1, 0, 1]);
 });

@@ -1,5 +1,7 @@
 /** What is struck string by string: heard, told, exported, written and read. */
+
 import { describe, expect, it } from 'vitest';
+import { firstAlike } from '../compare';
 import { applyEdit, EDIT_KEYS, type History, startHistory, undo } from '../edit';
 import { midiNotes, readDictation, readTab, writeMusicXml, writeTab } from '../formats';
 import { standardSetup } from '../instrument';
@@ -9,7 +11,7 @@ import { performanceOf } from '../sound';
 import { done } from '../testing/edits';
 import { handmade } from '../testing/handmade';
 import { schemaFaults } from '../testing/musicxml';
-import { type Arrangement, firstAlike, type Stroke, strokeOrder } from './index';
+import { type Arrangement, type Stroke, strokeOrder } from './index';
 
 /** A grip of three strings over a bass, all at once, and a lone note after it. */
 const grip = (stroke?: Pick<Stroke, 'kind' | 'way'>): Arrangement => {

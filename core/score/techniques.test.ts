@@ -1,13 +1,15 @@
 /** Every technique of the list is written, drawn, heard, told and exported: none may be forgotten. */
+
 import { describe, expect, it } from 'vitest';
 import { arrange } from '../arrange';
+import { firstAlike } from '../compare';
 import { readAbc, writeMidi, writeMusicXml } from '../formats';
 import { describeMeasure } from '../lesson';
 import { faultOf } from '../records';
 import { performanceOf } from '../sound';
 import { schemaFaults } from '../testing/musicxml';
 import { trackOf } from '../track';
-import { dropTechniques, firstAlike, has, isStruck, mendLinks, putTechnique } from './index';
+import { dropTechniques, has, isStruck, mendLinks, putTechnique } from './index';
 import { type Arrangement, noteMidi } from './model';
 import { TECHNIQUE_KINDS, TECHNIQUES, type Technique, type TechniqueKind } from './techniques';
 

@@ -98,6 +98,20 @@ export function countSyllable(meter: Meter, tick: number): string {
   return SIMPLE_COUNT[key] ?? '';
 }
 
+/**
+ * Where in its measure something is, in words: "beat 4", "the & of beat 2".
+ *
+ * @param tick ticks from the start of the full measure
+ * @example beatName({ beats: 4, unit: 4 }, TICKS_PER_QUARTER * 1.5) // 'the & of beat 2'
+ */
+export function beatName(meter: Meter, tick: number): string {
+  const step = isCompound(meter) ? TICKS_PER_WHOLE / meter.unit : pulseTicks(meter);
+  const beat = Math.floor(tick / step) + 1;
+  const syllable = countSyllable(meter, tick);
+  if (syllable === String(beat)) return `beat ${beat}`;
+  return syllable ? `the ${syllable} of beat ${beat}` : `just after beat ${beat}`;
+}
+
 export type NoteType = 'whole' | 'half' | 'quarter' | 'eighth' | '16th' | '32nd' | '64th' | '128th' | 'breve';
 
 /** Printed note value. `ticks` is the plain length, before any tuplet shortens it. */

@@ -167,3 +167,16 @@ export function measureNumbers(measures: readonly { offset: number }[]): number[
     return number;
   });
 }
+
+/**
+ * "the pickup and measures 1–4", from indexes of written measures.
+ *
+ * @example measureSpan([1, 2, 3, 4], 1, 3) // 'measures 2–4'
+ */
+export function measureSpan(numbers: readonly number[], from: number, to: number): string {
+  const first = numbers[from]!;
+  const last = numbers[to]!;
+  if (first === 0)
+    return last === 0 ? 'the pickup' : `the pickup and measure${last > 1 ? `s 1–${last}` : ' 1'}`;
+  return first === last ? `measure ${first}` : `measures ${first}–${last}`;
+}

@@ -3,12 +3,12 @@ import { useCallback, useMemo, useState } from 'react';
 import { type ArrangeRequest, ornamentingOf, usualPattern } from '#core/arrange';
 import type { TunePlan } from '#core/capo';
 import { DIFFICULTY_PARTS, difficultyOf } from '#core/check';
+import { changedMeasures } from '#core/compare';
 import { HAND_SIZES } from '#core/hand';
 import { INSTRUMENTS } from '#core/instrument';
 import {
   type Arrangement,
   type ArrangeSettings,
-  changedMeasures,
   LEVELS,
   ledgerWords,
   STYLES,

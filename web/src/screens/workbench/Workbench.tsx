@@ -3,16 +3,11 @@ import { getHotkeyHandler, useDisclosure, useLocalStorage } from '@mantine/hooks
 import { type KeyboardEvent, useCallback, useMemo, useRef, useState } from 'react';
 import type { ArrangeRequest } from '#core/arrange';
 import { type Finding, placeName } from '#core/check';
+import { changedMeasures } from '#core/compare';
 import { applyEdit, copied, type Edit, joinLast } from '#core/edit';
 import { INSTRUMENTS, stringName } from '#core/instrument';
 import { keyName, transposeKey } from '#core/pitch';
-import {
-  type Arrangement,
-  changedMeasures,
-  settingsOf,
-  sourceChanges,
-  type WrittenMeasure,
-} from '#core/score';
+import { type Arrangement, settingsOf, sourceChanges, type WrittenMeasure } from '#core/score';
 import { beatsPerMinute, type LengthStep, nextLength, TICKS_PER_QUARTER } from '#core/time';
 import { handAt } from '#core/track';
 import { measureNumbers } from '#core/tune';

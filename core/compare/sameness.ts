@@ -1,4 +1,4 @@
-import type { Arrangement, ScoreMeasure } from './model';
+import type { Arrangement, ScoreMeasure } from '../score';
 
 /**
  * What is played in a measure, as text: equal texts mean that the hands do the same. Ids and pins make no difference; a

@@ -1,0 +1,118 @@
+/** Which measures and sections of an arrangement are like an earlier one, and in what they differ. */
+import type { Setup } from '../instrument';
+import type { Arrangement, ScoreMeasure } from '../score';
+import { measureNumbers, measureSpan, type Section, sectionsOf } from '../tune';
+import { type Difference, differencesOf } from './differences';
+import { firstAlike } from './sameness';
+
+/** A measure that is like another one. */
+export interface Likeness {
+  /** Place of the measure that it is like, from 0. */
+  as: number;
+  /** Empty where it is played just the same. */
+  differences: Difference[];
+}
+
+/** Of how many moments at most one may be another, for two measures to count as alike; judgement. */
+const ONE_IN = 3;
+
+const moments = ({ notes }: ScoreMeasure) => new Set(notes.map(note => note.start)).size;
+
+function nearness(setup: Setup, other: ScoreMeasure, own: ScoreMeasure): Difference[] | undefined {
+  if (other.ticks !== own.ticks || other.offset !== own.offset || !other.notes.length) return undefined;
+  const size = Math.max(moments(other), moments(own));
+  // What is not played at enough of the same moments need not be looked at note by note.
+  if (Math.abs(moments(other) - moments(own)) > size / ONE_IN) return undefined;
+  const differences = differencesOf(setup, other, own);
+  const places = new Set(differences.map(({ place }) => place)).size;
+  return places <= Math.floor(size / ONE_IN) ? differences : undefined;
+}
+
+/**
+ * The earlier measure that a measure is most like, with what differs; undefined where it is new.
+ *
+ * @example likenessOf(arrangement, 4) // { as: 0, differences: [] }
+ */
+export function likenessOf(
+  { setup, measures }: Pick<Arrangement, 'setup' | 'measures'>,
+  index: number,
+): Likeness | undefined {
+  const own = measures[index];
+  if (!own?.notes.length) return undefined;
+  let best: Likeness | undefined;
+  for (let as = 0; as < index; as++) {
+    const differences = nearness(setup, measures[as]!, own);
+    if (!differences || (best && best.differences.length <= differences.length)) continue;
+    best = { as, differences };
+    if (!differences.length) break;
+  }
+  return best;
+}
+
+/** Most differences that are told one by one. */
+const TOLD = 3;
+
+/**
+ * "As measure 3, but beat 4: fret 5 on string 2 instead of fret 3."
+ *
+ * @example likenessWords(arrangement, { as: 2, differences: [] }) // 'Just like measure 3.'
+ */
+export function likenessWords(
+  { measures }: Pick<Arrangement, 'measures'>,
+  { as, differences }: Likeness,
+): string {
+  const other = measureSpan(measureNumbers(measures), as, as);
+  if (!differences.length) return `Just like ${other}.`;
+  const told = differences.slice(0, TOLD).map(({ text }) => text);
+  const more = differences.length - told.length;
+  return `As ${other}, but ${told.join('; ')}${more ? `; and ${more} more` : ''}.`;
+}
+
+/** A section that is like an earlier one. */
+export interface SectionLikeness {
+  section: Section;
+  as: Section;
+  /** Places of the measures in it that are not as in the other one. */
+  differ: number[];
+}
+
+/**
+ * The sections that are for the most part as an earlier one, measure by measure.
+ *
+ * @example likeSections(arrangement) // []
+ */
+export function likeSections(arrangement: Pick<Arrangement, 'measures'>): SectionLikeness[] {
+  const sections = sectionsOf(arrangement.measures);
+  const alike = firstAlike(arrangement);
+  return sections.flatMap((section, i) => {
+    const size = section.to - section.from;
+    const candidates = sections
+      .slice(0, i)
+      .filter(other => other.to - other.from === size)
+      .map(as => ({
+        section,
+        as,
+        differ: Array.from({ length: size }, (_, k) => k)
+          .filter(k => alike[section.from + k] !== alike[as.from + k])
+          .map(k => section.from + k),
+      }))
+      .filter(({ differ }) => differ.length * 2 <= size)
+      .sort((a, b) => a.differ.length - b.differ.length);
+    return candidates.slice(0, 1);
+  });
+}
+
+/**
+ * "B is as A, but measure 15 differs."
+ *
+ * @example sectionWords(arrangement, { section, as, differ: [] }) // 'B is just like A.'
+ */
+export function sectionWords(
+  { measures }: Pick<Arrangement, 'measures'>,
+  { section, as, differ }: SectionLikeness,
+): string {
+  if (!differ.length) return `${section.name} is just like ${as.name}.`;
+  const numbers = measureNumbers(measures);
+  const list = differ.map(index => numbers[index]).join(', ');
+  return `${section.name} is as ${as.name}, but measure${differ.length > 1 ? 's' : ''} ${list} differ${differ.length > 1 ? '' : 's'}.`;
+}
