@@ -6,7 +6,7 @@ import { parseArgs } from 'node:util';
 import { type ArrangeRequest, arrange } from '#core/arrange';
 import { checkArrangement } from '#core/check';
 import { readAbc, writeMidi, writeMusicXml } from '#core/formats';
-import { writeBundle } from '#core/formats/bundle';
+import { emptyBundle, writeBundle } from '#core/formats/bundle';
 import { textOf } from '#core/formats/encoding';
 import { HAND_SIZES } from '#core/hand';
 import { INSTRUMENTS, type InstrumentId, parseTuning, standardSetup } from '#core/instrument';
@@ -60,7 +60,7 @@ const WRITERS: Record<string, (arrangement: Arrangement, tune: Tune) => string |
   '.mid': arrangement => writeMidi(arrangement),
   '.midi': arrangement => writeMidi(arrangement),
   '.json': (arrangement, tune) =>
-    writeBundle({ tunes: [tune], arrangements: [arrangement], lessons: [], plans: [] }),
+    writeBundle({ ...emptyBundle(), tunes: [tune], arrangements: [arrangement] }),
 };
 
 function readArguments(argv: string[]) {
@@ -205,7 +205,7 @@ function run(argv: string[]): string {
   if (values.all) {
     const tunes = book.map(sound);
     const arrangements = tunes.map(tune => arranged(file, tune, { ...request, id: `${tune.id}-arranged` }));
-    writeTo(values.to, writeBundle({ tunes, arrangements, lessons: [], plans: [] }));
+    writeTo(values.to, writeBundle({ ...emptyBundle(), tunes, arrangements }));
     const findings = arrangements.reduce((sum, a, i) => sum + findingCount(a, tunes[i]!), 0);
     return `${tunes.length} tunes: ${values.instrument}, ${values.style}, ${findings} findings -> ${values.to}`;
   }

@@ -19,7 +19,7 @@ import {
   writeTab,
   writeWav,
 } from '#core/formats';
-import { readBundle, writeBundle } from '#core/formats/bundle';
+import { emptyBundle, readBundle, writeBundle } from '#core/formats/bundle';
 import { textOf } from '#core/formats/encoding';
 import { INSTRUMENTS, type InstrumentId, standardSetup } from '#core/instrument';
 import type { Arrangement } from '#core/score';
@@ -183,7 +183,7 @@ const WRITERS: Record<string, (read: Read, values: Values) => string | Uint8Arra
     return text;
   },
   '.json': ({ tune, arrangement }) =>
-    writeBundle({ tunes: [tune], arrangements: [arrangement], lessons: [], plans: [] }),
+    writeBundle({ ...emptyBundle(), tunes: [tune], arrangements: [arrangement] }),
   '.wav': ({ arrangement }, values) => {
     const percent = Number(values.tempo);
     if (!(percent >= 10 && percent <= 400)) throw new UsageError('--tempo is 10 to 400 percent');

@@ -2,7 +2,7 @@
  * A lesson from an arrangement: one step for each measure that is new, with the count and what each finger does,
  * and steps that put together what was learned so far.
  */
-import { firstAlike } from '../compare';
+import { firstAlike, likenessOf, likenessWords } from '../compare';
 import { fingerMoves, moveWords } from '../hand';
 import { stringName } from '../instrument';
 import {
@@ -273,6 +273,7 @@ export function lessonSteps(arrangement: Arrangement): LessonStep[] {
       if (alike[index] === index && measures[index]!.notes.length) {
         const later = measures.map((_, i) => i).filter(i => i > index && alike[i] === index);
         const moments = describeMeasure(arrangement, index);
+        const near = likenessOf(arrangement, index);
         steps.push({
           id: `measure-${measures[index]!.id}`,
           kind: 'measure',
@@ -281,9 +282,14 @@ export function lessonSteps(arrangement: Arrangement): LessonStep[] {
           count: countLine(arrangement, index),
           moments,
           alike: later,
-          advice: later.length
-            ? `${label} comes again as measure ${later.map(i => numbers[i]).join(', ')}: learn it once.`
-            : 'Say the count aloud; play it slowly until it is clean three times in a row.',
+          advice: [
+            near && likenessWords(arrangement, near),
+            later.length
+              ? `${label} comes again as measure ${later.map(i => numbers[i]).join(', ')}: learn it once.`
+              : 'Say the count aloud; play it slowly until it is clean three times in a row.',
+          ]
+            .filter(Boolean)
+            .join(' '),
         });
       }
       const phraseStart = section.from + Math.floor((index - section.from) / PHRASE) * PHRASE;

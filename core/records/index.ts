@@ -7,12 +7,13 @@
 import type Joi from 'joi';
 import type { TunePlan } from '../capo';
 import type { LessonProgress } from '../lesson';
-import type { Arrangement } from '../score';
+import type { Arrangement, Snapshot } from '../score';
 import type { Tune } from '../tune';
 import { arrangementKind } from './arrangement';
 import { KINDS, type Kind, type RecordKind } from './kind';
 import { lessonKind } from './lesson';
 import { planKind } from './plan';
+import { snapshotKind } from './snapshot';
 import { tuneKind } from './tune';
 
 export { KINDS, type Kind } from './kind';
@@ -24,6 +25,7 @@ export interface Records {
   arrangements: Arrangement;
   lessons: LessonProgress;
   plans: TunePlan;
+  snapshots: Snapshot;
 }
 
 const DOOR: { [K in Kind]: RecordKind<Records[K], unknown> } = {
@@ -31,6 +33,7 @@ const DOOR: { [K in Kind]: RecordKind<Records[K], unknown> } = {
   arrangements: arrangementKind as RecordKind<Arrangement, unknown>,
   lessons: lessonKind as RecordKind<LessonProgress, unknown>,
   plans: planKind as RecordKind<TunePlan, unknown>,
+  snapshots: snapshotKind as RecordKind<Snapshot, unknown>,
 };
 
 /**
@@ -123,7 +126,8 @@ export function readRecord<K extends Kind>(kind: K, raw: unknown, version: numbe
 }
 
 /**
- * Another record that a record can't be without: an arrangement its tune, a lesson its arrangement, a plan its tune.
+ * Another record that a record can't be without: an arrangement its tune, a lesson and a version their arrangement, a
+ * plan its tune.
  *
  * @example parentOf('arrangements', arrangement) // { kind: 'tunes', id: 'abc-1' }
  */
@@ -136,6 +140,8 @@ export function parentOf<K extends Kind>(
       return { kind: 'tunes', id: (record as Arrangement).tuneId };
     case 'lessons':
       return { kind: 'arrangements', id: record.id };
+    case 'snapshots':
+      return { kind: 'arrangements', id: (record as Snapshot).of };
     case 'plans':
       return { kind: 'tunes', id: record.id };
     default:

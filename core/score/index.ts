@@ -12,6 +12,7 @@ export * from './ornament';
 export * from './remarks';
 export * from './role';
 export * from './settings';
+export * from './snapshot';
 export * from './source';
 export * from './strokes';
 export * from './techniques';

@@ -203,7 +203,10 @@ export interface Arrangement {
   /** Next free number for the ids of its parts. */
   nextId: number;
   tuneId: string;
+  /** The tune's title. */
   title: string;
+  /** What the teacher calls this arrangement among those of its tune: "Easy, for beginners". */
+  name?: string;
   composer?: string;
   rights: Rights;
   setup: Setup;

@@ -137,7 +137,7 @@ function recordFaults(arrangement: Arrangement, tune: Tune): string[] {
   const faults: string[] = [];
   const fault = faultOf('arrangements', arrangement) ?? faultOf('tunes', tune);
   if (fault) faults.push(`record: ${fault}`);
-  const bundle = { tunes: [tune], arrangements: [arrangement], lessons: [], plans: [] };
+  const bundle = { tunes: [tune], arrangements: [arrangement], lessons: [], plans: [], snapshots: [] };
   const back = readBundle(writeBundle(bundle));
   if (back.error !== undefined) faults.push(`bundle: ${back.error}`);
   else if (

@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { arrange } from '../../arrange';
 import type { TunePlan } from '../../capo';
-import { STYLES } from '../../score';
+import { STYLES, snapshotOf } from '../../score';
 import { anySettings } from '../../testing/settings';
 import { tunes } from '../../testing/tunes';
 import { readAbc } from '../abc';
@@ -35,6 +35,9 @@ describe('the bundle', () => {
             lessons: [{ id: 'a', done: ['measure-m1'], percent: 60 }],
             stamps: { tunes: { [tune.id]: { revision: 3, changed: 1790000000000 } } },
             plans: [],
+            snapshots: arrangement
+              ? [snapshotOf(arrangement, { id: 'v', name: 'As taught', made: 1790000000000 })]
+              : [],
           };
           expect(readBundle(writeBundle(bundle))).toEqual({
             bundle: JSON.parse(JSON.stringify(bundle)),
@@ -63,7 +66,7 @@ describe('the bundle', () => {
       choices: { c1: 'x32010', c4: 'x-x-10-11-12-10' },
       pattern: 'B 3 (21)',
     };
-    const bundle: Bundle = { tunes: [], arrangements: [], lessons: [], plans: [plan] };
+    const bundle: Bundle = { tunes: [], arrangements: [], lessons: [], plans: [plan], snapshots: [] };
     expect(readBundle(writeBundle(bundle))).toEqual({ bundle, rejected: [] });
     const broken = { ...plan, voice: { low: 70, high: 60 } };
     const result = readBundle(writeBundle({ ...bundle, plans: [broken] }));

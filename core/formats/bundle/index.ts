@@ -1,5 +1,5 @@
 /**
- * The app's own open format: a JSON bundle of tunes, arrangements, lesson progress and plans. See docs/formats.md.
+ * The app's own open format: a JSON bundle of tunes, arrangements with their versions, lesson progress and plans. See docs/formats.md.
  */
 import { KINDS, type Kind, type Records, readRecord, VERSIONS } from '../../records';
 
@@ -19,7 +19,7 @@ export type Bundle = { [K in Kind]: Records[K][] } & {
 
 /** A bundle without records. */
 export function emptyBundle(): Bundle {
-  return { tunes: [], arrangements: [], lessons: [], plans: [] };
+  return { tunes: [], arrangements: [], lessons: [], plans: [], snapshots: [] };
 }
 
 /** A record that could not be taken in, kept whole so that nothing is lost. */

@@ -17,6 +17,8 @@ export interface Row {
   demo?: boolean;
   /** Of arrangements: the tune. */
   tuneId?: string;
+  /** Of snapshots: the arrangement. */
+  of?: string;
   /** As JSON text, which is written and read several times as fast as an object of many parts; rows of before hold objects. */
   record: unknown;
 }
@@ -43,6 +45,8 @@ export interface ArrangementEntry {
   tuneId: string;
   changed: number;
   demo?: boolean;
+  /** What the teacher calls it. */
+  name?: string;
   /** "Guitar, fingerstyle, capo 2". */
   label: string;
 }
@@ -76,13 +80,14 @@ export interface Setting {
 }
 
 /** Version of the tables below. */
-export const DATABASE_VERSION = 3;
+export const DATABASE_VERSION = 4;
 
 export const db = new Dexie('velvet-porch') as Dexie & {
   tunes: EntityTable<Row, 'id'>;
   arrangements: EntityTable<Row, 'id'>;
   lessons: EntityTable<Row, 'id'>;
   plans: EntityTable<Row, 'id'>;
+  snapshots: EntityTable<Row, 'id'>;
   settings: EntityTable<Setting, 'key'>;
   tuneEntries: EntityTable<TuneEntry, 'id'>;
   arrangementEntries: EntityTable<ArrangementEntry, 'id'>;
@@ -101,7 +106,7 @@ db.version(1).stores({
 db.version(2).stores({ plans: 'id' });
 
 /** Where each table kept its record before all of them were stored alike. */
-const BODY: Record<Kind, string> = {
+const BODY: Record<Exclude<Kind, 'snapshots'>, string> = {
   tunes: 'tune',
   arrangements: 'arrangement',
   lessons: 'progress',
@@ -109,7 +114,7 @@ const BODY: Record<Kind, string> = {
 };
 
 // All records are stored alike, with a version; the shelf has entries of its own, what can't be read a place apart.
-db.version(DATABASE_VERSION)
+db.version(3)
   .stores({ tuneEntries: 'id', arrangementEntries: 'id, tuneId', setAside: 'key', journal: 'key' })
   .upgrade(async transaction => {
     for (const [table, body] of Object.entries(BODY))
@@ -122,3 +127,6 @@ db.version(DATABASE_VERSION)
           delete row[body];
         });
   });
+
+// Named states of arrangements.
+db.version(DATABASE_VERSION).stores({ snapshots: 'id, of' });

@@ -6,7 +6,7 @@ import { formOf, measureStarts, melodyNotes, type Tune } from '#core/tune';
 import type { ArrangementEntry, Row, TuneEntry } from './db';
 
 /** Raised when entries hold something else: they are then made anew from the records. */
-export const ENTRIES_VERSION = 2;
+export const ENTRIES_VERSION = 3;
 
 /** The melody's rise and fall in a field of 200 by 40, in whole steps from note to note: a shelf reads thousands of them. */
 function contourOf(tune: Tune): string {
@@ -54,6 +54,13 @@ export function arrangementEntry(
   arrangement: Arrangement,
   { changed, demo }: Pick<Row, 'changed' | 'demo'>,
 ): ArrangementEntry {
-  const { id, tuneId } = arrangement;
-  return { id, tuneId, changed, ...(demo && { demo }), label: arrangementLabel(arrangement) };
+  const { id, tuneId, name } = arrangement;
+  return {
+    id,
+    tuneId,
+    changed,
+    ...(demo && { demo }),
+    ...(name && { name }),
+    label: arrangementLabel(arrangement),
+  };
 }

@@ -1,7 +1,7 @@
 /** Taking records in from a file: first a look at what would come, then, as the teacher decides, the doing. */
 import type { Bundle, Stamp } from '#core/formats/bundle';
 import type { Kind, Records } from '#core/records';
-import type { Arrangement } from '#core/score';
+import type { Arrangement, Snapshot } from '#core/score';
 import { db } from './db';
 import { opened } from './opening';
 import { door, type Kept, KINDS, newId, putRow, readThrough, sameContent, table } from './rows';
@@ -91,6 +91,12 @@ export async function takeIn(
         return { ...record, id: named('tunes', record.id) };
       case 'plans':
         return { ...record, id: named('tunes', record.id) };
+      case 'snapshots': {
+        const snapshot = record as Snapshot;
+        const of = named('arrangements', snapshot.of);
+        const tuneId = named('tunes', snapshot.tuneId);
+        return { ...snapshot, id: of === snapshot.of ? snapshot.id : newId(), of, tuneId };
+      }
       case 'lessons':
         return { ...record, id: named('arrangements', record.id) };
       default: {
@@ -106,7 +112,7 @@ export async function takeIn(
   const saved: Saved[] = [];
   let changed = Date.now();
   await db.transaction('rw', db.tables, async () => {
-    // Tunes before what belongs to them, arrangements before their lessons.
+    // Tunes before what belongs to them, arrangements before their lessons and versions.
     for (const item of sound) {
       const record = copied(item)!;
       const renamedNow = record.id !== item.record.id;

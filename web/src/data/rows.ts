@@ -1,13 +1,13 @@
 /** Rows of the database and the door they pass: how a record is written, read, and set aside when it can't be read. */
 import type { EntityTable } from 'dexie';
 import type { Kind, Records } from '#core/records';
-import type { Arrangement } from '#core/score';
+import type { Arrangement, Snapshot } from '#core/score';
 import type { Tune } from '#core/tune';
 import { db, type Row } from './db';
 import { arrangementEntry, tuneEntry } from './entries';
 import { announce } from './windows';
 
-export const KINDS: Kind[] = ['tunes', 'arrangements', 'lessons', 'plans'];
+export const KINDS: Kind[] = ['tunes', 'arrangements', 'lessons', 'plans', 'snapshots'];
 
 /** The checks weigh more than the shelf: they are loaded with the first record. */
 export const door = () => import('#core/records');
@@ -53,6 +53,7 @@ export async function putRow<K extends Kind>(
     ...rest,
     ...(demo && { demo }),
     ...(kind === 'arrangements' && { tuneId: (record as Arrangement).tuneId }),
+    ...(kind === 'snapshots' && { of: (record as Snapshot).of }),
     record: JSON.stringify(record),
   });
   if (kind === 'tunes') await db.tuneEntries.put(tuneEntry(record as Tune, row));

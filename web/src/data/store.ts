@@ -4,6 +4,7 @@
  */
 import type { Bundle, Stamp } from '#core/formats/bundle';
 import type { Kind, Records } from '#core/records';
+import type { Snapshot } from '#core/score';
 import { type ArrangementEntry, db, type Row, type SetAside, type TuneEntry } from './db';
 import { ConflictError, opened, StoreError } from './opening';
 import { door, type Kept, KINDS, putRow, readThrough, table, WINDOW } from './rows';
@@ -83,39 +84,64 @@ export async function readArrangementsOf(tuneId: string): Promise<ArrangementEnt
   return db.arrangementEntries.where('tuneId').equals(tuneId).sortBy('changed');
 }
 
-/** Takes a tune off the shelf with all that was made from it; returns what puts it back. */
-export async function removeTune(id: string): Promise<() => Promise<void>> {
-  await opened();
-  const arrangements = await db.arrangements.where('tuneId').equals(id).primaryKeys();
-  const own: [Kind, string[]][] = [
-    ['tunes', [id]],
-    ['plans', [id]],
-    ['arrangements', arrangements],
-    ['lessons', arrangements],
-  ];
+/** Takes records away, with what lists show of them; returns what puts them back. */
+async function takeAway(own: readonly [Kind, string[]][]): Promise<() => Promise<void>> {
   const taken: [Kind, Row][] = [];
-  const entries: { tune?: TuneEntry | undefined; arrangements: ArrangementEntry[] } = { arrangements: [] };
+  const entries: { tunes: TuneEntry[]; arrangements: ArrangementEntry[] } = { tunes: [], arrangements: [] };
   await db.transaction('rw', db.tables, async () => {
     for (const [kind, ids] of own) {
       for (const row of await table(kind).bulkGet(ids)) if (row) taken.push([kind, row]);
       await table(kind).bulkDelete(ids);
+      if (kind !== 'tunes' && kind !== 'arrangements') continue;
+      const list = kind === 'tunes' ? db.tuneEntries : db.arrangementEntries;
+      for (const entry of await list.bulkGet(ids)) if (entry) entries[kind].push(entry as never);
+      await list.bulkDelete(ids);
     }
-    entries.tune = await db.tuneEntries.get(id);
-    entries.arrangements = await db.arrangementEntries.where('tuneId').equals(id).toArray();
-    await db.tuneEntries.delete(id);
-    await db.arrangementEntries.bulkDelete(arrangements);
   });
-  const gone = taken.map(([kind, row]): Saved => ({ kind, id: row.id }));
-  announce(gone);
+  announce(taken.map(([kind, row]): Saved => ({ kind, id: row.id })));
   return async () => {
     await db.transaction('rw', db.tables, async () => {
       // Revisions only grow, also of what was away for a while.
       for (const [kind, row] of taken) await table(kind).put({ ...row, revision: row.revision + 1 });
-      if (entries.tune) await db.tuneEntries.put(entries.tune);
+      await db.tuneEntries.bulkPut(entries.tunes);
       await db.arrangementEntries.bulkPut(entries.arrangements);
     });
     announce(taken.map(([kind, row]) => ({ kind, id: row.id, revision: row.revision + 1 })));
   };
+}
+
+/** Arrangements with what hangs on them. */
+const withTheirs = async (ids: string[]): Promise<[Kind, string[]][]> => [
+  ['arrangements', ids],
+  ['lessons', ids],
+  ['snapshots', await db.snapshots.where('of').anyOf(ids).primaryKeys()],
+];
+
+/** Takes a tune off the shelf with all that was made from it; returns what puts it back. */
+export async function removeTune(id: string): Promise<() => Promise<void>> {
+  await opened();
+  const arrangements = await db.arrangements.where('tuneId').equals(id).primaryKeys();
+  return takeAway([['tunes', [id]], ['plans', [id]], ...(await withTheirs(arrangements))]);
+}
+
+/** Takes an arrangement away with its lesson and its versions; returns what puts it back. */
+export async function removeArrangement(id: string): Promise<() => Promise<void>> {
+  await opened();
+  return takeAway(await withTheirs([id]));
+}
+
+/** The named states of an arrangement, the newest first. */
+export async function readSnapshots(of: string): Promise<Snapshot[]> {
+  await opened();
+  const ids = await db.snapshots.where('of').equals(of).primaryKeys();
+  const all = await Promise.all(ids.map(id => readThrough('snapshots', id)));
+  return all.flatMap(kept => kept?.record ?? []).sort((a, b) => b.made - a.made);
+}
+
+/** Takes a named state away; returns what puts it back. */
+export async function removeSnapshot(id: string): Promise<() => Promise<void>> {
+  await opened();
+  return takeAway([['snapshots', [id]]]);
 }
 
 /** Takes the demo studio away; the teacher's own work stays. */
@@ -124,9 +150,9 @@ export async function removeDemo(): Promise<void> {
   const gone: Saved[] = [];
   await db.transaction('rw', db.tables, async () => {
     const demo = await db.arrangements.filter(a => a.demo === true).primaryKeys();
-    for (const kind of ['arrangements', 'lessons'] as const) {
-      await table(kind).bulkDelete(demo);
-      gone.push(...demo.map(id => ({ kind, id })));
+    for (const [kind, ids] of await withTheirs(demo)) {
+      await table(kind).bulkDelete(ids);
+      gone.push(...ids.map(id => ({ kind, id })));
     }
     await db.arrangementEntries.bulkDelete(demo);
     for (const { id, demo: isDemo } of await db.tuneEntries.toArray()) {
@@ -149,7 +175,8 @@ export async function removeDemo(): Promise<void> {
 /** Everything in the studio that can be read, with the stamps of its saves. */
 export async function readBundleOfAll(): Promise<Bundle> {
   await opened();
-  const bundle: Bundle = { tunes: [], arrangements: [], lessons: [], plans: [], stamps: {} };
+  const { emptyBundle } = await import('#core/formats/bundle');
+  const bundle: Bundle = { ...emptyBundle(), stamps: {} };
   for (const kind of KINDS) {
     const stamps: Record<string, Stamp> = {};
     for (const id of await table(kind).toCollection().primaryKeys()) {

@@ -29,10 +29,10 @@ async function written(
 ): Promise<{ content: string | Uint8Array; remarks: Remark[] }> {
   const remarks: Remark[] = [];
   if (kind === 'json') {
-    const { writeBundle } = await import('#core/formats/bundle');
+    const { emptyBundle, writeBundle } = await import('#core/formats/bundle');
     const tunes = tune ? [tune] : [];
     return {
-      content: writeBundle({ tunes, arrangements: [arrangement], lessons: [], plans: [] }),
+      content: writeBundle({ ...emptyBundle(), tunes, arrangements: [arrangement] }),
       remarks,
     };
   }

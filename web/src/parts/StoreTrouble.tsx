@@ -9,6 +9,7 @@ const WORDS: Record<Kind, string> = {
   arrangements: 'arrangement',
   lessons: 'progress of a lesson',
   plans: 'plan of key, capo and shapes',
+  snapshots: 'version of an arrangement',
 };
 
 function nameOf(copy: Copy<Kind>): string {

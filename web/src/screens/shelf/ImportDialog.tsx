@@ -14,6 +14,7 @@ const KIND_WORDS: Record<Kind, [one: string, many: string]> = {
   arrangements: ['arrangement', 'arrangements'],
   lessons: ['lesson', 'lessons'],
   plans: ['plan', 'plans'],
+  snapshots: ['version', 'versions'],
 };
 const MEETING_WORDS: Record<Exclude<Meeting, 'new' | 'same'>, string> = {
   'newer in the file': 'changed later in the file',
