@@ -44,6 +44,20 @@ export function firstAlike(arrangement: Pick<Arrangement, 'measures'>): number[]
 }
 
 /**
+ * The other measures that are played just as one is; none for one without notes.
+ *
+ * @example twinsOf(arrangement, 0) // [4, 8]
+ */
+export function twinsOf({ measures }: Pick<Arrangement, 'measures'>, index: number): number[] {
+  const own = measures[index];
+  if (!own?.notes.length) return [];
+  const key = content(own);
+  return measures.flatMap((measure, other) =>
+    other !== index && measure.notes.length === own.notes.length && content(measure) === key ? [other] : [],
+  );
+}
+
+/**
  * The measures (from 0) in which two arrangements of one tune differ in what is played or shown.
  *
  * @example changedMeasures(arrangement, arrangement) // []

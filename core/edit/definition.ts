@@ -11,6 +11,7 @@ import type {
   Role,
   ScoreNote,
   Stroke,
+  Voice,
   WrittenMeasure,
 } from '../score';
 import type { Feel, Meter } from '../time';
@@ -44,15 +45,32 @@ export interface EditValues {
   remove: Record<never, never>;
   'add-measures': { count: number; before: boolean };
   'remove-measures': Record<never, never>;
+  /** In two, at a tick of it. */
+  split: { start: number };
+  /** With the one behind. */
+  join: Record<never, never>;
+  /** A passage gets a name; `null` for the phrase (its id) whose name is taken off. */
+  phrase: { name: string } | { name: null; phrase: string };
+  /** A rest of a voice, or none there. */
+  rest: { start: number; ticks: number; voice: Voice; on: boolean };
+  /** `null`: as its role has it. */
+  voice: { voice: Voice | null };
   bars: BarsValues;
   meter: { meter: Meter };
   key: { key: Key };
-  chord: { start: number; name: string | null };
+  /** `frets`: the shape that is held ("x32010"); without a name it is called as it sounds. */
+  chord: { start: number; name: string | null; frets?: string };
   word: { start: number; verse: number; text: string };
   /** On a note of the measure named, on the measure, or without one on the piece. */
   remark: { note?: string; text: string };
   feel: { feel: Feel };
   take: { proposal: Arrangement; what: string };
+  name: { name: string | null };
+  restore: { state: Arrangement; what: string };
+  /** `name` of the way that is kept, `present` of the one that then stands in the score. */
+  'keep-variant': { name: string; present: string };
+  'swap-variant': { variant: string };
+  'drop-variant': { variant: string };
 }
 export type EditKind = keyof EditValues;
 

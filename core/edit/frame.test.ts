@@ -4,7 +4,7 @@ import { checkArrangement } from '../check';
 import { writeMidi, writeMusicXml } from '../formats';
 import { standardSetup } from '../instrument';
 import { faultOf } from '../records';
-import { type Arrangement, remarksIn } from '../score';
+import { type Arrangement, phrasesOf, remarksIn } from '../score';
 import { performanceOf } from '../sound';
 import { done } from '../testing/edits';
 import { handmade } from '../testing/handmade';
@@ -149,5 +149,80 @@ describe('by hand', () => {
       [undefined, 'softly'],
       [undefined, 'let it ring'],
     ]);
+  });
+  it('a chord has the grip that is usual, or the one that is said; a grip alone is named by its sound', () => {
+    const history = start();
+    const chord = (name: string | null, frets?: string) =>
+      edited(history, {
+        kind: 'chord',
+        ids: [id(history, 1)],
+        values: { start: 0, name, ...(frets && { frets }) },
+      }).present.measures[1]!.chords[0]!;
+    // The open shapes of C and G, and the barre of F: handbook tables of guitar chords; from memory.
+    expect(chord('C')).toMatchObject({ frets: [0, 1, 0, 2, 3, null], fingers: [null, 1, null, 2, 3, null] });
+    expect(chord('G', '3x0003')).toMatchObject({ shape: 'G', sounding: 'A', frets: [3, 0, 0, 0, null, 3] });
+    expect(chord(null, '133211')).toMatchObject({ shape: 'F', sounding: 'G' });
+    expect(
+      applyEdit(history, {
+        kind: 'chord',
+        ids: [id(history, 1)],
+        values: { start: 0, name: 'C', frets: 'x32' },
+      }),
+    ).toHaveProperty('error');
+  });
+  it('a measure slows down to its end: it lasts longer, the next one goes on as slowly', () => {
+    const history = start();
+    const slower = bars(history, 1, { glide: 30 });
+    const whole = seconds(history.present);
+    // From 60 to 30 over four quarters take 4 · 2 · ln 2 seconds, the eight quarters after it twice as long.
+    expect(seconds(slower.present) - whole).toBeCloseTo(4 * (2 * Math.LN2 - 1) + 8, 0);
+    expect(seconds(bars(slower, 1, { glide: null }).present)).toBeCloseTo(whole);
+    expect(seconds(bars(bars(slower, 2, { tempo: 60 }), 2, { tempo: null }).present)).toBeGreaterThan(whole);
+  });
+  it('marks of the road are played: da capo al fine', () => {
+    let history = bars(start(), 1, { mark: { mark: 'fine', on: true } });
+    history = bars(history, 3, { mark: { mark: 'da-capo', on: true } });
+    expect(playingOrder(history.present)).toEqual([0, 1, 2, 3, 0, 1]);
+    expect(schemaFaults(writeMusicXml(history.present))).toBe('');
+    history = bars(history, 3, { mark: { mark: 'da-capo', on: false } });
+    expect(playingOrder(history.present)).toEqual([0, 1, 2, 3]);
+  });
+  it('a rest stands where its voice is silent, is exported, and gives way to a note', () => {
+    const history = start();
+    const rest = (from: History, at: number, on = true): Edit => ({
+      kind: 'rest',
+      ids: [id(from, 0)],
+      values: { start: at, ticks: 20160, voice: 1, on },
+    });
+    // A half note is played on the first two beats.
+    expect(applyEdit(history, rest(history, 0))).toEqual({
+      error: 'voice 1 sounds there: a note on string 1',
+    });
+    expect(applyEdit(history, rest(history, 30240))).toHaveProperty('error');
+    const rested = edited(history, rest(history, 20160));
+    expect(rested.present.measures[0]!.rests).toMatchObject([{ voice: 1, start: 20160, ticks: 20160 }]);
+    expect(writeMusicXml(rested.present)).toMatch(/<rest\/>\s*<duration>20160</);
+    expect(edited(rested, rest(rested, 20160, false)).present.measures[0]!.rests).toBeUndefined();
+    const noted = edited(rested, {
+      kind: 'insert',
+      ids: [id(rested, 0)],
+      values: { start: 20160, string: 1, fret: 3, ticks: 10080 },
+    });
+    expect(noted.present.measures[0]!.rests).toBeUndefined();
+  });
+  it('a passage has a name, until it is taken off or its measures are gone', () => {
+    const history = start();
+    const named = edited(history, {
+      kind: 'phrase',
+      ids: [id(history, 2), id(history, 1)],
+      values: { name: 'the first lick' },
+    });
+    expect(phrasesOf(named.present)).toMatchObject([{ name: 'the first lick', first: 1, last: 2 }]);
+    const gone = edited(named, { kind: 'remove-measures', ids: [id(named, 1)], values: {} });
+    expect(phrasesOf(gone.present)).toEqual([]);
+    const { id: phrase } = named.present.phrases![0]!;
+    expect(
+      edited(named, { kind: 'phrase', ids: [], values: { name: null, phrase } }).present.phrases,
+    ).toBeUndefined();
   });
 });

@@ -1,10 +1,21 @@
 /** What stands around the notes of measures: bar lines, sections, meter, key, tempo, chords and words. */
 import type { Draft } from 'immer';
-import { parseChord, transposeChord } from '../chord';
+import { parseChord } from '../chord';
 import { IdGiver } from '../identity';
-import { type Key, keyFifths, keyName } from '../pitch';
-import { type Arrangement, MOST_REMARK, measureIndex, type ScoreMeasure } from '../score';
+import { type Key, keyName } from '../pitch';
+import {
+  type Arrangement,
+  MOST_REMARK,
+  measureIndex,
+  type ScoreMeasure,
+  type Voice,
+  voiceOf,
+} from '../score';
 import { type Meter, measureTicks } from '../time';
+import type { RoadMark } from '../tune';
+import { heldChord } from './chords';
+import { tripletOf } from './entry';
+import { nameFault } from './variants';
 
 /** What is changed of a measure's bars; `null` takes a thing off. */
 export interface BarsValues {
@@ -17,8 +28,12 @@ export interface BarsValues {
   barline?: 'double' | 'final' | null;
   /** Quarter notes a minute from its beginning on. */
   tempo?: number | null;
+  /** Over this measure slower or faster to so many quarter notes a minute at its end. */
+  glide?: number | null;
   /** A fermata at a tick, or none there. */
   fermata?: { start: number; on: boolean };
+  /** A mark of the road at this measure, or none. */
+  mark?: { mark: RoadMark; on: boolean };
 }
 
 type DraftMeasure = Draft<ScoreMeasure>;
@@ -47,7 +62,7 @@ export function changeBars(
   const index = measureIndex(before, measureId);
   const measure = draft.measures[index];
   if (!measure) return 'there is no such measure';
-  const { section, repeatStart, repeatEnd, passes, ending, barline, tempo, fermata } = values;
+  const { section, repeatStart, repeatEnd, passes, ending, barline, tempo, glide, fermata, mark } = values;
   if (section !== undefined) {
     const name = section?.trim();
     if (!name && index === 0) return 'the piece begins with a section: it needs a name';
@@ -75,9 +90,16 @@ export function changeBars(
   if (ending !== undefined) put(measure, 'ending', ending?.length ? [...ending] : null);
   if (barline !== undefined) put(measure, 'barline', barline);
   if (tempo !== undefined) {
-    if (tempo !== null && !(tempo >= 10 && tempo <= 600)) return 'a tempo is 10 to 600 quarters a minute';
+    if (tempo !== null && !isTempo(tempo)) return TEMPO_FAULT;
     const later = (measure.tempos ?? []).filter(change => change.start > 0);
     const all = [...(tempo === null ? [] : [{ start: 0, quartersPerMinute: tempo }]), ...later];
+    put(measure, 'tempos', all.length ? all : null);
+  }
+  if (glide !== undefined) {
+    if (glide !== null && !isTempo(glide)) return TEMPO_FAULT;
+    const others = (measure.tempos ?? []).filter(change => change.over === undefined);
+    const own = { start: measure.ticks, quartersPerMinute: glide ?? 0, over: measure.ticks };
+    const all = [...others, ...(glide === null ? [] : [own])];
     put(measure, 'tempos', all.length ? all : null);
   }
   if (fermata) {
@@ -85,8 +107,16 @@ export function changeBars(
     const all = [...others, ...(fermata.on ? [fermata.start] : [])].sort((a, b) => a - b);
     put(measure, 'fermatas', all.length ? all : null);
   }
+  if (mark) {
+    const others = (measure.marks ?? []).filter(other => other !== mark.mark);
+    const all = [...others, ...(mark.on ? [mark.mark] : [])];
+    put(measure, 'marks', all.length ? all : null);
+  }
   return undefined;
 }
+
+const TEMPO_FAULT = 'a tempo is 10 to 600 quarters a minute';
+const isTempo = (quarters: number) => quarters >= 10 && quarters <= 600;
 
 /** Gives measures another meter; notes stay where they are. @returns why it can't be done */
 export function changeMeter(
@@ -148,11 +178,16 @@ export function changeKey(
   return undefined;
 }
 
-/** Sets or takes off the chord at a place, named as its shape. @returns why it can't be done */
+/**
+ * Sets or takes off the chord at a place, named as its shape, with the grip that is held for it: the one that is said, or
+ * the usual one. A grip without a name is called as it sounds.
+ *
+ * @returns why it can't be done
+ */
 export function changeChord(
   draft: Draft<Arrangement>,
   measureId: string,
-  { start, name }: { start: number; name: string | null },
+  { start, name, frets }: { start: number; name: string | null; frets?: string },
   before: Arrangement,
 ): string | undefined {
   const index = measureIndex(before, measureId);
@@ -160,21 +195,21 @@ export function changeChord(
   if (!measure) return 'there is no such measure';
   if (!(start >= 0 && start < measure.ticks)) return 'the measure ends before that place';
   const others = measure.chords.filter(chord => chord.start !== start);
-  if (!name?.trim()) {
+  const named = name?.trim() ?? '';
+  const asked = frets?.trim() ?? '';
+  if (!named && !asked) {
     measure.chords = others;
     return undefined;
   }
-  const shape = parseChord(name.trim());
-  if (!shape) return `“${name.trim()}” is no chord that is known here`;
   const own = before.measures[index]!;
+  const present = own.chords.find(other => other.start === start);
+  // A chord of the same name keeps its shape where no other is asked for.
+  if (!asked && present && present.shape === parseChord(named)?.symbol) return undefined;
+  const held = heldChord(before, own.key, { name: named, frets: asked });
+  if ('error' in held) return held.error;
   const ids = new IdGiver(draft.nextId);
-  const sounding = transposeChord(shape, before.setup.capo, keyFifths(own.key)).symbol;
-  // A chord of the same name keeps its shape.
-  const present = own.chords.find(chord => chord.start === start && chord.shape === shape.symbol);
-  if (present) return undefined;
-  measure.chords = [...others, { id: ids.give('chord'), start, shape: shape.symbol, sounding }].sort(
-    (a, b) => a.start - b.start,
-  );
+  const made = { id: present?.id ?? ids.give('chord'), start, ...held };
+  measure.chords = [...others, made].sort((a, b) => a.start - b.start);
   draft.nextId = ids.nextId;
   return undefined;
 }
@@ -238,5 +273,61 @@ export function changeWord(
   measure.words = [...others, ...(verses.some(Boolean) ? [{ start, verses }] : [])].sort(
     (a, b) => a.start - b.start,
   );
+  return undefined;
+}
+
+/** Gives a passage a name, or takes one off. @returns why it can't be done */
+export function changePhrase(
+  draft: Draft<Arrangement>,
+  measureIds: readonly string[],
+  values: { name: string } | { name: null; phrase: string },
+  before: Arrangement,
+): string | undefined {
+  const phrases = before.phrases ?? [];
+  if (values.name === null) {
+    const others = phrases.filter(({ id }) => id !== values.phrase);
+    if (others.length === phrases.length) return 'no passage has that name';
+    if (others.length) draft.phrases = others;
+    else delete draft.phrases;
+    return undefined;
+  }
+  const fault = nameFault(values.name);
+  if (fault) return fault;
+  const places = measureIds.map(id => measureIndex(before, id));
+  if (!places.length || places.includes(-1)) return 'there is no such measure';
+  const [from, to] = [Math.min(...places), Math.max(...places)].map(index => before.measures[index]!.id);
+  const name = values.name.trim();
+  const same = phrases.find(phrase => phrase.from === from && phrase.to === to);
+  const ids = new IdGiver(draft.nextId);
+  const made = { id: same?.id ?? ids.give('phrase'), name, from: from!, to: to! };
+  draft.phrases = [...phrases.filter(phrase => phrase !== same), made];
+  draft.nextId = ids.nextId;
+  return undefined;
+}
+
+/** Writes a rest of a voice, or takes it out. @returns why it can't be done */
+export function changeRest(
+  draft: Draft<Arrangement>,
+  measureId: string,
+  { start, ticks, voice, on }: { start: number; ticks: number; voice: Voice; on: boolean },
+  before: Arrangement,
+): string | undefined {
+  const index = measureIndex(before, measureId);
+  const own = before.measures[index];
+  const measure = draft.measures[index];
+  if (!own || !measure) return 'there is no such measure';
+  const overlaps = (part: { start: number; ticks: number }) =>
+    part.start < start + ticks && start < part.start + part.ticks;
+  const rests = (own.rests ?? []).filter(rest => rest.voice !== voice || !overlaps(rest));
+  if (on) {
+    if (!Number.isInteger(ticks) || ticks < 1 || start < 0 || start + ticks > own.ticks)
+      return 'the rest goes past the end of its measure';
+    const sounds = own.notes.find(note => voiceOf(note) === voice && overlaps(note));
+    if (sounds) return `voice ${voice} sounds there: a note on string ${sounds.string}`;
+    const ids = new IdGiver(draft.nextId);
+    rests.push({ id: ids.give('rest'), voice, start, ticks, ...tripletOf(own, start, ticks) });
+    draft.nextId = ids.nextId;
+  } else if (rests.length === (own.rests?.length ?? 0)) return 'there is no rest of this voice';
+  put(measure, 'rests', rests.length ? rests.sort((a, b) => a.start - b.start) : null);
   return undefined;
 }

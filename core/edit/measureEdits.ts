@@ -1,13 +1,16 @@
 /** Edits of measures and of what stands over them. */
 import { keyName } from '../pitch';
 import type { Definitions } from './definition';
+import { joinMeasures, splitMeasure } from './divide';
 import {
   type BarsValues,
   changeBars,
   changeChord,
   changeKey,
   changeMeter,
+  changePhrase,
   changeRemark,
+  changeRest,
   changeWord,
 } from './frame';
 import { addMeasures, removeMeasures } from './measures';
@@ -15,9 +18,21 @@ import { movePassage } from './passage';
 import { writeMeasures } from './write';
 
 /** What a change of bars is called for undo. */
-function barsLabel({ section, tempo, fermata, ending, passes, barline, ...repeats }: BarsValues): string {
+function barsLabel({
+  section,
+  tempo,
+  glide,
+  fermata,
+  mark,
+  ending,
+  passes,
+  barline,
+  ...repeats
+}: BarsValues): string {
   if (section !== undefined) return section?.trim() ? `section ${section.trim()}` : 'section taken off';
   if (tempo !== undefined) return tempo === null ? 'tempo taken off' : 'tempo';
+  if (glide !== undefined) return glide === null ? 'even tempo' : 'a change of tempo over the measure';
+  if (mark) return mark.on ? 'a mark of the road' : 'mark of the road taken off';
   if (fermata) return fermata.on ? 'fermata' : 'fermata taken off';
   if (ending !== undefined) return 'ending';
   if (passes !== undefined) return 'number of repeats';
@@ -37,6 +52,10 @@ export const MEASURE_EDITS: Definitions<
   | 'chord'
   | 'word'
   | 'remark'
+  | 'split'
+  | 'join'
+  | 'phrase'
+  | 'rest'
 > = {
   write: {
     name: 'Write measures',
@@ -93,8 +112,35 @@ export const MEASURE_EDITS: Definitions<
   chord: {
     name: 'Chord',
     on: 'measures',
-    label: ({ values: { name } }) => (name?.trim() ? `chord ${name.trim()}` : 'chord taken off'),
+    label: ({ values: { name, frets } }) =>
+      name?.trim() || frets?.trim() ? `chord ${name?.trim() || frets}` : 'chord taken off',
     all: (draft, { ids, values }, before) => changeChord(draft, ids[0] ?? '', values, before),
+  },
+  split: {
+    name: 'Divide the measure',
+    on: 'measures',
+    label: () => 'a measure divided',
+    moves: 'all',
+    all: (draft, { ids, values: { start } }, before) => splitMeasure(draft, ids[0] ?? '', start, before),
+  },
+  join: {
+    name: 'Join with the next measure',
+    on: 'measures',
+    label: () => 'two measures joined',
+    moves: 'all',
+    all: (draft, { ids }, before) => joinMeasures(draft, ids[0] ?? '', before),
+  },
+  phrase: {
+    name: 'Name a passage',
+    on: 'measures',
+    label: ({ values: { name } }) => (name ? `passage “${name.trim()}”` : 'name of a passage taken off'),
+    all: (draft, { ids, values }, before) => changePhrase(draft, ids, values, before),
+  },
+  rest: {
+    name: 'Rest',
+    on: 'measures',
+    label: ({ values: { on } }) => (on ? 'rest' : 'rest taken out'),
+    all: (draft, { ids, values }, before) => changeRest(draft, ids[0] ?? '', values, before),
   },
   word: {
     name: 'Word',

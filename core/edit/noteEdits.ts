@@ -38,7 +38,7 @@ const removeKey = (key: string): EditKey => ({
 
 /** Which notes there are, and where. */
 export const NOTE_EDITS: Definitions<
-  'fret' | 'string' | 'place' | 'length' | 'insert' | 'remove' | 'role' | 'pin'
+  'fret' | 'string' | 'place' | 'length' | 'insert' | 'remove' | 'role' | 'pin' | 'voice'
 > = {
   fret: {
     name: 'Fret',
@@ -174,6 +174,15 @@ export const NOTE_EDITS: Definitions<
     each: (_, { note }, { role }) => {
       note.role = role;
       note.pinned = true;
+    },
+  },
+  voice: {
+    name: 'Voice in which it is written',
+    on: 'notes',
+    label: ({ values: { voice } }) => (voice ? `voice ${voice}` : 'voice as usual'),
+    each: (_, { note }, { voice }) => {
+      if (voice) note.voice = voice;
+      else delete note.voice;
     },
   },
   pin: {

@@ -18,6 +18,7 @@ import {
 import { cases } from '../testing/setup';
 import { tunes } from '../testing/tunes';
 import { FEELS } from '../time';
+import { ROAD_MARKS } from '../tune';
 import {
   applyEdit,
   EDIT_KEYS,
@@ -122,6 +123,8 @@ const MAKE: { [K in EditKind]: (a: Arrangement, id: string, x: number, y: number
         { barline: x % 2 ? ('double' as const) : null },
         { tempo: x % 3 ? x : null },
         { fermata: { start: 0, on: x % 2 === 0 } },
+        { glide: x % 3 ? 20 + x : null },
+        { mark: { mark: pick(ROAD_MARKS, x), on: x % 4 > 0 } },
       ],
       y,
     ),
@@ -149,7 +152,11 @@ const MAKE: { [K in EditKind]: (a: Arrangement, id: string, x: number, y: number
   chord: (a, _, x, y) => ({
     kind: 'chord',
     ids: [pick(a.measures, x).id],
-    values: { start: (y % 5) * 10080, name: pick(['C', 'G7', 'Hm', '', null], x) },
+    values: {
+      start: (y % 5) * 10080,
+      name: pick(['C', 'G7', 'Hm', '', null], x),
+      ...(y % 2 && { frets: pick(['x32010', '3x0003', '0', '022100'], x) }),
+    },
   }),
   word: (a, _, x, y) => ({
     kind: 'word',
@@ -189,6 +196,54 @@ const MAKE: { [K in EditKind]: (a: Arrangement, id: string, x: number, y: number
     kind: 'remove-measures',
     ids: a.measures.slice(x % a.measures.length, (x % a.measures.length) + 1 + (y % 2)).map(m => m.id),
     values: {},
+  }),
+  split: (a, _, x, y) => ({
+    kind: 'split',
+    ids: [pick(a.measures, x).id],
+    values: { start: (y % 9) * 5040 },
+  }),
+  join: (a, _, x) => ({ kind: 'join', ids: [pick(a.measures, x).id], values: {} }),
+  phrase: (a, _, x, y) => ({
+    kind: 'phrase',
+    ids: [pick(a.measures, x).id, pick(a.measures, y).id],
+    values:
+      y % 3 ? { name: pick(['the lick', ''], x) } : { name: null, phrase: a.phrases?.[0]?.id ?? 'none' },
+  }),
+  rest: (a, _, x, y) => ({
+    kind: 'rest',
+    ids: [pick(a.measures, x).id],
+    values: {
+      start: (y % 16) * 2520,
+      ticks: 1260 * (1 + (x % 8)),
+      voice: pick([1, 2, 3, 4] as const, x),
+      on: y % 4 > 0,
+    },
+  }),
+  voice: (_, id, x) => ({
+    kind: 'voice',
+    ids: [id],
+    values: { voice: pick([1, 2, 3, 4, null] as const, x) },
+  }),
+  name: (_, __, x) => ({ kind: 'name', ids: [], values: { name: pick(['Easy', '', null], x) } }),
+  restore: (a, _, x) => ({
+    kind: 'restore',
+    ids: [],
+    values: { state: { ...a, quartersPerMinute: 60 + (x % 60), feel: pick(FEELS, x) }, what: 'before' },
+  }),
+  'keep-variant': (a, _, x, y) => ({
+    kind: 'keep-variant',
+    ids: a.measures.slice(x % a.measures.length, (x % a.measures.length) + 1 + (y % 2)).map(m => m.id),
+    values: { name: pick(['easy', ''], y), present: 'full' },
+  }),
+  'swap-variant': (a, _, x) => ({
+    kind: 'swap-variant',
+    ids: [],
+    values: { variant: a.variants?.[x % a.variants.length]?.id ?? 'none' },
+  }),
+  'drop-variant': (a, _, x) => ({
+    kind: 'drop-variant',
+    ids: [],
+    values: { variant: a.variants?.[x % a.variants.length]?.id ?? 'none' },
   }),
   feel: (_, __, x) => ({ kind: 'feel', ids: [], values: { feel: pick(FEELS, x) } }),
   take: (a, _, x) => ({

@@ -1,9 +1,7 @@
 /** Whole measures written at once: dictated, pasted, read from a text. */
 import type { Draft } from 'immer';
-import { parseChord, transposeChord } from '../chord';
 import { IdGiver } from '../identity';
 import { stringName } from '../instrument';
-import { keyFifths } from '../pitch';
 import {
   type Arrangement,
   measureIndex,
@@ -15,6 +13,7 @@ import {
   type WrittenMeasure,
   type WrittenNote,
 } from '../score';
+import { heldChord } from './chords';
 import { fretFault, solveHands, usualRole } from './entry';
 import { addMeasures } from './measures';
 
@@ -109,11 +108,8 @@ function filled(
   }
   const { rests: _rests, strokes: _strokes, ...rest } = present;
   const chords = (own.chords ?? []).flatMap(({ start, name }) => {
-    const shape = parseChord(name);
-    if (!shape) return [];
-    const { capo } = arrangement.setup;
-    const sounding = transposeChord(shape, capo, keyFifths(present.key)).symbol;
-    return [{ id: ids.give('chord'), start, shape: shape.symbol, sounding }];
+    const held = heldChord(arrangement, present.key, { name, frets: '' });
+    return 'error' in held ? [] : [{ id: ids.give('chord'), start, ...held }];
   });
   return {
     ...rest,

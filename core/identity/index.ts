@@ -17,6 +17,8 @@ export const PREFIXES = {
   rest: 'r',
   grace: 'g',
   remark: 'k',
+  variant: 'v',
+  phrase: 'p',
 } as const;
 export type Part = keyof typeof PREFIXES;
 

@@ -9,6 +9,7 @@ import {
   BASS_SCHOOLS,
   BEND_SHAPES,
   COST_PARTS,
+  type Content,
   type Costs,
   DENSITIES,
   DOUBLINGS,
@@ -18,9 +19,11 @@ import {
   linksOf,
   MOST_NAME,
   MOST_REMARK,
+  MOST_VARIANTS,
   mendLinks,
   type NextBest,
   ORNAMENTING,
+  type Phrase,
   PLUCK_SCHOOLS,
   putTechnique,
   type Remark,
@@ -35,6 +38,7 @@ import {
   TECHNIQUE_KINDS,
   type TechniqueKind,
   UNLINKED,
+  type Variant,
 } from '../score';
 import type { NoteTuplet } from '../time';
 import { markSections, measureNumbers } from '../tune';
@@ -148,27 +152,9 @@ const chord = Joi.object<ScoreChord, true>({
   passing: Joi.boolean(),
 });
 
-const measure = Joi.object<ScoreMeasure, true>({
-  id: id.required(),
-  from: Joi.object<NonNullable<ScoreMeasure['from']>, true>({
-    id: id.required(),
-    mark: Joi.string().allow('').max(40).required(),
-  }),
-  meter: meter.required(),
-  key: key.required(),
+const content = {
   ticks: ticks.required(),
-  offset: ticks.required(),
-  ...bars,
   chords: Joi.array().items(chord).max(MOST_IN_MEASURE).required(),
-  words: Joi.array()
-    .items(
-      Joi.object<ScoreMeasure['words'][number], true>({
-        start: ticks.required(),
-        verses: Joi.array().items(text).max(50).required(),
-      }),
-    )
-    .max(MOST_IN_MEASURE)
-    .required(),
   notes: Joi.array().items(note).max(MOST_IN_MEASURE).required(),
   rests: Joi.array().items(rest).max(MOST_IN_MEASURE),
   strokes: Joi.array()
@@ -185,6 +171,28 @@ const measure = Joi.object<ScoreMeasure, true>({
     )
     .unique('start')
     .max(MOST_IN_MEASURE),
+};
+
+const measure = Joi.object<ScoreMeasure, true>({
+  id: id.required(),
+  from: Joi.object<NonNullable<ScoreMeasure['from']>, true>({
+    id: id.required(),
+    mark: Joi.string().allow('').max(40).required(),
+  }),
+  meter: meter.required(),
+  key: key.required(),
+  offset: ticks.required(),
+  ...bars,
+  ...content,
+  words: Joi.array()
+    .items(
+      Joi.object<ScoreMeasure['words'][number], true>({
+        start: ticks.required(),
+        verses: Joi.array().items(text).max(50).required(),
+      }),
+    )
+    .max(MOST_IN_MEASURE)
+    .required(),
   remarks: Joi.array()
     .items(
       Joi.object<Remark, true>({
@@ -221,7 +229,7 @@ const settings = Joi.object<ArrangeSettings, true>({
 });
 
 /** What a measure says against the instrument or against itself. */
-function measureRule(written: ScoreMeasure, { setup: { tuning } }: Arrangement): string | undefined {
+function measureRule(written: Content, { setup: { tuning } }: Arrangement): string | undefined {
   for (const { start, ticks: length, string: own, id: name, graces = [] } of written.notes) {
     for (const lies of [own, ...graces.map(grace => grace.string)])
       if (lies > tuning.length) return `note ${name} lies on string ${lies}, and there are ${tuning.length}`;
@@ -257,6 +265,27 @@ export const arrangementKind: RecordKind<Arrangement, ScoreMeasure> = {
     quartersPerMinute: quartersPerMinute.required(),
     feel,
     remark: Joi.string().max(MOST_REMARK),
+    variants: Joi.array()
+      .items(
+        Joi.object<Variant, true>({
+          id: id.required(),
+          name: Joi.string().max(MOST_NAME).required(),
+          present: Joi.string().max(MOST_NAME).required(),
+          measures: Joi.array().items(id).min(1).max(MOST_MEASURES).required(),
+          content: Joi.array().items(Joi.object<Content, true>(content)).min(1).max(MOST_MEASURES).required(),
+        }),
+      )
+      .max(MOST_VARIANTS),
+    phrases: Joi.array()
+      .items(
+        Joi.object<Phrase, true>({
+          id: id.required(),
+          name: Joi.string().max(MOST_NAME).required(),
+          from: id.required(),
+          to: id.required(),
+        }),
+      )
+      .max(MOST_IN_MEASURE),
     order: Joi.array().items(id).max(999),
     octaveShift: Joi.number().valid(-12, 0, 12).required(),
     transposition: Joi.number().integer().min(-24).max(24),
@@ -276,6 +305,7 @@ export const arrangementKind: RecordKind<Arrangement, ScoreMeasure> = {
   measureRule,
   rule: arrangement =>
     faultOfSetup(arrangement.setup) ??
+    faultOfVariants(arrangement) ??
     faultOfIds(arrangement.nextId, {
       measures: arrangement.measures.map(m => m.id),
       notes: arrangement.measures.flatMap(m => m.notes.map(n => n.id)),
@@ -285,10 +315,23 @@ export const arrangementKind: RecordKind<Arrangement, ScoreMeasure> = {
       'grace notes': arrangement.measures.flatMap(m => m.notes.flatMap(n => n.graces?.map(g => g.id) ?? [])),
       remarks: arrangement.measures.flatMap(m => m.remarks?.map(r => r.id) ?? []),
       rests: arrangement.measures.flatMap(m => m.rests?.map(r => r.id) ?? []),
+      variants: arrangement.variants?.map(variant => variant.id) ?? [],
+      phrases: arrangement.phrases?.map(phrase => phrase.id) ?? [],
     }) ??
     faultOfLinks(arrangement),
   migrations: [{ to: 2, name: 'parts get ids and point by them; techniques are a list', up: withIds }],
 };
+
+/** A variant that can't be played on these strings, or has not one content for each of its measures. */
+function faultOfVariants(arrangement: Arrangement): string | undefined {
+  for (const { name, measures, content: held } of arrangement.variants ?? []) {
+    if (held.length !== measures.length)
+      return `the variant “${name}” holds ${held.length} measures and stands in for ${measures.length}`;
+    const fault = held.map(own => measureRule(own, arrangement)).find(Boolean);
+    if (fault) return `the variant “${name}”: ${fault}`;
+  }
+  return undefined;
+}
 
 /** A link that leads to no note of the arrangement. */
 function faultOfLinks({ measures }: Arrangement): string | undefined {

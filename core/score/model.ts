@@ -3,10 +3,12 @@ import { harmonicAt, noteAt, type Place, type Setup } from '../instrument';
 import type { Key } from '../pitch';
 import type { Feel, Meter, NoteTuplet } from '../time';
 import type { Bars, Rights } from '../tune';
+import type { Phrase } from './phrases';
 import type { Remark } from './remarks';
 import type { ArrangeSettings } from './settings';
 import type { Stroke } from './strokes';
 import { has, intoOf, type Technique, techniqueOf } from './techniques';
+import type { Variant } from './variants';
 
 /** What a note is for: what arranging, mixing and levels go by. */
 export const ROLES = ['melody', 'bass', 'inner'] as const;
@@ -224,6 +226,10 @@ export interface Arrangement {
   measures: ScoreMeasure[];
   /** Ids of the sections in the order in which they are played, where that is not as written. */
   order?: string[];
+  /** Other ways to play some of its measures. */
+  variants?: Variant[];
+  /** Passages that have a name. */
+  phrases?: Phrase[];
   /** The teacher's remark on the piece. */
   remark?: string;
   /** Why this capo and these shapes. */

@@ -1,0 +1,102 @@
+/** Edits of the piece as a whole: its name and feel, other states of it, other ways to play a passage. */
+import type { Draft } from 'immer';
+import type { Arrangement, ScoreMeasure } from '../score';
+import type { Definitions } from './definition';
+import { dropVariant, keepVariant, nameFault, swapVariant } from './variants';
+
+const variantName = ({ variants }: Arrangement, id: string) =>
+  variants?.find(variant => variant.id === id)?.name ?? 'variant';
+
+/** Measures in which nothing differs stay the very same records, so that what shows them need not draw again. */
+function takeMeasures(
+  draft: Draft<Arrangement>,
+  measures: readonly ScoreMeasure[],
+  before: Arrangement,
+): void {
+  const present = new Map(before.measures.map((measure, index) => [JSON.stringify(measure), index]));
+  const own = [...draft.measures];
+  draft.measures = measures.map(measure => {
+    const same = present.get(JSON.stringify(measure));
+    return same === undefined ? (measure as Draft<ScoreMeasure>) : own[same]!;
+  });
+}
+
+/** What is done to the whole. */
+export const WHOLE_EDITS: Definitions<
+  'feel' | 'take' | 'name' | 'restore' | 'keep-variant' | 'swap-variant' | 'drop-variant'
+> = {
+  feel: {
+    name: 'Feel',
+    on: 'whole',
+    label: ({ values }) => `${values.feel} feel`,
+    all: (draft, { values: { feel } }) => {
+      if (feel === 'straight') delete draft.feel;
+      else draft.feel = feel;
+      return undefined;
+    },
+  },
+  take: {
+    name: 'Take a proposal over',
+    on: 'whole',
+    label: ({ values }) => values.what,
+    all: (draft, { values: { proposal } }, before) => {
+      const { measures, id: _id, tuneId: _tuneId, ...rest } = proposal;
+      Object.assign(draft, rest);
+      const remarks = new Map(before.measures.map(measure => [measure.id, measure.remarks]));
+      // What is made anew knows nothing of the teacher's remarks: they stay with their measures.
+      const kept = measures.map(measure => {
+        const own = measure.remarks ?? remarks.get(measure.id);
+        return own ? { ...measure, remarks: own } : measure;
+      });
+      takeMeasures(draft, kept, before);
+      return undefined;
+    },
+  },
+  name: {
+    name: 'Name of the arrangement',
+    on: 'whole',
+    label: ({ values: { name } }) => (name?.trim() ? `called “${name.trim()}”` : 'name taken off'),
+    all: (draft, { values: { name } }) => {
+      if (!name?.trim()) {
+        delete draft.name;
+        return undefined;
+      }
+      const fault = nameFault(name);
+      if (!fault) draft.name = name.trim();
+      return fault;
+    },
+  },
+  restore: {
+    name: 'Back to a version',
+    on: 'whole',
+    label: ({ values }) => `back to “${values.what}”`,
+    all: (draft, { values: { state } }, before) => {
+      const { measures, id: _id, tuneId: _tuneId, nextId, ...rest } = state;
+      for (const field of Object.keys(before) as (keyof Arrangement)[])
+        if (!(field in state)) delete draft[field];
+      // Ids that were given meanwhile are never given again.
+      Object.assign(draft, rest, { nextId: Math.max(nextId, before.nextId) });
+      takeMeasures(draft, measures, before);
+      return undefined;
+    },
+  },
+  'keep-variant': {
+    name: 'Keep a passage as a variant',
+    on: 'measures',
+    label: ({ values }) => `kept as “${values.name}”`,
+    all: (draft, { ids, values }, before) => keepVariant(draft, ids, values, before),
+  },
+  'swap-variant': {
+    name: 'Play a variant instead',
+    on: 'whole',
+    label: ({ values: { variant } }, before) => `“${variantName(before, variant)}” instead`,
+    moves: 'all',
+    all: (draft, { values: { variant } }, before) => swapVariant(draft, variant, before),
+  },
+  'drop-variant': {
+    name: 'Forget a variant',
+    on: 'whole',
+    label: ({ values: { variant } }, before) => `“${variantName(before, variant)}” forgotten`,
+    all: (draft, { values: { variant } }, before) => dropVariant(draft, variant, before),
+  },
+};
