@@ -260,3 +260,54 @@ test('remarks of the teacher stand at their note, in the lesson and on the hando
   await expect(list).toContainText('lean into it');
   await expect(list).not.toContainText('slow dance');
 });
+
+test('a measure is divided and joined, rests are typed, a chord gets its grip, the road its marks', async ({
+  page,
+}) => {
+  await page.goto('/new');
+  await page.getByLabel('Name of the piece').fill('Three lamps');
+  await page.getByLabel('Measures').fill('2');
+  await page.keyboard.press('Enter');
+  const ribbon = page.locator('.ribbon');
+  await ribbon.focus();
+  const status = page.locator('.bar [role=status]');
+  const measures = page.locator('.measure');
+  await page.keyboard.press('=');
+  await page.keyboard.press('0');
+  await page.keyboard.press('ArrowRight');
+  // A rest of a quarter; the cursor goes on behind it.
+  await page.keyboard.press('Shift+R');
+  await expect(status).toHaveText(/Measure 1, beat 3/);
+  await page.keyboard.press('3');
+  await page.keyboard.press('Control+Enter');
+  await expect(measures).toHaveCount(3);
+  await expect(page.locator('[data-measure="1"] .fret')).toHaveText(['3']);
+  await page.keyboard.press('Home');
+  await page.keyboard.press('Shift+J');
+  await expect(measures).toHaveCount(2);
+  await expect(page.locator('[data-measure="0"] .fret')).toHaveText(['0', '3']);
+  // What can't be done says why.
+  await page.keyboard.press('End');
+  await page.keyboard.press('Shift+J');
+  await expect(status).toHaveText('there is no measure behind it');
+  await page.keyboard.press('Home');
+  await page.locator('summary', { hasText: 'Chord, words, bars' }).click();
+  await page.getByLabel('Its grip (as x32010)').fill('320033');
+  await page.keyboard.press('Enter');
+  await expect(page.locator('[data-measure="0"] .chord')).toHaveText('G');
+  await page.getByLabel('Marks of the road').first().click();
+  await page.getByRole('option', { name: 'Fine' }).click();
+  await expect(page.locator('[data-measure="0"]')).toContainText('Fine');
+  await expect(page.getByText('Saved', { exact: true })).toBeVisible();
+  await page.reload();
+  await page.getByRole('button', { name: 'Export' }).click();
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('menuitem', { name: /MusicXML/ }).click(),
+  ]);
+  const xml = readFileSync((await file.path())!, 'utf8');
+  expect(xml).toContain('<rest');
+  expect(xml).toMatch(/<sound fine=/);
+  await page.getByRole('link', { name: 'Handout', exact: true }).click();
+  await expect(page.locator('.measure').first()).toContainText('Fine');
+});

@@ -18,7 +18,24 @@ const ONE_IN = 3;
 
 const moments = ({ notes }: ScoreMeasure) => new Set(notes.map(note => note.start)).size;
 
+/** What was found of two measures; they are never changed, so it stays true. */
+const known = new WeakMap<
+  ScoreMeasure,
+  WeakMap<ScoreMeasure, { setup: Setup; found: Difference[] | undefined }>
+>();
+
 function nearness(setup: Setup, other: ScoreMeasure, own: ScoreMeasure): Difference[] | undefined {
+  const ofOwn = known.get(own) ?? new WeakMap();
+  known.set(own, ofOwn);
+  const before = ofOwn.get(other);
+  if (before?.setup === setup) return before.found;
+  const found = compared(setup, other, own);
+  ofOwn.set(other, { setup, found });
+  return found;
+}
+
+/** In what a measure differs from another one that it is like; undefined where it is not. */
+function compared(setup: Setup, other: ScoreMeasure, own: ScoreMeasure): Difference[] | undefined {
   if (other.ticks !== own.ticks || other.offset !== own.offset || !other.notes.length) return undefined;
   const size = Math.max(moments(other), moments(own));
   // What is not played at enough of the same moments need not be looked at note by note.

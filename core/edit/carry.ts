@@ -5,6 +5,9 @@ import { type Arrangement, findNote, measureIndex } from '../score';
 import { applyEdit, type History } from './apply';
 import type { Edit } from './definition';
 
+/** What the step is called. */
+const CARRIED = 'the same in measures that were alike';
+
 /** Kinds of edits of a measure as a whole that can be done in another one just so. */
 const OF_MEASURES = new Set<Edit['kind']>(['insert', 'chord', 'rest', 'refinger', 'fingers']);
 
@@ -55,9 +58,9 @@ function mapped(own: Arrangement, edit: Edit, other: Arrangement, twin: string):
 }
 
 /**
- * Does in other measures what was done in one; it becomes one step with it.
+ * Does in other measures what was done in one, as one step of its own.
  *
- * @param history with the edits done as its last step
+ * @param history with the edits done
  * @param before the arrangement as it was before them
  * @param edits as they were done, one after the other, in the one measure
  * @param twins ids of the measures that they are carried to
@@ -70,6 +73,9 @@ export function carryOver(
   twins: readonly string[],
 ): { history: History; left: { measure: string; why: string }[] } {
   let present = history;
+  const steps = history.past.length;
+  // All that is carried over is taken back at once.
+  const joined = (next: History): History => (next.past.length > steps + 1 ? joinLast(next, CARRIED) : next);
   const left: { measure: string; why: string }[] = [];
   for (const twin of twins) {
     // What each edit was about is known by the state that it was done in.
@@ -83,7 +89,7 @@ export function carryOver(
         why = result.error;
         break;
       }
-      now = result === now ? now : joinLast(result);
+      now = joined(result);
       const done = applyEdit(own, edit);
       if (!('error' in done)) own = done;
     }

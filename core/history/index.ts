@@ -53,15 +53,16 @@ export function change<T extends Objectish>(
 /**
  * Joins the newest step to the one before it: what one action did in two changes is taken back at once.
  *
+ * @param label of the whole step; of the newest one where left out
  * @example
  * joinLast(change(change(startHistory({ a: 1 }), 'one', d => { d.a = 2; }), 'two', d => { d.a = 3; })).past.length
  * // 1
  */
-export function joinLast<T>(history: History<T>): History<T> {
+export function joinLast<T>(history: History<T>, label?: string): History<T> {
   const [before, last] = history.past.slice(-2);
   if (!before || !last) return history;
   const step: Step = {
-    label: last.label,
+    label: label ?? last.label,
     patches: [...before.patches, ...last.patches],
     inverse: [...last.inverse, ...before.inverse],
   };

@@ -107,6 +107,18 @@ export class Copy<K extends Kind> {
     });
   }
 
+  /** Its content once it is read; undefined when there is none, or it can't be read. */
+  async content(): Promise<Records[K] | undefined> {
+    while (this.state.status === 'reading')
+      await new Promise<void>(resolve => {
+        const end = this.subscribe(() => {
+          end();
+          resolve();
+        });
+      });
+    return this.state.history?.present;
+  }
+
   /** Goes on to another state of the history; it is saved by itself. */
   readonly update = (edit: (history: History<Records[K]>) => History<Records[K]>): void => {
     const { history } = this.state;

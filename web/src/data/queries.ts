@@ -19,6 +19,8 @@ beginsAs('lessons', id => ({ id, done: [] }));
 beginsAs('plans', freshPlan);
 
 onSaved(saved => {
+  if (saved.some(record => record.kind === 'snapshots'))
+    void queryClient.invalidateQueries({ queryKey: ['snapshots'] });
   if (!saved.some(record => record.kind === 'tunes' || record.kind === 'arrangements')) return;
   void queryClient.invalidateQueries({ queryKey: ['shelf'] });
   void queryClient.invalidateQueries({ queryKey: ['arrangements'] });
@@ -44,6 +46,11 @@ export function useArrangements(tuneId: string) {
     queryKey: ['arrangements', tuneId],
     queryFn: () => store.readArrangementsOf(tuneId),
   });
+}
+
+/** The named states of an arrangement, the newest first. */
+export function useSnapshots(of: string) {
+  return useQuery({ queryKey: ['snapshots', of], queryFn: () => store.readSnapshots(of) });
 }
 
 /** The working copy of a record with its present state; the same on every screen. */

@@ -1,9 +1,11 @@
-import { Button, Group, NumberInput, Switch } from '@mantine/core';
+import { Button, Group, MultiSelect, NumberInput, Switch } from '@mantine/core';
 import { useState } from 'react';
 import type { BarsValues, Edit } from '#core/edit';
 import { MODES, type Mode } from '#core/pitch';
 import type { Arrangement } from '#core/score';
+import { shapeText } from '#core/shape';
 import { beatsPerMinute, quartersFromBeats } from '#core/time';
+import { ROAD_MARKS, type RoadMark } from '#core/tune';
 import { Choice } from './Choice';
 import { Field } from './Field';
 import { Fold } from './Fold';
@@ -21,6 +23,16 @@ const BARLINES = [
   { value: 'double', label: 'double' },
   { value: 'final', label: 'final' },
 ] as const;
+
+const ROAD_WORDS: Record<RoadMark, string> = {
+  segno: 'Sign',
+  coda: 'Coda begins',
+  'to-coda': 'To the coda',
+  fine: 'Fine',
+  'da-capo': 'D.C.',
+  'dal-segno': 'D.S.',
+  'last-time-end': 'Ends here the last time',
+};
 
 interface MeasurePanelProps {
   arrangement: Arrangement;
@@ -49,8 +61,12 @@ function Around({ arrangement, at, start, measures, onEdit }: MeasurePanelProps)
   const own = `${meter.beats}/${meter.unit}`;
   const verses = Math.max(1, ...arrangement.measures.flatMap(m => m.words.map(w => w.verses.length)));
   const sung = words.find(word => word.start === start)?.verses ?? [];
-  const chord = chords.find(c => c.start === start)?.shape ?? '';
+  const named = chords.find(c => c.start === start);
+  const chord = named?.shape ?? '';
+  const grip = named?.frets ? shapeText(named.frets) : '';
+  const glide = measure.tempos?.find(change => change.over !== undefined);
   const [quarters, setQuarters] = useState<number | string>('');
+  const [gliding, setGliding] = useState<number | string>('');
   return (
     <>
       <div className="how-it-sounds" style={{ marginTop: 8 }}>
@@ -59,6 +75,12 @@ function Around({ arrangement, at, start, measures, onEdit }: MeasurePanelProps)
           label="Chord (name of the shape)"
           value={chord}
           onTake={name => onEdit({ kind: 'chord', ids: [id], values: { start, name } })}
+        />
+        <Field
+          key={`grip ${id} ${start} ${grip}`}
+          label="Its grip (as x32010)"
+          value={grip}
+          onTake={frets => onEdit({ kind: 'chord', ids: [id], values: { start, name: chord, frets } })}
         />
         {Array.from({ length: verses }, (_, verse) => (
           <Field
@@ -129,6 +151,48 @@ function Around({ arrangement, at, start, measures, onEdit }: MeasurePanelProps)
           checked={measure.fermatas?.includes(start) ?? false}
           onChange={event => bars({ fermata: { start, on: event.currentTarget.checked } })}
         />
+      </Group>
+      <MultiSelect
+        size="xs"
+        mb={8}
+        label="Marks of the road"
+        placeholder={measure.marks?.length ? '' : 'sign, coda, fine, D.C. …'}
+        data={ROAD_MARKS.map(value => ({ value, label: ROAD_WORDS[value] }))}
+        value={measure.marks ?? []}
+        onChange={chosen => {
+          const mark = ROAD_MARKS.find(
+            own => chosen.includes(own) !== (measure.marks?.includes(own) ?? false),
+          );
+          if (mark) bars({ mark: { mark, on: chosen.includes(mark) } });
+        }}
+      />
+      <Group align="end" gap={8} mb={8}>
+        <NumberInput
+          size="xs"
+          w={190}
+          label="Slower or faster, at its end"
+          min={10}
+          max={400}
+          placeholder={glide ? `to ${Math.round(beatsPerMinute(meter, glide.quartersPerMinute))}` : 'even'}
+          value={gliding}
+          onChange={setGliding}
+        />
+        <Button
+          size="compact-sm"
+          variant="default"
+          disabled={gliding === ''}
+          onClick={() => {
+            bars({ glide: quartersFromBeats(meter, Number(gliding)) });
+            setGliding('');
+          }}
+        >
+          Set
+        </Button>
+        {glide && (
+          <Button size="compact-sm" variant="default" onClick={() => bars({ glide: null })}>
+            Even again
+          </Button>
+        )}
       </Group>
       <Group align="end" gap={8}>
         <NumberInput

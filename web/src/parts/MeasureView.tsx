@@ -42,6 +42,8 @@ export interface MeasureProps {
   inRange: boolean;
   /** Differs from the present in a proposal. */
   changed: boolean;
+  /** Ticks at which it differs from what it is compared with, joined by spaces. */
+  differing: string;
   chosenStart: number | undefined;
   chosenString: number | undefined;
   playingTick: number | undefined;
@@ -102,6 +104,20 @@ export const MeasureView = memo(function MeasureView(props: MeasureProps) {
           </text>
         </>
       )}
+      {props.differing
+        .split(' ')
+        .filter(Boolean)
+        .map(start => (
+          <rect
+            key={start}
+            className="differing"
+            x={x(Number(start)) - 15}
+            y={top - 16}
+            width={30}
+            height={bottom - top + 32}
+            rx={8}
+          />
+        ))}
       {props.playingTick !== undefined && (
         <rect
           className="now"

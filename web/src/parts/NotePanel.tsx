@@ -31,6 +31,7 @@ import {
   settingsOf,
   strokeAt,
   TECHNIQUES,
+  type Voice,
 } from '#core/score';
 import { Choice } from './Choice';
 import { lengthChoices } from './lengths';
@@ -128,6 +129,15 @@ export function NotePanel({
           value={note.ticks}
           onChange={ticks => onEdit({ kind: 'length', ids: [note.id], values: { ticks } })}
         />
+        <Choice
+          size="xs"
+          label="Written in"
+          options={VOICE_CHOICES}
+          value={note.voice ?? 0}
+          onChange={voice =>
+            onEdit({ kind: 'voice', ids: [note.id], values: { voice: (voice || null) as Voice | null } })
+          }
+        />
       </div>
       {note.tie === undefined && !isDead(note) && (
         <HowItSounds arrangement={arrangement} measure={at} note={note} onEdit={onEdit} />
@@ -136,6 +146,11 @@ export function NotePanel({
     </section>
   );
 }
+
+const VOICE_CHOICES = [
+  { value: 0, label: 'its usual voice' },
+  ...[1, 2, 3, 4].map(value => ({ value, label: `voice ${value}` })),
+];
 
 const SWEEPS = ['brush down', 'brush up', 'roll down', 'roll up'] as const;
 const SWEEP_WORDS: Record<(typeof SWEEPS)[number], string> = {

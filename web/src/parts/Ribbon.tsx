@@ -1,6 +1,6 @@
 import { useElementSize } from '@mantine/hooks';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { memo, type RefObject, useEffect, useMemo } from 'react';
+import { memo, type RefObject, useEffect, useMemo, useRef } from 'react';
 import type { Finding } from '#core/check';
 import { writtenOctaves } from '#core/instrument';
 import { describeMeasure } from '#core/lesson';
@@ -45,6 +45,8 @@ interface RibbonProps {
   playing?: { measure: number; tick: number } | undefined;
   /** Measures in which a proposal differs from the present. */
   changed?: ReadonlySet<number> | undefined;
+  /** Ticks at which measures (by place) differ from what they are compared with, joined by spaces. */
+  differing?: ReadonlyMap<number, string> | undefined;
   /** Written measures to show; all when left out. */
   show?: readonly number[];
   /** Size on paper: below 1 more measures go on a line. */
@@ -128,11 +130,12 @@ interface RowProps {
   range: { from: number; to: number } | undefined;
   playing: { measure: number; tick: number } | undefined;
   changed: ReadonlySet<number> | undefined;
+  differing: ReadonlyMap<number, string> | undefined;
 }
 
 /** The arrangement as rows of measures. */
 export function Ribbon(props: RibbonProps) {
-  const { arrangement, names, cursor, range, playing, changed, scroller } = props;
+  const { arrangement, names, cursor, range, playing, changed, differing, scroller } = props;
   const { shown = USUAL_LANES, findings = NO_FINDINGS, onChoose, onDragNote } = props;
   const staff = useEngraver(shown.staff);
   const { ref, width } = useElementSize();
@@ -210,12 +213,17 @@ export function Ribbon(props: RibbonProps) {
   );
 
   const rowHeight = tops.height * scale + ROW_GAP;
+  const rowsBox = useRef<HTMLDivElement>(null);
+  const barHeight = scroller ? (rowsBox.current?.offsetTop ?? 0) : 0;
   const virtual = useVirtualizer({
     count: rows.length,
     getScrollElement: () => scroller?.current ?? null,
     estimateSize: () => rowHeight,
     overscan: OVERSCAN,
     enabled: scroller !== undefined,
+    // What stands above the rows stays in sight while they scroll under it.
+    scrollMargin: barHeight,
+    scrollPaddingStart: barHeight,
   });
   // biome-ignore lint/correctness/useExhaustiveDependencies: rows of another height have to be placed anew
   useEffect(() => virtual.measure(), [rowHeight, virtual]);
@@ -246,19 +254,25 @@ export function Ribbon(props: RibbonProps) {
         range={range && range.from <= last && range.to >= first ? range : undefined}
         playing={place === playingRow ? playing : undefined}
         changed={changed}
+        differing={differing}
       />
     );
   };
   return (
     <div ref={ref}>
       {scroller ? (
-        <div style={{ height: virtual.getTotalSize(), position: 'relative' }}>
+        <div ref={rowsBox} style={{ height: virtual.getTotalSize(), position: 'relative' }}>
           {virtual.getVirtualItems().map(
             item =>
               rows[item.index] && (
                 <div
                   key={item.key}
-                  style={{ position: 'absolute', top: 0, left: 0, transform: `translateY(${item.start}px)` }}
+                  style={{
+                    position: 'absolute',
+                    top: 0,
+                    left: 0,
+                    transform: `translateY(${item.start - barHeight}px)`,
+                  }}
                 >
                   {draw(rows[item.index]!, item.index)}
                 </div>
@@ -293,6 +307,7 @@ function sameRow(a: RowProps, b: RowProps): boolean {
     rest.playing?.tick === other.playing?.tick &&
     rest.playing?.measure === other.playing?.measure &&
     rest.changed === other.changed &&
+    rest.differing === other.differing &&
     s.scale === t.scale &&
     s.staff === t.staff &&
     s.namesWidth === t.namesWidth &&
@@ -327,7 +342,7 @@ function tailsOf(
 
 /** One row; draws again only when what it shows has changed. */
 const RibbonRow = memo(function RibbonRow(props: RowProps) {
-  const { sheet, row, places, faulty, cursor, range, playing, changed } = props;
+  const { sheet, row, places, faulty, cursor, range, playing, changed, differing } = props;
   const { arrangement, lanes, tops, scale, numbers, sections } = sheet;
   const { measures } = arrangement;
   const from = places[0]!;
@@ -363,6 +378,7 @@ const RibbonRow = memo(function RibbonRow(props: RowProps) {
             }
             lit={here}
             changed={changed?.has(index) ?? false}
+            differing={differing?.get(index) ?? ''}
             inRange={range !== undefined && index >= range.from && index <= range.to}
             chosenStart={here ? cursor.start : undefined}
             chosenString={here ? cursor.string : undefined}

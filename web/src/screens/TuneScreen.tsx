@@ -31,6 +31,7 @@ import { HarmonyPanel } from '../parts/HarmonyPanel';
 import { Masthead } from '../parts/Masthead';
 import { RIGHTS_CHOICES } from '../parts/rights';
 import { Stave } from '../parts/Stave';
+import { ArrangementList } from './ArrangementList';
 import './TuneScreen.css';
 
 /** The tune itself: stave, form, chords, words; heard; and the way to an arrangement. */
@@ -315,15 +316,7 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
           <section className="panel">
             <h2>Arrangements of this tune</h2>
             {!arrangements.data?.length && <Text c="dimmed">None yet.</Text>}
-            <ul style={{ paddingLeft: 18 }}>
-              {arrangements.data?.map(({ id, label }) => (
-                <li key={id}>
-                  <Link to={`/arrangement/${id}`} style={{ color: 'var(--spruce)' }}>
-                    {label}
-                  </Link>
-                </li>
-              ))}
-            </ul>
+            <ArrangementList entries={arrangements.data ?? []} />
             <Text size="sm" c="dimmed">
               Stretches, barres and repetition strain hands: warm up, rest, and stop at pain or numbness; if
               it stays, see a doctor or physiotherapist.

@@ -1,5 +1,4 @@
 import { ActionIcon, Alert, Button, Group, Menu, Text, TextInput, Title } from '@mantine/core';
-import { notifications } from '@mantine/notifications';
 import {
   IconDotsVertical,
   IconDownload,
@@ -17,6 +16,7 @@ import { downloadStudio } from '../../engine/backup';
 import { Choice } from '../../parts/Choice';
 import { Contour } from '../../parts/Contour';
 import { Masthead } from '../../parts/Masthead';
+import { offerPuttingBack } from '../../parts/putBack';
 import { SetAsideNotice } from './SetAsideNotice';
 import { useFiles } from './useFiles';
 import './Shelf.css';
@@ -35,22 +35,9 @@ export function Shelf() {
   const wanted = useDeferredValue(search.trim().toLowerCase());
   const remove = useStoreChange(async (entry: ShelfEntry) => {
     const restore = await removeTune(entry.id);
-    const id = notifications.show({
-      autoClose: 12000,
-      title: `${entry.title} was taken off the shelf`,
-      message: (
-        <Button
-          size="compact-sm"
-          variant="light"
-          onClick={async () => {
-            await restore();
-            notifications.hide(id);
-            await shelf.refetch();
-          }}
-        >
-          Put it back
-        </Button>
-      ),
+    offerPuttingBack(`${entry.title} was taken off the shelf`, async () => {
+      await restore();
+      await shelf.refetch();
     });
   });
   const startEmpty = useStoreChange(removeDemo);
@@ -241,10 +228,10 @@ function TuneRow({ entry, onRemove }: { entry: ShelfEntry; onRemove: (entry: She
       </div>
       <div className="meta">
         {entry.arrangements.length === 0 && 'not arranged yet'}
-        {entry.arrangements.map(({ id, label }) => (
+        {entry.arrangements.map(({ id, name, label }) => (
           <div key={id}>
             <Link to={`/arrangement/${id}`} style={{ color: 'var(--spruce)' }}>
-              {label}
+              {name ? `${name}: ${label.charAt(0).toLowerCase()}${label.slice(1)}` : label}
             </Link>
           </div>
         ))}

@@ -27,6 +27,7 @@ import type { ChordNames, ShownLanes } from '../../parts/measureLayout';
 import { Neck } from '../../parts/Neck';
 import { Transport, type TransportProps } from '../../parts/Transport';
 import type { Looked } from './useLooked';
+import type { MeasureEdits } from './useMeasureEdits';
 
 /** The masthead; draws again only when something in it is another. */
 export const Head = memo(function Head(props: {
@@ -153,27 +154,8 @@ function LanesChoice({ lanes, onLanes }: { lanes: ShownLanes; onLanes: (lanes: S
 }
 
 /** Measures that come and go. */
-export function MeasuresMenu({
-  several,
-  copied,
-  onAdd,
-  onRemove,
-  onCopy,
-  onCut,
-  onPaste,
-  onAgain,
-}: {
-  /** Whether more than one measure is chosen. */
-  several: boolean;
-  /** How many measures can be pasted. */
-  copied: number;
-  onAdd: (before: boolean) => void;
-  onRemove: () => void;
-  onCopy: () => void;
-  onCut: () => void;
-  onPaste: (behind: boolean) => void;
-  onAgain: () => void;
-}) {
+export function MeasuresMenu({ edits }: { edits: MeasureEdits }) {
+  const { several, copied } = edits;
   const these = several ? 'these' : 'this one';
   return (
     <Menu>
@@ -183,27 +165,33 @@ export function MeasuresMenu({
         </Button>
       </Menu.Target>
       <Menu.Dropdown>
-        <Menu.Item onClick={() => onAdd(false)}>An empty one after {several ? 'these' : 'this'}</Menu.Item>
-        <Menu.Item onClick={() => onAdd(true)}>An empty one before {several ? 'these' : 'this'}</Menu.Item>
-        <Menu.Item onClick={onAgain}>{several ? 'These' : 'This one'} once more, behind</Menu.Item>
+        <Menu.Item onClick={() => edits.add(false)}>
+          An empty one after {several ? 'these' : 'this'}
+        </Menu.Item>
+        <Menu.Item onClick={() => edits.add(true)}>
+          An empty one before {several ? 'these' : 'this'}
+        </Menu.Item>
+        <Menu.Item onClick={edits.again}>{several ? 'These' : 'This one'} once more, behind</Menu.Item>
+        <Menu.Item onClick={edits.split}>Divide it here</Menu.Item>
+        <Menu.Item onClick={edits.join}>Join it with the next one</Menu.Item>
         <Menu.Divider />
-        <Menu.Item onClick={onCopy}>Copy {these}</Menu.Item>
-        <Menu.Item onClick={onCut}>Cut {these}</Menu.Item>
-        <Menu.Item disabled={!copied} onClick={() => onPaste(false)}>
+        <Menu.Item onClick={edits.copy}>Copy {these}</Menu.Item>
+        <Menu.Item onClick={edits.cut}>Cut {these}</Menu.Item>
+        <Menu.Item disabled={!copied} onClick={() => edits.paste(false)}>
           Paste over from here on
         </Menu.Item>
-        <Menu.Item disabled={!copied} onClick={() => onPaste(true)}>
+        <Menu.Item disabled={!copied} onClick={() => edits.paste(true)}>
           Paste behind
         </Menu.Item>
         <Menu.Divider />
-        <Menu.Item onClick={onRemove}>Take {these} out</Menu.Item>
+        <Menu.Item onClick={edits.remove}>Take {these} out</Menu.Item>
       </Menu.Dropdown>
     </Menu>
   );
 }
 
-/** What is done at the side: look at notes and findings, arrange anew, or write a passage as text. */
-export type Task = 'look' | 'arrange' | 'dictate';
+/** What is done at the side: look at notes and findings, arrange anew, write a passage as text, keep and compare. */
+export type Task = 'look' | 'arrange' | 'dictate' | 'versions';
 
 export const TaskChoice = memo(function TaskChoice({
   task,
@@ -223,6 +211,7 @@ export const TaskChoice = memo(function TaskChoice({
         { value: 'look', label: 'Notes' },
         { value: 'arrange', label: 'Arrange' },
         { value: 'dictate', label: 'Dictate' },
+        { value: 'versions', label: 'Versions' },
       ]}
     />
   );

@@ -9,10 +9,12 @@ import type { Hands } from '#core/track';
 import { Findings } from '../../parts/Findings';
 import { FingeringPanel } from '../../parts/FingeringPanel';
 import { MeasurePanel } from '../../parts/MeasurePanel';
+import type { ChordNames } from '../../parts/measureLayout';
 import { NotePanel } from '../../parts/NotePanel';
 import { PassagePanel } from '../../parts/PassagePanel';
 import { RemarksPanel } from '../../parts/RemarksPanel';
 import type { Cursor } from '../../parts/Ribbon';
+import { ComparePanel } from './ComparePanel';
 
 /** Beside the ribbon: findings, the note at the cursor, the hand at the moment, and why all is as it is. */
 export const SidePanel = memo(function SidePanel({
@@ -25,6 +27,7 @@ export const SidePanel = memo(function SidePanel({
   here: looked,
   hands,
   chosen,
+  names,
   onGoTo,
   onEdit,
 }: {
@@ -41,10 +44,12 @@ export const SidePanel = memo(function SidePanel({
   hands: Hands;
   /** Ids of the chosen measures, joined by spaces. */
   chosen: string;
+  names: ChordNames;
   onGoTo: (cursor: Cursor) => void;
   onEdit: (edit: Edit, string?: number) => void;
 }) {
   const { setup, hand } = arrangement;
+  const measures = chosen.split(' ');
   const note = arrangement.measures[at]?.notes.find(n => n.start === start && n.string === string);
   // Where a proposal is shown, the moment of the present is told.
   const here = looked ?? { measure: at, start };
@@ -61,16 +66,11 @@ export const SidePanel = memo(function SidePanel({
         onRemedy={remedy => onEdit(remedy.edit)}
       />
       <NotePanel arrangement={arrangement} at={at} string={string} note={note} onEdit={onEdit} />
+      <ComparePanel arrangement={arrangement} at={at} range={rangeOf(arrangement, measures)} names={names} />
       <RemarksPanel arrangement={arrangement} at={at} note={note} onEdit={onEdit} />
       <FingeringPanel arrangement={arrangement} measure={at} onEdit={onEdit} />
-      <PassagePanel arrangement={arrangement} measures={chosen.split(' ')} onEdit={onEdit} />
-      <MeasurePanel
-        arrangement={arrangement}
-        at={at}
-        start={start}
-        measures={chosen.split(' ')}
-        onEdit={onEdit}
-      />
+      <PassagePanel arrangement={arrangement} measures={measures} onEdit={onEdit} />
+      <MeasurePanel arrangement={arrangement} at={at} start={start} measures={measures} onEdit={onEdit} />
       <h3 className="side-head">Into {placed.charAt(0).toLowerCase() + placed.slice(1)}</h3>
       <Text size="sm">{movesWords(setup, hands) || 'No finger is needed.'}</Text>
       {grip.length > 1 && (
@@ -99,3 +99,9 @@ export const SidePanel = memo(function SidePanel({
     </>
   );
 });
+
+/** Places of the first and last of some measures. */
+function rangeOf({ measures }: Arrangement, ids: readonly string[]): { from: number; to: number } {
+  const places = ids.map(id => measures.findIndex(measure => measure.id === id)).filter(index => index >= 0);
+  return { from: Math.min(...places), to: Math.max(...places) };
+}

@@ -4,10 +4,10 @@ import { type KeyboardEvent, useCallback, useMemo, useRef, useState } from 'reac
 import type { ArrangeRequest } from '#core/arrange';
 import { type Finding, placeName } from '#core/check';
 import { changedMeasures } from '#core/compare';
-import { applyEdit, copied, type Edit, joinLast } from '#core/edit';
+import { applyEdit, type Edit, joinLast } from '#core/edit';
 import { INSTRUMENTS, stringName } from '#core/instrument';
 import { keyName, transposeKey } from '#core/pitch';
-import { type Arrangement, settingsOf, sourceChanges, type WrittenMeasure } from '#core/score';
+import { type Arrangement, settingsOf, sourceChanges, voiceOf } from '#core/score';
 import { beatsPerMinute, type LengthStep, nextLength, TICKS_PER_QUARTER } from '#core/time';
 import { handAt } from '#core/track';
 import { measureNumbers } from '#core/tune';
@@ -23,13 +23,15 @@ import { Bar, HandOnNeck, Head, MeasuresMenu, PlayBar, type Task, TaskChoice } f
 import { editKeys, hotkeyItems, type Key, keyHelp } from './keys';
 import { SidePanel } from './SidePanel';
 import { SourceNotice } from './SourceNotice';
-import { useClip } from './useClip';
 import { useCursor } from './useCursor';
 import { useFindings } from './useFindings';
 import { useFittingPlan } from './useFittingPlan';
 import { useLooked } from './useLooked';
+import { useMeasureEdits } from './useMeasureEdits';
 import { usePlaying } from './usePlaying';
+import { useTwins } from './useTwins';
 import { useTypedNumber } from './useTypedNumber';
+import { VersionsPanel } from './VersionsPanel';
 import './Workbench.css';
 
 export function WorkbenchScreen() {
@@ -72,6 +74,25 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
     [arrangement, tune, proposal],
   );
 
+  const twins = useTwins(arrangement);
+  const { note: noteTwins, forget: forgetTwins } = twins;
+  const apply = useCallback(
+    (edit: Edit) => {
+      let error: string | undefined;
+      copy.update(history => {
+        const result = applyEdit(history, edit);
+        if ('error' in result) {
+          error = result.error;
+          return history;
+        }
+        noteTwins(history.present, edit);
+        return result;
+      });
+      setMessage(error ?? '');
+      return error === undefined;
+    },
+    [copy, noteTwins],
+  );
   /** Does an edit, or says why it can't be done. Tells whether it was. */
   const attempt = useCallback(
     (edit: Edit) => {
@@ -79,18 +100,18 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
         setMessage('Take the proposal or leave it first: then notes can be changed.');
         return false;
       }
-      let error: string | undefined;
-      copy.update(present => {
-        const result = applyEdit(present, edit);
-        if (!('error' in result)) return result;
-        error = result.error;
-        return present;
-      });
-      setMessage(error ?? '');
-      return error === undefined;
+      return apply(edit);
     },
-    [copy, proposal],
+    [apply, proposal],
   );
+  const undo = useCallback(() => {
+    forgetTwins();
+    copy.undo();
+  }, [copy, forgetTwins]);
+  const redo = useCallback(() => {
+    forgetTwins();
+    copy.redo();
+  }, [copy, forgetTwins]);
   const chooseTask = useCallback((chosen: Task) => {
     setTask(chosen);
     setProposal(undefined);
@@ -139,34 +160,42 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
     const next = nextLength(note?.ticks ?? length, step);
     if (!note || attempt({ kind: 'length', ids: [note.id], values: { ticks: next } })) setLength(next);
   };
-  const inRange = range ? measures.slice(range.from, range.to + 1) : [measures[at]!];
-  const addMeasure = (before: boolean) => {
-    const beside = (before ? inRange[0] : inRange.at(-1))!;
-    attempt({ kind: 'add-measures', ids: [beside.id], values: { count: 1, before } });
+  const edits = useMeasureEdits({
+    arrangement,
+    cursor,
+    at,
+    range,
+    attempt,
+    clearRange: place.clearRange,
+    say: setMessage,
+  });
+  const inRange = edits.chosen;
+  /** Writes a rest of the next note's length into the first voice that is silent here, or takes the one here out. */
+  const rest = () => {
+    const own = measures[at]!;
+    const present = own.rests?.find(r => r.start === cursor.start);
+    const silent = ([1, 2, 3, 4] as const).find(
+      voice =>
+        !own.notes.some(
+          n => voiceOf(n) === voice && n.start < cursor.start + length && n.start + n.ticks > cursor.start,
+        ),
+    );
+    const values = present
+      ? { start: present.start, ticks: present.ticks, voice: present.voice, on: false }
+      : { start: cursor.start, ticks: length, voice: silent ?? 1, on: true };
+    if (attempt({ kind: 'rest', ids: [cursor.measure], values }) && !present) place.stepBy(length);
   };
-  const removeMeasures = () => {
-    if (attempt({ kind: 'remove-measures', ids: inRange.map(m => m.id), values: {} })) place.clearRange();
+  /** Does in the measures that were just alike what was done here. */
+  const doInTwins = () => {
+    let told = '';
+    copy.update(history => {
+      const result = twins.carry(history);
+      told = result.message;
+      return result.history;
+    });
+    twins.forget();
+    setMessage(told || 'Done there too.');
   };
-  const clip = useClip(arrangement);
-  const places = range ?? { from: at, to: at };
-  const copyMeasures = () => {
-    clip.copy(places.from, places.to);
-    setMessage(inRange.length > 1 ? `${inRange.length} measures copied.` : 'The measure is copied.');
-  };
-  const cutMeasures = () => {
-    clip.copy(places.from, places.to);
-    removeMeasures();
-  };
-  /** Writes measures over those from the first chosen one on, or as new ones behind the last. */
-  const paste = (written: WrittenMeasure[] | { error: string }, behind: boolean) => {
-    if ('error' in written) {
-      setMessage(written.error);
-      return;
-    }
-    const ids = [behind ? inRange.at(-1)!.id : inRange[0]!.id];
-    attempt({ kind: 'write', ids, values: { measures: written, ...(behind && { behind }) } });
-  };
-  const again = () => paste(copied(arrangement, places.from, places.to).measures, true);
   const toOtherString = (by: 1 | -1) => {
     const string = cursor.string + by;
     if (string >= 1 && string <= setup.tuning.length) place.toStringNumber(string);
@@ -206,15 +235,9 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
     { key: '=', does: 'shorter or longer, also for the next notes', run: () => changeLength('longer') },
     { key: '.', does: 'dot on or off', run: () => changeLength('dot') },
     { key: 'k', does: 'of a triplet or not', run: () => changeLength('triplet') },
-    { key: 'Enter', does: 'an empty measure after this one', run: () => addMeasure(false) },
-    { key: 'shift+Enter', does: 'an empty measure before this one', run: () => addMeasure(true) },
-    { key: 'mod+C', does: 'copy or cut the chosen measures', run: copyMeasures },
-    { key: 'mod+X', does: 'copy or cut the chosen measures', run: cutMeasures },
-    { key: 'mod+V', does: 'paste over the measures from here on', run: () => paste(clip.measures(), false) },
-    { key: 'mod+shift+V', does: 'paste as new measures behind', run: () => paste(clip.measures(), true) },
-    { key: 'mod+D', does: 'the chosen measures once more, behind', run: again },
-    { key: 'mod+Delete', does: 'take the chosen measures out', run: removeMeasures },
-    { key: 'mod+Backspace', does: 'take the chosen measures out', run: removeMeasures },
+    { key: 'shift+R', does: 'a rest of that length, or the rest here out', run: rest },
+    ...edits.keys,
+    { key: 'e', does: 'the same in the measures that were just alike', run: doInTwins },
     ...editKeys(arrangement, note, edit =>
       editAt(edit, edit.kind === 'string' ? edit.values.string : undefined),
     ),
@@ -231,12 +254,13 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
       does: 'stop, and choose no measures',
       run: () => {
         place.clearRange();
+        forgetTwins();
         playing.player.stop();
       },
     },
-    { key: 'mod+Z', does: 'undo', run: copy.undo },
-    { key: 'mod+shift+Z', does: 'redo', run: copy.redo },
-    { key: 'mod+Y', does: 'redo', run: copy.redo },
+    { key: 'mod+Z', does: 'undo', run: undo },
+    { key: 'mod+shift+Z', does: 'redo', run: redo },
+    { key: 'mod+Y', does: 'redo', run: redo },
     { key: 't', does: 'dictate a passage, or paste a tab', run: () => chooseTask('dictate') },
     { key: '?', does: 'these keys', run: keysHelp.open },
   ];
@@ -283,11 +307,14 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
 
   const shapeKey = transposeKey(measures[0]!.key, -setup.capo);
   const under = [
+    arrangement.name,
     `sounds ${keyName(measures[0]!.key)}`,
     setup.capo ? `${keyName(shapeKey)} shapes, capo ${setup.capo}` : 'no capo',
     INSTRUMENTS[setup.instrument].name.toLowerCase(),
     arrangement.style.replace('-', ' '),
-  ].join(' · ');
+  ]
+    .filter(Boolean)
+    .join(' · ');
   const { cue } = playing.state;
   const playingAt = cue && shown.measures[cue.measure] ? cue : undefined;
   const here = playingAt
@@ -305,8 +332,8 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
         id={arrangement.id}
         past={history.past.at(-1)?.label}
         future={history.future.at(-1)?.label}
-        undo={copy.undo}
-        redo={copy.redo}
+        undo={undo}
+        redo={redo}
         saveState={state.saveState}
         arrangement={view.arrangement}
         tune={tune}
@@ -338,16 +365,7 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
               onLength={setLength}
               onEdit={attempt}
             />
-            <MeasuresMenu
-              several={inRange.length > 1}
-              copied={clip.count}
-              onAdd={addMeasure}
-              onRemove={removeMeasures}
-              onCopy={copyMeasures}
-              onCut={cutMeasures}
-              onPaste={behind => paste(clip.measures(), behind)}
-              onAgain={again}
-            />
+            <MeasuresMenu edits={edits} />
             <span role="status" aria-live="polite">
               {message ||
                 `${placeName(shown, here.measure, here.start)}: ${stringName(setup, cursor.string)}${note ? `, fret ${note.fret}${note.finger ? `, finger ${note.finger}` : ''}` : ', no note'}`}
@@ -375,6 +393,14 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
               onDragNote={move}
             />
           </div>
+          {twins.places.length > 0 && !proposal && (
+            <div className="twins">
+              <Button size="compact-md" color="spruce" onClick={doInTwins}>
+                Do the same in measure{twins.places.length > 1 ? 's' : ''}{' '}
+                {twins.places.map(index => numbers[index]).join(', ')} (E)
+              </Button>
+            </div>
+          )}
         </div>
         <aside className="side panel">
           <TaskChoice task={task} onTask={chooseTask} />
@@ -413,6 +439,18 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
               }}
             />
           )}
+          {task === 'versions' && (
+            <VersionsPanel
+              arrangement={arrangement}
+              measures={inRange.map(m => m.id)}
+              onPropose={setProposal}
+              onEdit={edit => {
+                setProposal(undefined);
+                apply(edit);
+              }}
+              onChooseMeasures={place.chooseMeasures}
+            />
+          )}
           {task === 'look' && (
             <SidePanel
               arrangement={view.arrangement}
@@ -424,6 +462,7 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
               here={proposal ? undefined : view.here}
               hands={hands}
               chosen={inRange.map(m => m.id).join(' ')}
+              names={names}
               onGoTo={goTo as (cursor: Cursor) => void}
               onEdit={editAt}
             />

@@ -114,6 +114,11 @@ export function useCursor(arrangement: Arrangement) {
     toMeasure: (measure: number) => setCursor(placeIn(arrangement, measure, undefined, cursor.string)),
     toStringNumber: (string: number) => setCursor({ ...cursor, string }),
     goTo: setCursor,
+    /** Chooses the measures from one to another (by id), and goes there. */
+    chooseMeasures: (from: string, to: string) => {
+      setCursor(placeIn(arrangement, measureIndex(arrangement, from), undefined, cursor.string));
+      setChosen({ from, to });
+    },
     clearRange: () => setChosen(undefined),
   };
 }
