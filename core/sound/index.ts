@@ -3,6 +3,8 @@
  */
 
 export { type PitchPoint, semitonesAt } from './curve';
+export { gripsPerformance } from './grips';
 export * from './melody';
+export * from './mix';
 export * from './performance';
 export * from './render';

@@ -1,42 +1,87 @@
+import { noteAt, type Setup } from '../instrument';
 import { frequencyOf } from '../pitch';
 import { Clock, playingOrder } from '../timeline';
 import { measureStarts, melodyNotes, type Tune } from '../tune';
-import type { Cue, Performance } from './performance';
+import { BRUSH_GAP } from './grips';
+import type { Cue, Performance, SoundEvent } from './performance';
+
+/** The melody sounds beside the strings that hold the chords. */
+const SUNG = 0;
+
+/** What a melody is heard with. */
+export interface MelodyHearing {
+  /** Semitones by which the melody is moved. */
+  transposition?: number;
+  /** Grips of chords by their ids, brushed where the chords stand: frets from the capo, string 1 first. */
+  held?: { setup: Setup; grips: ReadonlyMap<string, readonly (number | null)[]> };
+}
 
 /**
- * A tune's bare melody as it is heard, repeats and all, before there is any arrangement.
+ * A tune's bare melody as it is heard, repeats and all, before there is any arrangement; with its chords where they are
+ * held.
  *
  * @example Math.round(melodyPerformance(tune, 100).seconds) // 6
  */
-export function melodyPerformance(tune: Tune, percent: number): Performance {
+export function melodyPerformance(
+  tune: Tune,
+  percent: number,
+  { transposition = 0, held }: MelodyHearing = {},
+): Performance {
   const order = playingOrder(tune);
   const clock = new Clock(tune, order, percent);
   const starts = measureStarts(tune.measures);
   const notes = melodyNotes(tune);
-  const performance: Performance = { events: [], cues: [], clicks: [], seconds: 0 };
+  const melody: SoundEvent[] = [];
+  const chords: SoundEvent[] = [];
+  const cues: Cue[] = [];
+  const seconds = clock.seconds(clock.starts.at(-1)!);
   for (const [position, index] of order.entries()) {
     const measure = tune.measures[index]!;
     const at = clock.starts[position]!;
     for (const note of notes.filter(n => n.measure === index)) {
+      const midi = note.midi + transposition;
       const start = at + note.at - starts[index]!;
-      const last = performance.events[performance.events.length - 1];
-      if (note.tied && last?.midi === note.midi) last.end = clock.seconds(start + note.ticks);
+      const last = melody[melody.length - 1];
+      if (note.tied && last?.midi === midi) last.end = clock.seconds(start + note.ticks);
       else {
-        performance.events.push({
-          string: 1,
+        melody.push({
+          string: SUNG,
           time: clock.seconds(start),
           end: clock.seconds(start + note.ticks),
-          midi: note.midi,
-          frequency: frequencyOf(note.midi),
+          midi,
+          frequency: frequencyOf(midi),
           velocity: 0.9,
+          role: 'melody',
         });
       }
     }
-    for (const event of measure.events) {
-      const cue: Cue = { time: clock.seconds(at + event.start), position, measure: index, tick: event.start };
-      performance.cues.push(cue);
+    for (const { start } of measure.events)
+      cues.push({ time: clock.seconds(at + start), position, measure: index, tick: start });
+    for (const chord of measure.chords) {
+      const frets = held?.grips.get(chord.id);
+      if (!held || !frets) continue;
+      let late = 0;
+      for (let string = frets.length; string >= 1; string--) {
+        const fret = frets[string - 1];
+        if (fret === null || fret === undefined) continue;
+        const midi = noteAt(held.setup, string, fret);
+        chords.push({
+          string,
+          time: clock.seconds(at + chord.start) + late,
+          end: seconds,
+          midi,
+          frequency: frequencyOf(midi),
+          velocity: 0.4,
+          role: 'inner',
+        });
+        late += BRUSH_GAP;
+      }
     }
   }
-  performance.seconds = clock.seconds(clock.starts.at(-1)!);
-  return performance;
+  return {
+    events: [...melody, ...chords].sort((a, b) => a.time - b.time),
+    cues,
+    clicks: [],
+    seconds,
+  };
 }

@@ -26,6 +26,8 @@ export interface SoundEvent {
   midi: number;
   frequency: number;
   velocity: number;
+  /** The part that it belongs to. */
+  role: Role;
   /**
    * How far the pitch is from `midi` in semitones and when, in order of time: straight between two points, level before
    * the first and behind the last.
@@ -113,6 +115,7 @@ function soundsOf(
       midi: own,
       frequency: frequencyOf(own),
       velocity: velocity * loudness,
+      role: note.role,
     };
     sounds.push(event);
     return event;

@@ -3,10 +3,17 @@ import { INSTRUMENTS, type InstrumentId } from '../instrument';
 import type { Click, Performance } from './performance';
 import { SoundingPluck, type StringPluck, type StringTone, seededNoise } from './string';
 
+/** What a guitar is strung with. */
+export type Strings = 'steel' | 'nylon';
+
 export interface RenderOptions {
   sampleRate: number;
   /** Metronome along with the music. */
   click: boolean;
+  /** How loud clicks are, 0 to 1; 1 when left out. */
+  clickLevel?: number;
+  /** A guitar's strings; steel when left out. */
+  strings?: Strings;
   /** Clicks before the music (times below 0); empty for none. */
   countIn: readonly Click[];
 }
@@ -32,6 +39,9 @@ const TONES: Record<InstrumentId, StringTone & { body: number[] }> = {
   'octave-mandolin': { sustain: 4.6, damping: 0.26, pluckPoint: 0.15, softness: 0.28, body: [130, 260] },
   mandola: { sustain: 3.8, damping: 0.23, pluckPoint: 0.15, softness: 0.24, body: [165, 330] },
 };
+
+/** A guitar with nylon strings: rounder, and sooner silent. */
+const NYLON = { sustain: 3.6, damping: 0.45, pluckPoint: 0.24, softness: 0.75, body: [100, 195] };
 
 /** Two strings of a pair are never quite alike: each is off by cents, and plucked at a slightly other point. */
 const PAIR = [
@@ -87,7 +97,8 @@ export class Renderer {
     this.musicEnd = this.musicStart + sampleAt(performance.seconds, sampleRate);
     this.length = this.musicEnd + sampleAt(TAIL, sampleRate);
     const instrument = INSTRUMENTS[setup.instrument];
-    const tone = TONES[instrument.id];
+    const nylon = options.strings === 'nylon' && instrument.id === 'guitar';
+    const tone = nylon ? NYLON : TONES[instrument.id];
     this.resonances = tone.body.map(frequency => new Resonance(frequency, sampleRate));
     this.clicks = [...countIn, ...(click ? performance.clicks : [])]
       .map(c => ({ onset: this.musicStart + sampleAt(c.time, sampleRate), accented: c.accented }))
@@ -157,7 +168,7 @@ export class Renderer {
     for (const resonance of this.resonances) resonance.add(dry, out);
     for (const { onset, accented } of this.clicks)
       if (onset < to && onset + sampleAt(CLICK_SECONDS, this.options.sampleRate) > from)
-        addClick(out, this.options.sampleRate, onset - from, accented);
+        addClick(out, this.options.sampleRate, onset - from, accented, this.options.clickLevel ?? 1);
     soften(out);
     return out;
   }
@@ -225,7 +236,13 @@ class Resonance {
 
 const CLICK_SECONDS = 0.03;
 
-function addClick(samples: Float32Array, sampleRate: number, onset: number, accented: boolean): void {
+function addClick(
+  samples: Float32Array,
+  sampleRate: number,
+  onset: number,
+  accented: boolean,
+  level: number,
+): void {
   const length = Math.round(sampleRate * CLICK_SECONDS);
   const noise = seededNoise(accented ? 11 : 12);
   const frequency = accented ? 1760 : 1175;
@@ -234,7 +251,7 @@ function addClick(samples: Float32Array, sampleRate: number, onset: number, acce
     if (onset + n < 0) continue;
     const fade = Math.exp((-6 * n) / length);
     samples[onset + n]! +=
-      fade * (0.22 * Math.cos((2 * Math.PI * frequency * n) / sampleRate) + 0.05 * grain);
+      level * fade * (0.22 * Math.cos((2 * Math.PI * frequency * n) / sampleRate) + 0.05 * grain);
   }
 }
 

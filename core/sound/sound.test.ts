@@ -6,13 +6,25 @@ import { highestFret, noteAt, standardSetup } from '../instrument';
 import { frequencyOf } from '../pitch';
 import { playingOrder } from '../timeline';
 import type { Performance } from './index';
-import { countIn, performanceOf, Renderer, renderPerformance, sampleAt } from './index';
+import {
+  countIn,
+  FULL_MIX,
+  gripsPerformance,
+  melodyPerformance,
+  mixed,
+  performanceOf,
+  Renderer,
+  renderPerformance,
+  sampleAt,
+  within,
+  withPause,
+} from './index';
 
 const RATE = 44100;
 
 function single(string: number, midi: number, time = 0, end = time + 1.5): Performance {
   return {
-    events: [{ string, time, end, midi, frequency: frequencyOf(midi), velocity: 1 }],
+    events: [{ string, time, end, midi, frequency: frequencyOf(midi), velocity: 1, role: 'melody' }],
     cues: [],
     clicks: [],
     seconds: end,
@@ -141,5 +153,76 @@ describe('a performance of a tune', () => {
     const clicks = countIn(arrangement, 0, 100);
     expect(clicks.map(c => c.time)).toEqual([-2.5, -2, -1.5, -1, -0.5]);
     expect(clicks.filter(c => c.accented).map(c => c.time)).toEqual([-2.5, -1]);
+  });
+});
+
+describe('what is made of a performance', () => {
+  const { tune } = readAbc('X:1\nT:T\nM:4/4\nL:1/4\nQ:1/4=120\nK:C\n"C"cdef|"G"gfed|]\n')[0]!;
+  const arrangement = arrange(tune, { id: 'm', instrument: 'guitar', style: 'fingerstyle', capo: 0 })
+    .arrangement!;
+  const whole = performanceOf(arrangement, playingOrder(arrangement), 100);
+  it('parts are heard alone, softer, or not', () => {
+    expect(mixed(whole, FULL_MIX)).toBe(whole);
+    const alone = mixed(whole, { melody: 1, bass: 0, inner: 0 });
+    expect(alone.events.length).toBeGreaterThan(0);
+    expect(alone.events.every(event => event.role === 'melody')).toBe(true);
+    const soft = mixed(whole, { melody: 1, bass: 0.5, inner: 1 });
+    const bass = (from: Performance) => from.events.filter(e => e.role === 'bass').map(e => e.velocity);
+    expect(bass(soft)).toEqual(bass(whole).map(velocity => velocity / 2));
+  });
+  it('a piece of it: from the third beat to the next measure’s second', () => {
+    const piece = within(whole, 1, 2.5);
+    expect(piece.seconds).toBe(1.5);
+    expect(piece.clicks.map(click => click.time)).toEqual([0, 0.5, 1]);
+    expect(piece.events.every(event => event.time >= 0 && event.time < 1.5)).toBe(true);
+    expect(piece.events.filter(e => e.role === 'melody').map(e => e.midi % 12)).toEqual([4, 5, 7]);
+  });
+  it('a pause of one measure behind it, counted', () => {
+    const paused = withPause(whole, countIn(arrangement, 0, 100));
+    expect(paused.seconds).toBe(whole.seconds + 2);
+    expect(paused.clicks.slice(-4).map(click => click.time)).toEqual([4, 4.5, 5, 5.5]);
+  });
+  it('grips are brushed from the thick strings to the thin ones, one after the other', () => {
+    const grips = gripsPerformance(
+      standardSetup('guitar'),
+      [
+        [0, 1, 0, 2, 3, null],
+        [3, 0, 0, 0, 2, 3],
+      ],
+      2,
+    );
+    expect(grips.events.map(event => event.string)).toEqual([5, 4, 3, 2, 1, 6, 5, 4, 3, 2, 1]);
+    // C major and G major, as guitars sound them (MIDI 60 is the middle C).
+    expect(grips.events.slice(0, 5).map(event => event.midi)).toEqual([48, 52, 55, 60, 64]);
+    expect(grips.events[5]).toMatchObject({ time: 2, midi: 43 });
+  });
+  it('nylon is rounder than steel: less of what is high, at the same pitch', () => {
+    const setup = standardSetup('guitar');
+    const bright = (strings: 'steel' | 'nylon') => {
+      const { samples } = renderPerformance(single(2, 62), setup, { ...quiet, strings });
+      let [all, steps] = [0, 0];
+      for (let n = 2000; n < 12000; n++) {
+        all += samples[n]! ** 2;
+        steps += (samples[n]! - samples[n - 1]!) ** 2;
+      }
+      return steps / all;
+    };
+    expect(bright('nylon')).toBeLessThan(0.7 * bright('steel'));
+    const detector = PitchDetector.forFloat32Array(16384);
+    const { samples } = renderPerformance(single(2, 62), setup, { ...quiet, strings: 'nylon' });
+    const [found] = detector.findPitch(samples.slice(4410, 4410 + 16384), RATE);
+    expect(Math.abs(1200 * Math.log2(found / frequencyOf(62)))).toBeLessThan(2);
+  });
+  it('a song sounds in another key, with its chords where they stand', () => {
+    const setup = standardSetup('guitar', 2);
+    const plain = melodyPerformance(tune, 100);
+    const grips = new Map(tune.measures.flatMap(m => m.chords).map(c => [c.id, [0, 1, 0, 2, 3, null]]));
+    const moved = melodyPerformance(tune, 100, { transposition: 2, held: { setup, grips } });
+    const melody = (from: Performance) => from.events.filter(e => e.role === 'melody').map(e => e.midi);
+    expect(melody(moved)).toEqual(melody(plain).map(midi => midi + 2));
+    const held = moved.events.filter(e => e.role === 'inner');
+    // The open C shape at capo 2 sounds D; it is brushed at the two chords.
+    expect(held.map(e => e.midi)).toEqual([50, 54, 57, 62, 66, 50, 54, 57, 62, 66]);
+    expect([held[0]!.time, held[5]!.time]).toEqual([0, 2]);
   });
 });

@@ -1,12 +1,14 @@
 import { useCallback, useEffect, useMemo, useRef, useSyncExternalStore } from 'react';
 import type { Cue } from '#core/sound';
-import type { OpenedSound, SoundRequest } from './sound.worker';
+import type { Hearing, OpenedSound, SoundRequest } from './sound.worker';
 import { soundMaker } from './workers';
 
 export interface PlayerState {
   status: 'stopped' | 'preparing' | 'playing';
   /** Where the music is; absent during the count-in and when stopped. */
   cue?: Cue;
+  /** Tempo that is heard, in per cent of the written one; absent when stopped. */
+  percent?: number;
   error?: string;
 }
 
@@ -16,19 +18,34 @@ const PIECE = 1.5;
 const AHEAD = 3;
 /** Seconds between the order to play and the first sample. */
 const LEAD = 0.05;
+/** Rounds of a loop before the newest that may still be heard: the shortest of beats, made ahead of the ear. */
+const MOST_ROUNDS = 40;
 /** Seconds over which the last notes of a loop ring into its beginning. */
 const RING_OVER = 1.2;
 
-/** A sound that is being played. */
-interface Session {
+/** A loop that gets faster: by so many per cent of the written tempo a round, up to a limit. */
+export interface Ramp {
+  step: number;
+  limit: number;
+}
+
+/** One way through the sound. */
+interface Round {
   sound: OpenedSound;
-  loop: boolean;
+  percent: number;
   /** Time of the audio clock at which sample 0 sounds, or would have. */
   origin: number;
-  /** The next sample to be made. */
+}
+
+/** A sound that is being played. */
+interface Session {
+  request: SoundRequest;
+  loop: boolean;
+  ramp: Ramp | undefined;
+  /** The way through it that is made, and those before it that are still heard; the newest last. */
+  rounds: Round[];
+  /** The next sample to be made, of the newest round. */
   next: number;
-  /** Rounds of a loop that were begun after the first. */
-  rounds: number;
   sources: Set<AudioBufferSourceNode>;
 }
 
@@ -55,8 +72,13 @@ export class Player {
     for (const listener of this.listeners) listener();
   }
 
-  /** Plays from the beginning of what is asked for. @param loop again and again (the count-in only once) */
-  async play(request: SoundRequest, loop: boolean): Promise<void> {
+  /**
+   * Plays from the beginning of what is asked for.
+   *
+   * @param loop again and again (the count-in only once)
+   * @param ramp makes each round faster
+   */
+  async play(request: SoundRequest, loop: boolean, ramp?: Ramp): Promise<void> {
     this.stop();
     const turn = ++this.turn;
     this.set({ status: 'preparing' });
@@ -65,7 +87,7 @@ export class Player {
       const { context } = this;
       const [sound] = await Promise.all([soundMaker().open(request, context.sampleRate), context.resume()]);
       // Stopped or started anew while the sound was being made.
-      if (turn === this.turn) await this.begin(sound, loop, 0, turn);
+      if (turn === this.turn) await this.begin({ request, loop, ramp, sound }, 0, turn);
     } catch (cause) {
       this.fail(cause, turn);
     }
@@ -79,11 +101,13 @@ export class Player {
     try {
       const sound = await soundMaker().open(request, context.sampleRate);
       if (turn !== this.turn) return;
-      const place = this.place(session);
+      const { loop, ramp } = session;
+      const round = this.heard(session);
       const at =
-        sound.start + Math.round(sound.sampleRate * timeAtSamePlace(session.sound.cues, sound.cues, place));
+        sound.start +
+        Math.round(sound.sampleRate * timeAtSamePlace(round.sound.cues, sound.cues, this.place(round)));
       this.silence(0.03);
-      await this.begin(sound, session.loop, Math.max(0, Math.min(at, sound.end)), turn);
+      await this.begin({ request, loop, ramp, sound }, Math.max(0, Math.min(at, sound.end)), turn);
     } catch (cause) {
       this.fail(cause, turn);
     }
@@ -99,22 +123,25 @@ export class Player {
   }
 
   /** Begins at a sample as soon as the first piece is there. */
-  private async begin(sound: OpenedSound, loop: boolean, at: number, turn: number): Promise<void> {
+  private async begin(
+    { sound, ...asked }: Pick<Session, 'request' | 'loop' | 'ramp'> & { sound: OpenedSound },
+    at: number,
+    turn: number,
+  ): Promise<void> {
     const context = this.context!;
     const first = await soundMaker().piece(sound.id, at, at + Math.round(FIRST_PIECE * sound.sampleRate));
     if (turn !== this.turn || !first) return;
     const when = context.currentTime + LEAD;
+    const { percent } = asked.request;
     const session: Session = {
-      sound,
-      loop,
-      origin: when - at / sound.sampleRate,
+      ...asked,
+      rounds: [{ sound, percent, origin: when - at / sound.sampleRate }],
       next: at,
-      rounds: 0,
       sources: new Set(),
     };
     this.session = session;
     this.schedule(session, first);
-    this.set({ status: 'playing' });
+    this.set({ status: 'playing', percent });
     void this.pump(session, turn);
     cancelAnimationFrame(this.frame);
     this.follow(session);
@@ -122,15 +149,15 @@ export class Player {
 
   /** Hands the next piece to the audio clock. */
   private schedule(session: Session, samples: Float32Array<ArrayBuffer>): void {
-    const { sampleRate } = session.sound;
-    this.sound(session, samples, session.origin + session.next / sampleRate);
+    const { sound, origin } = session.rounds.at(-1)!;
+    this.sound(session, samples, origin + session.next / sound.sampleRate);
     session.next += samples.length;
   }
 
   private sound(session: Session, samples: Float32Array<ArrayBuffer>, when: number, fade?: number): void {
     if (!samples.length) return;
     const context = this.context!;
-    const buffer = context.createBuffer(1, samples.length, session.sound.sampleRate);
+    const buffer = context.createBuffer(1, samples.length, session.rounds.at(-1)!.sound.sampleRate);
     buffer.copyToChannel(samples, 0);
     const source = context.createBufferSource();
     source.buffer = buffer;
@@ -149,11 +176,12 @@ export class Player {
 
   /** Keeps pieces ready ahead of the ear, until the music has rung out. */
   private async pump(session: Session, turn: number): Promise<void> {
-    const { sound } = session;
-    const { sampleRate } = sound;
+    const current = () => turn === this.turn && this.session === session;
     try {
-      while (turn === this.turn && this.session === session) {
-        const ahead = session.origin + session.next / sampleRate - this.context!.currentTime;
+      while (current()) {
+        const { sound, origin } = session.rounds.at(-1)!;
+        const { sampleRate } = sound;
+        const ahead = origin + session.next / sampleRate - this.context!.currentTime;
         if (ahead > AHEAD) {
           await new Promise(resolve => setTimeout(resolve, 200));
           continue;
@@ -162,7 +190,7 @@ export class Player {
         const to = Math.min(limit, session.next + Math.round(PIECE * sampleRate));
         if (to > session.next) {
           const piece = await soundMaker().piece(sound.id, session.next, to);
-          if (turn !== this.turn || this.session !== session || !piece) return;
+          if (!current() || !piece) return;
           this.schedule(session, piece);
         }
         if (session.next < limit) continue;
@@ -173,40 +201,60 @@ export class Player {
           sound.end,
           sound.end + Math.round(RING_OVER * sampleRate),
         );
-        if (turn !== this.turn || this.session !== session) return;
-        if (ring) this.sound(session, ring, session.origin + sound.end / sampleRate, RING_OVER);
-        session.origin += (sound.end - sound.start) / sampleRate;
-        session.rounds += 1;
-        session.next = sound.start;
+        if (!current()) return;
+        const boundary = origin + sound.end / sampleRate;
+        if (ring) this.sound(session, ring, boundary, RING_OVER);
+        const next = await this.nextRound(session);
+        if (!current()) return;
+        session.rounds = [
+          ...session.rounds.slice(-MOST_ROUNDS),
+          { ...next, origin: boundary - next.sound.start / next.sound.sampleRate },
+        ];
+        session.next = next.sound.start;
       }
     } catch (cause) {
       this.fail(cause, turn);
     }
   }
 
-  /** Seconds from the start of the music to what is heard now; negative in a count-in. */
-  private place({ sound, origin, rounds }: Session): number {
-    const { start, end, sampleRate } = sound;
-    const time = this.context!.currentTime - origin - start / sampleRate;
-    // The origin is set ahead when further rounds of a loop are made: the ear is still in one before.
-    const length = (end - start) / sampleRate;
-    return time + Math.min(rounds, Math.max(0, Math.ceil(-time / length))) * length;
+  /** What the next round of a loop plays: the same, or faster. */
+  private async nextRound({ request, ramp, rounds }: Session): Promise<Omit<Round, 'origin'>> {
+    const { sound, percent } = rounds.at(-1)!;
+    const faster = ramp ? Math.min(Math.max(percent, ramp.limit), percent + ramp.step) : percent;
+    if (faster === percent) return { sound, percent };
+    const made = await soundMaker().open({ ...request, percent: faster }, sound.sampleRate);
+    return { sound: made, percent: faster };
+  }
+
+  /** The round that the ear is in: later ones may be made already. */
+  private heard({ rounds }: Session): Round {
+    const now = this.context!.currentTime;
+    return (
+      rounds.findLast(({ origin, sound }) => origin + sound.start / sound.sampleRate <= now) ?? rounds[0]!
+    );
+  }
+
+  /** Seconds from the start of the music of a round to what is heard now; negative in a count-in. */
+  private place({ sound: { start, sampleRate }, origin }: Round): number {
+    return this.context!.currentTime - origin - start / sampleRate;
   }
 
   private follow(session: Session): void {
-    const { sound, loop } = session;
-    const length = (sound.end - sound.start) / sound.sampleRate;
-    const rings = (sound.length - sound.end) / sound.sampleRate;
     const step = () => {
       if (this.session !== session) return;
-      const time = this.place(session);
-      if (!loop && time > length + rings) {
+      const round = this.heard(session);
+      const { sound, percent } = round;
+      const length = (sound.end - sound.start) / sound.sampleRate;
+      const rings = (sound.length - sound.end) / sound.sampleRate;
+      const time = this.place(round);
+      if (!session.loop && time > length + rings) {
         this.stop();
         return;
       }
       // The last notes may ring on, but the music is over: the cursor rests.
-      const cue = !loop && time > length + 0.3 ? undefined : cueAt(sound.cues, time);
-      if (cue !== this.state.cue) this.set(cue ? { status: 'playing', cue } : { status: 'playing' });
+      const cue = !session.loop && time > length + 0.3 ? undefined : cueAt(sound.cues, time);
+      if (cue !== this.state.cue || percent !== this.state.percent)
+        this.set({ status: 'playing', percent, ...(cue && { cue }) });
       this.frame = requestAnimationFrame(step);
     };
     step();
@@ -271,29 +319,37 @@ function usePlayer(): [Player, PlayerState] {
   return [player, state];
 }
 
+/** What of a request is music, and stays as it is. */
+const NOT_HEARING = { arrangement: 0, tune: 0, order: 0, setup: 0, grips: 0 };
+
 /** Plays what a screen asks for; what is heard follows its tempo. */
 export function usePlayback() {
   const [player, state] = usePlayer();
   const request = useRef<SoundRequest>(undefined);
   /** Plays, or stops what plays. */
   const toggle = useCallback(
-    (wanted: SoundRequest, loop: boolean) => {
+    (wanted: SoundRequest, loop: boolean, ramp?: Ramp) => {
       if (player.snapshot().status !== 'stopped') {
         player.stop();
         return;
       }
       request.current = wanted;
-      void player.play(wanted, loop);
+      void player.play(wanted, loop, ramp);
     },
     [player],
   );
-  const retime = useCallback(
-    (percent: number) => {
-      if (!request.current || request.current.percent === percent) return;
-      request.current = { ...request.current, percent };
-      void player.retime(request.current);
+  /** Goes on in another way (tempo, mix) from where it is. */
+  const rehear = useCallback(
+    (hearing: Partial<Hearing>) => {
+      const { current } = request;
+      if (!current) return;
+      const heard = { ...current, ...hearing } as SoundRequest;
+      if (JSON.stringify({ ...heard, ...NOT_HEARING }) === JSON.stringify({ ...current, ...NOT_HEARING }))
+        return;
+      request.current = heard;
+      void player.retime(heard);
     },
     [player],
   );
-  return { player, state, toggle, retime };
+  return { player, state, toggle, rehear };
 }

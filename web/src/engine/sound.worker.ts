@@ -1,21 +1,62 @@
 import { expose, transfer } from 'comlink';
+import { parseChord, transposeChord } from '#core/chord';
 import { writeWav } from '#core/formats/wav';
+import type { Hand } from '#core/hand';
 import type { Setup } from '#core/instrument';
+import { keyFifths, transposeKey } from '#core/pitch';
 import type { Arrangement } from '#core/score';
-import { type Cue, countIn, melodyPerformance, type Performance, performanceOf, Renderer } from '#core/sound';
+import { type Frets, findShapes } from '#core/shape';
+import {
+  type Cue,
+  countIn,
+  FULL_MIX,
+  gripsPerformance,
+  type Mix,
+  melodyPerformance,
+  mixed,
+  performanceOf,
+  Renderer,
+  type Strings,
+  within,
+  withPause,
+} from '#core/sound';
+import { Clock } from '#core/timeline';
 import type { Tune } from '#core/tune';
+
+/** How an arrangement is heard. */
+export interface Hearing {
+  percent: number;
+  click: boolean;
+  countIn: boolean;
+  /** How loud each part is; as played where left out. */
+  mix?: Mix;
+  /** How loud clicks are, 0 to 1. */
+  clickLevel?: number;
+  strings?: Strings;
+}
 
 /** What is to be played. */
 export type SoundRequest =
-  | {
+  | (Hearing & {
       what: 'arrangement';
       arrangement: Arrangement;
       order: number[];
+      /** Only from one tick on the road to another. */
+      window?: { from: number; to: number };
+      /** A measure of counting behind it, before it comes round. */
+      pause?: boolean;
+    })
+  | {
+      what: 'melody';
+      tune: Tune;
+      setup: Setup;
       percent: number;
-      click: boolean;
-      countIn: boolean;
+      transposition?: number;
+      /** With the chords as this hand holds them on these strings. */
+      hand?: Hand;
     }
-  | { what: 'melody'; tune: Tune; setup: Setup; percent: number };
+  /** Chord shapes brushed one after the other. */
+  | { what: 'grips'; setup: Setup; grips: (readonly (number | null)[])[]; percent: number };
 
 /** A sound that is ready to be rendered piece by piece. */
 export interface OpenedSound {
@@ -29,29 +70,66 @@ export interface OpenedSound {
   cues: Cue[];
 }
 
-/** Sounds that are open: the one that is played, and the one that it goes over to. */
+/** Sounds that are open: the one that is played, and those that it goes over to. */
 const open = new Map<number, Renderer>();
-const MOST_OPEN = 2;
+const MOST_OPEN = 3;
 let lastId = 0;
 
-function performed(request: SoundRequest): { performance: Performance; setup: Setup } {
-  return request.what === 'melody'
-    ? { performance: melodyPerformance(request.tune, request.percent), setup: request.setup }
-    : {
-        performance: performanceOf(request.arrangement, request.order, request.percent),
-        setup: request.arrangement.setup,
-      };
-}
+/** Seconds for which each of several shapes rings. */
+const GRIP_SECONDS = 1.6;
 
 function rendererOf(request: SoundRequest, sampleRate: number) {
-  const { performance, setup } = performed(request);
-  const arranged = request.what === 'arrangement' ? request : undefined;
-  const renderer = new Renderer(performance, setup, {
-    sampleRate,
-    click: arranged?.click ?? false,
-    countIn: arranged?.countIn ? countIn(arranged.arrangement, arranged.order[0] ?? 0, request.percent) : [],
-  });
-  return { renderer, performance };
+  const plain = { sampleRate, click: false, countIn: [] };
+  switch (request.what) {
+    case 'melody': {
+      const { tune, setup, percent, transposition = 0, hand } = request;
+      const performance = melodyPerformance(tune, percent, {
+        transposition,
+        ...(hand && { held: { setup, grips: usualGrips(tune, setup, hand, transposition - setup.capo) } }),
+      });
+      return { renderer: new Renderer(performance, request.setup, plain), performance };
+    }
+    case 'grips': {
+      const performance = gripsPerformance(request.setup, request.grips, GRIP_SECONDS);
+      return { renderer: new Renderer(performance, request.setup, plain), performance };
+    }
+    default: {
+      const { arrangement, order, percent, click, clickLevel, mix, strings, window, pause } = request;
+      const clock = new Clock(arrangement, order, percent);
+      let performance = mixed(performanceOf(arrangement, order, percent), mix ?? FULL_MIX);
+      if (window) performance = within(performance, clock.seconds(window.from), clock.seconds(window.to));
+      const lead = countIn(arrangement, order[0] ?? 0, percent);
+      const own = click ? performance : { ...performance, clicks: [] };
+      if (pause) performance = withPause(own, lead);
+      const renderer = new Renderer(performance, arrangement.setup, {
+        sampleRate,
+        click: click || pause === true,
+        countIn: request.countIn ? lead : [],
+        ...(clickLevel !== undefined && { clickLevel }),
+        ...(strings && { strings }),
+      });
+      return { renderer, performance };
+    }
+  }
+}
+
+/** How the chords of a tune are usually held, by their ids, moved by so many semitones. */
+function usualGrips(tune: Tune, setup: Setup, hand: Hand, semitones: number) {
+  const known = new Map<string, Frets | undefined>();
+  const fifths = keyFifths(transposeKey(tune.key, semitones));
+  const gripOf = (symbol: string) => {
+    if (known.has(symbol)) return known.get(symbol);
+    const chord = parseChord(symbol);
+    const frets = chord && findShapes(transposeChord(chord, semitones, fifths), setup, hand)[0]?.frets;
+    known.set(symbol, frets);
+    return frets;
+  };
+  const grips = new Map<string, Frets>();
+  for (const { id, symbol } of tune.measures.flatMap(measure => measure.chords)) {
+    const frets = gripOf(symbol);
+    if (frets) grips.set(id, frets);
+  }
+  return grips;
 }
 
 /** Samples a second of a file. */

@@ -2,6 +2,7 @@ import { Button, Group, Modal, Switch, Text } from '@mantine/core';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { Arrangement } from '#core/score';
+import type { Mix } from '#core/sound';
 import { beatsPerMinute } from '#core/time';
 import { playingOrder } from '#core/timeline';
 import { fileName, saveFile } from '../engine/files';
@@ -10,9 +11,18 @@ import { Choice } from './Choice';
 
 const PERCENTS = [40, 50, 60, 70, 80, 90, 100, 110, 120];
 
+/** Which parts a file holds. */
+const PARTS = {
+  all: { label: 'all parts', mix: { melody: 1, bass: 1, inner: 1 } },
+  melody: { label: 'the melody alone', mix: { melody: 1, bass: 0, inner: 0 } },
+  rest: { label: 'all but the melody', mix: { melody: 0, bass: 1, inner: 1 } },
+  bass: { label: 'the bass alone', mix: { melody: 0, bass: 1, inner: 0 } },
+} satisfies Record<string, { label: string; mix: Mix }>;
+
 /** An arrangement as a sound file to practise with, at a tempo. */
 export function SoundExport({ arrangement, onClose }: { arrangement: Arrangement; onClose: () => void }) {
   const [percent, setPercent] = useState(100);
+  const [parts, setParts] = useState<keyof typeof PARTS>('all');
   const [countIn, setCountIn] = useState(true);
   const [click, setClick] = useState(false);
   const tempo = beatsPerMinute(arrangement.measures[0]!.meter, arrangement.quartersPerMinute);
@@ -25,6 +35,7 @@ export function SoundExport({ arrangement, onClose }: { arrangement: Arrangement
         percent,
         click,
         countIn,
+        mix: PARTS[parts].mix,
       });
       const name = percent === 100 ? arrangement.title : `${arrangement.title} ${percent} percent`;
       saveFile(fileName(name, 'wav'), bytes, 'audio/wav');
@@ -41,6 +52,15 @@ export function SoundExport({ arrangement, onClose }: { arrangement: Arrangement
         }))}
         value={percent}
         onChange={setPercent}
+      />
+      <Choice
+        label="What is heard"
+        options={(Object.keys(PARTS) as (keyof typeof PARTS)[]).map(value => ({
+          value,
+          label: PARTS[value].label,
+        }))}
+        value={parts}
+        onChange={setParts}
       />
       <Group my={14} gap={24}>
         <Switch label="Count in" checked={countIn} onChange={e => setCountIn(e.currentTarget.checked)} />

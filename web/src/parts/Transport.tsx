@@ -1,16 +1,11 @@
-import { ActionIcon, Button, Slider, Switch, Text } from '@mantine/core';
-import { IconPlayerPlayFilled, IconPlayerStopFilled, IconRepeat } from '@tabler/icons-react';
+import { ActionIcon, Button, Popover, Slider, Stack, Switch, Text } from '@mantine/core';
+import { IconAdjustments, IconPlayerPlayFilled, IconPlayerStopFilled, IconRepeat } from '@tabler/icons-react';
 import type { ReactNode } from 'react';
+import type { Role } from '#core/score';
 import type { PlayerState } from '../engine/player';
+import { Choice } from './Choice';
+import { PERCENTS, type PlaySettings } from './playSettings';
 import './Transport.css';
-
-export interface PlaySettings {
-  /** Per cent of the tune's tempo, 40–120. */
-  percent: number;
-  click: boolean;
-  countIn: boolean;
-  loop: boolean;
-}
 
 export interface TransportProps {
   state: PlayerState;
@@ -37,6 +32,8 @@ export function Transport({
 }: TransportProps) {
   const playing = state.status !== 'stopped';
   const set = (change: Partial<PlaySettings>) => onSettings({ ...settings, ...change });
+  // A loop that gets faster tells the tempo that is heard.
+  const percent = state.percent ?? settings.percent;
   return (
     <section className="transport" aria-label="Playing">
       <ActionIcon
@@ -61,15 +58,15 @@ export function Transport({
       </Button>
       <div style={{ display: 'flex', alignItems: 'center', gap: 12 }}>
         <Text size="sm" w={128}>
-          Tempo <strong>{Math.round((tempo * settings.percent) / 100)}</strong> · {settings.percent} %
+          Tempo <strong>{Math.round((tempo * percent) / 100)}</strong> · {percent} %
         </Text>
         <Slider
           w={150}
-          min={40}
-          max={120}
+          min={PERCENTS.least}
+          max={PERCENTS.most}
           step={5}
-          value={settings.percent}
-          onChange={percent => set({ percent })}
+          value={percent}
+          onChange={value => set({ percent: value })}
           label={null}
           color="marigold"
           thumbLabel="Tempo in per cent of the tune's"
@@ -89,6 +86,7 @@ export function Transport({
         styles={SWITCH_COLORS}
         color="spruce"
       />
+      <SoundChoice settings={settings} set={set} />
       {state.error && (
         <Text size="sm" role="alert">
           No sound: {state.error}
@@ -97,5 +95,82 @@ export function Transport({
       <div className="fill" style={{ flex: 1 }} />
       {children}
     </section>
+  );
+}
+
+const LEVEL_WORDS: Record<Role | 'click', string> = {
+  melody: 'Melody',
+  bass: 'Bass',
+  inner: 'Inner notes',
+  click: 'Click',
+};
+const RAMPS = [0, 1, 2, 3, 5, 10];
+
+/** How loud each part is, what the guitar is strung with, and how a loop comes round. */
+function SoundChoice({
+  settings,
+  set,
+}: {
+  settings: PlaySettings;
+  set: (change: Partial<PlaySettings>) => void;
+}) {
+  const { levels, strings, pause, ramp } = settings;
+  return (
+    <Popover position="top" trapFocus returnFocus width={280}>
+      <Popover.Target>
+        <Button
+          variant="transparent"
+          c="var(--on-velvet)"
+          leftSection={<IconAdjustments size={18} />}
+          aria-label="Sound: parts, strings, loop"
+        >
+          Sound
+        </Button>
+      </Popover.Target>
+      <Popover.Dropdown aria-label="Sound">
+        <Stack gap={10}>
+          {(Object.keys(LEVEL_WORDS) as (Role | 'click')[]).map(part => (
+            <div key={part}>
+              <Text size="sm">
+                {LEVEL_WORDS[part]} {levels[part] ? `${levels[part]} %` : 'silent'}
+              </Text>
+              <Slider
+                min={0}
+                max={100}
+                step={10}
+                color="spruce"
+                value={levels[part]}
+                onChange={level => set({ levels: { ...levels, [part]: level } })}
+                label={null}
+                thumbLabel={`${LEVEL_WORDS[part]}, how loud`}
+              />
+            </div>
+          ))}
+          <Choice
+            size="xs"
+            label="Guitar strings"
+            options={[
+              { value: 'steel' as const, label: 'steel' },
+              { value: 'nylon' as const, label: 'nylon' },
+            ]}
+            value={strings}
+            onChange={value => set({ strings: value })}
+          />
+          <Choice
+            size="xs"
+            label="A loop gets faster each round"
+            options={RAMPS.map(value => ({ value, label: value ? `by ${value} %` : 'no' }))}
+            value={ramp}
+            onChange={value => set({ ramp: value })}
+          />
+          <Switch
+            size="sm"
+            label="A measure of counting between rounds"
+            checked={pause}
+            onChange={event => set({ pause: event.currentTarget.checked })}
+          />
+        </Stack>
+      </Popover.Dropdown>
+    </Popover>
   );
 }

@@ -1,5 +1,4 @@
 import { Button, Checkbox, Group, Text, Title } from '@mantine/core';
-import { useLocalStorage } from '@mantine/hooks';
 import { useEffect, useMemo } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { INSTRUMENTS } from '#core/instrument';
@@ -13,9 +12,11 @@ import { usePlayback } from '../engine/player';
 import { ArrangementGate } from '../parts/Gates';
 import { Masthead } from '../parts/Masthead';
 import { Neck } from '../parts/Neck';
+import { hearingOf, type PlaySettings, rampOf } from '../parts/playSettings';
 import { RemarkList } from '../parts/RemarkList';
 import { Ribbon } from '../parts/Ribbon';
-import { type PlaySettings, Transport } from '../parts/Transport';
+import { Transport } from '../parts/Transport';
+import { usePlaySettings } from '../parts/usePlaySettings';
 import './LessonScreen.css';
 
 export function LessonScreen() {
@@ -50,11 +51,8 @@ function Lesson({
     steps.findIndex(s => s.id === (stepId ?? progress.current)),
   );
   const step = steps[index]!;
-  const { player, state: playing, toggle: playOrStop, retime } = usePlayback();
-  const [play, setPlay] = useLocalStorage<Omit<PlaySettings, 'percent'>>({
-    key: 'lesson-play',
-    defaultValue: { click: true, countIn: true, loop: true },
-  });
+  const { player, state: playing, toggle: playOrStop, rehear } = usePlayback();
+  const [play, setPlay] = usePlaySettings('lesson');
   const settings: PlaySettings = { ...play, percent: progress.percent ?? FIRST_PERCENT };
   const base = `/arrangement/${arrangement.id}`;
 
@@ -80,11 +78,11 @@ function Lesson({
         what: 'arrangement',
         arrangement,
         order: step.measures,
-        percent: settings.percent,
-        click: settings.click,
-        countIn: settings.countIn,
+        ...hearingOf(settings),
+        pause: settings.loop && settings.pause,
       },
       settings.loop,
+      settings.loop ? rampOf(settings) : undefined,
     );
   const cue = playing.cue;
   const first = {
@@ -204,9 +202,10 @@ function Lesson({
         state={playing}
         settings={settings}
         tempo={beatsPerMinute(arrangement.measures[0]!.meter, arrangement.quartersPerMinute)}
-        onSettings={({ percent, ...rest }) => {
-          setPlay(rest);
-          retime(percent);
+        onSettings={next => {
+          const { percent } = next;
+          setPlay(next);
+          rehear(hearingOf(next));
           if (percent !== progress.percent) onProgress({ ...progress, percent });
         }}
         onToggle={toggle}

@@ -206,6 +206,14 @@ function KeyCapo({ tune, planned }: { tune: Tune; planned: Planned }) {
               taken={current === taken}
               onTake={() => take(current)}
               onBeside={() => setBeside(idOf(current))}
+              hear={() => ({
+                what: 'melody',
+                tune,
+                setup: current.setup,
+                percent: 100,
+                transposition: current.transposition + current.octaveShift,
+                hand: plan.hand,
+              })}
             />
           )}
           {current && other && other !== current && (

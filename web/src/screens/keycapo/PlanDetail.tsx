@@ -1,6 +1,8 @@
 import { Button, Group, Text } from '@mantine/core';
 import type { KeyPlan, PlanPart } from '#core/capo';
 import { keyName, keyShort } from '#core/pitch';
+import type { SoundRequest } from '../../engine/sound.worker';
+import { Hear } from '../../parts/Hear';
 import { cellName, MARKS, type Mark } from './marks';
 
 const PART_WORDS: Record<PlanPart, string> = {
@@ -41,12 +43,15 @@ export function PlanDetail({
   taken,
   onTake,
   onBeside,
+  hear,
 }: {
   cell: KeyPlan;
   mark: Mark;
   taken: boolean;
   onTake: () => void;
   onBeside: () => void;
+  /** The song as it sounds there. */
+  hear: () => SoundRequest;
 }) {
   return (
     <section className="panel" aria-label="The choice looked at" aria-live="polite">
@@ -61,6 +66,7 @@ export function PlanDetail({
         <Button variant="default" onClick={onBeside}>
           Set beside another
         </Button>
+        <Hear label="Hear it in this key" request={hear} />
       </Group>
       <ul className="reasons">
         {cell.reasons.map(reason => (

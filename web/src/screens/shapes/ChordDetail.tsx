@@ -28,6 +28,7 @@ import {
 } from '#core/shape';
 import { arranger } from '../../engine/workers';
 import { Choice } from '../../parts/Choice';
+import { Hear } from '../../parts/Hear';
 import { ShapePicture } from '../../parts/ShapePicture';
 
 const PART_WORDS: Record<EffortPart, string> = {
@@ -124,6 +125,23 @@ export function ChordDetail({
     <>
       <section className="panel" aria-label="The chosen shape">
         {heading}
+        <Group gap={6} mb={8}>
+          <Hear
+            label="Hear it"
+            request={() => ({ what: 'grips', setup, grips: [chosen.frets], percent: 100 })}
+          />
+          {before && (
+            <Hear
+              label="Hear the change"
+              request={() => ({
+                what: 'grips',
+                setup,
+                grips: [before.frets, chosen.frets, before.frets, chosen.frets],
+                percent: 100,
+              })}
+            />
+          )}
+        </Group>
         <div className="with-picture">
           <ShapePicture
             setup={setup}

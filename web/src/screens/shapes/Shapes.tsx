@@ -10,6 +10,7 @@ import { measureNumbers, type Tune } from '#core/tune';
 import { useArrangements } from '../../data/queries';
 import type { Planned } from '../../engine/useTunePlan';
 import { PlannedTuneGate } from '../../parts/Gates';
+import { Hear } from '../../parts/Hear';
 import { Masthead } from '../../parts/Masthead';
 import { NameAShape } from '../../parts/NameAShape';
 import { ShapeWishes } from '../../parts/ShapeWishes';
@@ -87,6 +88,17 @@ function Shapes({ tune, planned }: { tune: Tune; planned: Planned }) {
                 Effort of a chord with its change: {found.data!.total.toFixed(1)} on average; hardest change{' '}
                 {found.data!.worst.toFixed(1)}.
               </p>
+              <div style={{ marginBottom: 12 }}>
+                <Hear
+                  label="Hear them all"
+                  request={() => ({
+                    what: 'grips',
+                    setup,
+                    grips: chords.flatMap(chord => (chord.chosen ? [chord.chosen.frets] : [])),
+                    percent: 100,
+                  })}
+                />
+              </div>
               <ol className="progression">
                 {chords.map((chord, i) => (
                   <ProgressionCard

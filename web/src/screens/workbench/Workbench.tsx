@@ -185,6 +185,17 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
       : { start: cursor.start, ticks: length, voice: silent ?? 1, on: true };
     if (attempt({ kind: 'rest', ids: [cursor.measure], values }) && !present) place.stepBy(length);
   };
+  /** Sets where the loop begins, or (behind what begins at the cursor) where it ends. */
+  const markLoop = (end: 'from' | 'to') => {
+    const own = measures[at]!;
+    const after = Math.min(own.ticks, ...own.notes.map(n => n.start).filter(start => start > cursor.start));
+    const start = end === 'from' ? cursor.start : after;
+    playing.setMarks({ ...playing.marks, [end]: { measure: cursor.measure, start } });
+    if (!playing.settings.loop) playing.setSettings({ ...playing.settings, loop: true });
+    setMessage(
+      `The loop ${end === 'from' ? 'begins here' : 'ends behind this'}: ${placeName(arrangement, at, cursor.start)}.`,
+    );
+  };
   /** Does in the measures that were just alike what was done here. */
   const doInTwins = () => {
     let told = '';
@@ -249,12 +260,15 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
       does: 'loop on or off',
       run: () => playing.setSettings({ ...playing.settings, loop: !playing.settings.loop }),
     },
+    { key: '[', does: 'the loop begins here, or ends behind this note', run: () => markLoop('from') },
+    { key: ']', does: 'the loop begins here, or ends behind this note', run: () => markLoop('to') },
     {
       key: 'Escape',
       does: 'stop, and choose no measures',
       run: () => {
         place.clearRange();
         forgetTwins();
+        playing.setMarks({});
         playing.player.stop();
       },
     },
@@ -476,7 +490,13 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
         state={playing.state}
         settings={playing.settings}
         tempo={beatsPerMinute(measures[0]!.meter, arrangement.quartersPerMinute)}
-        loopLabel={playing.settings.loop ? loopLabel(numbers, range ?? { from: at, to: at }) : 'Loop'}
+        loopLabel={
+          !playing.settings.loop
+            ? 'Loop'
+            : playing.marked
+              ? 'Loop as marked'
+              : loopLabel(numbers, range ?? { from: at, to: at })
+        }
         onSettings={playing.setSettings}
         onToggle={playing.toggle}
         onKeys={keysHelp.open}

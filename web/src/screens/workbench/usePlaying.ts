@@ -1,37 +1,66 @@
-import { useCallbackRef, useLocalStorage } from '@mantine/hooks';
-import { useCallback } from 'react';
+import { useCallbackRef } from '@mantine/hooks';
+import { useCallback, useState } from 'react';
 import type { Arrangement } from '#core/score';
 import { playingOrder } from '#core/timeline';
 import { usePlayback } from '../../engine/player';
-import type { PlaySettings } from '../../parts/Transport';
+import { hearingOf, type PlaySettings, rampOf } from '../../parts/playSettings';
+import { usePlaySettings } from '../../parts/usePlaySettings';
 import type { Range } from './useCursor';
 
-const DEFAULT_PLAY: PlaySettings = { percent: 100, click: false, countIn: true, loop: false };
+/** A place on the strings' time: measure by id, and tick. */
+interface TimePlace {
+  measure: string;
+  start: number;
+}
 
-/** Plays an arrangement from the cursor on, or the chosen measures again and again. */
+/** Where a loop begins, and where it ends. */
+export interface LoopMarks {
+  from?: TimePlace | undefined;
+  to?: TimePlace | undefined;
+}
+
+/** The measures (by place) and the ticks on the road from the first of them that two marks enclose, where they do. */
+function windowOf(
+  { measures }: Pick<Arrangement, 'measures'>,
+  { from, to }: LoopMarks,
+): { range: Range; window: { from: number; to: number } } | undefined {
+  if (!from || !to) return undefined;
+  const [first, last] = [from, to].map(mark => measures.findIndex(m => m.id === mark.measure)) as [
+    number,
+    number,
+  ];
+  if (first < 0 || last < first) return undefined;
+  const before = measures.slice(first, last).reduce((sum, measure) => sum + measure.ticks, 0);
+  const window = { from: from.start, to: before + to.start };
+  return window.to > window.from ? { range: { from: first, to: last }, window } : undefined;
+}
+
+/** Plays an arrangement from the cursor on, or the chosen measures, or what two marks enclose, again and again. */
 export function usePlaying(arrangement: Arrangement, at: number, range: Range | undefined) {
-  const [settings, setStored] = useLocalStorage<PlaySettings>({
-    key: 'play-settings',
-    defaultValue: DEFAULT_PLAY,
-  });
-  const { player, state, toggle: play, retime } = usePlayback();
+  const [marks, setMarks] = useState<LoopMarks>({});
+  const marked = windowOf(arrangement, marks);
+  const [settings, setStored] = usePlaySettings('workbench');
+  const { player, state, toggle: play, rehear } = usePlayback();
   // The same function for every state, so that the band of buttons need not draw again with each key.
   const toggle = useCallbackRef(() => {
     const all = playingOrder(arrangement);
-    const chosen = range ?? { from: at, to: at };
+    const chosen = marked?.range ?? range ?? { from: at, to: at };
     // A loop plays the chosen measures as written; playing on starts at the cursor's measure.
     const order = settings.loop
       ? Array.from({ length: chosen.to - chosen.from + 1 }, (_, i) => chosen.from + i)
       : all.slice(Math.max(0, all.indexOf(at)));
-    const { percent, click, countIn } = settings;
-    play({ what: 'arrangement', arrangement, order, percent, click, countIn }, settings.loop);
+    const hearing = hearingOf(settings);
+    const request = { what: 'arrangement' as const, arrangement, order, ...hearing };
+    const loop = { ...request, pause: settings.pause, ...(marked && { window: marked.window }) };
+    if (settings.loop) play(loop, true, rampOf(settings));
+    else play(request, false);
   });
   const setSettings = useCallback(
     (next: PlaySettings) => {
       setStored(next);
-      retime(next.percent);
+      rehear(hearingOf(next));
     },
-    [setStored, retime],
+    [setStored, rehear],
   );
-  return { settings, setSettings, player, state, toggle };
+  return { settings, setSettings, player, state, toggle, marks, setMarks, marked: marked !== undefined };
 }

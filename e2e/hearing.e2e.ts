@@ -1,0 +1,53 @@
+import { expect, test } from '@playwright/test';
+
+test('a loop between two marks gets faster each round and tells its tempo; parts have their loudness', async ({
+  page,
+}) => {
+  await page.goto('/arrangement/demo-6-guitar');
+  await expect(page.locator('.measure').first()).toBeVisible();
+  await page.locator('.ribbon').focus();
+  await page.keyboard.press('Alt+ArrowRight');
+  const status = page.locator('.bar [role=status]');
+  await page.keyboard.press('[');
+  await expect(status).toHaveText(/^The loop begins here: Measure 1, beat 1/);
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press(']');
+  await expect(status).toHaveText(/^The loop ends behind this: Measure 1/);
+  const playing = page.getByRole('region', { name: 'Playing' });
+  await expect(playing.getByRole('button', { name: 'Loop as marked' })).toBeVisible();
+  await playing.getByRole('button', { name: /^Sound/ }).click();
+  const sound = page.getByRole('dialog', { name: 'Sound' });
+  await sound.getByLabel('A loop gets faster each round').selectOption('10');
+  await sound.getByRole('slider', { name: 'Bass, how loud' }).press('Home');
+  await expect(sound.getByText('Bass silent')).toBeVisible();
+  await page.keyboard.press('Escape');
+  const tempo = playing.getByText(/^Tempo/);
+  await playing.getByRole('slider', { name: /Tempo in per cent/ }).press('End');
+  await playing.getByRole('slider', { name: /Tempo in per cent/ }).press('ArrowLeft');
+  await playing.getByRole('slider', { name: /Tempo in per cent/ }).press('ArrowLeft');
+  await expect(tempo).toContainText('110 %');
+  await playing.getByRole('switch', { name: 'Count in' }).click();
+  await playing.getByRole('button', { name: 'Play', exact: true }).click();
+  // Every place that is heard lies between the marks.
+  await expect(tempo).toContainText('120 %');
+  await expect(page.locator('[data-measure="1"] .now')).toBeVisible();
+  await playing.getByRole('button', { name: 'Stop', exact: true }).click();
+  await expect(tempo).toContainText('110 %');
+  // Kept for the next time.
+  await page.reload();
+  await playing.getByRole('button', { name: /^Sound/ }).click();
+  await expect(sound.getByText('Bass silent')).toBeVisible();
+});
+
+test('shapes, a change and the song in another key are heard', async ({ page }) => {
+  await page.goto('/tune/demo-4/shapes');
+  for (const name of ['Hear it', 'Hear them all']) {
+    await page.getByRole('button', { name, exact: true }).click();
+    await expect(page.getByRole('button', { name: 'Stop', exact: true })).toBeVisible();
+    await page.getByRole('button', { name: 'Stop', exact: true }).click();
+  }
+  await page.goto('/tune/demo-3/key');
+  await page.getByRole('button', { name: 'Hear it in this key' }).click();
+  await expect(page.getByRole('button', { name: 'Stop', exact: true })).toBeVisible();
+  await page.getByRole('button', { name: 'Stop', exact: true }).click();
+});
