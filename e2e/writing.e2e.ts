@@ -177,7 +177,7 @@ test('a written piece gets its chords, words, section, repeat, meter and tempo, 
   await page.getByRole('switch', { name: 'Repeat begins' }).press('Space');
   await page.getByLabel('Meter of this one').selectOption('3/4');
   await page.getByLabel('Beats a minute from here').fill('120');
-  await page.getByRole('button', { name: 'Set', exact: true }).click();
+  await page.getByRole('button', { name: 'Set the tempo', exact: true }).click();
   await expect(page.locator('[data-measure="1"]')).toContainText('♩ = 120');
   await page.locator('.ribbon').focus();
   await page.keyboard.press('End');
@@ -310,4 +310,36 @@ test('a measure is divided and joined, rests are typed, a chord gets its grip, t
   expect(xml).toMatch(/<sound fine=/);
   await page.getByRole('link', { name: 'Handout', exact: true }).click();
   await expect(page.locator('.measure').first()).toContainText('Fine');
+});
+
+test('notes are written by pointing at the drawn neck; rhythm and shapes are shown at the strings when asked for', async ({
+  page,
+}) => {
+  await page.goto('/new');
+  await page.getByLabel('Name of the piece').fill('Pointed at');
+  await page.getByLabel('Measures').fill('2');
+  await page.keyboard.press('Enter');
+  await page.locator('.ribbon').focus();
+  await page.keyboard.press('=');
+  const at = (place: string) => page.locator(`.neck [data-place="${place}"]`);
+  await at('2/3').click();
+  await at('5/0').click();
+  await expect(page.locator('[data-measure="0"] .fret')).toHaveText(['3', '0']);
+  const status = page.locator('.bar [role=status]');
+  await expect(status).toHaveText(/string 5, A, fret 0/);
+  // Struck together, they last together.
+  await page.getByRole('button', { name: 'Lanes' }).click();
+  const lanes = page.getByRole('dialog', { name: 'Lanes' });
+  await lanes.getByRole('switch', { name: 'Rhythm at the strings' }).click();
+  await expect(page.locator('[data-measure="0"] .rhythm .stem')).toHaveCount(2);
+  await page.keyboard.press('Escape');
+  // Another place for the note at the cursor says what it does to ring and hand.
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await page.locator('.ribbon').focus();
+  await page.keyboard.press('Home');
+  await expect(page.getByRole('region', { name: 'This note' })).toContainText(
+    'can ring 8 quarters; the finger may stay',
+  );
+  await page.reload();
+  await expect(page.locator('[data-measure="0"] .rhythm .stem')).toHaveCount(1);
 });

@@ -32,6 +32,26 @@ export interface PlaceOption {
   here: boolean;
   /** As a natural harmonic over that fret. */
   harmonic?: boolean;
+  /** Ticks for which nothing else is struck on that string: so long it can ring. */
+  free: number;
+  /** Where the finger that holds it has to go next, while or just after it sounds; undefined where it may stay. */
+  next?: { string: number; fret: number };
+}
+
+/** The notes behind one, up to the end of the next measure, with the ticks from its onset to theirs. */
+function notesBehind(
+  { measures }: Arrangement,
+  measure: number,
+  note: ScoreNote,
+): { note: ScoreNote; after: number }[] {
+  const own = measures[measure]!;
+  const next = measures[measure + 1];
+  return [
+    ...own.notes.map(other => ({ note: other, after: other.start - note.start })),
+    ...(next?.notes ?? []).map(other => ({ note: other, after: other.start + own.ticks - note.start })),
+  ]
+    .filter(({ after }) => after > 0)
+    .sort((a, b) => a.after - b.after);
 }
 
 /**
@@ -47,6 +67,8 @@ export function placeOptions(arrangement: Arrangement, id: string): PlaceOption[
     clashOn(arrangement, measure, { ...note, string }) !== undefined;
   const { setup } = arrangement;
   const midi = noteMidi(setup, note);
+  const behind = notesBehind(arrangement, found.measure, note);
+  const { ticks } = arrangement.measures[found.measure]!;
   const pressed = { ...note };
   dropTechniques(pressed, ['harmonic']);
   return [
@@ -59,9 +81,16 @@ export function placeOptions(arrangement: Arrangement, id: string): PlaceOption[
         ...place,
         cost: best.cost,
         taken: stringTaken(found.measure, place.string),
+        free:
+          behind.find(other => other.note.string === place.string)?.after ??
+          ticks - note.start + (arrangement.measures[found.measure + 1]?.ticks ?? 0),
         here: place.string === note.string && place.fret === note.fret && harmonic === has(note, 'harmonic'),
         ...(harmonic && { harmonic }),
       };
+      const finger = option.here ? note.finger : best.finger;
+      const goes = finger && behind.find(other => other.note.finger === finger && !other.note.tie)?.note;
+      if (goes && (goes.string !== place.string || goes.fret !== place.fret))
+        option.next = { string: goes.string, fret: goes.fret };
       if (best.finger) option.finger = best.finger;
       if (best.fault) option.fault = best.fault;
       return option;

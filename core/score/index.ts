@@ -11,6 +11,7 @@ export * from './model';
 export * from './ornament';
 export * from './phrases';
 export * from './remarks';
+export * from './rhythm';
 export * from './role';
 export * from './settings';
 export * from './snapshot';

@@ -181,6 +181,7 @@ function Around({ arrangement, at, start, measures, onEdit }: MeasurePanelProps)
           size="compact-sm"
           variant="default"
           disabled={gliding === ''}
+          aria-label="Set the tempo at its end"
           onClick={() => {
             bars({ glide: quartersFromBeats(meter, Number(gliding)) });
             setGliding('');
@@ -211,6 +212,7 @@ function Around({ arrangement, at, start, measures, onEdit }: MeasurePanelProps)
           size="compact-sm"
           variant="default"
           disabled={quarters === ''}
+          aria-label="Set the tempo"
           onClick={() => {
             bars({ tempo: quartersFromBeats(meter, Number(quarters)) });
             setQuarters('');

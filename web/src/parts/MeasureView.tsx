@@ -2,7 +2,16 @@ import { useDrag } from '@use-gesture/react';
 import { memo, type PointerEvent } from 'react';
 import { chordLabel } from '#core/chord';
 import type { Setup } from '#core/instrument';
-import { has, intoOf, isDead, remarksOf, type ScoreMeasure, type ScoreNote, strokeOrder } from '#core/score';
+import {
+  has,
+  intoOf,
+  isDead,
+  remarksOf,
+  type ScoreMeasure,
+  type ScoreNote,
+  shapePlacements,
+  strokeOrder,
+} from '#core/score';
 import { countSyllable, isCompound, pulseTicks, TICKS_PER_WHOLE } from '#core/time';
 import { Engraved, type Engraver } from './Engraved';
 import {
@@ -10,12 +19,15 @@ import {
   type Lanes,
   type LaneTops,
   nearestMoment,
+  RHYTHM_ROOM,
   type RingTail,
   STRING_GAP,
   textWidth,
   xAt,
 } from './measureLayout';
 import { Peg } from './Peg';
+import { Rhythm } from './Rhythm';
+import { OVER_STRINGS, ShapePicture } from './ShapePicture';
 
 export interface MeasureProps {
   measure: ScoreMeasure;
@@ -44,6 +56,8 @@ export interface MeasureProps {
   changed: boolean;
   /** Ticks at which it differs from what it is compared with, joined by spaces. */
   differing: string;
+  /** Grip of the chord before it, whose picture need not be drawn again. */
+  heldBefore: string;
   chosenStart: number | undefined;
   chosenString: number | undefined;
   playingTick: number | undefined;
@@ -151,7 +165,9 @@ export const MeasureView = memo(function MeasureView(props: MeasureProps) {
             )}
           </g>
         ))}
+      {lanes.pictures && <Pictures {...props} x={x} />}
       {lanes.staff && <MeasureStaff {...props} x={x} />}
+      {lanes.rhythm && <Rhythm measure={measure} x={x} above={tops.rhythmAbove} below={tops.rhythmBelow} />}
       {Array.from({ length: lanes.strings }, (_, i) => (
         <line
           key={i}
@@ -180,7 +196,7 @@ export const MeasureView = memo(function MeasureView(props: MeasureProps) {
         bottom={bottom}
         middle={(top + bottom) / 2}
       />
-      <Tuplets measure={measure} x={x} y={top - 16} />
+      <Tuplets measure={measure} x={x} y={top - 16 - (lanes.rhythm ? RHYTHM_ROOM - 4 : 0)} />
       <Strokes measure={measure} x={x} y={y} />
       {remarksOf(measure, props.index).map(({ id, at, text }) => (
         <path
@@ -213,12 +229,49 @@ export const MeasureView = memo(function MeasureView(props: MeasureProps) {
         />
       )}
       {lanes.fingers && <Fingers measure={measure} x={x} y={tops.fingers} />}
-      {lanes.plucks && <Plucks measure={measure} x={x} y={tops.plucks} />}
+      {lanes.plucks && <Plucks measure={measure} x={x} y={tops.plucks} thumb={lanes.thumb} />}
       {lanes.degrees && <Degrees measure={measure} names={props.degrees} x={x} y={tops.degrees} />}
       {lanes.count && <Counts measure={measure} x={x} y={tops.count} playingTick={props.playingTick} />}
+      {lanes.remarks && <Remarks {...props} />}
     </svg>
   );
 });
+
+/** Pictures of the chords' shapes; a shape that is held on is not drawn again. */
+function Pictures({ measure, setup, tops, heldBefore, x }: MeasureProps & { x: (tick: number) => number }) {
+  let held = heldBefore;
+  return measure.chords.map(chord => {
+    const grip = chord.frets?.join() ?? '';
+    const again = grip === held;
+    held = grip;
+    return chord.frets && !again ? (
+      <g key={chord.id} transform={`translate(${x(chord.start) - 24} ${tops.pictures - 8})`}>
+        <ShapePicture
+          setup={setup}
+          frets={chord.frets}
+          grip={shapePlacements({ frets: chord.frets, fingers: chord.fingers ?? [] })}
+          scale={OVER_STRINGS}
+        />
+      </g>
+    ) : null;
+  });
+}
+
+/** The remarks of a measure in one line, as far as there is room. */
+function Remarks({ measure, index, width, tops }: MeasureProps) {
+  const text = remarksOf(measure, index)
+    .map(remark => remark.text)
+    .join(' · ');
+  const room = Math.floor((width - 8) / textWidth('n', 13));
+  return (
+    text && (
+      <text className="remark-text" x={4} y={tops.remarks - 4}>
+        <title>{text}</title>
+        {text.length > room ? `${text.slice(0, room - 1)}…` : text}
+      </text>
+    )
+  );
+}
 
 /** The measure on the staff, its notes over their places on the strings. */
 function MeasureStaff({
@@ -342,7 +395,7 @@ const MARK_WORDS = {
 const AT_START: readonly string[] = ['segno', 'coda'];
 
 /** Signs of the road, tempo changes and fermatas, over the measure. */
-function Signs({ measure, width, tops, endingStarts }: MeasureProps) {
+function Signs({ measure, width, tops, lanes, endingStarts }: MeasureProps) {
   const { marks = [], tempos = [], fermatas = [], passes } = measure;
   const words = (start: boolean) =>
     marks
@@ -369,14 +422,23 @@ function Signs({ measure, width, tops, endingStarts }: MeasureProps) {
         <text
           key={start}
           className="small number"
-          x={Math.max(left + (words(true) ? 22 : 0), xAt(measure, width, start) - 6)}
+          x={Math.max(
+            left + (words(true) ? 22 : 0),
+            // What changes slowly is told where it begins to.
+            xAt(measure, width, Math.max(0, start - (over ?? 0))) - 6,
+          )}
           y={tops.ending + 7}
         >
-          {over ? 'slowing to ' : ''}♩ = {Math.round(quartersPerMinute)}
+          {over ? 'gradually ' : ''}♩ = {Math.round(quartersPerMinute)}
         </text>
       ))}
       {fermatas.map(start => (
-        <text key={start} className="fermata" x={xAt(measure, width, start)} y={tops.strings - 22}>
+        <text
+          key={start}
+          className="fermata"
+          x={xAt(measure, width, start)}
+          y={tops.strings - 22 - (lanes.rhythm ? RHYTHM_ROOM - 6 : 0)}
+        >
           𝄐
         </text>
       ))}
@@ -462,17 +524,31 @@ function Fingers({ measure, x, y }: { measure: ScoreMeasure; x: (tick: number) =
   ));
 }
 
-function Plucks({ measure, x, y }: { measure: ScoreMeasure; x: (tick: number) => number; y: number }) {
-  const byStart = new Map<number, string>();
+function Plucks({
+  measure,
+  x,
+  y,
+  thumb,
+}: {
+  measure: ScoreMeasure;
+  x: (tick: number) => number;
+  y: number;
+  /** The thumb in a lane of its own, below. */
+  thumb: boolean;
+}) {
+  const rows = new Map<string, { start: number; low: boolean; text: string }>();
   for (const note of [...measure.notes].sort((a, b) => b.string - a.string)) {
     if (!note.pluck) continue;
     const sign = STROKES[note.pluck] ?? note.pluck;
-    const before = byStart.get(note.start) ?? '';
-    if (!before.endsWith(sign)) byStart.set(note.start, before + sign);
+    const low = thumb && note.pluck === 'p';
+    const key = `${note.start} ${low}`;
+    const row = rows.get(key);
+    if (!row) rows.set(key, { start: note.start, low, text: sign });
+    else if (!row.text.endsWith(sign)) row.text += sign;
   }
-  return [...byStart.entries()].map(([start, text]) => (
-    <text key={start} className="finger" x={x(start)} y={y}>
-      {text}
+  return [...rows.entries()].map(([key, row]) => (
+    <text key={key} className="finger" x={x(row.start)} y={y + (row.low ? 16 : 0)}>
+      {row.text}
     </text>
   ));
 }

@@ -13,13 +13,15 @@ interface NeckProps {
   open?: readonly number[];
   /** Frets from the nut that must be seen. */
   frets?: number;
+  /** A place is pointed at; frets count from the capo. */
+  onPick?: ((string: number, fret: number) => void) | undefined;
 }
 
 /** Physical frets that carry a mark on most necks (common practice). */
 const INLAYS = { guitar: [3, 5, 7, 9, 12, 15], mandolin: [5, 7, 10, 12, 15] };
 
 /** The neck to true scale: distances of frets are as on the instrument; frets are numbered from the capo. */
-export function Neck({ setup, grip, ghost = [], open = [], frets = 0 }: NeckProps) {
+export function Neck({ setup, grip, ghost = [], open = [], frets = 0, onPick }: NeckProps) {
   const { ref, width: measured } = useElementSize();
   const [leftHanded] = useLeftHanded();
   const instrument = instrumentOf(setup);
@@ -159,6 +161,27 @@ export function Neck({ setup, grip, ghost = [], open = [], frets = 0 }: NeckProp
             </text>
           </g>
         ))}
+        {onPick &&
+          setup.tuning.flatMap((_, i) =>
+            Array.from({ length: last - setup.capo + 1 }, (_unused, fret) => {
+              const [a, b] = fret
+                ? [wire(fret + setup.capo), wire(fret + setup.capo - 1)]
+                : [place(left - 26), place(left + (setup.capo ? 14 : 0))];
+              return (
+                // biome-ignore lint/a11y/noStaticElementInteractions: by keyboard a digit on the string does the same
+                <rect
+                  key={`${i}-${fret}`}
+                  className="pick"
+                  data-place={`${i + 1}/${fret}`}
+                  x={Math.min(a, b)}
+                  y={y(i + 1) - gap / 2}
+                  width={Math.abs(a - b)}
+                  height={gap}
+                  onClick={() => onPick(i + 1, fret)}
+                />
+              );
+            }),
+          )}
       </svg>
     </div>
   );

@@ -33,6 +33,7 @@ import {
   TECHNIQUES,
   type Voice,
 } from '#core/score';
+import { TICKS_PER_QUARTER } from '#core/time';
 import { Choice } from './Choice';
 import { lengthChoices } from './lengths';
 import { NoteTechniques } from './NoteTechniques';
@@ -261,6 +262,18 @@ function placeWords(option: PlaceOption, note: ScoreNote): string {
   return `fret ${option.fret}${finger ? `, ${fingerName(finger)}` : ''}`;
 }
 
+/** What a place does to ring and to the next change. */
+function consequences({ fret, free, next }: PlaceOption): string {
+  const quarters = free / TICKS_PER_QUARTER;
+  const words = [
+    `${fret === 0 ? 'rings by itself' : 'can ring'} ${quarters >= 1 ? `${Number(quarters.toFixed(1))} quarters` : 'less than a quarter'}`,
+  ];
+  if (next)
+    words.push(`then the finger goes to string ${next.string}, ${next.fret ? `fret ${next.fret}` : 'open'}`);
+  else if (fret > 0) words.push('the finger may stay');
+  return words.join('; ');
+}
+
 /** Every place where the note could be played, with what it costs. */
 function Places({
   setup,
@@ -313,7 +326,7 @@ function Places({
               {placeWords(option, note)}
             </td>
             <td style={{ color: option.fault ? 'var(--cranberry)' : undefined }}>
-              {option.fault ?? (option.fret === 0 ? 'rings by itself' : '')}
+              {option.fault ?? consequences(option)}
             </td>
             <td>
               {option.fault

@@ -20,11 +20,13 @@ import {
   ringTails,
   rowsOf,
   type ShownLanes,
+  type Spelling,
   STRING_GAP,
   staffRoom,
   USUAL_LANES,
   widestMeasure,
 } from './measureLayout';
+import { pictureHeight } from './ShapePicture';
 import './Ribbon.css';
 
 /** A place in an arrangement that a hand points at. */
@@ -157,16 +159,20 @@ export function Ribbon(props: RibbonProps) {
   );
   const { above, below } = staffRoom(steps);
   const room = useMemo(() => ({ above, below }), [above, below]);
+  const pictures = shown.chords && shown.pictures && measures.some(m => m.chords.some(c => c.frets));
+  const spelling = useMemo((): Spelling => ({ names: sounding, pictures }), [sounding, pictures]);
   const lanes = useMemo(
     (): Lanes => ({
       ...shown,
       words: shown.words && verses > 0,
       names: sounding,
       staffRoom: room,
+      pictureHeight: pictures ? pictureHeight(setup) : 0,
+      pictures,
       strings,
       endings,
     }),
-    [verses, sounding, shown, room, strings, endings],
+    [verses, sounding, shown, room, strings, endings, pictures, setup],
   );
   const tops = useMemo(() => laneTops(lanes, verses), [lanes, verses]);
   const namesWidth = useMemo(
@@ -174,7 +180,7 @@ export function Ribbon(props: RibbonProps) {
     [shown.staff, measures],
   );
   const wanted = props.scale ?? 1;
-  const widest = useMemo(() => widestMeasure(measures, indexes, sounding), [measures, indexes, sounding]);
+  const widest = useMemo(() => widestMeasure(measures, indexes, spelling), [measures, indexes, spelling]);
   const scale = Math.min(wanted, Math.max(SMALLEST * wanted, width / (widest + namesWidth)));
   const rows = useMemo(
     () =>
@@ -184,10 +190,10 @@ export function Ribbon(props: RibbonProps) {
             indexes,
             new Set(sections.keys()),
             Math.max(200, width / scale - namesWidth),
-            sounding,
+            spelling,
           )
         : [],
-    [measures, indexes, sections, width, scale, sounding, namesWidth],
+    [measures, indexes, sections, width, scale, spelling, namesWidth],
   );
   const faultyNotes = useMemo(() => {
     const ids = new Map<string, string>();
@@ -379,6 +385,7 @@ const RibbonRow = memo(function RibbonRow(props: RowProps) {
             lit={here}
             changed={changed?.has(index) ?? false}
             differing={differing?.get(index) ?? ''}
+            heldBefore={lanes.pictures && place > 0 ? lastGrip(measures, index) : ''}
             inRange={range !== undefined && index >= range.from && index <= range.to}
             chosenStart={here ? cursor.start : undefined}
             chosenString={here ? cursor.string : undefined}
@@ -391,6 +398,12 @@ const RibbonRow = memo(function RibbonRow(props: RowProps) {
     </div>
   );
 }, sameRow);
+
+/** The grip of the last chord before a measure, as text. */
+function lastGrip(measures: readonly ScoreMeasure[], index: number): string {
+  const before = measures.slice(0, index).findLast(measure => measure.chords.length);
+  return before?.chords.at(-1)?.frets?.join() ?? '';
+}
 
 /** Ids of the notes out of which those of a measure sound on. */
 const tiedOn = (measure: ScoreMeasure | undefined) =>
@@ -444,6 +457,11 @@ function LaneNames({ sheet, first }: { sheet: Sheet; first: number }) {
           {(settings?.school ?? '').startsWith('pick') ? 'pick' : 'pluck'}
         </text>
       )}
+      {lanes.plucks && lanes.thumb && (
+        <text x={x} y={tops.plucks + 12}>
+          thumb
+        </text>
+      )}
       {lanes.degrees && (
         <text x={x} y={tops.degrees}>
           degree
@@ -452,6 +470,11 @@ function LaneNames({ sheet, first }: { sheet: Sheet; first: number }) {
       {lanes.count && (
         <text x={x} y={tops.count - 4}>
           count
+        </text>
+      )}
+      {lanes.remarks && (
+        <text x={x} y={tops.remarks - 4}>
+          remarks
         </text>
       )}
     </svg>

@@ -27,6 +27,21 @@ export function useLeftHanded() {
   return useLocalStorage({ key: 'left-handed', defaultValue: false });
 }
 
+/**
+ * How high pictures of shapes are at most on these strings, in pixels; those further up the neck are lower.
+ *
+ * @param scale pixels for a millimetre along the neck
+ */
+export function pictureHeight(setup: Setup, scale = OVER_STRINGS): number {
+  const { scaleLength } = instrumentOf(setup);
+  const origin = fretDistance(scaleLength, setup.capo);
+  return TOP + (fretDistance(scaleLength, FEWEST_FRETS + setup.capo) - origin) * scale + 16;
+}
+
+/** Pixels for a millimetre in the pictures over the strings of a score. */
+export const OVER_STRINGS = 0.75;
+/** Pixels over the first fret wire: silent and open strings. */
+const TOP = 26;
 /** Fewest frets that a picture shows, and distance of its strings in pixels at scale 1. */
 const FEWEST_FRETS = 4;
 const STRING_GAP = 14;
@@ -45,7 +60,7 @@ export function ShapePicture({ setup, frets, grip, under, scale = 1.15, onPick }
   const last = Math.max(first + FEWEST_FRETS, highest);
   const gap = STRING_GAP * Math.max(0.9, scale / 1.15);
   const left = 28;
-  const top = 26;
+  const top = TOP;
   const width = left + (strings - 1) * gap + 18;
   const origin = fretDistance(scaleLength, first + setup.capo);
   const y = (fret: number) => top + (fretDistance(scaleLength, fret + setup.capo) - origin) * scale;

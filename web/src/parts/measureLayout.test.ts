@@ -16,14 +16,16 @@ const all = measures.map((_, i) => i);
 
 describe('rows', () => {
   it.each([320, 700, 1000, 1600])('fill %i px in order, without losing a measure or running over', width => {
-    const rows = rowsOf(measures, all, new Set([0, 8]), width, 'both');
+    const rows = rowsOf(measures, all, new Set([0, 8]), width, { names: 'both', pictures: false });
     expect(rows.reduce((sum, r) => sum + r.widths.length, 0)).toBe(measures.length);
     expect(rows.map(r => r.from)).toEqual([...new Set(rows.map(r => r.from))].sort((a, b) => a - b));
     for (const row of rows) expect(row.widths.reduce((a, b) => a + b, 0)).toBeLessThanOrEqual(width + 0.01);
     expect(rows.some(r => r.from === 8)).toBe(true);
   });
   it('show only the measures asked for', () => {
-    expect(rowsOf(measures, [3, 4], new Set([0, 8]), 900, 'both')).toHaveLength(1);
+    expect(rowsOf(measures, [3, 4], new Set([0, 8]), 900, { names: 'both', pictures: false })).toHaveLength(
+      1,
+    );
   });
 });
 
@@ -59,6 +61,11 @@ it('lanes lie below each other in their order', () => {
     {
       ...USUAL_LANES,
       staff: true,
+      pictures: true,
+      pictureHeight: 120,
+      rhythm: true,
+      thumb: true,
+      remarks: true,
       staffRoom: { above: 40, below: 60 },
       degrees: true,
       names: 'both',
@@ -70,12 +77,16 @@ it('lanes lie below each other in their order', () => {
   const order = [
     tops.words,
     tops.chords,
+    tops.pictures,
     tops.staff,
+    tops.rhythmAbove,
     tops.strings,
+    tops.rhythmBelow,
     tops.fingers,
     tops.plucks,
     tops.degrees,
     tops.count,
+    tops.remarks,
     tops.height,
   ];
   expect(order).toEqual([...order].sort((a, b) => a - b));

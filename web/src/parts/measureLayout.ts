@@ -10,34 +10,52 @@ export type ChordNames = 'shape' | 'sounding' | 'both';
 export interface ShownLanes {
   words: boolean;
   chords: boolean;
+  /** Pictures of the chords' shapes under their names. */
+  pictures: boolean;
   staff: boolean;
+  /** Stems, flags, dots and rests beside the strings. */
+  rhythm: boolean;
   fingers: boolean;
   plucks: boolean;
+  /** The thumb in a lane of its own. */
+  thumb: boolean;
   /** Degrees of the notes in their chords. */
   degrees: boolean;
   count: boolean;
+  remarks: boolean;
 }
 
 export const USUAL_LANES: ShownLanes = {
   words: true,
   chords: true,
+  pictures: false,
   staff: false,
+  rhythm: false,
   fingers: true,
   plucks: true,
+  thumb: false,
   degrees: false,
   count: true,
+  remarks: false,
 };
 
 /** Which lanes a measure shows. */
 export interface Lanes extends ShownLanes {
   names: ChordNames;
   staffRoom: StaffRoom;
+  /** Height of a picture of a shape. */
+  pictureHeight: number;
   strings: number;
   /** Whether any measure stands under an ending bracket. */
   endings: boolean;
 }
 
 export const STRING_GAP = 22;
+/** Room of the rhythm's stems, and how far from the outermost string they stand. */
+export const RHYTHM_ROOM = 36;
+const STEMS_FROM = 17;
+/** Width of a picture of a shape over so many strings. */
+const pictureWidth = (strings: number) => 46 + (strings - 1) * 12.6;
 /** Pixels from one staff line to the next. */
 export const STAFF_SPACE = 10;
 /** Room for stems and signs beyond the outermost note, and for a staff whose notes stay within its lines. */
@@ -76,13 +94,18 @@ export interface LaneTops {
   head: number;
   words: number;
   chords: number;
+  pictures: number;
   /** Topmost line of the staff. */
   staff: number;
+  /** Where the stems above the strings stand, and those below. */
+  rhythmAbove: number;
   strings: number;
+  rhythmBelow: number;
   fingers: number;
   plucks: number;
   degrees: number;
   count: number;
+  remarks: number;
   height: number;
 }
 
@@ -91,17 +114,36 @@ export function laneTops(lanes: Lanes, verses: number): LaneTops {
   const head = (lanes.endings ? ending + 18 : 0) + 14;
   const words = head + 20;
   const chords = words + (lanes.words ? 20 * verses : 0);
-  const staff = chords + (lanes.chords ? (lanes.names === 'both' ? 38 : 22) : 0) + lanes.staffRoom.above;
-  const strings = lanes.staff
-    ? staff + 4 * STAFF_SPACE + lanes.staffRoom.below + 18
-    : staff - lanes.staffRoom.above + 18;
+  const pictures = chords + (lanes.chords ? (lanes.names === 'both' ? 38 : 22) : 0);
+  const staff = pictures + (lanes.pictures ? lanes.pictureHeight : 0) + lanes.staffRoom.above;
+  const over = lanes.staff ? staff + 4 * STAFF_SPACE + lanes.staffRoom.below : staff - lanes.staffRoom.above;
+  const strings = over + 18 + (lanes.rhythm ? RHYTHM_ROOM : 0);
+  const rhythmAbove = strings - STEMS_FROM;
   const bottom = strings + (lanes.strings - 1) * STRING_GAP;
-  const fingers = bottom + 27;
+  const rhythmBelow = bottom + STEMS_FROM;
+  const fingers = bottom + 27 + (lanes.rhythm ? RHYTHM_ROOM : 0);
   const plucks = fingers + (lanes.fingers ? 33 : 0);
-  const degrees = plucks + (lanes.plucks ? 20 : 0);
+  const degrees = plucks + (lanes.plucks ? (lanes.thumb ? 36 : 20) : 0);
   const count = degrees + (lanes.degrees ? 38 : 0);
-  const height = count + (lanes.count ? 12 : 0);
-  return { ending, head, words, chords, staff, strings, fingers, plucks, degrees, count, height };
+  const remarks = count + (lanes.count ? 20 : 4);
+  const height = remarks + (lanes.remarks ? 6 : lanes.count ? -8 : -4);
+  return {
+    ending,
+    head,
+    words,
+    chords,
+    pictures,
+    staff,
+    rhythmAbove,
+    strings,
+    rhythmBelow,
+    fingers,
+    plucks,
+    degrees,
+    count,
+    remarks,
+    height,
+  };
 }
 
 /** Where a tick lies in a measure of a given width: time and space go together. */
@@ -142,7 +184,7 @@ interface LaneText {
 }
 
 /** The texts of every lane, so that none runs into the next one. */
-function laneTexts(measure: ScoreMeasure, names: ChordNames): LaneText[][] {
+function laneTexts(measure: ScoreMeasure, { names, pictures }: Spelling): LaneText[][] {
   const started = (tick: number, width: number): LaneText => ({ tick, left: 6, right: width - 6 });
   const centred = (tick: number, width: number): LaneText => ({ tick, left: width / 2, right: width / 2 });
   const verses = Math.max(0, ...measure.words.map(w => w.verses.length));
@@ -154,7 +196,8 @@ function laneTexts(measure: ScoreMeasure, names: ChordNames): LaneText[][] {
   const chords = measure.chords.map(chord => {
     const name = textWidth(chordLabel(names === 'sounding' ? chord.sounding : chord.shape), 18);
     const under = names === 'both' ? textWidth(`sounds ${chordLabel(chord.sounding)}`, 13) : 0;
-    return started(chord.start, Math.max(name, under));
+    const picture = pictures && chord.frets ? pictureWidth(chord.frets.length) : 0;
+    return started(chord.start, Math.max(name, under, picture));
   });
   const fingers = fingerRows(measure).map(row => ({
     ...centred(row.tick, textWidth(row.text, 15)),
@@ -164,12 +207,12 @@ function laneTexts(measure: ScoreMeasure, names: ChordNames): LaneText[][] {
 }
 
 /** Pixels a tick needs so that neighbouring moments, and neighbouring texts of a lane, can be told apart. */
-function perTick(measure: ScoreMeasure, names: ChordNames): number {
+function perTick(measure: ScoreMeasure, spelling: Spelling): number {
   const starts = [...new Set(measure.notes.map(n => n.start))].sort((a, b) => a - b);
   let gap = measure.ticks;
   for (const [i, start] of starts.entries()) gap = Math.min(gap, (starts[i + 1] ?? measure.ticks) - start);
   let most = Math.max(20 / Math.max(gap, TICKS_PER_QUARTER / 8), 34 / TICKS_PER_QUARTER);
-  for (const lane of laneTexts(measure, names)) {
+  for (const lane of laneTexts(measure, spelling)) {
     const texts = lane.sort((a, b) => a.tick - b.tick);
     for (const [i, text] of texts.entries()) {
       const next = texts[i + 1];
@@ -182,16 +225,23 @@ function perTick(measure: ScoreMeasure, names: ChordNames): number {
   return most;
 }
 
-const widths = new WeakMap<ScoreMeasure, Map<ChordNames, number>>();
+/** How chords are shown, which decides what room they take. */
+export interface Spelling {
+  names: ChordNames;
+  pictures: boolean;
+}
+
+const widths = new WeakMap<ScoreMeasure, Map<string, number>>();
 
 /** Least width of a measure; kept while the measure stays the same. */
-function leastWidth(measure: ScoreMeasure, names: ChordNames): number {
-  const known = widths.get(measure) ?? new Map<ChordNames, number>();
+function leastWidth(measure: ScoreMeasure, spelling: Spelling): number {
+  const key = `${spelling.names} ${spelling.pictures}`;
+  const known = widths.get(measure) ?? new Map<string, number>();
   widths.set(measure, known);
-  let width = known.get(names);
+  let width = known.get(key);
   if (width === undefined) {
-    width = Math.max(70, PAD * 2 + measure.ticks * perTick(measure, names));
-    known.set(names, width);
+    width = Math.max(70, PAD * 2 + measure.ticks * perTick(measure, spelling));
+    known.set(key, width);
   }
   return width;
 }
@@ -238,9 +288,9 @@ export interface Row {
 export function widestMeasure(
   measures: readonly ScoreMeasure[],
   indexes: readonly number[],
-  names: ChordNames,
+  spelling: Spelling,
 ): number {
-  return indexes.reduce((most, index) => Math.max(most, leastWidth(measures[index]!, names)), 0);
+  return indexes.reduce((most, index) => Math.max(most, leastWidth(measures[index]!, spelling)), 0);
 }
 
 /** Breaks measures into rows that fill a width; a new section begins a new row. */
@@ -249,7 +299,7 @@ export function rowsOf(
   indexes: readonly number[],
   sectionStarts: ReadonlySet<number>,
   width: number,
-  names: ChordNames,
+  spelling: Spelling,
 ): Row[] {
   const rows: Row[] = [];
   let widths: number[] = [];
@@ -265,7 +315,7 @@ export function rowsOf(
     from = next;
   };
   for (const [place, index] of indexes.entries()) {
-    const least = Math.min(leastWidth(measures[index]!, names), width);
+    const least = Math.min(leastWidth(measures[index]!, spelling), width);
     if (widths.length && (used + least > width || sectionStarts.has(index)))
       close(place, used + least > width);
     widths.push(least);

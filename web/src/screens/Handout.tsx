@@ -25,6 +25,8 @@ export function HandoutScreen() {
 
 /** Smaller than on the screen, still large at arm's length on a stand. */
 const PAPER_SCALE = 0.93;
+/** For large print. */
+const LARGE_SCALE = 1.3;
 /** Pixels for a millimetre of the neck in the pictures of grips. */
 const PICTURE_SCALE = 0.85;
 
@@ -42,7 +44,9 @@ function Handout({ arrangement }: { arrangement: Arrangement }) {
     return [...found.values()];
   }, [measures]);
   const [staff, setStaff] = useLocalStorage({ key: 'handout-staff', defaultValue: false });
-  const lanes = useMemo((): ShownLanes => ({ ...USUAL_LANES, staff }), [staff]);
+  const [rhythm, setRhythm] = useLocalStorage({ key: 'handout-rhythm', defaultValue: false });
+  const [large, setLarge] = useLocalStorage({ key: 'handout-large', defaultValue: false });
+  const lanes = useMemo((): ShownLanes => ({ ...USUAL_LANES, staff, rhythm }), [staff, rhythm]);
   const everyMeasure = measures.map((_, i) => i);
   const instrument = INSTRUMENTS[setup.instrument];
   const tuning = [...setup.tuning]
@@ -83,6 +87,12 @@ function Handout({ arrangement }: { arrangement: Arrangement }) {
           ]}
         />
         <Switch label="Staff" checked={staff} onChange={event => setStaff(event.currentTarget.checked)} />
+        <Switch label="Rhythm" checked={rhythm} onChange={event => setRhythm(event.currentTarget.checked)} />
+        <Switch
+          label="Large print"
+          checked={large}
+          onChange={event => setLarge(event.currentTarget.checked)}
+        />
         <Button color="marigold.6" leftSection={<IconPrinter size={18} />} onClick={() => window.print()}>
           Print
         </Button>
@@ -116,7 +126,12 @@ function Handout({ arrangement }: { arrangement: Arrangement }) {
             ))}
           </div>
         )}
-        <Ribbon arrangement={arrangement} names={names} scale={PAPER_SCALE} shown={lanes} />
+        <Ribbon
+          arrangement={arrangement}
+          names={names}
+          scale={large ? LARGE_SCALE : PAPER_SCALE}
+          shown={lanes}
+        />
         <RemarkList arrangement={arrangement} measures={everyMeasure} whole />
         <footer>
           {RIGHTS_TEXT[arrangement.rights]}. Filled round pegs are the melody, square ones the bass; a line

@@ -70,6 +70,8 @@ export const Bar = memo(function Bar({
   onNames,
   lanes,
   onLanes,
+  size,
+  onSize,
   feel,
   length,
   onLength,
@@ -79,6 +81,9 @@ export const Bar = memo(function Bar({
   onNames: (names: ChordNames) => void;
   lanes: ShownLanes;
   onLanes: (lanes: ShownLanes) => void;
+  /** Of the ribbon, in per cent. */
+  size: number;
+  onSize: (size: number) => void;
   feel: Feel;
   /** Of the next note that is typed, in ticks. */
   length: number;
@@ -98,7 +103,7 @@ export const Bar = memo(function Bar({
           { value: 'both', label: 'Both' },
         ]}
       />
-      <LanesChoice lanes={lanes} onLanes={onLanes} />
+      <LanesChoice lanes={lanes} onLanes={onLanes} size={size} onSize={onSize} />
       <Choice
         size="xs"
         aria-label="Feel"
@@ -120,15 +125,32 @@ export const Bar = memo(function Bar({
 const LANE_WORDS: Record<keyof ShownLanes, string> = {
   words: 'Words',
   chords: 'Chords',
+  pictures: 'Pictures of the shapes',
   staff: 'Staff',
+  rhythm: 'Rhythm at the strings',
   fingers: 'Left fingers',
   plucks: 'Plucking hand',
+  thumb: 'Thumb apart',
   degrees: 'Degrees',
   count: 'Count',
+  remarks: 'Remarks',
 };
 
+/** Sizes in which the ribbon is shown, in per cent. */
+const SIZES = [100, 115, 130, 150, 180];
+
 /** What is shown over and under the strings. */
-function LanesChoice({ lanes, onLanes }: { lanes: ShownLanes; onLanes: (lanes: ShownLanes) => void }) {
+function LanesChoice({
+  lanes,
+  onLanes,
+  size,
+  onSize,
+}: {
+  lanes: ShownLanes;
+  onLanes: (lanes: ShownLanes) => void;
+  size: number;
+  onSize: (size: number) => void;
+}) {
   return (
     <Popover position="bottom-start" trapFocus returnFocus>
       <Popover.Target>
@@ -147,6 +169,13 @@ function LanesChoice({ lanes, onLanes }: { lanes: ShownLanes; onLanes: (lanes: S
               onChange={event => onLanes({ ...lanes, [lane]: event.currentTarget.checked })}
             />
           ))}
+          <Choice
+            size="xs"
+            label="Size"
+            options={SIZES.map(value => ({ value, label: `${value} %` }))}
+            value={size}
+            onChange={onSize}
+          />
         </Stack>
       </Popover.Dropdown>
     </Popover>
@@ -218,12 +247,20 @@ export const TaskChoice = memo(function TaskChoice({
 });
 
 /** The neck below: the fingers at what is looked at, and where they were. */
-export const HandOnNeck = memo(function HandOnNeck({ view, hands }: { view: Looked; hands: Hands }) {
+export const HandOnNeck = memo(function HandOnNeck({
+  view,
+  hands,
+  onPick,
+}: {
+  view: Looked;
+  hands: Hands;
+  onPick: (string: number, fret: number) => void;
+}) {
   const { shown, here } = view;
   const open = soundingAt(shown.measures[here.measure]!, here.start)
     .filter(n => n.fret === 0)
     .map(n => n.string);
-  return <Neck setup={shown.setup} grip={hands.now} ghost={hands.before} open={open} />;
+  return <Neck setup={shown.setup} grip={hands.now} ghost={hands.before} open={open} onPick={onPick} />;
 });
 
 /** Playing, and the way to the keys. */

@@ -1,5 +1,5 @@
 import { Button, Group, Text } from '@mantine/core';
-import { getHotkeyHandler, useDisclosure, useLocalStorage } from '@mantine/hooks';
+import { getHotkeyHandler, useCallbackRef, useDisclosure, useLocalStorage } from '@mantine/hooks';
 import { type KeyboardEvent, useCallback, useMemo, useRef, useState } from 'react';
 import type { ArrangeRequest } from '#core/arrange';
 import { type Finding, placeName } from '#core/check';
@@ -50,7 +50,13 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
   const { cursor, at, note, range } = place;
   const [message, setMessage] = useState('');
   const [names, setNames] = useLocalStorage<ChordNames>({ key: 'chord-names', defaultValue: 'both' });
-  const [lanes, setLanes] = useLocalStorage<ShownLanes>({ key: 'lanes', defaultValue: USUAL_LANES });
+  const [storedLanes, setLanes] = useLocalStorage<Partial<ShownLanes>>({
+    key: 'lanes',
+    defaultValue: USUAL_LANES,
+  });
+  // Lanes that there were not yet when the choice was stored are as usual.
+  const lanes = useMemo((): ShownLanes => ({ ...USUAL_LANES, ...storedLanes }), [storedLanes]);
+  const [size, setSize] = useLocalStorage({ key: 'ribbon-size', defaultValue: 100 });
   const [keysShown, keysHelp] = useDisclosure(false);
   const [task, setTask] = useState<Task>('look');
   const [proposal, setProposal] = useState<Arrangement>();
@@ -137,21 +143,28 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
     [chooseAt],
   );
 
+  /** Writes a fret on a string at the cursor: the note that is there gets it, else there is a new one. */
+  const writeFret = (string: number, fret: number): boolean => {
+    const struck = measures[at]!.notes.filter(other => other.start === cursor.start);
+    const present = struck.find(other => other.string === string);
+    if (present) return attempt({ kind: 'fret', ids: [present.id], values: { fret } });
+    // What is struck together lasts together, until a hand says otherwise.
+    const ticks = struck[0]?.ticks ?? length;
+    return attempt({
+      kind: 'insert',
+      ids: [cursor.measure],
+      values: { start: cursor.start, string, fret, ticks },
+    });
+  };
+  const pickOnNeck = useCallbackRef((string: number, fret: number) => {
+    if (writeFret(string, fret)) place.toStringNumber(string);
+    ribbon.current?.focus({ preventScroll: true });
+  });
   const typeDigit = (digit: string, time: number) => {
     const { text, goesOn } = typeNumber(digit, `${cursor.measure} ${cursor.start} ${cursor.string}`, time);
     if (!goesOn) firstDigit.current = history.past.length;
     const fret = Number(text);
-    // What is struck together lasts together, until a hand says otherwise.
-    const beside = measures[at]!.notes.find(other => other.start === cursor.start);
-    const done = attempt(
-      note
-        ? { kind: 'fret', ids: [note.id], values: { fret } }
-        : {
-            kind: 'insert',
-            ids: [cursor.measure],
-            values: { start: cursor.start, string: cursor.string, fret, ticks: beside?.ticks ?? length },
-          },
-    );
+    const done = writeFret(cursor.string, fret);
     // Both digits of "12" are one step to take back.
     if (done && goesOn) copy.update(h => (h.past.length > firstDigit.current + 1 ? joinLast(h) : h));
   };
@@ -374,6 +387,8 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
               onNames={setNames}
               lanes={lanes}
               onLanes={setLanes}
+              size={size}
+              onSize={setSize}
               feel={arrangement.feel ?? 'straight'}
               length={length}
               onLength={setLength}
@@ -397,6 +412,7 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
               arrangement={shown}
               names={names}
               shown={lanes}
+              scale={size / 100}
               findings={proposal ? NO_FINDINGS : (findings ?? NO_FINDINGS)}
               changed={changed}
               cursor={cursor}
@@ -483,7 +499,7 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
           )}
         </aside>
         <div className="under">
-          <HandOnNeck view={view} hands={hands} />
+          <HandOnNeck view={view} hands={hands} onPick={pickOnNeck} />
         </div>
       </div>
       <PlayBar
