@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page, test } from '@playwright/test';
-import { addTune, FERRY, pick, typeFret } from './studio';
+import { addTune, arrangeOpenTune, FERRY, pick, typeFret } from './studio';
 
 const notes = (page: Page, measure: number) =>
   page.locator(`[data-measure="${measure}"] .fret`).allTextContents();
@@ -279,4 +279,31 @@ test('a song of chords alone is accompanied, with another strum in its refrain',
   expect(await notes(page, 2)).toContain('x');
   expect(strum).not.toContain('x');
   await expect(page.locator('.masthead .under').first()).toContainText('pattern');
+});
+
+test('the melody of another tune is put under this one; what can’t be played together is told, and taken or left', async ({
+  page,
+}) => {
+  await addTune(page, 'X:1\nT:Upper lamp\nM:4/4\nL:1/4\nK:C\nceg2|edc2|]\n', 'Upper lamp');
+  await addTune(page, 'X:1\nT:Lower lamp\nM:4/4\nL:1/4\nK:C\nC,G,C,2|D,,G,C,2|]\n', 'Lower lamp');
+  await page.getByRole('link', { name: 'Shelf' }).click();
+  await page.getByRole('link', { name: 'Upper lamp' }).click();
+  await pick(page, 'Style', /^Melody/);
+  await arrangeOpenTune(page);
+  const frets = page.locator('[data-measure="0"] .fret');
+  const alone = await frets.count();
+  await page.locator('.side label', { hasText: 'Parts' }).click();
+  const panel = page.getByRole('region', { name: 'Parts' });
+  await panel.getByLabel('Which part').first().fill('Lower');
+  await page.getByRole('option', { name: 'Lower lamp' }).click();
+  await panel.getByRole('button', { name: 'Show it' }).click();
+  await expect(panel.getByText(/notes put in/)).toBeVisible();
+  await expect(panel.getByText(/^Measure 2, beat 1: D\d is played an octave higher/)).toBeVisible();
+  await expect(frets).toHaveCount(alone + 3);
+  await panel.getByRole('button', { name: 'Take it' }).click();
+  await expect(page.getByText('Saved', { exact: true })).toBeVisible();
+  await page.reload();
+  await expect(frets).toHaveCount(alone + 3);
+  // The ledger says what differs.
+  await expect(page.getByText(/of Lower lamp is played an octave higher/)).toBeVisible();
 });

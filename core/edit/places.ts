@@ -1,7 +1,7 @@
 /** Where on the strings a note can be played, and with which finger. */
 import type { Draft } from 'immer';
 import { type Finger, gripEffort, gripFault, tangledFingers, totalEffort } from '../hand';
-import { harmonicPlaces, placesOf } from '../instrument';
+import { harmonicPlaces, type Place, placesOf } from '../instrument';
 import {
   type Arrangement,
   dropTechniques,
@@ -150,6 +150,26 @@ export function bestFinger(
     if (better) best = rated;
   }
   return best!;
+}
+
+/**
+ * Places for a note beside everything that sounds with it, the easiest with the fingers that are down first.
+ *
+ * @example easiestFirst(arrangement, 0, { start: 0, ticks: 10080 }, [{ string: 3, fret: 0 }]) // [{ string: 3, fret: 0 }]
+ */
+export function easiestFirst(
+  arrangement: Arrangement,
+  measure: number,
+  { start, ticks }: Pick<ScoreNote, 'start' | 'ticks'>,
+  places: readonly Place[],
+): Place[] {
+  return places
+    .map(place => ({
+      place,
+      ...bestFinger(arrangement, measure, { id: '', role: 'inner', start, ticks, ...place }),
+    }))
+    .sort((a, b) => Number(a.fault !== undefined) - Number(b.fault !== undefined) || a.cost - b.cost)
+    .map(({ place }) => place);
 }
 
 /** The draft of a note, found without touching more than its measure. */

@@ -2,6 +2,7 @@ import { expose } from 'comlink';
 import { arrange, emptyArrangement } from '#core/arrange';
 import { planKeys, planShapes } from '#core/capo';
 import { pieceOf, readAbc, readText, writeChords, writtenOn } from '#core/formats';
+import { merged } from '#core/merge';
 import { equivalentsOf } from '#core/shape';
 
 /** Heavy computation, away from the screen. */
@@ -9,6 +10,7 @@ const work = {
   arrange,
   emptyArrangement,
   equivalentsOf,
+  merged,
   pieceOf,
   planKeys,
   planShapes,

@@ -219,8 +219,8 @@ export function MeasuresMenu({ edits }: { edits: MeasureEdits }) {
   );
 }
 
-/** What is done at the side: look at notes and findings, arrange anew, write a passage as text, keep and compare. */
-export type Task = 'look' | 'arrange' | 'dictate' | 'versions';
+/** What is done at the side: look at notes and findings, arrange anew, write a passage as text, put parts together, keep. */
+export type Task = 'look' | 'arrange' | 'dictate' | 'parts' | 'versions';
 
 export const TaskChoice = memo(function TaskChoice({
   task,
@@ -232,6 +232,7 @@ export const TaskChoice = memo(function TaskChoice({
   return (
     <SegmentedControl
       fullWidth
+      size="xs"
       mb={12}
       value={task}
       onChange={value => onTask(value as Task)}
@@ -240,6 +241,7 @@ export const TaskChoice = memo(function TaskChoice({
         { value: 'look', label: 'Notes' },
         { value: 'arrange', label: 'Arrange' },
         { value: 'dictate', label: 'Dictate' },
+        { value: 'parts', label: 'Parts' },
         { value: 'versions', label: 'Versions' },
       ]}
     />

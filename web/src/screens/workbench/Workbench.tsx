@@ -21,6 +21,7 @@ import { type ChordNames, type ShownLanes, USUAL_LANES } from '../../parts/measu
 import { type Cursor, Ribbon } from '../../parts/Ribbon';
 import { Bar, HandOnNeck, Head, MeasuresMenu, PlayBar, type Task, TaskChoice } from './Bars';
 import { editKeys, hotkeyItems, type Key, keyHelp } from './keys';
+import { PartsPanel } from './PartsPanel';
 import { SidePanel } from './SidePanel';
 import { SourceNotice } from './SourceNotice';
 import { useCursor } from './useCursor';
@@ -467,6 +468,17 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
                 setTask('look');
                 ribbon.current?.focus({ preventScroll: true });
               }}
+            />
+          )}
+          {task === 'parts' && (
+            <PartsPanel
+              arrangement={arrangement}
+              tune={tune}
+              at={at}
+              place={placeName(arrangement, at, 0)}
+              ready={proposal !== undefined}
+              onPropose={setProposal}
+              onTake={take}
             />
           )}
           {task === 'versions' && (
