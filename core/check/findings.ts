@@ -3,7 +3,7 @@
  */
 
 import { chordClasses, parseChord } from '../chord';
-import { type FingerPlacement, gripFault } from '../hand';
+import { type FingerPlacement, fingerName, gripFault } from '../hand';
 import { harmonicAt, highestFret, noteAt, stringName } from '../instrument';
 import { keyFifths, mod12, pitchName, spellMidi } from '../pitch';
 import {
@@ -92,7 +92,7 @@ function holdFault(
   return (
     gripFault(setup, hand, grip) ??
     (covered &&
-      `finger ${covered.finger} lies across ${stringName(setup, covered.string)}, which must sound lower`)
+      `${fingerName(covered.finger)} lies across ${stringName(setup, covered.string)}, which must sound lower`)
   );
 }
 
@@ -122,6 +122,14 @@ function checkMeasure(arrangement: Arrangement, index: number, findings: Draft[]
     const into = intoOf(note);
     if (into) {
       const fault = intoFault(findNote(arrangement, into.from)?.note, note, into.kind);
+      if (!fault && arrangement.hand.slide && note.fret > 0 && into.kind !== 'slide')
+        report(
+          'slur',
+          note.start,
+          [note],
+          `a bar does not sound a note by ${INTO_WORDS[into.kind]}: slide into it, or pluck it`,
+          'warning',
+        );
       if (fault)
         report(
           'slur',

@@ -97,7 +97,11 @@ function candidateEdits(
       });
     }
     if (note.fret > 0) {
-      for (const finger of hand.thumb ? ([1, 2, 3, 4, 5] as const) : ([1, 2, 3, 4] as const))
+      for (const finger of hand.slide
+        ? []
+        : hand.thumb
+          ? ([1, 2, 3, 4, 5] as const)
+          : ([1, 2, 3, 4] as const))
         if (finger !== note.finger)
           edits.push({
             label: `Hold ${what} on ${stringName(setup, note.string)} with ${finger === 5 ? 'the thumb' : `finger ${fingerLabel(finger)}`}`,

@@ -64,6 +64,8 @@ export interface EditValues {
   /** On a note of the measure named, on the measure, or without one on the piece. */
   remark: { note?: string; text: string };
   feel: { feel: Feel };
+  /** With a bar that slides on the strings, or with fingers. */
+  bar: { on: boolean };
   take: { proposal: Arrangement; what: string };
   name: { name: string | null };
   restore: { state: Arrangement; what: string };

@@ -1,6 +1,15 @@
 /** Where on the strings a note can be played, and with which finger. */
 import type { Draft } from 'immer';
-import { type Finger, gripEffort, gripFault, tangledFingers, totalEffort } from '../hand';
+import {
+  BAR,
+  type Finger,
+  gripEffort,
+  gripFault,
+  type Hand,
+  THUMB,
+  tangledFingers,
+  totalEffort,
+} from '../hand';
 import { harmonicPlaces, type Place, placesOf } from '../instrument';
 import {
   type Arrangement,
@@ -127,8 +136,7 @@ export function bestFinger(
   ];
   const moments = [...new Set(starts)].map(start => soundingAt({ notes: others }, start));
   let best: { finger?: Finger; cost: number; fault?: string } | undefined;
-  const fingers: (Finger | undefined)[] =
-    note.fret === 0 ? [undefined] : hand.thumb ? [1, 2, 3, 4, 5] : [1, 2, 3, 4];
+  const fingers: (Finger | undefined)[] = note.fret === 0 ? [undefined] : fingersOf(hand);
   for (const finger of fingers) {
     let cost = 0;
     let fault = clash ? `string ${note.string} already sounds at this moment` : undefined;
@@ -170,6 +178,12 @@ export function easiestFirst(
     }))
     .sort((a, b) => Number(a.fault !== undefined) - Number(b.fault !== undefined) || a.cost - b.cost)
     .map(({ place }) => place);
+}
+
+/** What may stop a string. */
+function fingersOf(hand: Hand): Finger[] {
+  if (hand.slide) return [BAR];
+  return hand.thumb ? [1, 2, 3, 4, THUMB] : [1, 2, 3, 4];
 }
 
 /** The draft of a note, found without touching more than its measure. */

@@ -1,7 +1,9 @@
 /** Edits of the piece as a whole: its name and feel, other states of it, other ways to play a passage. */
 import type { Draft } from 'immer';
-import type { Arrangement, ScoreMeasure } from '../score';
+import { BAR, type Finger } from '../hand';
+import { type Arrangement, isDead, type ScoreMeasure } from '../score';
 import type { Definitions } from './definition';
+import { solveHands } from './entry';
 import { dropVariant, keepVariant, nameFault, swapVariant } from './variants';
 
 const variantName = ({ variants }: Arrangement, id: string) =>
@@ -23,7 +25,7 @@ function takeMeasures(
 
 /** What is done to the whole. */
 export const WHOLE_EDITS: Definitions<
-  'feel' | 'take' | 'name' | 'restore' | 'keep-variant' | 'swap-variant' | 'drop-variant'
+  'feel' | 'bar' | 'take' | 'name' | 'restore' | 'keep-variant' | 'swap-variant' | 'drop-variant'
 > = {
   feel: {
     name: 'Feel',
@@ -32,6 +34,29 @@ export const WHOLE_EDITS: Definitions<
     all: (draft, { values: { feel } }) => {
       if (feel === 'straight') delete draft.feel;
       else draft.feel = feel;
+      return undefined;
+    },
+  },
+  bar: {
+    name: 'Played with a bar on the strings',
+    on: 'whole',
+    label: ({ values }) => (values.on ? 'played with a bar' : 'played with fingers'),
+    all: (draft, { values: { on } }, before) => {
+      if (on === (before.hand.slide === true))
+        return on ? 'it is played with a bar' : 'it is played with fingers';
+      const { slide: _slide, ...fingers } = before.hand;
+      const hand = on ? { ...fingers, slide: true } : fingers;
+      const measures = before.measures.map(measure => ({
+        ...measure,
+        notes: measure.notes.map(note => {
+          // Another hand: what was said of fingers says nothing any more.
+          const { finger: _finger, fingerPinned: _pinned, ...rest } = note;
+          return note.fret > 0 && on && !isDead(note) ? { ...rest, finger: BAR as Finger } : rest;
+        }),
+      }));
+      if (!on) solveHands({ ...before, hand, measures: [] }, 0, measures);
+      draft.hand = hand;
+      draft.measures = measures as Draft<ScoreMeasure>[];
       return undefined;
     },
   },

@@ -8,6 +8,7 @@
  */
 import { fingertipDistance, instrumentOf, type Setup } from '../instrument';
 import {
+  BAR,
   type FingerPlacement,
   fingerSpacing,
   type Grip,
@@ -122,6 +123,8 @@ function measureTraits(
     count += 1;
   }
   traits[AT.finger] = count;
+  // A bar lies flat by itself: none of what makes a finger's barre hard.
+  if (sorted[0]?.finger === BAR && count) return;
   let barre: FingerPlacement | undefined;
   let little = false;
   let middleOnThin = false;

@@ -9,10 +9,12 @@ import { fingertipDistance, instrumentOf, type Place, type Setup, stringOffset }
 export const HAND_SIZES = ['small', 'medium', 'large'] as const;
 export type HandSize = (typeof HAND_SIZES)[number];
 
-/** Fretting fingers: 1 index … 4 little, and 5 for the thumb over the neck (printed T). */
-export type Finger = 1 | 2 | 3 | 4 | 5;
+/** Fretting fingers: 1 index … 4 little, 5 for the thumb over the neck (printed T), 6 for a bar that slides on the strings. */
+export type Finger = 1 | 2 | 3 | 4 | 5 | 6;
 
 export const THUMB = 5;
+/** A straight bar of glass or metal, worn or held: it lies over any strings at one place, and nothing else stops one. */
+export const BAR = 6;
 
 export interface Hand {
   size: HandSize;
@@ -22,6 +24,8 @@ export interface Hand {
   beginner?: boolean;
   /** Whether the thumb may come over the neck to the thickest string. */
   thumb?: boolean;
+  /** Played with a bar that slides on the strings instead of with fingers. */
+  slide?: boolean;
 }
 
 export const DEFAULT_HAND: Hand = { size: 'medium' };
@@ -113,21 +117,21 @@ export interface FingerPlacement {
 export type Grip = readonly FingerPlacement[];
 
 /**
- * "1" … "4", or "T" for the thumb.
+ * "1" … "4", "T" for the thumb, "B" for a bar.
  *
  * @example fingerLabel(5) // 'T'
  */
 export function fingerLabel(finger: number): string {
-  return finger === THUMB ? 'T' : String(finger);
+  return finger === THUMB ? 'T' : finger === BAR ? 'B' : String(finger);
 }
 
 /**
- * "finger 3" or "the thumb".
+ * "finger 3", "the thumb" or "the bar".
  *
  * @example fingerName(2) // 'finger 2'
  */
 export function fingerName(finger: number): string {
-  return finger === THUMB ? 'the thumb' : `finger ${finger}`;
+  return finger === THUMB ? 'the thumb' : finger === BAR ? 'the bar' : `finger ${finger}`;
 }
 
 /**
@@ -228,7 +232,7 @@ export function handPosition(setup: Setup, finger: Finger, fret: number): number
   const physical = fret + setup.capo;
   const at = fingertipDistance(instrumentOf(setup).scaleLength, physical);
   // The thumb over the neck lies about opposite the index.
-  const fingersAbove = finger === THUMB ? 0 : finger - 1;
+  const fingersAbove = finger === THUMB || finger === BAR ? 0 : finger - 1;
   return at - fingersAbove * fingerSpacing(setup, physical);
 }
 
@@ -278,6 +282,10 @@ export function gripFault(setup: Setup, hand: Hand, grip: Grip): string | undefi
       ? `${fingerName(low)} can't be at two frets at once`
       : `fingers ${low} and ${high} cross`;
   }
+  if (grip.some(p => (p.finger === BAR) !== (hand.slide === true)))
+    return hand.slide
+      ? 'a bar lies on the strings: no finger stops one'
+      : 'a bar is only on the strings where it is played with one';
   const thumb = grip.find(p => p.finger === THUMB);
   if (thumb) {
     if (!hand.thumb) return 'the thumb is not to come over the neck';
@@ -298,7 +306,8 @@ export function gripFault(setup: Setup, hand: Hand, grip: Grip): string | undefi
  * crossing and barres.
  *
  * A barre by the index may lie over strings that are held further up, are silent or unplayed; a barre by another
- * finger only over strings at its own fret or unplayed ones. No finger may lie on a string that must ring open.
+ * finger only over strings at its own fret or unplayed ones. No finger may lie on a string that must ring open. Where it
+ * is played with a bar, that is all there is, straight over the strings at one fret.
  *
  * @param duties what each string does, index 0 = string 1
  * @param fixed fingers already down that must stay where they are
@@ -320,6 +329,7 @@ export function gripsFor(
   }
   // Stable sort: by fret, and within a fret from the thick string to the thin one, as fingers lie.
   held.sort((a, b) => a.fret - b.fret);
+  if (hand.slide) return barOver(duties, held, fixed);
   const grips: FingerPlacement[][] = [];
   const grip: FingerPlacement[] = [];
   const table = reachTable(hand);
@@ -380,6 +390,21 @@ export function gripsFor(
     );
   }
   return grips;
+}
+
+/** The bar that stops all that is held; none where that lies at two frets, or an open string lies under it. */
+function barOver(
+  duties: readonly StringDuty[],
+  held: readonly Place[],
+  fixed: ReadonlyMap<number, Finger>,
+): FingerPlacement[][] {
+  const [first] = held;
+  if (!first) return [[]];
+  if (held.some(({ string, fret }) => fret !== first.fret || (fixed.get(string) ?? BAR) !== BAR)) return [];
+  const strings = held.map(({ string }) => string);
+  const [from, to] = [Math.min(...strings), Math.max(...strings)];
+  if (duties.slice(from - 1, to).includes(0)) return [];
+  return [[{ finger: BAR, fret: first.fret, from, to }]];
 }
 
 /**

@@ -1,13 +1,5 @@
 import { fingertipDistance, instrumentOf, type Setup, stringName } from '../instrument';
-import {
-  type Finger,
-  type FingerPlacement,
-  fingerLabel,
-  fingerName,
-  type Grip,
-  isBarre,
-  THUMB,
-} from './model';
+import { type Finger, type FingerPlacement, fingerLabel, fingerName, type Grip, isBarre } from './model';
 
 /** What one finger does between two grips. */
 export interface FingerMove {
@@ -41,7 +33,7 @@ export function travelOf(from: FingerPlacement, to: FingerPlacement): 'stays' | 
  */
 export function fingerMoves(before: Grip, after: Grip): FingerMove[] {
   const moves: FingerMove[] = [];
-  for (const finger of [1, 2, 3, 4, 5] as Finger[]) {
+  for (const finger of [1, 2, 3, 4, 5, 6] as Finger[]) {
     const from = before.find(p => p.finger === finger);
     const to = after.find(p => p.finger === finger);
     if (from && to) moves.push({ finger, kind: travelOf(from, to), from, to });
@@ -156,7 +148,8 @@ function placementWords(setup: Pick<Setup, 'tuning'>, placement: FingerPlacement
  * // 'Finger 1 slides on string 3, G up to fret 4.'
  */
 export function moveWords(setup: Pick<Setup, 'tuning'>, move: FingerMove): string {
-  const name = move.finger === THUMB ? 'The thumb' : `Finger ${move.finger}`;
+  const own = fingerName(move.finger);
+  const name = `${own.charAt(0).toUpperCase()}${own.slice(1)}`;
   if (move.takesOver)
     return `${name} takes over from ${fingerName(move.takesOver)} on ${placementWords(setup, move.to!)}.`;
   switch (move.kind) {

@@ -83,7 +83,7 @@ export const bars = {
   fermatas: Joi.array().items(ticks).max(MOST_IN_MEASURE),
 };
 
-export const finger = Joi.number().valid(1, 2, 3, 4, 5);
+export const finger = Joi.number().valid(1, 2, 3, 4, 5, 6);
 export const fret = Joi.number().integer().min(0).max(36);
 export const string = Joi.number().integer().min(1).max(12);
 
@@ -117,4 +117,5 @@ export const hand = Joi.object<Hand, true>({
   span: Joi.number().min(80).max(260),
   beginner: Joi.boolean(),
   thumb: Joi.boolean(),
+  slide: Joi.boolean(),
 });

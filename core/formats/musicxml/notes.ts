@@ -1,5 +1,5 @@
 /** Notes and rests of MusicXML. */
-import { fingerLabel } from '../../hand';
+import { BAR, fingerLabel } from '../../hand';
 import { noteAt } from '../../instrument';
 import { type Pitch, spellMidi } from '../../pitch';
 import {
@@ -361,7 +361,8 @@ function writeNote(context: NoteContext, note: ScoreNote, w: Written): Markup {
   const ornaments: Markup[] = [];
   const sounded = w.first && !w.tiedFrom;
   if (sounded) {
-    if (note.finger) technical.push(tag('fingering', fingerLabel(note.finger)));
+    // A bar is no finger: the paper says once that it is played with one.
+    if (note.finger && note.finger !== BAR) technical.push(tag('fingering', fingerLabel(note.finger)));
     const stroke = note.pluck === 'down' ? 'down-bow' : note.pluck === 'up' ? 'up-bow' : undefined;
     if (note.pluck && !stroke) technical.push(tag('pluck', note.pluck));
     if (stroke && w.staff === 1 && !w.inChord) technical.push(element(stroke, {}));

@@ -50,6 +50,8 @@ interface ArrangePanelProps {
   onTake: (label: string) => void;
   /** Fingers the part anew; strings and frets stay. */
   onRefinger: (range: { from: number; to: number }, goal: 'total' | 'worst') => void;
+  /** With a bar on the strings, or with fingers. */
+  onBar: (on: boolean) => void;
 }
 
 /** What the arranger is asked for; a proposal is made at once and shown beside the present before it is taken. */
@@ -63,6 +65,7 @@ export function ArrangePanel({
   onPropose,
   onTake,
   onRefinger,
+  onBar,
 }: ArrangePanelProps) {
   const { setup } = arrangement;
   const [style, setStyle] = useState<Style>(arrangement.style);
@@ -373,6 +376,17 @@ export function ArrangePanel({
             </Button>
           ))}
         </Group>
+      )}
+      {!asked && (
+        <Switch
+          label="Played with a bar that slides on the strings"
+          checked={arrangement.hand.slide ?? false}
+          onChange={event => {
+            const on = event.currentTarget.checked;
+            setHand({ ...hand, slide: on });
+            onBar(on);
+          }}
+        />
       )}
       <Text size="sm" c="dimmed">
         {INSTRUMENTS[setup.instrument].name}

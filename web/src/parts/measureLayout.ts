@@ -1,4 +1,5 @@
 import { chordLabel } from '#core/chord';
+import { BAR } from '#core/hand';
 import { isDead, type ScoreMeasure } from '#core/score';
 import { pulseTicks, TICKS_PER_QUARTER } from '#core/time';
 import type { PerformedNote } from '#core/track';
@@ -260,7 +261,8 @@ const STRUM = 3;
 export function fingerRows(measure: ScoreMeasure): FingerRow[] {
   const rows = new Map<string, FingerRow & { notes: number }>();
   for (const note of [...measure.notes].sort((a, b) => b.string - a.string)) {
-    if (!note.finger || note.tie) continue;
+    // A bar is said once, at the head: it would stand under every note.
+    if (!note.finger || note.finger === BAR || note.tie) continue;
     const low = note.role !== 'melody';
     const key = `${note.start}-${low}`;
     const row = rows.get(key);

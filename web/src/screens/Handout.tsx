@@ -106,6 +106,7 @@ function Handout({ arrangement }: { arrangement: Arrangement }) {
             setup.capo
               ? `capo at fret ${setup.capo}: play ${keyName(transposeKey(measures[0]!.key, -setup.capo))} shapes, sounds ${keyName(measures[0]!.key)}`
               : `no capo, sounds ${keyName(measures[0]!.key)}`,
+            ...(arrangement.hand.slide ? ['played with a bar that slides on the strings'] : []),
             `form ${formOf(measures).join(' ')}`,
             `${Math.round(beats)} beats a minute at full tempo, begin at ${Math.round(beats * 0.6)}`,
           ].join(' · ')}

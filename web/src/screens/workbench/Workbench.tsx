@@ -340,6 +340,7 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
     setup.capo ? `${keyName(shapeKey)} shapes, capo ${setup.capo}` : 'no capo',
     INSTRUMENTS[setup.instrument].name.toLowerCase(),
     arrangement.style.replace('-', ' '),
+    arrangement.hand.slide && 'with a bar',
   ]
     .filter(Boolean)
     .join(' · ');
@@ -449,6 +450,7 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
                 if (attempt({ kind: 'refinger', ids, values: { goal } })) setMessage('Fingered anew.');
               }}
               onTake={take}
+              onBar={on => attempt({ kind: 'bar', ids: [], values: { on } })}
             />
           )}
           {task === 'arrange' && !tune && (
