@@ -225,4 +225,20 @@ describe('by hand', () => {
       edited(named, { kind: 'phrase', ids: [], values: { name: null, phrase } }).present.phrases,
     ).toBeUndefined();
   });
+  it('a section is played as another one but for its end', () => {
+    let history = bars(bars(start(), 0, { section: 'A' }), 3, { section: 'B' });
+    const first = history.present.measures[0]!.section!.id;
+    history = bars(history, 3, { as: first });
+    expect(playingOrder(history.present)).toEqual([0, 1, 2, 0, 1, 3]);
+    expect(writeMusicXml(history.present)).toContain('as A, but its end:');
+    expect(playingOrder(bars(history, 3, { as: null }).present)).toEqual([0, 1, 2, 3]);
+    const itself: Edit = { kind: 'bars', ids: [id(history, 0)], values: { as: first } };
+    expect(applyEdit(history, itself)).toHaveProperty('error');
+  });
+  it('in free time nothing is clicked', () => {
+    const free = bars(start(), 1, { free: true });
+    const { clicks } = performanceOf(free.present, [0, 1, 2], 100);
+    expect(clicks.filter(click => click.time >= 4 && click.time < 8)).toEqual([]);
+    expect(clicks).toHaveLength(8);
+  });
 });

@@ -32,6 +32,10 @@ export interface BarsValues {
   glide?: number | null;
   /** A fermata at a tick, or none there. */
   fermata?: { start: number; on: boolean };
+  /** Id of the section that the one beginning here is played as, but for the measures written here. */
+  as?: string | null;
+  /** In free time. */
+  free?: boolean;
   /** A mark of the road at this measure, or none. */
   mark?: { mark: RoadMark; on: boolean };
 }
@@ -62,7 +66,8 @@ export function changeBars(
   const index = measureIndex(before, measureId);
   const measure = draft.measures[index];
   if (!measure) return 'there is no such measure';
-  const { section, repeatStart, repeatEnd, passes, ending, barline, tempo, glide, fermata, mark } = values;
+  const { section, as, free, repeatStart, repeatEnd, passes, ending, barline } = values;
+  const { tempo, glide, fermata, mark } = values;
   if (section !== undefined) {
     const name = section?.trim();
     if (!name && index === 0) return 'the piece begins with a section: it needs a name';
@@ -77,6 +82,17 @@ export function changeBars(
     if (draft.order) draft.order = draft.order.filter(id => known.has(id));
     if (draft.order && !draft.order.length) delete draft.order;
   }
+  if (as !== undefined) {
+    if (!measure.section) return 'no section begins here';
+    if (as === null) delete measure.section.as;
+    else {
+      const other = before.measures.find(own => own.section?.id === as)?.section;
+      if (!other || other.id === measure.section.id) return 'there is no such other section';
+      if (other.as) return `section ${other.name} is itself played as another one`;
+      measure.section.as = as;
+    }
+  }
+  if (free !== undefined) put(measure, 'free', free);
   if (repeatStart !== undefined) put(measure, 'repeatStart', repeatStart);
   if (repeatEnd !== undefined) {
     put(measure, 'repeatEnd', repeatEnd);

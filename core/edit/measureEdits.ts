@@ -19,6 +19,8 @@ import { writeMeasures } from './write';
 
 /** What a change of bars is called for undo. */
 function barsLabel({
+  as,
+  free,
   section,
   tempo,
   glide,
@@ -32,6 +34,8 @@ function barsLabel({
   if (section !== undefined) return section?.trim() ? `section ${section.trim()}` : 'section taken off';
   if (tempo !== undefined) return tempo === null ? 'tempo taken off' : 'tempo';
   if (glide !== undefined) return glide === null ? 'even tempo' : 'a change of tempo over the measure';
+  if (as !== undefined) return as === null ? 'played as written' : 'played as another section';
+  if (free !== undefined) return free ? 'free time' : 'in time';
   if (mark) return mark.on ? 'a mark of the road' : 'mark of the road taken off';
   if (fermata) return fermata.on ? 'fermata' : 'fermata taken off';
   if (ending !== undefined) return 'ending';

@@ -123,6 +123,8 @@ const MAKE: { [K in EditKind]: (a: Arrangement, id: string, x: number, y: number
         { barline: x % 2 ? ('double' as const) : null },
         { tempo: x % 3 ? x : null },
         { fermata: { start: 0, on: x % 2 === 0 } },
+        { free: x % 2 === 0 },
+        { as: x % 3 ? (a.measures.find(m => m.section)?.section?.id ?? 's') : null },
         { glide: x % 3 ? 20 + x : null },
         { mark: { mark: pick(ROAD_MARKS, x), on: x % 4 > 0 } },
       ],

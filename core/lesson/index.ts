@@ -15,6 +15,7 @@ import {
   isStruck,
   type Moment,
   momentsOf,
+  phrasesOf,
   type ScoreMeasure,
   type ScoreNote,
   strokeAt,
@@ -258,6 +259,7 @@ export function lessonSteps(arrangement: Arrangement): LessonStep[] {
   const numbers = measureNumbers(measures);
   const alike = firstAlike(arrangement);
   const sections = sectionsOf(measures);
+  const phrases = phrasesOf(arrangement);
   const steps: LessonStep[] = [];
   const together = (from: number, to: number, title: string, advice: string) => {
     const id = `together-${measures[from]!.id}-${measures[to]!.id}`;
@@ -293,7 +295,6 @@ export function lessonSteps(arrangement: Arrangement): LessonStep[] {
         });
       }
       const phraseStart = section.from + Math.floor((index - section.from) / PHRASE) * PHRASE;
-      const capitalised = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
       if (index > phraseStart) {
         const known =
           alike[index] !== index
@@ -306,6 +307,13 @@ export function lessonSteps(arrangement: Arrangement): LessonStep[] {
           `${capitalised(measureSpan(numbers, phraseStart, index))} without a stop.${known}`,
         );
       }
+      for (const phrase of phrases.filter(({ first, last }) => last === index && first < last))
+        together(
+          phrase.first,
+          phrase.last,
+          capitalised(phrase.name),
+          `${capitalised(measureSpan(numbers, phrase.first, phrase.last))}: play it until it is one breath.`,
+        );
       const phraseEnds = (index - section.from) % PHRASE === PHRASE - 1;
       if (phraseEnds && phraseStart > section.from) {
         together(
@@ -333,6 +341,8 @@ export function lessonSteps(arrangement: Arrangement): LessonStep[] {
   );
   return steps;
 }
+
+const capitalised = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
 function range(from: number, to: number): number[] {
   return Array.from({ length: to - from + 1 }, (_, i) => from + i);

@@ -37,6 +37,25 @@ describe('lesson steps', () => {
       expect(step.measures.every(m => taught.has(m))).toBe(true);
     }
   });
+  it('a passage with a name is a step by that name; what is nearly known is taught by what differs', () => {
+    const { measures } = arrangement;
+    const phrases = [{ id: 'p900', name: 'the lick', from: measures[4]!.id, to: measures[5]!.id }];
+    const step = lessonSteps({ ...arrangement, phrases }).find(s => s.title === 'The lick')!;
+    expect(step).toMatchObject({ kind: 'together', measures: [4, 5] });
+    expect(step.advice).toMatch(/^Measures 5–6/);
+    const changed = measures.map((measure, i) =>
+      i === 4
+        ? {
+            ...measure,
+            notes: measure.notes.map((note, k) =>
+              k === measure.notes.length - 1 ? { ...note, fret: 7 } : note,
+            ),
+          }
+        : measure,
+    );
+    const near = lessonSteps({ ...arrangement, measures: changed }).find(s => s.title === 'Measure 5')!;
+    expect(near.advice).toMatch(/^As measure 1, but beat 3: fret 7 on string \d instead of/);
+  });
   it('say the count, the strings and every finger', () => {
     const first = steps[0]!;
     expect(first.count).toBe('1 & 2 & 3 &');

@@ -58,6 +58,7 @@ export const rights = Joi.string<Rights>().valid('public-domain', 'own-work', 'c
 const section = Joi.object<SectionMark, true>({
   id: id.required(),
   name: Joi.string().max(200).required(),
+  as: id,
 });
 
 /** What stands at the bar lines of a measure. */
@@ -68,6 +69,7 @@ export const bars = {
   barline: Joi.string().valid('double', 'final'),
   section,
   passes: Joi.number().integer().min(1).max(99),
+  free: Joi.boolean(),
   marks: Joi.array()
     .items(Joi.string<RoadMark>().valid(...ROAD_MARKS))
     .unique(),

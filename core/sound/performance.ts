@@ -190,6 +190,7 @@ export function performanceOf(
     const ticks = new Set([0, ...measure.notes.map(note => note.start)]);
     for (const tick of [...ticks].sort((a, b) => a - b))
       cues.push({ time: clock.seconds(at + tick), position, measure: index, tick });
+    if (measure.free) continue;
     const strong = isCompound(measure.meter) ? [0] : strongBeats(measure.meter);
     const pulse = pulseTicks(measure.meter);
     const first = Math.ceil(measure.offset / pulse) * pulse;

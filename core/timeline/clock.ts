@@ -71,6 +71,7 @@ export class Clock {
     const index = this.order[position];
     if (index === undefined) return tick;
     const measure = this.piece.measures[index]!;
+    if (measure.free) return tick;
     const beat = beatOf(measure.meter, feel);
     if (!beat) return tick;
     const place = tick - this.starts[position]! + measure.offset;

@@ -69,6 +69,19 @@ describe('the road (common practice of notation)', () => {
     expect(road(measures, ['s2', 's1', 's2'])).toBe('c a b a b c');
     expect(road(measures, ['s2', 'nobody'])).toBe('a b a b c');
   });
+  it('"as A, but the end": its own measures stand in for the last ones of the other section', () => {
+    const measures = [
+      { name: 'a', section: { id: 's1', name: 'A' }, repeatStart: true },
+      { name: 'b' },
+      { name: 'c', ending: [1], repeatEnd: true },
+      { name: 'd', ending: [2] },
+      { name: 'e', section: { id: 's2', name: 'B' } },
+      { name: 'f', section: { id: 's3', name: 'C', as: 's1' } },
+    ];
+    expect(road(measures)).toBe('a b c a b d e a b f');
+    expect(road(measures, ['s3', 's2'])).toBe('a b f e');
+    expect(road([{ name: 'a', section: { id: 's1', name: 'A', as: 's1' } }])).toBe('a');
+  });
   it('signs that lead nowhere are passed over', () => {
     expect(road([{ name: 'a', marks: ['dal-segno', 'to-coda'] }, { name: 'b' }])).toBe('a b');
   });

@@ -15,17 +15,49 @@ export interface Routed {
 
 /**
  * The measures of a piece in playing order: repeats with any number of passes, endings, D.C. and D.S. (al fine, al
- * coda), and a cut of the last time. After a jump back repeats are not taken again and the last ending is played, as
+ * coda), a cut of the last time, and sections that are played as another one but for their end. After a jump back repeats are not taken again and the last ending is played, as
  * players do (common practice). A mark that leads nowhere (D.S. without a segno) is passed over.
  *
  * @example roadOf({ measures: [{}, { repeatEnd: true }] }).map(step => step.index) // [0, 1, 0, 1]
  */
 export function roadOf({ measures, order }: Routed): RoadStep[] {
   const parts = order && partsInOrder(measures, order);
-  if (!parts) return roadThrough(measures);
-  return parts.flatMap(({ from, to }) =>
-    roadThrough(measures.slice(from, to)).map(step => ({ ...step, index: step.index + from })),
-  );
+  const road = parts
+    ? parts.flatMap(({ from, to }) =>
+        roadThrough(measures.slice(from, to)).map(step => ({ ...step, index: step.index + from })),
+      )
+    : roadThrough(measures);
+  const leads = leadsOf(measures);
+  return leads.size ? road.flatMap(step => [...(leads.get(step.index) ?? []), step]) : road;
+}
+
+/**
+ * "As A, but the end …": by the measure where such a section begins what is played before it, the measures of the other
+ * section (with its last ending) up to those that its own stand in for.
+ */
+function leadsOf(measures: readonly Bars[]): Map<number, RoadStep[]> {
+  const starts = measures.flatMap(({ section }, index) => (section ? [{ section, index }] : []));
+  const placeOf = (place: number) => ({
+    from: starts[place]!.index,
+    to: starts[place + 1]?.index ?? measures.length,
+  });
+  const leads = new Map<number, RoadStep[]>();
+  for (const [place, { section, index }] of starts.entries()) {
+    const other = starts.findIndex(start => start.section.id === section.as);
+    if (other < 0 || other === place) continue;
+    const { from, to } = placeOf(other);
+    const own = placeOf(place);
+    const pass = passesOf(measures, from);
+    const played = Array.from({ length: to - from }, (_, i) => from + i).filter(
+      at => !measures[at]!.ending || measures[at]!.ending!.includes(pass),
+    );
+    const kept = played.slice(0, Math.max(0, played.length - (own.to - own.from)));
+    leads.set(
+      index,
+      kept.map(at => ({ index: at, pass })),
+    );
+  }
+  return leads;
 }
 
 /** The stretches of measures of the sections named; undefined where one of them is not there. */

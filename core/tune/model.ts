@@ -38,6 +38,8 @@ export interface TuneChord {
 export interface SectionMark {
   id: string;
   name: string;
+  /** Id of the section that it is played as; the measures written here then take the place of its last ones. */
+  as?: string;
 }
 
 /** A mark of the road through a piece. `segno` and `coda` stand where a measure begins, all others where it ends. */
@@ -69,6 +71,8 @@ export interface Bars {
   passes?: number;
   /** Passes on which this measure is played, when it stands under an ending bracket. */
   ending?: number[];
+  /** Played without a steady beat: nothing is clicked, and no feel bends it. */
+  free?: boolean;
   /** Barline at the right: double between sections, final at the end. */
   barline?: 'double' | 'final';
   /** The section that starts here. */

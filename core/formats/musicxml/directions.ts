@@ -40,7 +40,12 @@ function tempo(quartersPerMinute: number, offset: number): Markup {
 /** All directions of a measure, told where it begins. */
 export function directionsOf(arrangement: Arrangement, measure: ScoreMeasure, index: number): Markup[] {
   const found: Markup[] = [];
-  if (measure.section) found.push(direction(tag('rehearsal', measure.section.name), 0));
+  if (measure.section) {
+    found.push(direction(tag('rehearsal', measure.section.name), 0));
+    const as = arrangement.measures.find(m => m.section?.id === measure.section?.as)?.section;
+    if (as) found.push(direction(words(`as ${as.name}, but its end:`), 0));
+  }
+  if (measure.free) found.push(direction(words('freely'), 0));
   if (index === 0) {
     if (measure.tempos?.[0]?.start !== 0) found.push(tempo(arrangement.quartersPerMinute, 0));
     const feel = FEEL_WORDS[arrangement.feel ?? 'straight'];

@@ -61,6 +61,9 @@ function Around({ arrangement, at, start, measures, onEdit }: MeasurePanelProps)
   const own = `${meter.beats}/${meter.unit}`;
   const verses = Math.max(1, ...arrangement.measures.flatMap(m => m.words.map(w => w.verses.length)));
   const sung = words.find(word => word.start === start)?.verses ?? [];
+  const others = arrangement.measures.flatMap(m =>
+    m.section && m.section.id !== measure.section?.id && !m.section.as ? [m.section] : [],
+  );
   const named = chords.find(c => c.start === start);
   const chord = named?.shape ?? '';
   const grip = named?.frets ? shapeText(named.frets) : '';
@@ -96,6 +99,18 @@ function Around({ arrangement, at, start, measures, onEdit }: MeasurePanelProps)
           value={measure.section?.name ?? ''}
           onTake={section => bars({ section })}
         />
+        {measure.section && others.length > 0 && (
+          <Choice
+            size="xs"
+            label="This section is played"
+            options={[
+              { value: '', label: 'as written' },
+              ...others.map(other => ({ value: other.id, label: `as ${other.name}, but its end` })),
+            ]}
+            value={measure.section.as ?? ''}
+            onChange={as => bars({ as: as || null })}
+          />
+        )}
         <Choice
           size="xs"
           label="Ending"
@@ -144,6 +159,12 @@ function Around({ arrangement, at, start, measures, onEdit }: MeasurePanelProps)
           label="Repeat ends"
           checked={measure.repeatEnd ?? false}
           onChange={event => bars({ repeatEnd: event.currentTarget.checked })}
+        />
+        <Switch
+          size="sm"
+          label="Freely"
+          checked={measure.free ?? false}
+          onChange={event => bars({ free: event.currentTarget.checked })}
         />
         <Switch
           size="sm"

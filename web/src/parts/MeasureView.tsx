@@ -408,6 +408,11 @@ function Signs({ measure, width, tops, lanes, endingStarts }: MeasureProps) {
   const left = endingStarts ? 28 : 2;
   return (
     <>
+      {measure.free && (
+        <text className="small number" x={left + (words(true) ? 22 : 0)} y={tops.ending + 7}>
+          freely
+        </text>
+      )}
       {words(true) && (
         <text className="small number" x={left} y={tops.ending + 7}>
           {words(true)}

@@ -7,7 +7,7 @@ import { describeMeasure } from '#core/lesson';
 import { keyFifths, spellMidi } from '#core/pitch';
 import { type Arrangement, measureDegrees, noteMidi, type ScoreMeasure } from '#core/score';
 import { trackWindow } from '#core/track';
-import { measureNumbers, sectionsOf } from '#core/tune';
+import { measureNumbers, type Section, sectionsOf } from '#core/tune';
 import { Engraved, type Engraver, useEngraver } from './Engraved';
 import { MeasureView } from './MeasureView';
 import {
@@ -145,13 +145,19 @@ export function Ribbon(props: RibbonProps) {
   const strings = setup.tuning.length;
   const indexes = useMemo(() => props.show ?? measures.map((_, i) => i), [props.show, measures]);
   const numbers = useMemo(() => measureNumbers(measures), [measures]);
-  const sections = useMemo(() => new Map(sectionsOf(measures).map(s => [s.from, s.name])), [measures]);
+  const sections = useMemo(
+    () => new Map(sectionsOf(measures).map(s => [s.from, sectionTitle(measures, s)])),
+    [measures],
+  );
   const verses = useMemo(
     () => measures.reduce((most, m) => m.words.reduce((n, w) => Math.max(n, w.verses.length), most), 0),
     [measures],
   );
   const sounding: ChordNames = setup.capo === 0 && names === 'both' ? 'shape' : names;
-  const endings = useMemo(() => measures.some(m => m.ending || m.marks || m.tempos || m.passes), [measures]);
+  const endings = useMemo(
+    () => measures.some(m => m.ending || m.marks || m.tempos || m.passes || m.free),
+    [measures],
+  );
   // A staff of another height would draw every measure anew: by its numbers it is the same.
   const steps = useMemo(
     () => (shown.staff ? writtenSteps(measures, setup) : NO_STEPS),
@@ -398,6 +404,13 @@ const RibbonRow = memo(function RibbonRow(props: RowProps) {
     </div>
   );
 }, sameRow);
+
+/** "B", or "B: as A, but its end" where it is played so. */
+function sectionTitle(measures: readonly ScoreMeasure[], { name, from }: Section): string {
+  const as = measures[from]?.section?.as;
+  const other = as && measures.find(measure => measure.section?.id === as)?.section?.name;
+  return other ? `${name}: as ${other}, but its end` : name;
+}
 
 /** The grip of the last chord before a measure, as text. */
 function lastGrip(measures: readonly ScoreMeasure[], index: number): string {
