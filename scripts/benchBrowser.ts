@@ -7,6 +7,7 @@ import type { Arrangement } from '#core/score';
 import { performanceOf } from '#core/sound';
 import { playingOrder } from '#core/timeline';
 import type { Tune } from '#core/tune';
+import { USUAL_LANES } from '../web/src/parts/measureLayout';
 import { CHROMIUM } from './browser';
 import { serveBuiltApp } from './serve';
 
@@ -112,7 +113,7 @@ try {
     await browser.newContext({ viewport: { width: 1280, height: 800 }, serviceWorkers: 'block' })
   ).newPage();
   await page.goto('about:blank');
-  const keys = Array.from({ length: 40 }, (_, i) => (i % 2 ? 'ArrowRight' : '>'));
+  const keys = Array.from({ length: 40 }, (_, i) => (i % 2 ? 'ArrowRight' : String(2 + (i % 3))));
   const empty = p95(await keyToPaint(page, keys));
 
   await page.goto(BASE);
@@ -134,6 +135,19 @@ try {
     typed,
     empty + 17,
   );
+
+  await page.evaluate(
+    lanes => localStorage.setItem('lanes', JSON.stringify(lanes)),
+    Object.fromEntries(Object.keys(USUAL_LANES).map(lane => [lane, true])),
+  );
+  await page.reload();
+  await page.locator('.measure').first().waitFor();
+  await page.waitForTimeout(4000);
+  await page.locator('.ribbon').focus();
+  add('the same with every lane shown', p95(await keyToPaint(page, keys)), empty + 17);
+  await page.evaluate(() => localStorage.removeItem('lanes'));
+  await page.reload();
+  await page.locator('.measure').first().waitFor();
 
   const seconds = performanceOf(piece, playingOrder(piece), 100).seconds;
   // The count would come first; the sound itself is what is waited for.

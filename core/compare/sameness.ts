@@ -5,6 +5,18 @@ import type { Arrangement, ScoreMeasure } from '../score';
  * link is told by whether there is one, since it leads to another note in every measure.
  */
 function content(measure: ScoreMeasure): string {
+  let text = contents.get(measure);
+  if (text === undefined) {
+    text = written(measure);
+    contents.set(measure, text);
+  }
+  return text;
+}
+
+/** Measures are never changed, so what one holds is put down once. */
+const contents = new WeakMap<ScoreMeasure, string>();
+
+function written(measure: ScoreMeasure): string {
   const notes = [...measure.notes].sort((a, b) => a.start - b.start || a.string - b.string);
   return JSON.stringify([
     notes.map(n => [

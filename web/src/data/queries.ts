@@ -1,7 +1,6 @@
 /** What screens ask of stored data: lists through queries, single records through their working copies. */
 import { QueryClient, useMutation, useQuery } from '@tanstack/react-query';
 import { useSyncExternalStore } from 'react';
-import { freshPlan } from '#core/capo';
 import type { Kind } from '#core/records';
 import { beginsAs, type Copy, type CopyState, copyOf } from './copies';
 import * as store from './store';
@@ -16,7 +15,6 @@ export const queryClient = new QueryClient({
 });
 
 beginsAs('lessons', id => ({ id, done: [] }));
-beginsAs('plans', freshPlan);
 
 onSaved(saved => {
   if (saved.some(record => record.kind === 'snapshots'))

@@ -1,6 +1,9 @@
 import { useCallback } from 'react';
-import type { TunePlan } from '#core/capo';
+import { freshPlan, type TunePlan } from '#core/capo';
+import { beginsAs } from '../data/copies';
 import { useCopy } from '../data/queries';
+
+beginsAs('plans', freshPlan);
 
 /** What is to change in a plan; undefined takes a name out. */
 export type PlanPatch = { [K in keyof TunePlan]?: TunePlan[K] | undefined };

@@ -142,6 +142,66 @@ export const MeasureView = memo(function MeasureView(props: MeasureProps) {
           rx={8}
         />
       )}
+      <MeasureBody
+        measure={measure}
+        index={props.index}
+        number={props.number}
+        width={width}
+        lanes={lanes}
+        tops={tops}
+        staff={props.staff}
+        setup={props.setup}
+        tiedOn={props.tiedOn}
+        sectionName={props.sectionName}
+        tails={props.tails}
+        faulty={props.faulty}
+        degrees={props.degrees}
+        endingStarts={props.endingStarts}
+        heldBefore={props.heldBefore}
+      />
+      {props.chosenStart !== undefined && props.chosenString !== undefined && (
+        <rect
+          className="chosen"
+          x={x(props.chosenStart) - 14}
+          y={y(props.chosenString) - 13}
+          width={28}
+          height={26}
+          rx={9}
+        />
+      )}
+      {lanes.count && <Counts measure={measure} x={x} y={tops.count} playingTick={props.playingTick} />}
+    </svg>
+  );
+});
+
+/** What of a measure stays as it is while the cursor and the music go over it. */
+type BodyProps = Pick<
+  MeasureProps,
+  | 'measure'
+  | 'index'
+  | 'number'
+  | 'width'
+  | 'lanes'
+  | 'tops'
+  | 'staff'
+  | 'setup'
+  | 'tiedOn'
+  | 'sectionName'
+  | 'tails'
+  | 'faulty'
+  | 'degrees'
+  | 'endingStarts'
+  | 'heldBefore'
+>;
+
+const MeasureBody = memo(function MeasureBody(props: BodyProps) {
+  const { measure, width, lanes, tops } = props;
+  const x = (tick: number) => xAt(measure, width, tick);
+  const y = (string: number) => tops.strings + (string - 1) * STRING_GAP;
+  const top = y(1);
+  const bottom = y(lanes.strings);
+  return (
+    <>
       <Head {...props} />
       <Signs {...props} />
       {lanes.words &&
@@ -218,27 +278,16 @@ export const MeasureView = memo(function MeasureView(props: MeasureProps) {
           faulty={props.faulty.includes(` ${note.id} `)}
         />
       ))}
-      {props.chosenStart !== undefined && props.chosenString !== undefined && (
-        <rect
-          className="chosen"
-          x={x(props.chosenStart) - 14}
-          y={y(props.chosenString) - 13}
-          width={28}
-          height={26}
-          rx={9}
-        />
-      )}
       {lanes.fingers && <Fingers measure={measure} x={x} y={tops.fingers} />}
       {lanes.plucks && <Plucks measure={measure} x={x} y={tops.plucks} thumb={lanes.thumb} />}
       {lanes.degrees && <Degrees measure={measure} names={props.degrees} x={x} y={tops.degrees} />}
-      {lanes.count && <Counts measure={measure} x={x} y={tops.count} playingTick={props.playingTick} />}
       {lanes.remarks && <Remarks {...props} />}
-    </svg>
+    </>
   );
 });
 
 /** Pictures of the chords' shapes; a shape that is held on is not drawn again. */
-function Pictures({ measure, setup, tops, heldBefore, x }: MeasureProps & { x: (tick: number) => number }) {
+function Pictures({ measure, setup, tops, heldBefore, x }: BodyProps & { x: (tick: number) => number }) {
   let held = heldBefore;
   return measure.chords.map(chord => {
     const grip = chord.frets?.join() ?? '';
@@ -258,7 +307,7 @@ function Pictures({ measure, setup, tops, heldBefore, x }: MeasureProps & { x: (
 }
 
 /** The remarks of a measure in one line, as far as there is room. */
-function Remarks({ measure, index, width, tops }: MeasureProps) {
+function Remarks({ measure, index, width, tops }: BodyProps) {
   const text = remarksOf(measure, index)
     .map(remark => remark.text)
     .join(' · ');
@@ -282,7 +331,7 @@ function MeasureStaff({
   tops,
   tiedOn,
   x,
-}: MeasureProps & { x: (tick: number) => number }) {
+}: BodyProps & { x: (tick: number) => number }) {
   return (
     <Engraved
       by={staff}
@@ -351,7 +400,7 @@ function beforeOn(measure: ScoreMeasure, note: ScoreNote, x: (tick: number) => n
   return before ? x(before.start) : 0;
 }
 
-function Head({ measure, number, tops, width, sectionName, endingStarts }: MeasureProps) {
+function Head({ measure, number, tops, width, sectionName, endingStarts }: BodyProps) {
   const numberAt = sectionName ? 12 + textWidth(sectionName, 15) : 2;
   return (
     <>
@@ -395,7 +444,7 @@ const MARK_WORDS = {
 const AT_START: readonly string[] = ['segno', 'coda'];
 
 /** Signs of the road, tempo changes and fermatas, over the measure. */
-function Signs({ measure, width, tops, lanes, endingStarts }: MeasureProps) {
+function Signs({ measure, width, tops, lanes, endingStarts }: BodyProps) {
   const { marks = [], tempos = [], fermatas = [], passes } = measure;
   const words = (start: boolean) =>
     marks

@@ -14,9 +14,15 @@ function wordsOf(ticks: number, tuplets: readonly Tuplet[]): string {
   }
 }
 
+/** Words of the usual lengths, which every note's list says. */
+const said = new Map([...USUAL, ...TRIPLETS].map(ticks => [ticks, wordsOf(ticks, [])]));
+
 /** The usual lengths to choose from, a whole note to a 32nd, and the one that is there. */
 export function lengthChoices(own: number, tuplets: readonly Tuplet[] = []) {
   return [...new Set([...USUAL, ...TRIPLETS, own])]
     .sort((a, b) => a - b)
-    .map(ticks => ({ value: ticks, label: wordsOf(ticks, ticks === own ? tuplets : []) }));
+    .map(ticks => ({
+      value: ticks,
+      label: (tuplets.length && ticks === own ? undefined : said.get(ticks)) ?? wordsOf(ticks, tuplets),
+    }));
 }

@@ -27,7 +27,7 @@ import type { ChordNames, ShownLanes } from '../../parts/measureLayout';
 import { Neck } from '../../parts/Neck';
 import { Transport, type TransportProps } from '../../parts/Transport';
 import type { Looked } from './useLooked';
-import type { MeasureEdits } from './useMeasureEdits';
+import type { MeasuresMenuProps } from './useMeasureEdits';
 
 /** The masthead; draws again only when something in it is another. */
 export const Head = memo(function Head(props: {
@@ -183,7 +183,7 @@ function LanesChoice({
 }
 
 /** Measures that come and go. */
-export function MeasuresMenu({ edits }: { edits: MeasureEdits }) {
+export const MeasuresMenu = memo(function MeasuresMenu(edits: MeasuresMenuProps) {
   const { several, copied } = edits;
   const these = several ? 'these' : 'this one';
   return (
@@ -217,7 +217,7 @@ export function MeasuresMenu({ edits }: { edits: MeasureEdits }) {
       </Menu.Dropdown>
     </Menu>
   );
-}
+});
 
 /** What is done at the side: look at notes and findings, arrange anew, write a passage as text, put parts together, keep. */
 export type Task = 'look' | 'arrange' | 'dictate' | 'parts' | 'versions';

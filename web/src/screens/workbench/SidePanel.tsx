@@ -1,5 +1,5 @@
 import { Text } from '@mantine/core';
-import { memo } from 'react';
+import { memo, useMemo } from 'react';
 import { type Finding, placeName } from '#core/check';
 import type { Edit } from '#core/edit';
 import { fingerLabel, stretchOf } from '#core/hand';
@@ -16,21 +16,7 @@ import { RemarksPanel } from '../../parts/RemarksPanel';
 import type { Cursor } from '../../parts/Ribbon';
 import { ComparePanel } from './ComparePanel';
 
-/** Beside the ribbon: findings, the note at the cursor, the hand at the moment, and why all is as it is. */
-export const SidePanel = memo(function SidePanel({
-  arrangement,
-  findings,
-  looking,
-  at,
-  string,
-  start,
-  here: looked,
-  hands,
-  chosen,
-  names,
-  onGoTo,
-  onEdit,
-}: {
+interface SidePanelProps {
   arrangement: Arrangement;
   findings: readonly Finding[] | undefined;
   /** Whether they are being looked for anew. */
@@ -47,9 +33,38 @@ export const SidePanel = memo(function SidePanel({
   names: ChordNames;
   onGoTo: (cursor: Cursor) => void;
   onEdit: (edit: Edit, string?: number) => void;
-}) {
+}
+
+/** Beside the ribbon: findings, the note at the cursor, the hand at the moment, and why all is as it is. */
+export const SidePanel = memo(function SidePanel({ findings, looking, onGoTo, ...place }: SidePanelProps) {
+  return (
+    <>
+      <Findings
+        arrangement={place.arrangement}
+        findings={findings}
+        looking={looking}
+        onGoTo={onGoTo}
+        onRemedy={remedy => place.onEdit(remedy.edit)}
+      />
+      <AtCursor {...place} />
+    </>
+  );
+});
+
+/** What is known of the place of the cursor. Findings come and go beside it. */
+const AtCursor = memo(function AtCursor({
+  arrangement,
+  at,
+  string,
+  start,
+  here: looked,
+  hands,
+  chosen,
+  names,
+  onEdit,
+}: Omit<SidePanelProps, 'findings' | 'looking' | 'onGoTo'>) {
   const { setup, hand } = arrangement;
-  const measures = chosen.split(' ');
+  const measures = useMemo(() => chosen.split(' '), [chosen]);
   const note = arrangement.measures[at]?.notes.find(n => n.start === start && n.string === string);
   // Where a proposal is shown, the moment of the present is told.
   const here = looked ?? { measure: at, start };
@@ -58,13 +73,6 @@ export const SidePanel = memo(function SidePanel({
   const placed = placeName(arrangement, here.measure, here.start);
   return (
     <>
-      <Findings
-        arrangement={arrangement}
-        findings={findings}
-        looking={looking}
-        onGoTo={onGoTo}
-        onRemedy={remedy => onEdit(remedy.edit)}
-      />
       <NotePanel arrangement={arrangement} at={at} string={string} note={note} onEdit={onEdit} />
       <ComparePanel arrangement={arrangement} at={at} range={rangeOf(arrangement, measures)} names={names} />
       <RemarksPanel arrangement={arrangement} at={at} note={note} onEdit={onEdit} />

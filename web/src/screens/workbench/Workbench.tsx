@@ -349,7 +349,14 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
   const here = playingAt
     ? { measure: playingAt.measure, start: playingAt.tick }
     : { measure: Math.min(at, shown.measures.length - 1), start: cursor.start };
-  const view = useLooked(arrangement, shown, Math.min(at, measures.length - 1), cursor, here);
+  const view = useLooked(
+    arrangement,
+    shown,
+    Math.min(at, measures.length - 1),
+    cursor,
+    here,
+    inRange.map(m => m.id).join(' '),
+  );
   const hands = useMemo(() => handAt(view.shown, view.here.measure, view.here.start), [view]);
 
   return (
@@ -396,7 +403,7 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
               onLength={setLength}
               onEdit={attempt}
             />
-            <MeasuresMenu edits={edits} />
+            <MeasuresMenu {...edits.menu} />
             <span role="status" aria-live="polite">
               {message ||
                 `${placeName(shown, here.measure, here.start)}: ${stringName(setup, cursor.string)}${note ? `, fret ${note.fret}${note.finger ? `, finger ${note.finger}` : ''}` : ', no note'}`}
@@ -505,7 +512,7 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
               start={view.start}
               here={proposal ? undefined : view.here}
               hands={hands}
-              chosen={inRange.map(m => m.id).join(' ')}
+              chosen={view.chosen}
               names={names}
               onGoTo={goTo as (cursor: Cursor) => void}
               onEdit={editAt}

@@ -10,6 +10,8 @@ export interface Looked {
   at: number;
   string: number;
   start: number;
+  /** Ids of the chosen measures, joined by spaces. */
+  chosen: string;
   /** What is heard or looked at: place of the measure, and tick. */
   here: { measure: number; start: number };
 }
@@ -25,6 +27,7 @@ export function useLooked(
   at: number,
   { string, start }: { string: number; start: number },
   here: { measure: number; start: number },
+  chosen: string,
 ): Looked {
   const { measure: hereMeasure, start: hereStart } = here;
   const now = useMemo(
@@ -34,9 +37,10 @@ export function useLooked(
       at,
       string,
       start,
+      chosen,
       here: { measure: hereMeasure, start: hereStart },
     }),
-    [arrangement, shown, at, string, start, hereMeasure, hereStart],
+    [arrangement, shown, at, string, start, chosen, hereMeasure, hereStart],
   );
   return useDeferredValue(now);
 }

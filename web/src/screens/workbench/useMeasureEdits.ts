@@ -1,3 +1,5 @@
+import { useCallbackRef } from '@mantine/hooks';
+import { useMemo } from 'react';
 import { copied, type Edit } from '#core/edit';
 import type { Arrangement, WrittenMeasure } from '#core/score';
 import type { Cursor } from '../../parts/Ribbon';
@@ -29,21 +31,21 @@ export function useMeasureEdits({
   const places = range ?? { from: at, to: at };
   const chosen = measures.slice(places.from, places.to + 1);
   const several = chosen.length > 1;
-  const add = (before: boolean) => {
+  const add = useCallbackRef((before: boolean) => {
     const beside = (before ? chosen[0] : chosen.at(-1))!;
     attempt({ kind: 'add-measures', ids: [beside.id], values: { count: 1, before } });
-  };
-  const remove = () => {
+  });
+  const remove = useCallbackRef(() => {
     if (attempt({ kind: 'remove-measures', ids: chosen.map(m => m.id), values: {} })) clearRange();
-  };
-  const copy = () => {
+  });
+  const copy = useCallbackRef(() => {
     clip.copy(places.from, places.to);
     say(several ? `${chosen.length} measures copied.` : 'The measure is copied.');
-  };
-  const cut = () => {
+  });
+  const cut = useCallbackRef(() => {
     clip.copy(places.from, places.to);
     remove();
-  };
+  });
   /** Writes measures over those from the first chosen one on, or as new ones behind the last. */
   const write = (written: WrittenMeasure[] | { error: string }, behind: boolean) => {
     if ('error' in written) {
@@ -53,14 +55,14 @@ export function useMeasureEdits({
     const ids = [behind ? chosen.at(-1)!.id : chosen[0]!.id];
     attempt({ kind: 'write', ids, values: { measures: written, ...(behind && { behind }) } });
   };
-  const paste = (behind: boolean) => write(clip.measures(), behind);
-  const again = () => write(copied(arrangement, places.from, places.to).measures, true);
-  const split = () => {
+  const paste = useCallbackRef((behind: boolean) => write(clip.measures(), behind));
+  const again = useCallbackRef(() => write(copied(arrangement, places.from, places.to).measures, true));
+  const split = useCallbackRef(() => {
     attempt({ kind: 'split', ids: [cursor.measure], values: { start: cursor.start } });
-  };
-  const join = () => {
+  });
+  const join = useCallbackRef(() => {
     attempt({ kind: 'join', ids: [cursor.measure], values: {} });
-  };
+  });
   const keys: Key[] = [
     { key: 'Enter', does: 'an empty measure after this one', run: () => add(false) },
     { key: 'shift+Enter', does: 'an empty measure before this one', run: () => add(true) },
@@ -74,6 +76,12 @@ export function useMeasureEdits({
     { key: 'mod+Delete', does: 'take the chosen measures out', run: remove },
     { key: 'mod+Backspace', does: 'take the chosen measures out', run: remove },
   ];
-  return { chosen, several, copied: clip.count, add, remove, copy, cut, paste, again, split, join, keys };
+  const { count } = clip;
+  /** What the menu shows and does; the same object as long as it shows the same. */
+  const menu = useMemo(
+    () => ({ several, copied: count, add, remove, copy, cut, paste, again, split, join }),
+    [several, count, add, remove, copy, cut, paste, again, split, join],
+  );
+  return { chosen, menu, keys };
 }
-export type MeasureEdits = ReturnType<typeof useMeasureEdits>;
+export type MeasuresMenuProps = ReturnType<typeof useMeasureEdits>['menu'];

@@ -1,4 +1,4 @@
-import { useCallback, useState } from 'react';
+import { useCallback, useMemo, useState } from 'react';
 import { carryOver, type Edit, editedMeasure, type History, twinsFor } from '#core/edit';
 import type { Arrangement } from '#core/score';
 import { measureNumbers } from '#core/tune';
@@ -13,14 +13,21 @@ interface Offer {
   twins: string[];
 }
 
+const NONE: readonly string[] = [];
+const NO_PLACES: readonly number[] = [];
+
 /** Keeps what is done in a measure that others are just like, so that it can be done there too. */
 export function useTwins(arrangement: Arrangement) {
   const [offer, setOffer] = useState<Offer>();
-  const byId = new Map(arrangement.measures.map(measure => [measure.id, measure]));
-  const known = offer && new Map(offer.before.measures.map(measure => [measure.id, measure]));
-  // A twin that was changed meanwhile is none any more.
-  const twins = offer?.twins.filter(id => byId.has(id) && byId.get(id) === known!.get(id)) ?? [];
-  const open = offer && twins.length && byId.get(offer.measure) !== known!.get(offer.measure);
+  /** Ids of the measures in which the same could be done. */
+  const twins = useMemo(() => {
+    if (!offer) return NONE;
+    const byId = new Map(arrangement.measures.map(measure => [measure.id, measure]));
+    const known = new Map(offer.before.measures.map(measure => [measure.id, measure]));
+    if (byId.get(offer.measure) === known.get(offer.measure)) return NONE;
+    // A twin that was changed meanwhile is none any more.
+    return offer.twins.filter(id => byId.has(id) && byId.get(id) === known.get(id));
+  }, [offer, arrangement]);
 
   /** Remembers an edit that was done. */
   const note = useCallback((before: Arrangement, edit: Edit) => {
@@ -36,7 +43,7 @@ export function useTwins(arrangement: Arrangement) {
   const forget = useCallback(() => setOffer(undefined), []);
   /** Does the same in the twins; tells what could not be done. */
   const carry = (history: History): { history: History; message: string } => {
-    if (!open) return { history, message: '' };
+    if (!offer || !twins.length) return { history, message: '' };
     const { history: carried, left } = carryOver(history, offer.before, offer.edits, twins);
     const numbers = measureNumbers(arrangement.measures);
     const numberOf = (id: string) => numbers[arrangement.measures.findIndex(m => m.id === id)];
@@ -47,7 +54,13 @@ export function useTwins(arrangement: Arrangement) {
   };
   return {
     /** Places of the measures in which the same could be done. */
-    places: open ? arrangement.measures.flatMap((m, index) => (twins.includes(m.id) ? [index] : [])) : [],
+    places: useMemo(
+      () =>
+        twins.length
+          ? arrangement.measures.flatMap((m, index) => (twins.includes(m.id) ? [index] : []))
+          : NO_PLACES,
+      [twins, arrangement],
+    ),
     note,
     forget,
     carry,
