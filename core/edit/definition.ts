@@ -36,6 +36,8 @@ export interface EditValues {
   pluck: { pluck: Pluck | null };
   technique: { technique: OwnTechnique; on: boolean };
   ornament: { ornament: Ornament };
+  /** Frets of grace notes on its string, and how they lead into it: hammered and pulled where it is not said. */
+  graces: { frets: readonly number[]; by?: NonNullable<ScoreNote['graceBy']> };
   insert: NewNote;
   /** `behind`: as new measures behind the one named, instead of over it. */
   write: { measures: readonly WrittenMeasure[]; behind?: boolean };
@@ -45,6 +47,8 @@ export interface EditValues {
   remove: Record<never, never>;
   'add-measures': { count: number; before: boolean };
   'remove-measures': Record<never, never>;
+  /** What lies in the shape rings on: the fingers stay down. */
+  'hold-shape': { on: boolean };
   /** In two, at a tick of it. */
   split: { start: number };
   /** With the one behind. */

@@ -13,6 +13,7 @@ import {
   changeRest,
   changeWord,
 } from './frame';
+import { holdShape } from './hold';
 import { addMeasures, removeMeasures } from './measures';
 import { movePassage } from './passage';
 import { writeMeasures } from './write';
@@ -56,6 +57,7 @@ export const MEASURE_EDITS: Definitions<
   | 'chord'
   | 'word'
   | 'remark'
+  | 'hold-shape'
   | 'split'
   | 'join'
   | 'phrase'
@@ -119,6 +121,12 @@ export const MEASURE_EDITS: Definitions<
     label: ({ values: { name, frets } }) =>
       name?.trim() || frets?.trim() ? `chord ${name?.trim() || frets}` : 'chord taken off',
     all: (draft, { ids, values }, before) => changeChord(draft, ids[0] ?? '', values, before),
+  },
+  'hold-shape': {
+    name: 'Keep the shape down',
+    on: 'measures',
+    label: ({ values: { on } }) => (on ? 'the shape stays down' : 'the shape is let go'),
+    all: (draft, { ids, values: { on } }, before) => holdShape(draft, ids, on, before),
   },
   split: {
     name: 'Divide the measure',

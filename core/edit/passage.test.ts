@@ -4,11 +4,21 @@ import { emptyArrangement } from '../arrange';
 import { checkArrangement } from '../check';
 import { standardSetup } from '../instrument';
 import { faultOf } from '../records';
-import { type Arrangement, noteMidi } from '../score';
+import { type Arrangement, has, noteMidi } from '../score';
 import { done } from '../testing/edits';
 import { handmade } from '../testing/handmade';
+import { trackOf } from '../track';
 import { blankTune } from '../tune';
-import { applyEdit, copied, type Edit, fitted, type PassageGoal, startHistory, undo } from './index';
+import {
+  applyEdit,
+  copied,
+  type Edit,
+  fitted,
+  type History,
+  type PassageGoal,
+  startHistory,
+  undo,
+} from './index';
 
 const guitar = standardSetup('guitar');
 /** A run over three strings, under a bass. */
@@ -158,5 +168,66 @@ describe('measures carried elsewhere', () => {
       applyEdit(startHistory(empty), { kind: 'write', ids: [empty.measures[0]!.id], values: { measures } }),
     );
     expect(pitches(present).toSorted()).toEqual(pitches(high).toSorted());
+  });
+});
+
+describe('a shape that stays down', () => {
+  const made = handmade({
+    setup: guitar,
+    notes: [
+      { quarters: 1, start: 0, string: 5, fret: 3 },
+      { quarters: 1, start: 1, string: 2, fret: 1 },
+      { quarters: 1, start: 2, string: 1, fret: 0 },
+      { quarters: 1, start: 3, string: 1, fret: 3 },
+    ],
+  });
+  const id = made.measures[0]!.id;
+  const hold = (history: History, on: boolean): History => {
+    const result = applyEdit(history, { kind: 'hold-shape', ids: [id], values: { on } });
+    if ('error' in result) throw new Error(result.error);
+    return result;
+  };
+  const ringing = ({ present }: History) =>
+    present.measures[0]!.notes.flatMap(note => (has(note, 'let-ring') ? `${note.string}/${note.fret}` : []));
+  it('rings on where a string is stopped at one fret throughout, or lies in the chord’s shape', () => {
+    expect(ringing(hold(startHistory(made), true))).toEqual(['5/3', '2/1']);
+    const chord = applyEdit(startHistory(made), {
+      kind: 'chord',
+      ids: [id],
+      values: { start: 0, name: 'C' },
+    });
+    if ('error' in chord) throw new Error(chord.error);
+    // In the open C shape string 1 is open: its fret 3 is not in it.
+    expect(ringing(hold(chord, true))).toEqual(['5/3', '2/1', '1/0']);
+    expect(ringing(hold(hold(chord, true), false))).toEqual([]);
+  });
+  it('the finger stays planted: the ring is longer', () => {
+    const ring = (history: History) =>
+      trackOf(history.present, [0]).notes.find(n => n.note.string === 2)!.ringEnd;
+    expect(ring(hold(startHistory(made), true))).toBeGreaterThanOrEqual(ring(startHistory(made)));
+    expect(applyEdit(startHistory(made), { kind: 'hold-shape', ids: [id], values: { on: false } })).toEqual({
+      error: 'no shape stays down here',
+    });
+  });
+});
+
+describe('grace notes by hand', () => {
+  const made = handmade({ setup: guitar, notes: [{ quarters: 2, string: 2, fret: 5 }] });
+  const { id } = made.measures[0]!.notes[0]!;
+  const graces = (frets: number[]) =>
+    applyEdit(startHistory(made), { kind: 'graces', ids: [id], values: { frets, by: 'slide' } });
+  it('stand before the note on its string, fingered; none takes them off', () => {
+    const result = graces([3]);
+    if ('error' in result) throw new Error(result.error);
+    const note = result.present.measures[0]!.notes[0]!;
+    expect(note).toMatchObject({ graceBy: 'slide', graces: [{ string: 2, fret: 3 }] });
+    expect(note.graces![0]!.finger).toBeDefined();
+    const off = applyEdit(result, { kind: 'graces', ids: [id], values: { frets: [] } });
+    if ('error' in off) throw new Error(off.error);
+    expect(off.present.measures[0]!.notes[0]).not.toHaveProperty('graces');
+  });
+  it('not beyond the neck, nor on the fret of the note', () => {
+    expect(graces([40])).toEqual({ error: expect.stringContaining('fret 40 is not on this neck') });
+    expect(graces([5])).toHaveProperty('error');
   });
 });

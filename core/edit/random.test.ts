@@ -199,6 +199,19 @@ const MAKE: { [K in EditKind]: (a: Arrangement, id: string, x: number, y: number
     ids: a.measures.slice(x % a.measures.length, (x % a.measures.length) + 1 + (y % 2)).map(m => m.id),
     values: {},
   }),
+  graces: (_, id, x, y) => ({
+    kind: 'graces',
+    ids: [id],
+    values: {
+      frets: [x % 9, y % 13].slice(0, y % 3),
+      ...(x % 3 === 0 && { by: pick(['slide', 'pick'] as const, y) }),
+    },
+  }),
+  'hold-shape': (a, _, x, y) => ({
+    kind: 'hold-shape',
+    ids: a.measures.slice(x % a.measures.length, (x % a.measures.length) + 1 + (y % 2)).map(m => m.id),
+    values: { on: y % 3 > 0 },
+  }),
   split: (a, _, x, y) => ({
     kind: 'split',
     ids: [pick(a.measures, x).id],

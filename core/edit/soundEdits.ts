@@ -26,6 +26,7 @@ import {
   TECHNIQUES,
 } from '../score';
 import type { Definitions, EditKey } from './definition';
+import { fretFault } from './entry';
 import { SHIFT_SLIDE_KEY, TECHNIQUE_KEYS, techniqueFault } from './techniques';
 
 /** What the fretting hand can sound a note out of: the note up to it on its string, else the last one before. */
@@ -64,8 +65,11 @@ const strokeKey = (key: string, stroke: Pick<Stroke, 'kind' | 'way'>): EditKey =
   },
 });
 
+/** Most grace notes of a note. */
+const MOST_GRACES = 24;
+
 /** How a note is sounded: out of which, by which technique, with what around it. */
-export const SOUND_EDITS: Definitions<'tie' | 'into' | 'technique' | 'ornament' | 'stroke'> = {
+export const SOUND_EDITS: Definitions<'tie' | 'into' | 'technique' | 'ornament' | 'stroke' | 'graces'> = {
   tie: {
     name: 'Sounds on from the note before',
     on: 'notes',
@@ -175,6 +179,29 @@ export const SOUND_EDITS: Definitions<'tie' | 'into' | 'technique' | 'ornament' 
       const graces = gracesOf(before, before.measures[measure]!, plain, ornament)!;
       putGraces(note, graces, () => ids.give('grace'));
       const fingers = fingersOf(before, measure, plain, graces);
+      for (const [i, grace] of (note.graces ?? []).entries()) if (fingers?.[i]) grace.finger = fingers[i];
+      draft.nextId = ids.nextId;
+      note.pinned = true;
+    },
+  },
+  graces: {
+    name: 'Grace notes',
+    on: 'notes',
+    label: ({ values: { frets } }) =>
+      frets.length ? `grace note${frets.length > 1 ? 's' : ''} ${frets.join(', ')}` : 'grace notes taken off',
+    fault: (arrangement, { note }, { frets }) => {
+      if (isDead(note)) return 'a damped stroke has no grace notes';
+      if (note.tie !== undefined) return 'a note that is tied on has no grace notes';
+      if (frets.length > MOST_GRACES) return `a note has at most ${MOST_GRACES} grace notes`;
+      const [last] = frets.slice(-1);
+      if (last === note.fret) return 'the last grace note lies on the fret of the note itself';
+      return frets.map(fret => fretFault(arrangement, fret)).find(Boolean);
+    },
+    each: (draft, { note, measure }, { frets, by }, before) => {
+      const ids = new IdGiver(draft.nextId);
+      const graces = { frets: [...frets], ...(by && { by }) };
+      putGraces(note, graces, () => ids.give('grace'));
+      const fingers = fingersOf(before, measure, findNote(before, note.id)!.note, graces);
       for (const [i, grace] of (note.graces ?? []).entries()) if (fingers?.[i]) grace.finger = fingers[i];
       draft.nextId = ids.nextId;
       note.pinned = true;

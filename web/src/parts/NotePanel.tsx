@@ -35,6 +35,7 @@ import {
 } from '#core/score';
 import { TICKS_PER_QUARTER } from '#core/time';
 import { Choice } from './Choice';
+import { Field } from './Field';
 import { lengthChoices } from './lengths';
 import { NoteTechniques } from './NoteTechniques';
 import './NotePanel.css';
@@ -141,6 +142,20 @@ export function NotePanel({
         />
       </div>
       {note.tie === undefined && !isDead(note) && (
+        <Field
+          key={`${note.id} ${graceText(note)}`}
+          label="Grace notes before it, by frets"
+          value={graceText(note)}
+          onTake={text =>
+            onEdit({
+              kind: 'graces',
+              ids: [note.id],
+              values: { frets: text.match(/\d+/g)?.map(Number) ?? [] },
+            })
+          }
+        />
+      )}
+      {note.tie === undefined && !isDead(note) && (
         <HowItSounds arrangement={arrangement} measure={at} note={note} onEdit={onEdit} />
       )}
       {!isDead(note) && <Places setup={setup} note={note} options={options} onEdit={onEdit} />}
@@ -152,6 +167,8 @@ const VOICE_CHOICES = [
   { value: 0, label: 'its usual voice' },
   ...[1, 2, 3, 4].map(value => ({ value, label: `voice ${value}` })),
 ];
+
+const graceText = ({ graces = [] }: ScoreNote) => graces.map(grace => grace.fret).join(' ');
 
 const SWEEPS = ['brush down', 'brush up', 'roll down', 'roll up'] as const;
 const SWEEP_WORDS: Record<(typeof SWEEPS)[number], string> = {

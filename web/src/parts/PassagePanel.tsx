@@ -83,6 +83,22 @@ function Moves({ arrangement, measures, onEdit }: PassagePanelProps) {
           An octave lower
         </Button>
       </Group>
+      <Group gap={8} mt={8}>
+        <Button
+          size="compact-sm"
+          variant="default"
+          onClick={() => onEdit({ kind: 'hold-shape', ids: measures, values: { on: true } })}
+        >
+          Keep the shape down
+        </Button>
+        <Button
+          size="compact-sm"
+          variant="default"
+          onClick={() => onEdit({ kind: 'hold-shape', ids: measures, values: { on: false } })}
+        >
+          Let it go
+        </Button>
+      </Group>
     </>
   );
 }
