@@ -28,6 +28,8 @@ const VIEWS: {
   staff?: boolean;
   /** Dictates into the measure at the cursor. */
   dictate?: string;
+  /** Keeps a version and a way to play the measure, takes a note out, and looks at the version. */
+  versions?: boolean;
   /** Opens what is folded under these words. */
   open?: string;
 }[] = [
@@ -58,13 +60,7 @@ const VIEWS: {
     propose: [['Style', /^Pattern/]],
     open: 'or click it',
   },
-  {
-    name: 'double-stops',
-    path: MANDOLIN,
-    wait: '.measure',
-    keys: SOME_WAY,
-    propose: [['With the melody', /thirds/]],
-  },
+  { name: 'versions', path: GUITAR, wait: '.measure', keys: SOME_WAY, versions: true },
   { name: 'workbench-mandolin', path: MANDOLIN, wait: '.measure', keys: SOME_WAY },
   { name: 'workbench-lamp-off', path: GUITAR, wait: '.measure', dark: true },
   { name: 'lesson', path: `${GUITAR}/lesson/measure-m4`, wait: '.measure' },
@@ -113,6 +109,21 @@ try {
         .click();
       await page.getByLabel(/^From measure/).fill(view.dictate);
       await page.getByText('Understood:').waitFor();
+    }
+    if (view.versions) {
+      await page
+        .locator('label')
+        .filter({ hasText: /^Versions$/ })
+        .click();
+      const panel = page.getByRole('region', { name: 'Versions' });
+      await panel.getByLabel('Keep it as it is now, called').fill('As taught in May');
+      await page.keyboard.press('Enter');
+      await panel.getByText('As taught in May').waitFor();
+      await panel.getByLabel('This way is called').fill('full');
+      await page.keyboard.press('Enter');
+      await page.locator('.ribbon').focus();
+      await page.keyboard.press('Delete');
+      await panel.getByRole('button', { name: 'Look at As taught in May' }).click();
     }
     await page.evaluate(() => document.fonts.ready);
     await page.waitForTimeout(400);

@@ -247,8 +247,11 @@ export function Ribbon(props: RibbonProps) {
   const playingRow = playing ? rowWith(playing.measure) : -1;
   const inSight = playingRow >= 0 ? playingRow : cursorRow;
   useEffect(() => {
-    if (scroller && inSight >= 0) virtual.scrollToIndex(inSight, { align: 'auto' });
-  }, [scroller, inSight, virtual]);
+    const room = (scroller?.current?.clientHeight ?? 0) - barHeight;
+    // Of a row that is higher than the field its top is what must be seen.
+    if (scroller && inSight >= 0)
+      virtual.scrollToIndex(inSight, { align: rowHeight > room ? 'start' : 'auto' });
+  }, [scroller, inSight, virtual, rowHeight, barHeight]);
 
   const draw = (row: Row, place: number) => {
     const places = row.widths.map((_, i) => indexes[row.from + i]!);
