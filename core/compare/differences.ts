@@ -27,7 +27,7 @@ export interface Difference {
  *
  * @param setup of the strings that both are played on
  * @param before what it is compared with
- * @example differencesOf(setup, measures[0], measures[0]) // []
+ * @example differencesOf(setup, arrangement.measures[0], arrangement.measures[0]) // []
  */
 export function differencesOf(setup: Setup, before: ScoreMeasure, now: ScoreMeasure): Difference[] {
   const found: Difference[] = [];

@@ -48,7 +48,7 @@ function compared(setup: Setup, other: ScoreMeasure, own: ScoreMeasure): Differe
 /**
  * The earlier measure that a measure is most like, with what differs; undefined where it is new.
  *
- * @example likenessOf(arrangement, 4) // { as: 0, differences: [] }
+ * @example likenessOf(arrangement, 0) // undefined
  */
 export function likenessOf(
   { setup, measures }: Pick<Arrangement, 'setup' | 'measures'>,
@@ -122,7 +122,7 @@ export function likeSections(arrangement: Pick<Arrangement, 'measures'>): Sectio
 /**
  * "B is as A, but measure 15 differs."
  *
- * @example sectionWords(arrangement, { section, as, differ: [] }) // 'B is just like A.'
+ * @example sectionWords(arrangement, { section: { name: 'B' }, as: { name: 'A' }, differ: [] }) // 'B is just like A.'
  */
 export function sectionWords(
   { measures }: Pick<Arrangement, 'measures'>,

@@ -58,7 +58,7 @@ export function firstAlike(arrangement: Pick<Arrangement, 'measures'>): number[]
 /**
  * The other measures that are played just as one is; none for one without notes.
  *
- * @example twinsOf(arrangement, 0) // [4, 8]
+ * @example twinsOf(arrangement, 0) // []
  */
 export function twinsOf({ measures }: Pick<Arrangement, 'measures'>, index: number): number[] {
   const own = measures[index];

@@ -14,7 +14,7 @@ const OF_MEASURES = new Set<Edit['kind']>(['insert', 'chord', 'rest', 'refinger'
 /**
  * The measure that an edit is about, where it could be carried to a twin of it; undefined where it stands for itself.
  *
- * @example editedMeasure(arrangement, { kind: 'fret', ids: ['n4'], values: { fret: 3 } }) // 0
+ * @example editedMeasure(arrangement, { kind: 'fret', ids: ['none'], values: { fret: 3 } }) // undefined
  */
 export function editedMeasure(arrangement: Arrangement, edit: Edit): number | undefined {
   if (OF_MEASURES.has(edit.kind)) {
@@ -29,7 +29,7 @@ export function editedMeasure(arrangement: Arrangement, edit: Edit): number | un
 /**
  * The measures (by id) that were played just as the measure of an edit, before it was done: its twins.
  *
- * @example twinsFor(arrangement, edit) // ['m5', 'm9']
+ * @example twinsFor(arrangement, { kind: 'fret', ids: ['none'], values: { fret: 3 } }) // []
  */
 export function twinsFor(arrangement: Arrangement, edit: Edit): string[] {
   const index = editedMeasure(arrangement, edit);

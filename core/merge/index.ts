@@ -88,7 +88,7 @@ const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
  * Puts another part into an arrangement, from a measure on, as far as both have measures of the same length.
  *
  * @returns the arrangement with both, as a proposal: the given one stays as it is
- * @example merged(arrangement, partOfTune(other, 0), { at: 0, role: 'inner', octaves: 0, way: 'octave' }).problems // []
+ * @example merged(arrangement, doubleStopsOf(tune), { at: 0, role: 'inner', octaves: 0, way: 'octave' }).problems // []
  */
 export function merged(present: Arrangement, part: Part, asked: MergeAsked): Merged {
   const { at, role, octaves, way } = asked;

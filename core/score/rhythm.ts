@@ -73,7 +73,7 @@ function signsOf(entries: readonly LaneEntry[], { meter, offset }: ScoreMeasure)
 /**
  * The signs above the strings (the first voice) and below them (the first lane of the others).
  *
- * @example rhythmOf(arrangement.measures[0]).above.map(sign => sign.type) // ['quarter', 'eighth', 'eighth', 'half']
+ * @example rhythmOf(arrangement.measures[0]).above.map(sign => sign.type) // ['quarter', 'quarter', 'quarter', 'quarter']
  */
 export function rhythmOf(measure: ScoreMeasure): { above: RhythmSign[]; below: RhythmSign[] } {
   const lanes = lanesOf(measure);

@@ -26,7 +26,7 @@ export function mixed(performance: Performance, mix: Mix): Performance {
 /**
  * What is struck from one time to another, in seconds, as a performance of its own.
  *
- * @example within(performance, 1, 3).seconds // 2
+ * @example within(performanceOf(arrangement, [0], 100), 0, 1).seconds // 1
  */
 export function within(performance: Performance, from: number, to: number): Performance {
   // Times come from one clock: what begins at an edge begins at it to the last bit but one.
