@@ -343,3 +343,20 @@ test('notes are written by pointing at the drawn neck; rhythm and shapes are sho
   await page.reload();
   await expect(page.locator('[data-measure="0"] .rhythm .stem')).toHaveCount(1);
 });
+
+test('on the handout repeats are folded or written out, with rhythm and in large print', async ({ page }) => {
+  await page.goto('/arrangement/demo-2-mandolin/handout');
+  const measures = page.locator('.measure');
+  await expect(measures.first()).toBeVisible();
+  const folded = await measures.count();
+  await page.getByRole('switch', { name: 'Repeats written out' }).click();
+  await expect(measures).toHaveCount(2 * folded);
+  const height = () => measures.first().evaluate(svg => svg.getBoundingClientRect().height);
+  const plain = await height();
+  await page.getByRole('switch', { name: 'Large print' }).click();
+  await expect.poll(height).toBeGreaterThan(plain * 1.2);
+  await page.getByRole('switch', { name: 'Rhythm' }).click();
+  await expect(page.locator('.rhythm .stem')).not.toHaveCount(0);
+  await page.reload();
+  await expect(measures).toHaveCount(2 * folded);
+});

@@ -11,7 +11,9 @@ import {
   firstAlike,
   likenessOf,
   likenessWords,
+  likePhrases,
   likeSections,
+  phraseWords,
   sectionWords,
 } from './index';
 
@@ -117,6 +119,19 @@ describe('likeness', () => {
     expect(sectionWords(named.present, likeness!)).toBe('B is as A, but measure 8 differs.');
     expect(likeSections(quarters(8))).toEqual([]);
   });
+});
+
+it('a named passage is told by the stretch that it is like', () => {
+  const passage = (made: ReturnType<typeof quarters>) => ({
+    ...made,
+    phrases: [{ id: 'p99', name: 'the lick', from: made.measures[3]!.id, to: made.measures[5]!.id }],
+  });
+  // Of three measures only one is as before: that is no likeness.
+  expect(likePhrases(passage(quarters(6, { '5.4': { fret: 5 }, '6.4': { fret: 5 } })))).toEqual([]);
+  const near = passage(quarters(6, { '6.4': { fret: 5 } }));
+  expect(phraseWords(near, likePhrases(near)[0]!)).toBe(
+    'The lick is as measures 1–3, but measure 6 differs.',
+  );
 });
 
 it('what changed since an earlier state is told by measure', () => {

@@ -1,6 +1,6 @@
 /** Which measures and sections of an arrangement are like an earlier one, and in what they differ. */
 import type { Setup } from '../instrument';
-import type { Arrangement, ScoreMeasure } from '../score';
+import { type Arrangement, type PlacedPhrase, phrasesOf, type ScoreMeasure } from '../score';
 import { measureNumbers, measureSpan, type Section, sectionsOf } from '../tune';
 import { type Difference, differencesOf } from './differences';
 import { firstAlike } from './sameness';
@@ -119,6 +119,60 @@ export function likeSections(arrangement: Pick<Arrangement, 'measures'>): Sectio
   });
 }
 
+/** A passage that is like an earlier stretch of measures. */
+export interface PhraseLikeness {
+  phrase: PlacedPhrase;
+  /** Place of the first measure of that stretch. */
+  as: number;
+  /** Places of the measures in it that are not as in the other one. */
+  differ: number[];
+}
+
+/**
+ * The named passages that are for the most part as an earlier stretch of as many measures.
+ *
+ * @example likePhrases(arrangement) // []
+ */
+export function likePhrases(arrangement: Pick<Arrangement, 'measures' | 'phrases'>): PhraseLikeness[] {
+  const alike = firstAlike(arrangement);
+  return phrasesOf(arrangement).flatMap(phrase => {
+    const size = phrase.last - phrase.first + 1;
+    let best: PhraseLikeness | undefined;
+    for (let as = 0; as + size <= phrase.first; as++) {
+      const differ = Array.from({ length: size }, (_, k) => k)
+        .filter(k => alike[phrase.first + k] !== alike[as + k])
+        .map(k => phrase.first + k);
+      if (differ.length * 2 < size && (!best || differ.length < best.differ.length))
+        best = { phrase, as, differ };
+    }
+    return best ?? [];
+  });
+}
+
+/**
+ * "The lick is as measures 1–2, but measure 6 differs."
+ *
+ * @example phraseWords(arrangement, { phrase: { name: 'the end', first: 1, last: 1 }, as: 0, differ: [] })
+ * // 'The end is just like measure 1.'
+ */
+export function phraseWords(
+  { measures }: Pick<Arrangement, 'measures'>,
+  { phrase: { name, first, last }, as, differ }: PhraseLikeness,
+): string {
+  const numbers = measureNumbers(measures);
+  const other = measureSpan(numbers, as, as + last - first);
+  const called = `${name.charAt(0).toUpperCase()}${name.slice(1)}`;
+  return differ.length
+    ? `${called} is as ${other}, but ${differWords(numbers, differ)}.`
+    : `${called} is just like ${other}.`;
+}
+
+/** "measures 11, 15 differ". */
+function differWords(numbers: readonly number[], differ: readonly number[]): string {
+  const list = differ.map(index => numbers[index]).join(', ');
+  return differ.length > 1 ? `measures ${list} differ` : `measure ${list} differs`;
+}
+
 /**
  * "B is as A, but measure 15 differs."
  *
@@ -129,7 +183,5 @@ export function sectionWords(
   { section, as, differ }: SectionLikeness,
 ): string {
   if (!differ.length) return `${section.name} is just like ${as.name}.`;
-  const numbers = measureNumbers(measures);
-  const list = differ.map(index => numbers[index]).join(', ');
-  return `${section.name} is as ${as.name}, but measure${differ.length > 1 ? 's' : ''} ${list} differ${differ.length > 1 ? '' : 's'}.`;
+  return `${section.name} is as ${as.name}, but ${differWords(measureNumbers(measures), differ)}.`;
 }

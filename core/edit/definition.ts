@@ -61,6 +61,8 @@ export interface EditValues {
   voice: { voice: Voice | null };
   bars: BarsValues;
   meter: { meter: Meter };
+  /** The first measure as a pickup of so many ticks; the whole measure where that is all of it. */
+  pickup: { ticks: number };
   key: { key: Key };
   /** `frets`: the shape that is held ("x32010"); without a name it is called as it sounds. */
   chord: { start: number; name: string | null; frets?: string };

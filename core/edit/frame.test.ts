@@ -10,6 +10,7 @@ import { done } from '../testing/edits';
 import { handmade } from '../testing/handmade';
 import { schemaFaults } from '../testing/musicxml';
 import { playingOrder } from '../timeline';
+import { measureNumbers } from '../tune';
 import { applyEdit, type Edit, type History, startHistory, undo } from './index';
 
 /** Four measures with one whole note each, capo 2. */
@@ -240,5 +241,15 @@ describe('by hand', () => {
     const { clicks } = performanceOf(free.present, [0, 1, 2], 100);
     expect(clicks.filter(click => click.time >= 4 && click.time < 8)).toEqual([]);
     expect(clicks).toHaveLength(8);
+  });
+  it('the first measure is made a pickup where its notes have room, and a whole one again', () => {
+    const pickup = (ticks: number): Edit => ({ kind: 'pickup', ids: [], values: { ticks } });
+    // A half note is in it.
+    expect(applyEdit(start(), pickup(10080))).toHaveProperty('error');
+    const made = edited(start(), pickup(20160));
+    expect(made.present.measures[0]).toMatchObject({ ticks: 20160, offset: 20160 });
+    expect(measureNumbers(made.present.measures)).toEqual([0, 1, 2, 3]);
+    expect(seconds(start().present) - seconds(made.present)).toBeCloseTo(2);
+    expect(edited(made, pickup(40320)).present.measures[0]).toMatchObject({ ticks: 40320, offset: 0 });
   });
 });

@@ -179,6 +179,40 @@ export function changeMeter(
   return undefined;
 }
 
+/** Makes the first measure a pickup, or a whole one again; what it holds keeps its place. @returns why it can't be done */
+export function changePickup(
+  draft: Draft<Arrangement>,
+  ticks: number,
+  before: Arrangement,
+): string | undefined {
+  const own = before.measures[0]!;
+  const full = measureTicks(own.meter);
+  if (!Number.isInteger(ticks) || ticks < 1 || ticks > full) return 'a pickup is a part of a measure';
+  if (before.measures.length < 2 && ticks < full)
+    return 'a pickup leads into a measure: put one in behind it first';
+  if ([...own.notes, ...(own.rests ?? [])].some(part => part.start + part.ticks > ticks))
+    return 'the first measure holds more than that: shorten or take out what is too much first';
+  const measure = draft.measures[0]!;
+  measure.ticks = ticks;
+  measure.offset = full - ticks;
+  measure.chords = measure.chords.filter(chord => chord.start < ticks);
+  measure.words = measure.words.filter(word => word.start < ticks);
+  for (const field of ['strokes', 'tempos'] as const)
+    if (measure[field])
+      put(
+        measure,
+        field,
+        (measure[field] as { start: number }[]).filter(part => part.start < ticks) as never,
+      );
+  if (measure.fermatas)
+    put(
+      measure,
+      'fermatas',
+      measure.fermatas.filter(start => start < ticks),
+    );
+  return undefined;
+}
+
 /** Gives another key from a measure on, up to the next change of key. @returns why it can't be done */
 export function changeKey(
   draft: Draft<Arrangement>,

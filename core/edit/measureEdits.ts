@@ -9,6 +9,7 @@ import {
   changeKey,
   changeMeter,
   changePhrase,
+  changePickup,
   changeRemark,
   changeRest,
   changeWord,
@@ -53,6 +54,7 @@ export const MEASURE_EDITS: Definitions<
   | 'remove-measures'
   | 'bars'
   | 'meter'
+  | 'pickup'
   | 'key'
   | 'chord'
   | 'word'
@@ -108,6 +110,12 @@ export const MEASURE_EDITS: Definitions<
     on: 'measures',
     label: ({ values: { meter } }) => `meter ${meter.beats}/${meter.unit}`,
     all: (draft, { ids, values }, before) => changeMeter(draft, ids, values.meter, before),
+  },
+  pickup: {
+    name: 'Pickup',
+    on: 'whole',
+    label: () => 'pickup',
+    all: (draft, { values: { ticks } }, before) => changePickup(draft, ticks, before),
   },
   key: {
     name: 'Key from here on',

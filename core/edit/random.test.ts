@@ -146,6 +146,7 @@ const MAKE: { [K in EditKind]: (a: Arrangement, id: string, x: number, y: number
       ),
     },
   }),
+  pickup: (_, __, x) => ({ kind: 'pickup', ids: [], values: { ticks: 5040 * (x % 10) } }),
   key: (a, _, x, y) => ({
     kind: 'key',
     ids: [pick(a.measures, x).id],

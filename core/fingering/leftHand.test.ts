@@ -186,3 +186,16 @@ describe('fingering an arrangement anew', () => {
     expect(moments.flatMap(m => m.notes).some(n => n.pinned === 4)).toBe(true);
   });
 });
+
+it('two notes that meet on one string, an open one last, leave the hand where it waits', () => {
+  const meeting: PassageMoment = {
+    seconds: 0.5,
+    notes: [
+      { string: 2, fret: 5, held: true },
+      { string: 2, fret: 0, held: false },
+    ],
+  };
+  const holds = holdsOf(guitar, DEFAULT_HAND, meeting);
+  expect(holds.length).toBeGreaterThan(0);
+  expect(holds.every(hold => hold.grip.length === 0)).toBe(true);
+});

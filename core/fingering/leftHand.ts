@@ -85,7 +85,8 @@ export function holdsOf(setup: Setup, hand: Hand, { notes }: PassageMoment): Hol
     duties[note.string - 1] = note.fret;
     if (note.pinned && note.fret) fixed.set(note.string, note.pinned);
   }
-  if (notes.every(note => note.fret === 0))
+  // Of two notes that meet on one string the later one counts: it may be open.
+  if (!duties.some(duty => typeof duty === 'number' && duty > 0))
     return WAITING_FRETS.map(fret => ({ grip: [], position: handPosition(setup, 1, fret), cost: 0 }));
   return gripsFor(setup, hand, duties, fixed).map(grip => ({
     grip,

@@ -5,3 +5,4 @@
 export * from './clock';
 export * from './played';
 export * from './road';
+export * from './writtenOut';

@@ -2,9 +2,9 @@ import { Button, Group, MultiSelect, NumberInput, Switch } from '@mantine/core';
 import { useState } from 'react';
 import type { BarsValues, Edit } from '#core/edit';
 import { MODES, type Mode } from '#core/pitch';
-import type { Arrangement } from '#core/score';
+import type { Arrangement, ScoreMeasure } from '#core/score';
 import { shapeText } from '#core/shape';
-import { beatsPerMinute, quartersFromBeats } from '#core/time';
+import { beatsPerMinute, quartersFromBeats, TICKS_PER_WHOLE } from '#core/time';
 import { ROAD_MARKS, type RoadMark } from '#core/tune';
 import { Choice } from './Choice';
 import { Field } from './Field';
@@ -33,6 +33,19 @@ const ROAD_WORDS: Record<RoadMark, string> = {
   'dal-segno': 'D.S.',
   'last-time-end': 'Ends here the last time',
 };
+
+/** A whole measure, or a pickup of some of its units. */
+function pickupChoices({ meter, ticks }: ScoreMeasure) {
+  const unit = TICKS_PER_WHOLE / meter.unit;
+  const full = unit * meter.beats;
+  const parts = Array.from({ length: meter.beats - 1 }, (_, i) => (i + 1) * unit);
+  return [...new Set([...parts, full, ticks])]
+    .sort((a, b) => a - b)
+    .map(value => ({
+      value,
+      label: value === full ? 'none' : `${Number((value / unit).toFixed(2))} of ${meter.beats}`,
+    }));
+}
 
 interface MeasurePanelProps {
   arrangement: Arrangement;
@@ -132,6 +145,15 @@ function Around({ arrangement, at, start, measures, onEdit }: MeasurePanelProps)
           value={own}
           onChange={text => onEdit({ kind: 'meter', ids: measures, values: { meter: meterOf(text) } })}
         />
+        {at === 0 && (
+          <Choice
+            size="xs"
+            label="Pickup"
+            options={pickupChoices(measure)}
+            value={measure.ticks}
+            onChange={ticks => onEdit({ kind: 'pickup', ids: [], values: { ticks } })}
+          />
+        )}
         <Choice
           size="xs"
           label="Key from here on"

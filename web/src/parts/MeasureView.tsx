@@ -48,6 +48,8 @@ export interface MeasureProps {
   faulty: string;
   /** Degree of each note in its chord, in the order of the notes, joined by spaces. */
   degrees: string;
+  /** How hard it is; 0 where that is not shown. */
+  difficulty: number;
   label: string;
   endingStarts: boolean;
   lit: boolean;
@@ -64,6 +66,9 @@ export interface MeasureProps {
   onChoose?: ((measure: string, start: number, string: number, extend: boolean) => void) | undefined;
   onDragNote?: ((id: string, string: number) => void) | undefined;
 }
+
+/** The difficulty at which the bar of its lane is full; most measures lie well below. */
+const HARDEST = 10;
 
 const STROKES: Record<string, string> = { down: '↓', up: '↑' };
 
@@ -156,6 +161,7 @@ export const MeasureView = memo(function MeasureView(props: MeasureProps) {
         tails={props.tails}
         faulty={props.faulty}
         degrees={props.degrees}
+        difficulty={props.difficulty}
         endingStarts={props.endingStarts}
         heldBefore={props.heldBefore}
       />
@@ -190,6 +196,7 @@ type BodyProps = Pick<
   | 'tails'
   | 'faulty'
   | 'degrees'
+  | 'difficulty'
   | 'endingStarts'
   | 'heldBefore'
 >;
@@ -281,6 +288,21 @@ const MeasureBody = memo(function MeasureBody(props: BodyProps) {
       {lanes.fingers && <Fingers measure={measure} x={x} y={tops.fingers} />}
       {lanes.plucks && <Plucks measure={measure} x={x} y={tops.plucks} thumb={lanes.thumb} />}
       {lanes.degrees && <Degrees measure={measure} names={props.degrees} x={x} y={tops.degrees} />}
+      {lanes.difficulty && (
+        <>
+          <rect
+            className="difficulty"
+            x={4}
+            y={tops.difficulty - 13}
+            width={Math.min(width - 40, (width - 40) * (props.difficulty / HARDEST))}
+            height={9}
+            rx={3}
+          />
+          <text className="small" x={width - 16} y={tops.difficulty - 4}>
+            {props.difficulty.toFixed(1)}
+          </text>
+        </>
+      )}
       {lanes.remarks && <Remarks {...props} />}
     </>
   );

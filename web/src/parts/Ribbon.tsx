@@ -1,7 +1,7 @@
 import { useElementSize } from '@mantine/hooks';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { memo, type RefObject, useEffect, useMemo, useRef } from 'react';
-import type { Finding } from '#core/check';
+import { type Finding, measureDifficulty } from '#core/check';
 import { writtenOctaves } from '#core/instrument';
 import { describeMeasure } from '#core/lesson';
 import { keyFifths, spellMidi } from '#core/pitch';
@@ -333,6 +333,7 @@ function sameRow(a: RowProps, b: RowProps): boolean {
     s.arrangement.setup === t.arrangement.setup &&
     s.arrangement.hand === t.arrangement.hand &&
     s.arrangement.settings === t.arrangement.settings &&
+    s.arrangement.quartersPerMinute === t.arrangement.quartersPerMinute &&
     s.onChoose === t.onChoose &&
     s.onDragNote === t.onDragNote
   );
@@ -384,6 +385,7 @@ const RibbonRow = memo(function RibbonRow(props: RowProps) {
             tails={tails[index - from] ?? NO_TAILS}
             faulty={faulty[place]!}
             degrees={lanes.degrees ? measureDegrees(arrangement, index).join(' ') : ''}
+            difficulty={lanes.difficulty ? difficultyAt(arrangement, index) : 0}
             staff={sheet.staff}
             setup={arrangement.setup}
             tiedOn={lanes.staff ? tiedOn(measures[index + 1]) : ''}
@@ -413,6 +415,19 @@ function sectionTitle(measures: readonly ScoreMeasure[], { name, from }: Section
   const as = measures[from]?.section?.as;
   const other = as && measures.find(measure => measure.section?.id === as)?.section?.name;
   return other ? `${name}: as ${other}, but its end` : name;
+}
+
+/** How hard measures are, as long as they, the hand and the tempo stay the same. */
+const difficulties = new WeakMap<ScoreMeasure, { of: string; total: number }>();
+function difficultyAt(arrangement: Arrangement, index: number): number {
+  const measure = arrangement.measures[index]!;
+  const { setup, hand, quartersPerMinute } = arrangement;
+  const of = JSON.stringify([setup, hand, quartersPerMinute]);
+  const known = difficulties.get(measure);
+  if (known?.of === of) return known.total;
+  const { total } = measureDifficulty(arrangement, index);
+  difficulties.set(measure, { of, total });
+  return total;
 }
 
 /** The grip of the last chord before a measure, as text. */
@@ -486,6 +501,11 @@ function LaneNames({ sheet, first }: { sheet: Sheet; first: number }) {
       {lanes.count && (
         <text x={x} y={tops.count - 4}>
           count
+        </text>
+      )}
+      {lanes.difficulty && (
+        <text x={x} y={tops.difficulty - 4}>
+          hard
         </text>
       )}
       {lanes.remarks && (

@@ -65,6 +65,7 @@ it('lanes lie below each other in their order', () => {
       pictureHeight: 120,
       rhythm: true,
       thumb: true,
+      difficulty: true,
       remarks: true,
       staffRoom: { above: 40, below: 60 },
       degrees: true,
@@ -86,6 +87,7 @@ it('lanes lie below each other in their order', () => {
     tops.plucks,
     tops.degrees,
     tops.count,
+    tops.difficulty,
     tops.remarks,
     tops.height,
   ];

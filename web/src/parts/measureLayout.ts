@@ -23,6 +23,8 @@ export interface ShownLanes {
   /** Degrees of the notes in their chords. */
   degrees: boolean;
   count: boolean;
+  /** How hard the measure is. */
+  difficulty: boolean;
   remarks: boolean;
 }
 
@@ -37,6 +39,7 @@ export const USUAL_LANES: ShownLanes = {
   thumb: false,
   degrees: false,
   count: true,
+  difficulty: false,
   remarks: false,
 };
 
@@ -106,6 +109,7 @@ export interface LaneTops {
   plucks: number;
   degrees: number;
   count: number;
+  difficulty: number;
   remarks: number;
   height: number;
 }
@@ -126,8 +130,9 @@ export function laneTops(lanes: Lanes, verses: number): LaneTops {
   const plucks = fingers + (lanes.fingers ? 33 : 0);
   const degrees = plucks + (lanes.plucks ? (lanes.thumb ? 36 : 20) : 0);
   const count = degrees + (lanes.degrees ? 38 : 0);
-  const remarks = count + (lanes.count ? 20 : 4);
-  const height = remarks + (lanes.remarks ? 6 : lanes.count ? -8 : -4);
+  const difficulty = count + (lanes.count ? 20 : 4);
+  const remarks = difficulty + (lanes.difficulty ? 20 : 0);
+  const height = remarks + (lanes.remarks ? 6 : lanes.difficulty ? -6 : lanes.count ? -8 : -4);
   return {
     ending,
     head,
@@ -142,6 +147,7 @@ export function laneTops(lanes: Lanes, verses: number): LaneTops {
     plucks,
     degrees,
     count,
+    difficulty,
     remarks,
     height,
   };

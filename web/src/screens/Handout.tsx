@@ -8,6 +8,7 @@ import { INSTRUMENTS } from '#core/instrument';
 import { keyName, transposeKey } from '#core/pitch';
 import { type Arrangement, type ScoreChord, shapePlacements, TECHNIQUE_KINDS, TECHNIQUES } from '#core/score';
 import { beatsPerMinute } from '#core/time';
+import { writtenOut } from '#core/timeline';
 import { formOf } from '#core/tune';
 import { Choice } from '../parts/Choice';
 import { ArrangementGate } from '../parts/Gates';
@@ -31,7 +32,9 @@ const LARGE_SCALE = 1.3;
 const PICTURE_SCALE = 0.85;
 
 /** The paper a pupil takes home. */
-function Handout({ arrangement }: { arrangement: Arrangement }) {
+function Handout({ arrangement: folded }: { arrangement: Arrangement }) {
+  const [out, setOut] = useLocalStorage({ key: 'handout-written-out', defaultValue: false });
+  const arrangement = useMemo(() => (out ? writtenOut(folded) : folded), [out, folded]);
   const [paper, setPaper] = useLocalStorage<Paper>({ key: 'paper', defaultValue: 'a4' });
   const [names, setNames] = useLocalStorage<ChordNames>({ key: 'chord-names', defaultValue: 'both' });
   const { setup, measures } = arrangement;
@@ -88,6 +91,11 @@ function Handout({ arrangement }: { arrangement: Arrangement }) {
         />
         <Switch label="Staff" checked={staff} onChange={event => setStaff(event.currentTarget.checked)} />
         <Switch label="Rhythm" checked={rhythm} onChange={event => setRhythm(event.currentTarget.checked)} />
+        <Switch
+          label="Repeats written out"
+          checked={out}
+          onChange={event => setOut(event.currentTarget.checked)}
+        />
         <Switch
           label="Large print"
           checked={large}

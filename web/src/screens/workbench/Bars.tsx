@@ -133,6 +133,7 @@ const LANE_WORDS: Record<keyof ShownLanes, string> = {
   thumb: 'Thumb apart',
   degrees: 'Degrees',
   count: 'Count',
+  difficulty: 'Difficulty',
   remarks: 'Remarks',
 };
 

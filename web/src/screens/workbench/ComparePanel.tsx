@@ -1,7 +1,15 @@
 import { Button, Modal, NumberInput, Text } from '@mantine/core';
 import { useDisclosure } from '@mantine/hooks';
 import { useMemo, useState } from 'react';
-import { differencesOf, likenessOf, likenessWords, likeSections, sectionWords } from '#core/compare';
+import {
+  differencesOf,
+  likenessOf,
+  likenessWords,
+  likePhrases,
+  likeSections,
+  phraseWords,
+  sectionWords,
+} from '#core/compare';
 import type { Arrangement } from '#core/score';
 import { measureNumbers, measureSpan } from '#core/tune';
 import { type ChordNames, USUAL_LANES } from '../../parts/measureLayout';
@@ -23,6 +31,10 @@ export function ComparePanel({ arrangement, at, range, names }: ComparePanelProp
     () => likeSections(arrangement).find(like => like.section.from <= at && at < like.section.to),
     [arrangement, at],
   );
+  const phrase = useMemo(
+    () => likePhrases(arrangement).find(({ phrase: { first, last } }) => first <= at && at <= last),
+    [arrangement, at],
+  );
   const [shown, { open, close }] = useDisclosure(false);
   const other = likeness ? likeness.as - (at - range.from) : Math.max(0, range.from - 1);
   return (
@@ -30,6 +42,7 @@ export function ComparePanel({ arrangement, at, range, names }: ComparePanelProp
       <Text size="sm" mb={4}>
         {likeness ? likenessWords(arrangement, likeness) : 'No measure before it is like this one.'}
         {section && ` ${sectionWords(arrangement, section)}`}
+        {phrase && ` ${phraseWords(arrangement, phrase)}`}
       </Text>
       {arrangement.measures.length > 1 && (
         <Button size="compact-sm" variant="default" mb={8} onClick={open}>
