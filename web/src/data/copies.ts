@@ -23,9 +23,9 @@ export interface CopyState<K extends Kind> {
 }
 
 /** Milliseconds from a change to its save; further changes do not put it off. */
+const SAVE_AFTER = 400;
 /** Longest wait for a moment in which nothing else is to be done, in milliseconds. */
 const IDLE_AT_MOST = 300;
-const SAVE_AFTER = 400;
 /** Milliseconds after which a save that failed is tried again. */
 const TRY_AGAIN = 3000;
 /** Copies that are kept with their undo after no screen shows them any more. */

@@ -4,11 +4,11 @@ import { type KeyboardEvent, useCallback, useMemo, useRef, useState } from 'reac
 import type { ArrangeRequest } from '#core/arrange';
 import { type Finding, placeName } from '#core/check';
 import { changedMeasures } from '#core/compare';
-import { applyEdit, type Edit, joinLast } from '#core/edit';
+import { applyEdit, type Edit } from '#core/edit';
 import { INSTRUMENTS, stringName } from '#core/instrument';
 import { keyName, transposeKey } from '#core/pitch';
-import { type Arrangement, settingsOf, sourceChanges, voiceOf } from '#core/score';
-import { beatsPerMinute, type LengthStep, nextLength, TICKS_PER_QUARTER } from '#core/time';
+import { type Arrangement, settingsOf, sourceChanges } from '#core/score';
+import { beatsPerMinute } from '#core/time';
 import { handAt } from '#core/track';
 import { measureNumbers } from '#core/tune';
 import { useCopy } from '../../data/queries';
@@ -31,7 +31,7 @@ import { useLooked } from './useLooked';
 import { useMeasureEdits } from './useMeasureEdits';
 import { usePlaying } from './usePlaying';
 import { useTwins } from './useTwins';
-import { useTypedNumber } from './useTypedNumber';
+import { useWriting } from './useWriting';
 import { VersionsPanel } from './VersionsPanel';
 import './Workbench.css';
 
@@ -69,11 +69,6 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
   );
   const board = useRef<HTMLDivElement>(null);
   const ribbon = useRef<HTMLDivElement>(null);
-  const typeNumber = useTypedNumber();
-  /** Of the next note that is typed, in ticks; it follows the lengths that notes are given. */
-  const [length, setLength] = useState(TICKS_PER_QUARTER / 2);
-  /** Steps there were before the first digit of a number. */
-  const firstDigit = useRef(0);
   const { findings, looking } = useFindings(arrangement, tune);
   const numbers = useMemo(() => measureNumbers(measures), [measures]);
   const changes = useMemo(
@@ -144,36 +139,21 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
     [chooseAt],
   );
 
-  /** Writes a fret on a string at the cursor: the note that is there gets it, else there is a new one. */
-  const writeFret = (string: number, fret: number): boolean => {
-    const struck = measures[at]!.notes.filter(other => other.start === cursor.start);
-    const present = struck.find(other => other.string === string);
-    if (present) return attempt({ kind: 'fret', ids: [present.id], values: { fret } });
-    // What is struck together lasts together, until a hand says otherwise.
-    const ticks = struck[0]?.ticks ?? length;
-    return attempt({
-      kind: 'insert',
-      ids: [cursor.measure],
-      values: { start: cursor.start, string, fret, ticks },
-    });
-  };
+  const writing = useWriting({
+    arrangement,
+    history,
+    cursor,
+    at,
+    note,
+    attempt,
+    update: copy.update,
+    stepBy: place.stepBy,
+  });
+  const { length } = writing;
   const pickOnNeck = useCallbackRef((string: number, fret: number) => {
-    if (writeFret(string, fret)) place.toStringNumber(string);
+    if (writing.writeFret(string, fret)) place.toStringNumber(string);
     ribbon.current?.focus({ preventScroll: true });
   });
-  const typeDigit = (digit: string, time: number) => {
-    const { text, goesOn } = typeNumber(digit, `${cursor.measure} ${cursor.start} ${cursor.string}`, time);
-    if (!goesOn) firstDigit.current = history.past.length;
-    const fret = Number(text);
-    const done = writeFret(cursor.string, fret);
-    // Both digits of "12" are one step to take back.
-    if (done && goesOn) copy.update(h => (h.past.length > firstDigit.current + 1 ? joinLast(h) : h));
-  };
-  /** Another length for the note at the cursor and for those typed next. */
-  const changeLength = (step: LengthStep) => {
-    const next = nextLength(note?.ticks ?? length, step);
-    if (!note || attempt({ kind: 'length', ids: [note.id], values: { ticks: next } })) setLength(next);
-  };
   const edits = useMeasureEdits({
     arrangement,
     cursor,
@@ -184,21 +164,6 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
     say: setMessage,
   });
   const inRange = edits.chosen;
-  /** Writes a rest of the next note's length into the first voice that is silent here, or takes the one here out. */
-  const rest = () => {
-    const own = measures[at]!;
-    const present = own.rests?.find(r => r.start === cursor.start);
-    const silent = ([1, 2, 3, 4] as const).find(
-      voice =>
-        !own.notes.some(
-          n => voiceOf(n) === voice && n.start < cursor.start + length && n.start + n.ticks > cursor.start,
-        ),
-    );
-    const values = present
-      ? { start: present.start, ticks: present.ticks, voice: present.voice, on: false }
-      : { start: cursor.start, ticks: length, voice: silent ?? 1, on: true };
-    if (attempt({ kind: 'rest', ids: [cursor.measure], values }) && !present) place.stepBy(length);
-  };
   /** Sets where the loop begins, or (behind what begins at the cursor) where it ends. */
   const markLoop = (end: 'from' | 'to') => {
     const own = measures[at]!;
@@ -212,6 +177,10 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
   };
   /** Does in the measures that were just alike what was done here. */
   const doInTwins = () => {
+    if (!twins.places.length) {
+      setMessage('No other measure was just like this one before it was changed.');
+      return;
+    }
     let told = '';
     copy.update(history => {
       const result = twins.carry(history);
@@ -248,19 +217,7 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
     { key: 'End', does: 'to the first or last measure', run: go(() => place.toMeasure(measures.length - 1)) },
     { key: 'ArrowUp', does: 'to the thinner or thicker string', run: go(() => toOtherString(-1)) },
     { key: 'ArrowDown', does: 'to the thinner or thicker string', run: go(() => toOtherString(1)) },
-    ...[...'0123456789'].flatMap(digit => {
-      const does = 'fret of the note, or a new note (two digits quickly for 10 and up)';
-      const run: Key['run'] = event => typeDigit(digit, event?.timeStamp ?? performance.now());
-      return [
-        { key: digit, does, run },
-        { key: `Digit${digit}`, does, run },
-      ];
-    }),
-    { key: '-', does: 'shorter or longer, also for the next notes', run: () => changeLength('shorter') },
-    { key: '=', does: 'shorter or longer, also for the next notes', run: () => changeLength('longer') },
-    { key: '.', does: 'dot on or off', run: () => changeLength('dot') },
-    { key: 'k', does: 'of a triplet or not', run: () => changeLength('triplet') },
-    { key: 'shift+R', does: 'a rest of that length, or the rest here out', run: rest },
+    ...writing.keys,
     ...edits.keys,
     { key: 'e', does: 'the same in the measures that were just alike', run: doInTwins },
     ...editKeys(arrangement, note, edit =>
@@ -400,7 +357,7 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
               onSize={setSize}
               feel={arrangement.feel ?? 'straight'}
               length={length}
-              onLength={setLength}
+              onLength={writing.setLength}
               onEdit={attempt}
             />
             <MeasuresMenu {...edits.menu} />
