@@ -307,3 +307,30 @@ test('the melody of another tune is put under this one; what can’t be played t
   // The ledger says what differs.
   await expect(page.getByText(/of Lower lamp is played an octave higher/)).toBeVisible();
 });
+
+test('an arrangement is played with a bar instead of fingers: told on every screen, and back with undo', async ({
+  page,
+}) => {
+  await page.goto('/new');
+  await page.getByLabel('Name of the piece').fill('Glass and steel');
+  await page.getByLabel('Measures').fill('1');
+  await page.keyboard.press('Enter');
+  await page.locator('.ribbon').focus();
+  await page.keyboard.press('5');
+  await page.keyboard.press('Control+ArrowRight');
+  await page.keyboard.press('7');
+  await page.keyboard.press('s');
+  await openArrange(page);
+  // Without a source nothing can be arranged anew: the bar is chosen there all the same.
+  await page.getByRole('switch', { name: /Played with a bar/ }).click();
+  await expect(page.locator('.masthead .under').first()).toContainText('with a bar');
+  await page.locator('.side label', { hasText: 'Notes' }).click();
+  await expect(page.getByText(/^The bar/).first()).toBeVisible();
+  await expect(page.getByText('Saved', { exact: true })).toBeVisible();
+  await page.getByRole('link', { name: 'Lesson', exact: true }).click();
+  await expect(page.getByRole('cell', { name: /^The bar lands on string 1/ })).toBeVisible();
+  await expect(page.getByRole('cell', { name: /^The bar slides on string 1/ })).toBeVisible();
+  await page.getByRole('link', { name: 'Workbench' }).click();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.locator('.masthead .under').first()).not.toContainText('with a bar');
+});

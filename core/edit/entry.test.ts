@@ -196,6 +196,28 @@ describe('triplets and ties by hand', () => {
     const again = can(plain, { kind: 'length', ids: [d!.id], values: { ticks: BEAT / 3 } });
     expect(again.present.measures[0]!.notes[3]!.tuplets).toMatchObject([{ actual: 3, normal: 2 }]);
   });
+  it('five in the time of four, wherever they begin, are one quintuplet; so are seven', () => {
+    for (const [actual, part] of [
+      [5, 4 / 5],
+      [7, 4 / 7],
+    ] as const) {
+      // Eighths from the second beat on.
+      let history = empty();
+      const ticks = Math.round((BEAT / 2) * part);
+      for (let i = 0; i < actual; i++)
+        history = can(history, {
+          kind: 'insert',
+          ids: [history.present.measures[0]!.id],
+          values: { start: BEAT + i * ticks, string: 1, fret: i, ticks },
+        });
+      const { notes } = history.present.measures[0]!;
+      expect(notes.map(n => n.tuplets)).toEqual(
+        Array(actual).fill([{ actual, normal: 4, group: notes[0]!.tuplets![0]!.group }]),
+      );
+      expect(faultOf('arrangements', history.present)).toBeUndefined();
+      expect(writeMusicXml(history.present)).toContain(`<actual-notes>${actual}</actual-notes>`);
+    }
+  });
   it('a note over the barline is tied, and sounds on; on another fret it can’t be', () => {
     const history = write(write(write(empty(), 0, 1, 3, 2, 2), 1, 1, 3), 1, 1, 5, 1);
     const [first] = history.present.measures[0]!.notes;

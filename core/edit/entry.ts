@@ -12,7 +12,7 @@ import {
   settingsOf,
   voiceOf,
 } from '../score';
-import { isTriplet } from '../time';
+import { tupletOf } from '../time';
 import { bestFinger } from './places';
 
 /** A note to be written: where, which fret, and how long at most (ticks). */
@@ -68,25 +68,33 @@ function insertFault(
 }
 
 /**
- * The triplet that a note of a length stands in; empty for a plain length. Notes of one triplet share its number.
+ * The tuplet that a note of a length stands in; empty for a plain length. Notes of one tuplet share its number: those
+ * behind its first one within its time, and one that comes in before them in the same part of the measure.
  *
  * @param measure with its other notes
  */
-export function tripletOf(
+export function tupletAt(
   measure: Pick<ScoreMeasure, 'notes' | 'rests'>,
   start: number,
   ticks: number,
 ): Pick<ScoreNote, 'tuplets'> {
-  if (!isTriplet(ticks)) return {};
-  const span = 3 * ticks;
-  const from = Math.floor(start / span) * span;
-  const parts = [...measure.notes, ...(measure.rests ?? [])].filter(part => part.tuplets);
-  const same = parts.find(
-    part => part.start >= from && part.start < from + span && part.tuplets![0]!.actual === 3,
+  const tuplet = tupletOf(ticks);
+  if (!tuplet) return {};
+  const span = tuplet.actual * ticks;
+  const firsts = new Map<number, number>();
+  let free = 1;
+  for (const part of [...measure.notes, ...(measure.rests ?? [])])
+    for (const [depth, { group, actual }] of (part.tuplets ?? []).entries()) {
+      free = Math.max(free, group + 1);
+      if (depth === 0 && actual === tuplet.actual)
+        firsts.set(group, Math.min(part.start, firsts.get(group) ?? part.start));
+    }
+  const same = [...firsts].find(
+    ([, first]) =>
+      (first <= start && start < first + span) ||
+      (start < first && Math.floor(start / span) === Math.floor(first / span)),
   );
-  const free = 1 + Math.max(0, ...parts.flatMap(part => part.tuplets!.map(t => t.group)));
-  const group = same ? same.tuplets![0]!.group : free;
-  return { tuplets: [{ actual: 3, normal: 2, group }] };
+  return { tuplets: [{ ...tuplet, group: same?.[0] ?? free }] };
 }
 
 /**
@@ -124,7 +132,7 @@ export function insertNote(
     string,
     fret,
     pinned: true,
-    ...tripletOf(written!, start, ticks),
+    ...tupletAt(written!, start, ticks),
   };
   const { finger } = bestFinger(before, index, note);
   if (finger) note.finger = finger;

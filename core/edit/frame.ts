@@ -14,7 +14,7 @@ import {
 import { type Meter, measureTicks } from '../time';
 import type { RoadMark } from '../tune';
 import { heldChord } from './chords';
-import { tripletOf } from './entry';
+import { tupletAt } from './entry';
 import { nameFault } from './variants';
 
 /** What is changed of a measure's bars; `null` takes a thing off. */
@@ -375,7 +375,7 @@ export function changeRest(
     const sounds = own.notes.find(note => voiceOf(note) === voice && overlaps(note));
     if (sounds) return `voice ${voice} sounds there: a note on string ${sounds.string}`;
     const ids = new IdGiver(draft.nextId);
-    rests.push({ id: ids.give('rest'), voice, start, ticks, ...tripletOf(own, start, ticks) });
+    rests.push({ id: ids.give('rest'), voice, start, ticks, ...tupletAt(own, start, ticks) });
     draft.nextId = ids.nextId;
   } else if (rests.length === (own.rests?.length ?? 0)) return 'there is no rest of this voice';
   put(measure, 'rests', rests.length ? rests.sort((a, b) => a.start - b.start) : null);

@@ -12,7 +12,7 @@ import {
   ROLES,
 } from '../score';
 import { type Definitions, type EditKey, put } from './definition';
-import { fretFault, insertNote, tripletOf } from './entry';
+import { fretFault, insertNote, tupletAt } from './entry';
 import { clashOn, draftNote, place } from './places';
 import { record } from './record';
 
@@ -119,7 +119,7 @@ export const NOTE_EDITS: Definitions<
       note.ticks = ticks;
       const { notes, ...rest } = before.measures[measure]!;
       const others = { ...rest, notes: notes.filter(other => other.id !== note.id) };
-      const { tuplets } = tripletOf(others, note.start, ticks);
+      const { tuplets } = tupletAt(others, note.start, ticks);
       // A length that its own tuplets make stays within them.
       if (tuplets && !note.tuplets) draftNote(draft, measure, note.id)!.tuplets = tuplets;
       else if (note.tuplets && !tuplets) delete note.tuplets;

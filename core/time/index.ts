@@ -191,12 +191,20 @@ export function lengthWords(ticks: number, tuplets: readonly Tuplet[] = []): str
     .join(' and ');
 }
 
+/** Tuplets that are written by hand, in the order in which a key goes through them. */
+const TUPLETS: readonly Tuplet[] = [
+  { actual: 3, normal: 2 },
+  { actual: 5, normal: 4 },
+  { actual: 7, normal: 4 },
+];
+
 /**
- * Whether a length is one of a triplet: no printed value by itself, but two thirds of one.
+ * The tuplet that a length belongs to: no printed value by itself, but a part of one (two thirds, four fifths, four
+ * sevenths); undefined for a plain length and for any other.
  *
- * @example isTriplet(TICKS_PER_QUARTER / 3) // true
+ * @example tupletOf(TICKS_PER_QUARTER / 3) // { actual: 3, normal: 2 }
  */
-export function isTriplet(ticks: number): boolean {
+export function tupletOf(ticks: number): Tuplet | undefined {
   const written = (tuplets: readonly Tuplet[]) => {
     try {
       return noteValues(ticks, tuplets).length > 0;
@@ -204,7 +212,7 @@ export function isTriplet(ticks: number): boolean {
       return false;
     }
   };
-  return !written([]) && written([{ actual: 3, normal: 2 }]);
+  return written([]) ? undefined : TUPLETS.find(tuplet => written([tuplet]));
 }
 
 /** How a length is changed by one step: to the next printed value up or down, with a dot or as a triplet, or without. */
@@ -217,10 +225,14 @@ export type LengthStep = 'longer' | 'shorter' | 'dot' | 'triplet';
  * @example nextLength(TICKS_PER_QUARTER, 'dot') / TICKS_PER_QUARTER // 1.5
  */
 export function nextLength(ticks: number, step: LengthStep): number {
-  if (isTriplet(ticks)) {
-    const whole = (ticks * 3) / 2;
-    // A dot has no place in a triplet by hand: it goes back to a plain value.
-    return step === 'triplet' || step === 'dot' ? whole : (nextLength(whole, step) * 2) / 3;
+  const tuplet = tupletOf(ticks);
+  if (tuplet) {
+    const whole = (ticks * tuplet.actual) / tuplet.normal;
+    const other = TUPLETS[TUPLETS.indexOf(tuplet) + 1];
+    // Behind the last tuplet comes the plain value again.
+    if (step === 'triplet') return other ? (whole * other.normal) / other.actual : whole;
+    // A dot has no place in a tuplet by hand: it goes back to a plain value.
+    return step === 'dot' ? whole : (nextLength(whole, step) * tuplet.normal) / tuplet.actual;
   }
   const [value] = noteValues(ticks);
   const plain = value!.ticks / (2 - 2 ** -value!.dots);

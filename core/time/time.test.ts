@@ -3,7 +3,6 @@ import { describe, expect, it } from 'vitest';
 import {
   beatsPerMinute,
   countSyllable,
-  isTriplet,
   type Meter,
   measureTicks,
   nextLength,
@@ -14,6 +13,7 @@ import {
   TICKS_PER_QUARTER,
   TICKS_PER_WHOLE,
   ticksToSeconds,
+  tupletOf,
 } from './index';
 
 const eighth = TICKS_PER_QUARTER / 2;
@@ -89,10 +89,18 @@ describe('lengths step by step', () => {
     expect(nextLength(TICKS_PER_QUARTER, 'longer')).toBe(2 * TICKS_PER_QUARTER);
     expect(nextLength(TICKS_PER_QUARTER * 1.5, 'shorter')).toBe(TICKS_PER_QUARTER / 2);
     expect(nextLength(TICKS_PER_QUARTER / 2, 'triplet')).toBe(TICKS_PER_QUARTER / 3);
-    expect(nextLength(TICKS_PER_QUARTER / 3, 'triplet')).toBe(TICKS_PER_QUARTER / 2);
+    // A third of a quarter, then five and seven eighths in the time of four, then a plain eighth again.
+    expect(nextLength(TICKS_PER_QUARTER / 3, 'triplet')).toBe((TICKS_PER_QUARTER / 2) * (4 / 5));
+    expect(nextLength((TICKS_PER_QUARTER / 2) * (4 / 5), 'triplet')).toBe((TICKS_PER_QUARTER / 2) * (4 / 7));
+    expect(nextLength((TICKS_PER_QUARTER / 2) * (4 / 7), 'triplet')).toBe(TICKS_PER_QUARTER / 2);
     expect(nextLength(TICKS_PER_QUARTER / 3, 'longer')).toBe((TICKS_PER_QUARTER * 2) / 3);
     expect(nextLength(TICKS_PER_QUARTER / 3, 'dot')).toBe(TICKS_PER_QUARTER / 2);
     for (const ticks of [2, 1, 1 / 2, 1 / 4].map(n => n * TICKS_PER_QUARTER))
-      expect([isTriplet(ticks), isTriplet((ticks * 2) / 3)]).toEqual([false, true]);
+      expect([1, 2 / 3, 4 / 5, 4 / 7].map(part => tupletOf(ticks * part)?.actual)).toEqual([
+        undefined,
+        3,
+        5,
+        7,
+      ]);
   });
 });

@@ -1,6 +1,6 @@
-import { isTriplet, lengthWords, TICKS_PER_WHOLE, type Tuplet } from '#core/time';
+import { lengthWords, TICKS_PER_WHOLE, type Tuplet, tupletOf } from '#core/time';
 
-const TRIPLET = [{ actual: 3, normal: 2 }];
+const TUPLET_WORDS: Readonly<Record<number, string>> = { 3: 'triplet', 5: 'quintuplet', 7: 'septuplet' };
 const USUAL = [1, 1.5, 2, 3, 4, 6, 8, 12, 16, 24, 32].map(n => (n * TICKS_PER_WHOLE) / 32);
 /** Quarter, eighth and sixteenth of a triplet. */
 const TRIPLETS = [6, 12, 24].map(n => TICKS_PER_WHOLE / n);
@@ -8,7 +8,8 @@ const TRIPLETS = [6, 12, 24].map(n => TICKS_PER_WHOLE / n);
 /** A length in words, also one that is no printed value. */
 function wordsOf(ticks: number, tuplets: readonly Tuplet[]): string {
   try {
-    return isTriplet(ticks) ? `triplet ${lengthWords(ticks, TRIPLET)}` : lengthWords(ticks, tuplets);
+    const own = tupletOf(ticks);
+    return own ? `${TUPLET_WORDS[own.actual]} ${lengthWords(ticks, [own])}` : lengthWords(ticks, tuplets);
   } catch {
     return 'an odd length';
   }

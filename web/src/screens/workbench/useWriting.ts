@@ -88,7 +88,11 @@ export function useWriting({
     { key: '-', does: 'shorter or longer, also for the next notes', run: () => changeLength('shorter') },
     { key: '=', does: 'shorter or longer, also for the next notes', run: () => changeLength('longer') },
     { key: '.', does: 'dot on or off', run: () => changeLength('dot') },
-    { key: 'k', does: 'of a triplet or not', run: () => changeLength('triplet') },
+    {
+      key: 'k',
+      does: 'of a triplet, of five, of seven, or plain, in turn',
+      run: () => changeLength('triplet'),
+    },
     { key: 'shift+R', does: 'a rest of that length, or the rest here out', run: rest },
   ];
   return { length, setLength, writeFret, keys };
