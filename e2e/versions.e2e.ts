@@ -105,6 +105,28 @@ test('a passage has two ways: kept, looked at, swapped, kept over a reload', asy
   await expect(frets(page, 1)).toHaveText(full);
 });
 
+test('a variant is played by itself the last time, and stands there in what is written out', async ({
+  page,
+}) => {
+  await page.goto('/arrangement/demo-2-mandolin');
+  await expect(page.locator('.measure').first()).toBeVisible();
+  await page.locator('.ribbon').focus();
+  await task(page, 'Versions');
+  const panel = page.getByRole('region', { name: 'Versions' });
+  await panel.getByLabel('This way is called').fill('plain');
+  await page.keyboard.press('Enter');
+  await page.locator('.ribbon').focus();
+  await page.keyboard.press('Delete');
+  const changed = await frets(page, 0).allTextContents();
+  await panel.getByRole('switch', { name: 'Played by itself the last time' }).click();
+  await expect(page.getByText('Saved', { exact: true })).toBeVisible();
+  await page.getByRole('link', { name: 'Handout', exact: true }).click();
+  await page.getByRole('switch', { name: 'Repeats written out' }).click();
+  // The part of eight measures comes twice: the first time as changed, the last time as it was.
+  await expect(frets(page, 0)).toHaveText(changed);
+  await expect(frets(page, 8)).toHaveCount(changed.length + 1);
+});
+
 test('what is done in a measure is done in its twin with one key; two passages stand side by side', async ({
   page,
 }) => {

@@ -67,6 +67,12 @@ describe('in what two measures differ', () => {
     expect(found).toHaveLength(1);
     expect(found[0]!.text).toContain(words);
   });
+  it('a length that can’t be printed, too', () => {
+    const { measures } = quarters(2, { '2.4': { quarters: 0.2 }, '1.4': { quarters: 0.123 } });
+    expect(differencesOf(setup, measures[0]!, measures[1]!).map(d => d.text)).toEqual([
+      'beat 4: string 2 lasts a quintuplet 16th instead of an odd length',
+    ]);
+  });
   it('none between measures that are played alike, whatever their ids', () => {
     const { measures } = quarters(2);
     expect(differencesOf(setup, measures[0]!, measures[1]!)).toEqual([]);

@@ -12,7 +12,7 @@ import {
   TECHNIQUES,
   type Technique,
 } from '../score';
-import { beatName, lengthWords } from '../time';
+import { beatName, lengthName } from '../time';
 
 /** Something in which a measure differs from another one. */
 export interface Difference {
@@ -126,8 +126,8 @@ function noteDifferences(before: ScoreNote, now: ScoreNote): string[] {
 }
 
 const lengthOf = ({ ticks, tuplets }: ScoreNote) => {
-  const words = lengthWords(ticks, tuplets ?? []);
-  return `${/^(8|e|i)/.test(words) ? 'an' : 'a'} ${words}`;
+  const words = lengthName(ticks, tuplets);
+  return `${/^[aeio]/.test(words) ? 'an' : 'a'} ${words}`;
 };
 
 const graces = (note: ScoreNote) =>

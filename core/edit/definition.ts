@@ -79,6 +79,8 @@ export interface EditValues {
   'keep-variant': { name: string; present: string };
   'swap-variant': { variant: string };
   'drop-variant': { variant: string };
+  /** Played the last time, or only when it is put in. */
+  'last-variant': { variant: string; last: boolean };
 }
 export type EditKind = keyof EditValues;
 

@@ -257,6 +257,11 @@ const MAKE: { [K in EditKind]: (a: Arrangement, id: string, x: number, y: number
     ids: [],
     values: { variant: a.variants?.[x % a.variants.length]?.id ?? 'none' },
   }),
+  'last-variant': (a, _, x, y) => ({
+    kind: 'last-variant',
+    ids: [],
+    values: { variant: a.variants?.[x % a.variants.length]?.id ?? 'none', last: y % 2 === 0 },
+  }),
   'drop-variant': (a, _, x) => ({
     kind: 'drop-variant',
     ids: [],

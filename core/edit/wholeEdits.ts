@@ -25,7 +25,15 @@ function takeMeasures(
 
 /** What is done to the whole. */
 export const WHOLE_EDITS: Definitions<
-  'feel' | 'bar' | 'take' | 'name' | 'restore' | 'keep-variant' | 'swap-variant' | 'drop-variant'
+  | 'feel'
+  | 'bar'
+  | 'take'
+  | 'name'
+  | 'restore'
+  | 'keep-variant'
+  | 'swap-variant'
+  | 'drop-variant'
+  | 'last-variant'
 > = {
   feel: {
     name: 'Feel',
@@ -117,6 +125,19 @@ export const WHOLE_EDITS: Definitions<
     label: ({ values: { variant } }, before) => `“${variantName(before, variant)}” instead`,
     moves: 'all',
     all: (draft, { values: { variant } }, before) => swapVariant(draft, variant, before),
+  },
+  'last-variant': {
+    name: 'Play a variant the last time',
+    on: 'whole',
+    label: ({ values: { variant, last } }, before) =>
+      `“${variantName(before, variant)}” ${last ? 'the last time' : 'no longer the last time'}`,
+    all: (draft, { values: { variant, last } }) => {
+      const own = draft.variants?.find(({ id }) => id === variant);
+      if (!own) return 'there is no such variant';
+      if (last) own.last = true;
+      else delete own.last;
+      return undefined;
+    },
   },
   'drop-variant': {
     name: 'Forget a variant',

@@ -6,7 +6,7 @@ import { keyFifths } from '../pitch';
 import { type Arrangement, has, isDead, isStruck, type Role } from '../score';
 import { performanceOf, type SoundEvent, semitonesAt, strokeDelay } from '../sound';
 import { TICKS_PER_QUARTER } from '../time';
-import { Clock, playedNotes, playingOrder } from '../timeline';
+import { asPlayed, Clock, playedNotes, playingOrder } from '../timeline';
 
 /** General MIDI program 26 (counted from 1): steel-string guitar; there is none for the mandolin. */
 const PROGRAM = 25;
@@ -34,7 +34,8 @@ interface Timed {
  *
  * @example writeMidi(arrangement) // the bytes of a Standard MIDI File, "MThd" first
  */
-export function writeMidi(arrangement: Arrangement): Uint8Array {
+export function writeMidi(written: Arrangement): Uint8Array {
+  const { arrangement } = asPlayed(written);
   const order = playingOrder(arrangement);
   const clock = new Clock(arrangement, order);
   const head: Timed[] = [

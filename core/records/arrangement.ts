@@ -271,6 +271,7 @@ export const arrangementKind: RecordKind<Arrangement, ScoreMeasure> = {
           id: id.required(),
           name: Joi.string().max(MOST_NAME).required(),
           present: Joi.string().max(MOST_NAME).required(),
+          last: Joi.boolean(),
           measures: Joi.array().items(id).min(1).max(MOST_MEASURES).required(),
           content: Joi.array().items(Joi.object<Content, true>(content)).min(1).max(MOST_MEASURES).required(),
         }),

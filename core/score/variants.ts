@@ -18,6 +18,8 @@ export interface Variant {
   measures: string[];
   /** One for each of the measures. */
   content: Content[];
+  /** Played by itself the last time that its measures come. */
+  last?: boolean;
 }
 
 /**

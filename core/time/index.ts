@@ -218,6 +218,23 @@ export function tupletOf(ticks: number): Tuplet | undefined {
 /** How a length is changed by one step: to the next printed value up or down, with a dot or as a triplet, or without. */
 export type LengthStep = 'longer' | 'shorter' | 'dot' | 'triplet';
 
+const TUPLET_WORDS: Readonly<Record<number, string>> = { 3: 'triplet', 5: 'quintuplet', 7: 'septuplet' };
+
+/**
+ * A length in words, whatever it is: one that is a part of a tuplet by itself is named so, one that can't be printed is
+ * "odd length".
+ *
+ * @example lengthName(TICKS_PER_QUARTER / 3) // 'triplet eighth'
+ */
+export function lengthName(ticks: number, tuplets: readonly Tuplet[] = []): string {
+  try {
+    const own = tuplets.length ? undefined : tupletOf(ticks);
+    return own ? `${TUPLET_WORDS[own.actual]} ${lengthWords(ticks, [own])}` : lengthWords(ticks, tuplets);
+  } catch {
+    return 'odd length';
+  }
+}
+
 /**
  * The next length from one: twice or half its printed value, plain; or the same value with or without a dot. From a
  * whole note to a 64th; beyond that it stays.

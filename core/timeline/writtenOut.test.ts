@@ -1,12 +1,14 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { arrange } from '../arrange';
+import { applyEdit, type Edit, startHistory } from '../edit';
+import { writeMidi } from '../formats';
 import { readAbc } from '../formats/abc';
 import { faultOf } from '../records';
 import type { Arrangement } from '../score';
 import { cases } from '../testing/setup';
 import { tunes } from '../testing/tunes';
-import { Clock, playedNotes, playingOrder, writtenOut } from './index';
+import { asPlayed, Clock, playedNotes, playingOrder, writtenOut } from './index';
 
 const made = (abc: string) =>
   arrange(readAbc(abc)[0]!.tune, { id: 'a', instrument: 'guitar', style: 'fingerstyle', capo: 0 })
@@ -45,4 +47,31 @@ it('so does any tune', () => {
     }),
     { numRuns: cases(40) },
   );
+});
+
+it('a variant for the last time is heard the last time only, and in what is written out', () => {
+  const first = made('X:1\nT:R\nM:4/4\nL:1/4\nQ:1/4=100\nK:C\n|:"C"cdef|"G"g4:|]\n')!;
+  expect(asPlayed(first)).toEqual({ arrangement: first });
+  const done = (a: Arrangement, edit: Edit) => {
+    const result = applyEdit(startHistory(a), edit);
+    if ('error' in result) throw new Error(result.error);
+    return result.present;
+  };
+  const kept = done(first, {
+    kind: 'keep-variant',
+    ids: [first.measures[1]!.id],
+    values: { name: 'plain', present: 'ending' },
+  });
+  // Measure 2 now ends on another note; the plain way is for the last time.
+  const melody = kept.measures[1]!.notes.find(note => note.role === 'melody')!;
+  const changed = done(kept, { kind: 'fret', ids: [melody.id], values: { fret: melody.fret + 2 } });
+  const variant = changed.variants![0]!.id;
+  const last = done(changed, { kind: 'last-variant', ids: [], values: { variant, last: true } });
+  const { arrangement, origin } = asPlayed(last);
+  expect(origin).toEqual([0, 1, 0, 1]);
+  const frets = arrangement.measures.map(m => m.notes.find(note => note.role === 'melody')!.fret);
+  expect(frets[3]).toBe(melody.fret);
+  expect(frets[1]).toBe(melody.fret + 2);
+  expect(faultOf('arrangements', arrangement)).toBeUndefined();
+  expect(writeMidi(last)).not.toEqual(writeMidi(changed));
 });

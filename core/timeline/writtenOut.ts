@@ -1,20 +1,61 @@
 /** A piece as it is played, from beginning to end, without signs that lead back or on. */
 import {
   type Arrangement,
+  type Content,
   mendLinks,
   type ScoreMeasure,
   type ScoreNote,
   type Technique,
   UNLINKED,
 } from '../score';
-import { roadOf } from './road';
+import { type RoadStep, roadOf } from './road';
+
+/** A measure with another content, where there is one. */
+function withContent(measure: ScoreMeasure, content: Content | undefined): ScoreMeasure {
+  if (!content) return measure;
+  const { rests: _rests, strokes: _strokes, ...rest } = measure;
+  return { ...rest, ...content };
+}
 
 const unlinked = (technique: Technique): Technique =>
   'from' in technique ? { ...technique, from: UNLINKED } : technique;
 
+/** What stands in for measures at places of the road: variants for the last time. */
+function lastTimes(
+  { measures, variants = [] }: Arrangement,
+  road: readonly RoadStep[],
+): Map<number, Content> {
+  const found = new Map<number, Content>();
+  for (const { last, measures: ids, content } of variants) {
+    if (!last) continue;
+    const fits = (place: number) =>
+      ids.every((id, k) => {
+        const own = measures[road[place + k]?.index ?? -1];
+        return own?.id === id && own.ticks === content[k]?.ticks;
+      });
+    const place = road.findLastIndex((_, at) => fits(at));
+    if (place >= 0) for (const [k, own] of content.entries()) found.set(place + k, own);
+  }
+  return found;
+}
+
 /**
- * An arrangement with its repeats, endings and jumps written out, to be read and printed. What is played again has ids of
- * its own.
+ * An arrangement as it is heard, with the measures (by place as written) that it plays: the same one as long as no variant
+ * is for the last time, else written out with those in their place.
+ *
+ * @example asPlayed(arrangement).arrangement === arrangement // true
+ */
+export function asPlayed(arrangement: Arrangement): { arrangement: Arrangement; origin?: number[] } {
+  if (!arrangement.variants?.some(variant => variant.last)) return { arrangement };
+  return {
+    arrangement: writtenOut(arrangement),
+    origin: roadOf(arrangement).map(({ index }) => index),
+  };
+}
+
+/**
+ * An arrangement with its repeats, endings and jumps written out, to be read and printed, and with what is for the last
+ * time. What is played again has ids of its own.
  *
  * @example writtenOut(arrangement).measures.length // 3
  */
@@ -29,7 +70,9 @@ export function writtenOut(arrangement: Arrangement): Arrangement {
   });
   let tempo = quartersPerMinute;
   const times = new Map<number, number>();
-  const measures = roadOf(arrangement).map(({ index }): ScoreMeasure => {
+  const road = roadOf(arrangement);
+  const last = lastTimes(arrangement, road);
+  const measures = road.map(({ index }, place): ScoreMeasure => {
     const time = times.get(index) ?? 0;
     times.set(index, time + 1);
     const again = (id: string) => (time ? `${id}.${time}` : id);
@@ -43,7 +86,7 @@ export function writtenOut(arrangement: Arrangement): Arrangement {
       tempos = [],
       notes,
       ...own
-    } = arrangement.measures[index]!;
+    } = withContent(arrangement.measures[index]!, last.get(place));
     const ids = new Set(notes.map(note => note.id));
     const changes =
       begins[index] === tempo || tempos[0]?.start === 0
@@ -78,9 +121,9 @@ export function writtenOut(arrangement: Arrangement): Arrangement {
       }),
     };
   });
-  const last = measures.at(-1);
-  if (last) last.barline = 'final';
+  const end = measures.at(-1);
+  if (end) end.barline = 'final';
   mendLinks(measures);
-  const { order: _order, ...rest } = arrangement;
+  const { order: _order, variants: _variants, ...rest } = arrangement;
   return { ...rest, measures };
 }

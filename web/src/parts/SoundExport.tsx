@@ -4,7 +4,7 @@ import { useState } from 'react';
 import type { Arrangement } from '#core/score';
 import type { Mix } from '#core/sound';
 import { beatsPerMinute } from '#core/time';
-import { playingOrder } from '#core/timeline';
+import { asPlayed, playingOrder } from '#core/timeline';
 import { fileName, saveFile } from '../engine/files';
 import { soundMaker } from '../engine/workers';
 import { Choice } from './Choice';
@@ -28,10 +28,11 @@ export function SoundExport({ arrangement, onClose }: { arrangement: Arrangement
   const tempo = beatsPerMinute(arrangement.measures[0]!.meter, arrangement.quartersPerMinute);
   const save = useMutation({
     mutationFn: async () => {
+      const heard = asPlayed(arrangement).arrangement;
       const bytes = await soundMaker().file({
         what: 'arrangement',
-        arrangement,
-        order: playingOrder(arrangement),
+        arrangement: heard,
+        order: playingOrder(heard),
         percent,
         click,
         countIn,

@@ -1,4 +1,4 @@
-import { Alert, Button, Group, Text, TextInput } from '@mantine/core';
+import { Alert, Button, Group, Switch, Text, TextInput } from '@mantine/core';
 import { type FormEvent, type ReactNode, useMemo, useState } from 'react';
 import { changesSince } from '#core/compare';
 import { applyEdit, type Edit, startHistory, variantFault } from '#core/edit';
@@ -107,7 +107,9 @@ export function VersionsPanel(props: VersionsPanelProps) {
             onLeave={() => show(undefined)}
             onForget={() => forget.mutate(snapshot)}
           >
-            <Changes before={snapshot} now={arrangement} />
+            {shown?.kind === 'version' && shown.snapshot.id === snapshot.id && (
+              <Changes before={snapshot} now={arrangement} />
+            )}
           </Kept>
         ))}
       </ul>
@@ -127,7 +129,20 @@ export function VersionsPanel(props: VersionsPanelProps) {
               onTake={() => edit({ kind: 'swap-variant', ids: [], values: { variant: variant.id } })}
               onLeave={() => show(undefined)}
               onForget={() => edit({ kind: 'drop-variant', ids: [], values: { variant: variant.id } })}
-            />
+            >
+              <Switch
+                size="xs"
+                label="Played by itself the last time"
+                checked={variant.last ?? false}
+                onChange={event =>
+                  edit({
+                    kind: 'last-variant',
+                    ids: [],
+                    values: { variant: variant.id, last: event.currentTarget.checked },
+                  })
+                }
+              />
+            </Kept>
           );
         })}
       </ul>
@@ -222,7 +237,7 @@ function Kept({
           </>
         )}
       </Group>
-      {looked && children}
+      {children}
     </li>
   );
 }

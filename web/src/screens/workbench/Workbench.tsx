@@ -301,8 +301,8 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
   ]
     .filter(Boolean)
     .join(' · ');
-  const { cue } = playing.state;
-  const playingAt = cue && shown.measures[cue.measure] ? cue : undefined;
+  const { heardAt } = playing;
+  const playingAt = heardAt && shown.measures[heardAt.measure] ? heardAt : undefined;
   const here = playingAt
     ? { measure: playingAt.measure, start: playingAt.tick }
     : { measure: Math.min(at, shown.measures.length - 1), start: cursor.start };

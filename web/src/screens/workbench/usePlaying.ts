@@ -1,7 +1,7 @@
 import { useCallbackRef } from '@mantine/hooks';
-import { useCallback, useState } from 'react';
+import { useCallback, useMemo, useState } from 'react';
 import type { Arrangement } from '#core/score';
-import { playingOrder } from '#core/timeline';
+import { asPlayed, playingOrder } from '#core/timeline';
 import { usePlayback } from '../../engine/player';
 import { hearingOf, type PlaySettings, rampOf } from '../../parts/playSettings';
 import { usePlaySettings } from '../../parts/usePlaySettings';
@@ -37,20 +37,25 @@ function windowOf(
 
 /** Plays an arrangement from the cursor on, or the chosen measures, or what two marks enclose, again and again. */
 export function usePlaying(arrangement: Arrangement, at: number, range: Range | undefined) {
+  /** Where what is heard is another arrangement: the written measure of each that it plays. */
+  const [origin, setOrigin] = useState<number[]>();
   const [marks, setMarks] = useState<LoopMarks>({});
   const marked = windowOf(arrangement, marks);
   const [settings, setStored] = usePlaySettings('workbench');
   const { player, state, toggle: play, rehear } = usePlayback();
   // The same function for every state, so that the band of buttons need not draw again with each key.
   const toggle = useCallbackRef(() => {
-    const all = playingOrder(arrangement);
+    const heard = settings.loop ? { arrangement, origin: undefined } : asPlayed(arrangement);
+    const all = playingOrder(heard.arrangement);
+    const first = heard.origin ? heard.origin.indexOf(at) : all.indexOf(at);
     const chosen = marked?.range ?? range ?? { from: at, to: at };
     // A loop plays the chosen measures as written; playing on starts at the cursor's measure.
     const order = settings.loop
       ? Array.from({ length: chosen.to - chosen.from + 1 }, (_, i) => chosen.from + i)
-      : all.slice(Math.max(0, all.indexOf(at)));
+      : all.slice(Math.max(0, first));
+    setOrigin(heard.origin);
     const hearing = hearingOf(settings);
-    const request = { what: 'arrangement' as const, arrangement, order, ...hearing };
+    const request = { what: 'arrangement' as const, arrangement: heard.arrangement, order, ...hearing };
     const loop = { ...request, pause: settings.pause, ...(marked && { window: marked.window }) };
     if (settings.loop) play(loop, true, rampOf(settings));
     else play(request, false);
@@ -62,5 +67,21 @@ export function usePlaying(arrangement: Arrangement, at: number, range: Range | 
     },
     [setStored, rehear],
   );
-  return { settings, setSettings, player, state, toggle, marks, setMarks, marked: marked !== undefined };
+  const { cue } = state;
+  /** The written measure that is heard, and the tick in it. */
+  const heardAt = useMemo(
+    () => cue && { measure: origin?.[cue.measure] ?? cue.measure, tick: cue.tick },
+    [cue, origin],
+  );
+  return {
+    settings,
+    setSettings,
+    player,
+    state,
+    heardAt,
+    toggle,
+    marks,
+    setMarks,
+    marked: marked !== undefined,
+  };
 }
