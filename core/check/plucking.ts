@@ -1,7 +1,7 @@
 /** Findings about the plucking hand. */
 import { type PluckMoment, pluckMoments } from '../fingering';
 import { stringName } from '../instrument';
-import { type Arrangement, type Pluck, settingsOf } from '../score';
+import { type Arrangement, PLUCK_NAMES, type Pluck, settingsOf } from '../score';
 import { isCompound } from '../time';
 
 /** What is wrong or doubtful about how a moment is plucked. */
@@ -17,10 +17,7 @@ export interface PluckFault {
 const TOO_FAST = { finger: 0.14, pick: 0.09 };
 
 const NAMES: Record<Pluck, string> = {
-  p: 'the thumb',
-  i: 'the index',
-  m: 'the middle finger',
-  a: 'the ring finger',
+  ...PLUCK_NAMES,
   down: 'the pick, downwards,',
   up: 'the pick, upwards,',
 };

@@ -10,6 +10,7 @@ import {
   intoOf,
   measureIndex,
   noteMidi,
+  PLUCK_NAMES,
   type Pluck,
   type ScoreNote,
 } from '../score';
@@ -55,15 +56,6 @@ export function remediesFor(arrangement: Arrangement, finding: Finding, tune?: T
 }
 
 const PLUCKS: readonly Pluck[] = ['p', 'i', 'm', 'a', 'down', 'up'];
-const PLUCK_WORDS: Record<Pluck, string> = {
-  p: 'the thumb',
-  i: 'the index',
-  m: 'the middle finger',
-  a: 'the ring finger',
-  down: 'a downstroke',
-  up: 'an upstroke',
-};
-
 /** The melody note that ends where another begins. */
 function melodyBefore(arrangement: Arrangement, measure: number, note: ScoreNote): ScoreNote | undefined {
   const endsAt = (index: number, end: number) =>
@@ -135,7 +127,7 @@ function candidateEdits(
       for (const pluck of PLUCKS)
         if (note.pluck !== pluck)
           edits.push({
-            label: `Pluck ${what} with ${PLUCK_WORDS[pluck]}`,
+            label: `Pluck ${what} with ${PLUCK_NAMES[pluck]}`,
             edit: { kind: 'pluck', ids: [id], values: { pluck } },
           });
     if (note.role !== 'melody')

@@ -5,6 +5,7 @@ import {
   intoOf,
   isDead,
   noteMidi,
+  PLUCK_NAMES,
   type ScoreMeasure,
   type ScoreNote,
   strokeAt,
@@ -80,15 +81,6 @@ function momentDifferences(setup: Setup, before: readonly ScoreNote[], now: read
   for (const old of gone) texts.push(`nothing on string ${old.string}`);
   return texts;
 }
-
-const PLUCK_NAMES = {
-  p: 'the thumb',
-  i: 'the index finger',
-  m: 'the middle finger',
-  a: 'the ring finger',
-  down: 'a downstroke',
-  up: 'an upstroke',
-};
 
 /** A technique without the note that it comes from. */
 const bare = (technique: Technique) =>

@@ -2,6 +2,7 @@
 import type { Setup } from '../instrument';
 import { type Arrangement, type PlacedPhrase, phrasesOf, type ScoreMeasure } from '../score';
 import { measureNumbers, measureSpan, type Section, sectionsOf } from '../tune';
+import { capital } from '../words';
 import { type Difference, differencesOf } from './differences';
 import { firstAlike } from './sameness';
 
@@ -161,10 +162,9 @@ export function phraseWords(
 ): string {
   const numbers = measureNumbers(measures);
   const other = measureSpan(numbers, as, as + last - first);
-  const called = `${name.charAt(0).toUpperCase()}${name.slice(1)}`;
   return differ.length
-    ? `${called} is as ${other}, but ${differWords(numbers, differ)}.`
-    : `${called} is just like ${other}.`;
+    ? `${capital(name)} is as ${other}, but ${differWords(numbers, differ)}.`
+    : `${capital(name)} is just like ${other}.`;
 }
 
 /** "measures 11, 15 differ". */

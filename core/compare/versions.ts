@@ -2,6 +2,7 @@
 import type { Arrangement } from '../score';
 import { beatsPerMinute } from '../time';
 import { measureNumbers, measureSpan } from '../tune';
+import { capital } from '../words';
 import { differencesOf } from './differences';
 
 /** One line of what changed. */
@@ -11,8 +12,6 @@ export interface VersionChange {
   /** "Measure 4, beat 2: fret 5 on string 2 instead of fret 3". */
   text: string;
 }
-
-const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
 /**
  * What differs now from an earlier state, measure by measure; measures are told apart by their ids, numbers are those of

@@ -71,7 +71,7 @@ export interface EditValues {
   remark: { note?: string; text: string };
   feel: { feel: Feel };
   /** With a bar that slides on the strings, or with fingers. */
-  bar: { on: boolean };
+  'slide-bar': { on: boolean };
   take: { proposal: Arrangement; what: string };
   name: { name: string | null };
   restore: { state: Arrangement; what: string };

@@ -201,10 +201,20 @@ describe('a shape that stays down', () => {
     expect(ringing(hold(chord, true))).toEqual(['5/3', '2/1', '1/0']);
     expect(ringing(hold(hold(chord, true), false))).toEqual([]);
   });
-  it('the finger stays planted: the ring is longer', () => {
+  it('rings on where it would end by itself: over a change of chord that its note is not in', () => {
+    const chords = [
+      [0, 'C'],
+      [20160, 'G'],
+    ] as const;
+    const changing = chords.reduce((history, [start, name]) => {
+      const next = applyEdit(history, { kind: 'chord', ids: [id], values: { start, name } });
+      if ('error' in next) throw new Error(next.error);
+      return next;
+    }, startHistory(made));
     const ring = (history: History) =>
-      trackOf(history.present, [0]).notes.find(n => n.note.string === 2)!.ringEnd;
-    expect(ring(hold(startHistory(made), true))).toBeGreaterThanOrEqual(ring(startHistory(made)));
+      trackOf(history.present, [0]).notes.find(n => n.note.string === 5)!.ringEnd;
+    expect(ring(changing)).toBe(20160);
+    expect(ring(hold(changing, true))).toBe(40320);
     expect(applyEdit(startHistory(made), { kind: 'hold-shape', ids: [id], values: { on: false } })).toEqual({
       error: 'no shape stays down here',
     });

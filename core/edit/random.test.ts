@@ -240,7 +240,7 @@ const MAKE: { [K in EditKind]: (a: Arrangement, id: string, x: number, y: number
     ids: [id],
     values: { voice: pick([1, 2, 3, 4, null] as const, x) },
   }),
-  bar: (_, __, x) => ({ kind: 'bar', ids: [], values: { on: x % 2 === 0 } }),
+  'slide-bar': (_, __, x) => ({ kind: 'slide-bar', ids: [], values: { on: x % 2 === 0 } }),
   name: (_, __, x) => ({ kind: 'name', ids: [], values: { name: pick(['Easy', '', null], x) } }),
   restore: (a, _, x) => ({
     kind: 'restore',

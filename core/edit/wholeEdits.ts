@@ -26,7 +26,7 @@ function takeMeasures(
 /** What is done to the whole. */
 export const WHOLE_EDITS: Definitions<
   | 'feel'
-  | 'bar'
+  | 'slide-bar'
   | 'take'
   | 'name'
   | 'restore'
@@ -45,7 +45,7 @@ export const WHOLE_EDITS: Definitions<
       return undefined;
     },
   },
-  bar: {
+  'slide-bar': {
     name: 'Played with a bar on the strings',
     on: 'whole',
     label: ({ values }) => (values.on ? 'played with a bar' : 'played with fingers'),

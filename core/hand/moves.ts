@@ -1,4 +1,5 @@
 import { fingertipDistance, instrumentOf, type Setup, stringName } from '../instrument';
+import { capital } from '../words';
 import { type Finger, type FingerPlacement, fingerLabel, fingerName, type Grip, isBarre } from './model';
 
 /** What one finger does between two grips. */
@@ -148,8 +149,7 @@ function placementWords(setup: Pick<Setup, 'tuning'>, placement: FingerPlacement
  * // 'Finger 1 slides on string 3, G up to fret 4.'
  */
 export function moveWords(setup: Pick<Setup, 'tuning'>, move: FingerMove): string {
-  const own = fingerName(move.finger);
-  const name = `${own.charAt(0).toUpperCase()}${own.slice(1)}`;
+  const name = capital(fingerName(move.finger));
   if (move.takesOver)
     return `${name} takes over from ${fingerName(move.takesOver)} on ${placementWords(setup, move.to!)}.`;
   switch (move.kind) {

@@ -28,6 +28,7 @@ import {
 import { countSyllable, isCompound, pulseTicks, TICKS_PER_WHOLE } from '../time';
 import { type Hands, handsIn } from '../track';
 import { measureNumbers, measureSpan, sectionsOf } from '../tune';
+import { capital } from '../words';
 
 export type { LessonProgress } from './progress';
 
@@ -206,7 +207,7 @@ function strokeSentence(measure: ScoreMeasure, start: number): string {
   const stroke = strokeOrder(measure, start).length ? strokeAt(measure, start) : undefined;
   if (!stroke) return '';
   const words = strokeWords(stroke);
-  return `${words.charAt(0).toUpperCase()}${words.slice(1)}, ${stroke.kind === 'brush' ? 'all in one sweep' : 'one string after the other'}. `;
+  return `${capital(words)}, ${stroke.kind === 'brush' ? 'all in one sweep' : 'one string after the other'}. `;
 }
 
 /**
@@ -304,15 +305,15 @@ export function lessonSteps(arrangement: Arrangement): LessonStep[] {
           phraseStart,
           index,
           `Together: ${measureSpan(numbers, phraseStart, index)}`,
-          `${capitalised(measureSpan(numbers, phraseStart, index))} without a stop.${known}`,
+          `${capital(measureSpan(numbers, phraseStart, index))} without a stop.${known}`,
         );
       }
       for (const phrase of phrases.filter(({ first, last }) => last === index && first < last))
         together(
           phrase.first,
           phrase.last,
-          capitalised(phrase.name),
-          `${capitalised(measureSpan(numbers, phrase.first, phrase.last))}: play it until it is one breath.`,
+          capital(phrase.name),
+          `${capital(measureSpan(numbers, phrase.first, phrase.last))}: play it until it is one breath.`,
         );
       const phraseEnds = (index - section.from) % PHRASE === PHRASE - 1;
       if (phraseEnds && phraseStart > section.from) {
@@ -320,7 +321,7 @@ export function lessonSteps(arrangement: Arrangement): LessonStep[] {
           section.from,
           index,
           `Everything so far in ${section.name}`,
-          `${capitalised(measureSpan(numbers, section.from, index))}: drill the change that stumbles by itself, then go on.`,
+          `${capital(measureSpan(numbers, section.from, index))}: drill the change that stumbles by itself, then go on.`,
         );
       }
     }
@@ -341,8 +342,6 @@ export function lessonSteps(arrangement: Arrangement): LessonStep[] {
   );
   return steps;
 }
-
-const capitalised = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
 function range(from: number, to: number): number[] {
   return Array.from({ length: to - from + 1 }, (_, i) => from + i);

@@ -10,6 +10,7 @@ import { keyFifths, pitchName, spellMidi } from '../pitch';
 import { type Arrangement, noteMidi, type Role, type ScoreMeasure, type ScoreNote } from '../score';
 import { beatName } from '../time';
 import { measureNumbers, measureSpan } from '../tune';
+import { capital } from '../words';
 import type { Part, PartNote } from './part';
 
 export * from './part';
@@ -81,8 +82,6 @@ function canBeHeld(
   const { moments } = passageOf({ measures: [{ ...own, notes }], quartersPerMinute }, { from: 0, to: 0 });
   return fingerPassage(setup, hand, moments) !== undefined;
 }
-
-const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
 /**
  * Puts another part into an arrangement, from a measure on, as far as both have measures of the same length.

@@ -1,6 +1,7 @@
 /** The ledger: everything in which an arrangement differs from its source. */
 import type { IdGiver } from '../identity';
 import { measureNumbers } from '../tune';
+import { capital } from '../words';
 import type { Arrangement, LedgerLine } from './model';
 
 /** A line before it has an id; its measures are named by place (from 0). */
@@ -25,7 +26,6 @@ export function ledgerWords(arrangement: Pick<Arrangement, 'measures'>, line: Le
     return index < 0 ? [] : [numbers[index] === 0 ? 'pickup' : String(numbers[index])];
   });
   const unique = [...new Set(places)];
-  const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
   if (!unique.length) return `${capital(line.text)}.`;
   if (unique.length === 1)
     return `${unique[0] === 'pickup' ? 'Pickup' : `Measure ${unique[0]}`}: ${line.text}.`;

@@ -20,6 +20,16 @@ export type Voice = 1 | 2 | 3 | 4;
 /** Plucking: thumb p, index i, middle m, ring a; or a pick's down- and upstroke. */
 export type Pluck = 'p' | 'i' | 'm' | 'a' | 'down' | 'up';
 
+/** What plucks, in words. */
+export const PLUCK_NAMES: Readonly<Record<Pluck, string>> = {
+  p: 'the thumb',
+  i: 'the index',
+  m: 'the middle finger',
+  a: 'the ring finger',
+  down: 'a downstroke',
+  up: 'an upstroke',
+};
+
 /** How a tune is played; 'pattern' accompanies a song that is sung. */
 export type Style = 'fingerstyle' | 'chord-melody' | 'melody' | 'pattern';
 

@@ -4,7 +4,7 @@ import Dexie from 'dexie';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { type Bundle, readBundle, writeBundle } from '#core/formats/bundle';
 import { KINDS } from '#core/records';
-import type { Arrangement } from '#core/score';
+import { type Arrangement, snapshotOf } from '#core/score';
 import type { Tune } from '#core/tune';
 
 const studio = readFileSync(new URL('../../../demo/studio.json', import.meta.url), 'utf8');
@@ -95,6 +95,39 @@ describe('stored data', () => {
     await restore();
     expect((await store.readShelf()).map(e => e.id).sort()).toEqual(before.map(e => e.id).sort());
     expect(await store.read('arrangements', GUITAR)).toBeDefined();
+  });
+  it('versions go with their arrangement: away and back, into a file, and along where it is kept twice', async () => {
+    const store = await openWindow();
+    const { record } = (await store.read('arrangements', GUITAR))!;
+    const kept = (id: string, made: number) => snapshotOf(record, { id, name: `state ${id}`, made });
+    await store.save('snapshots', kept('v1', 1), undefined);
+    await store.save('snapshots', kept('v2', 2), undefined);
+    const labels = async (of: string) => (await store.readSnapshots(of)).map(s => s.label);
+    expect(await labels(GUITAR)).toEqual(['state v2', 'state v1']);
+    const all = await store.readBundleOfAll();
+    await (await store.removeSnapshot('v2'))();
+    expect(await labels(GUITAR)).toEqual(['state v2', 'state v1']);
+    const restore = await store.removeArrangement(GUITAR);
+    expect(await labels(GUITAR)).toEqual([]);
+    await restore();
+    expect(await labels(GUITAR)).toEqual(['state v2', 'state v1']);
+    // From a file onto an empty shelf, and one without its arrangement not at all.
+    await store.removeTune('demo-6');
+    const orphan = await store.previewImport({ ...all, tunes: [], arrangements: [], lessons: [], plans: [] });
+    expect(orphan.map(item => item.fault)).toEqual(Array(2).fill(expect.stringMatching(/its arrangement/)));
+    await store.takeIn(await store.previewImport(all), () => 'theirs');
+    expect(await labels(GUITAR)).toEqual(['state v2', 'state v1']);
+    // Another arrangement of the same id is kept beside it, with its version.
+    const title = 'Twice';
+    const other = {
+      ...all,
+      arrangements: all.arrangements.map(a => (a.id === GUITAR ? { ...a, title } : a)),
+      snapshots: [{ ...kept('v3', 3), title }],
+    };
+    await store.takeIn(await store.previewImport(other), () => 'both');
+    const twin = (await store.readArrangementsOf('demo-6')).find(entry => entry.id !== GUITAR)!;
+    expect(await labels(twin.id)).toEqual(['state v3']);
+    expect(await labels(GUITAR)).toEqual(['state v2', 'state v1']);
   });
   it('a demo tune of which the teacher made something stays when the demo goes', async () => {
     const store = await openWindow();

@@ -6,6 +6,7 @@ import type { Arrangement, ScoreMeasure } from '#core/score';
 import { shapeText } from '#core/shape';
 import { beatsPerMinute, quartersFromBeats, TICKS_PER_WHOLE } from '#core/time';
 import { ROAD_MARKS, type RoadMark } from '#core/tune';
+import { capital } from '#core/words';
 import { Choice } from './Choice';
 import { Field } from './Field';
 import { Fold } from './Fold';
@@ -81,8 +82,6 @@ function Around({ arrangement, at, start, measures, onEdit }: MeasurePanelProps)
   const chord = named?.shape ?? '';
   const grip = named?.frets ? shapeText(named.frets) : '';
   const glide = measure.tempos?.find(change => change.over !== undefined);
-  const [quarters, setQuarters] = useState<number | string>('');
-  const [gliding, setGliding] = useState<number | string>('');
   return (
     <>
       <div className="how-it-sounds" style={{ marginTop: 8 }}>
@@ -209,66 +208,70 @@ function Around({ arrangement, at, start, measures, onEdit }: MeasurePanelProps)
           if (mark) bars({ mark: { mark, on: chosen.includes(mark) } });
         }}
       />
-      <Group align="end" gap={8} mb={8}>
-        <NumberInput
-          size="xs"
-          w={190}
-          label="Slower or faster, at its end"
-          min={10}
-          max={400}
-          placeholder={glide ? `to ${Math.round(beatsPerMinute(meter, glide.quartersPerMinute))}` : 'even'}
-          value={gliding}
-          onChange={setGliding}
-        />
-        <Button
-          size="compact-sm"
-          variant="default"
-          disabled={gliding === ''}
-          aria-label="Set the tempo at its end"
-          onClick={() => {
-            bars({ glide: quartersFromBeats(meter, Number(gliding)) });
-            setGliding('');
-          }}
-        >
-          Set
-        </Button>
-        {glide && (
-          <Button size="compact-sm" variant="default" onClick={() => bars({ glide: null })}>
-            Even again
-          </Button>
-        )}
-      </Group>
-      <Group align="end" gap={8}>
-        <NumberInput
-          size="xs"
-          w={150}
-          label="Beats a minute from here"
-          min={10}
-          max={400}
-          placeholder={
-            tempo ? String(Math.round(beatsPerMinute(meter, tempo.quartersPerMinute))) : 'as before'
-          }
-          value={quarters}
-          onChange={setQuarters}
-        />
-        <Button
-          size="compact-sm"
-          variant="default"
-          disabled={quarters === ''}
-          aria-label="Set the tempo"
-          onClick={() => {
-            bars({ tempo: quartersFromBeats(meter, Number(quarters)) });
-            setQuarters('');
-          }}
-        >
-          Set
-        </Button>
-        {tempo && (
-          <Button size="compact-sm" variant="default" onClick={() => bars({ tempo: null })}>
-            As before
-          </Button>
-        )}
-      </Group>
+      <TempoField
+        label="Slower or faster, at its end"
+        button="Set the tempo at its end"
+        present={glide && beatsPerMinute(meter, glide.quartersPerMinute)}
+        otherwise="even"
+        onSet={beats => bars({ glide: beats === null ? null : quartersFromBeats(meter, beats) })}
+      />
+      <TempoField
+        label="Beats a minute from here"
+        button="Set the tempo"
+        present={tempo && beatsPerMinute(meter, tempo.quartersPerMinute)}
+        otherwise="as before"
+        onSet={beats => bars({ tempo: beats === null ? null : quartersFromBeats(meter, beats) })}
+      />
     </>
+  );
+}
+
+/** A tempo in beats a minute that is set, and taken off again. */
+function TempoField({
+  label,
+  button,
+  present,
+  otherwise,
+  onSet,
+}: {
+  label: string;
+  /** What the button is called for those who can't see the field beside it. */
+  button: string;
+  present: number | undefined;
+  /** How it goes without. */
+  otherwise: string;
+  onSet: (beats: number | null) => void;
+}) {
+  const [beats, setBeats] = useState<number | string>('');
+  return (
+    <Group align="end" gap={8} mb={8}>
+      <NumberInput
+        size="xs"
+        w={190}
+        label={label}
+        min={10}
+        max={400}
+        placeholder={present === undefined ? otherwise : String(Math.round(present))}
+        value={beats}
+        onChange={setBeats}
+      />
+      <Button
+        size="compact-sm"
+        variant="default"
+        disabled={beats === ''}
+        aria-label={button}
+        onClick={() => {
+          onSet(Number(beats));
+          setBeats('');
+        }}
+      >
+        Set
+      </Button>
+      {present !== undefined && (
+        <Button size="compact-sm" variant="default" onClick={() => onSet(null)}>
+          {capital(otherwise)}
+        </Button>
+      )}
+    </Group>
   );
 }

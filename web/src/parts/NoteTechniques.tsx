@@ -9,6 +9,7 @@ import {
   TECHNIQUES,
   techniqueOf,
 } from '#core/score';
+import { capital } from '#core/words';
 import { Choice } from './Choice';
 
 const BEND_WORDS: Record<BendShape, string> = {
@@ -24,7 +25,6 @@ const BEND_SIZES: [number, string][] = [
   [4, 'two tones'],
 ];
 
-const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 /** A technique as the value of a choice, and back. */
 const keyOf = (technique: OwnTechnique | undefined) => (technique ? JSON.stringify(technique) : '');
 

@@ -10,6 +10,7 @@ import { type Arrangement, type ScoreChord, shapePlacements, TECHNIQUE_KINDS, TE
 import { beatsPerMinute } from '#core/time';
 import { writtenOut } from '#core/timeline';
 import { formOf } from '#core/tune';
+import { capital } from '#core/words';
 import { Choice } from '../parts/Choice';
 import { ArrangementGate } from '../parts/Gates';
 import { Masthead } from '../parts/Masthead';
@@ -167,5 +168,5 @@ function signWords(measures: Arrangement['measures']): string {
   ];
   const [first, ...others] = signs.flatMap(([used, words]) => (used ? [words] : []));
   if (!first) return '';
-  return `${[first.charAt(0).toUpperCase() + first.slice(1), ...others].join('; ')}. `;
+  return `${[capital(first), ...others].join('; ')}. `;
 }

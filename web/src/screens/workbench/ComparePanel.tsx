@@ -12,6 +12,7 @@ import {
 } from '#core/compare';
 import type { Arrangement } from '#core/score';
 import { measureNumbers, measureSpan } from '#core/tune';
+import { capital } from '#core/words';
 import { type ChordNames, USUAL_LANES } from '../../parts/measureLayout';
 import { Ribbon } from '../../parts/Ribbon';
 
@@ -90,10 +91,9 @@ function SideBySide({ arrangement, range, names, first }: Omit<ComparePanelProps
       }
     />
   );
-  const title = (text: string) => `${text.charAt(0).toUpperCase()}${text.slice(1)}`;
   return (
     <>
-      <h3>{title(measureSpan(numbers, range.from, range.to))}</h3>
+      <h3>{capital(measureSpan(numbers, range.from, range.to))}</h3>
       {row(pairs.map(({ here }) => here))}
       <NumberInput
         size="sm"
@@ -108,14 +108,14 @@ function SideBySide({ arrangement, range, names, first }: Omit<ComparePanelProps
           if (place >= 0 && place <= last) setFrom(place);
         }}
       />
-      <h3>{title(measureSpan(numbers, from, from + size - 1))}</h3>
+      <h3>{capital(measureSpan(numbers, from, from + size - 1))}</h3>
       {row(pairs.map(({ there }) => there))}
       <div role="status">
         {differ.length === 0 && <Text mt={8}>They are played just the same.</Text>}
         <ul>
           {differ.map(({ here, differences }) => (
             <li key={here}>
-              {title(measureSpan(numbers, here, here))}, {differences.map(({ text }) => text).join('; ')}.
+              {capital(measureSpan(numbers, here, here))}, {differences.map(({ text }) => text).join('; ')}.
             </li>
           ))}
         </ul>

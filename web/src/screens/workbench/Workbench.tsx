@@ -414,7 +414,7 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
                 if (attempt({ kind: 'refinger', ids, values: { goal } })) setMessage('Fingered anew.');
               }}
               onTake={take}
-              onBar={on => attempt({ kind: 'bar', ids: [], values: { on } })}
+              onBar={on => attempt({ kind: 'slide-bar', ids: [], values: { on } })}
             />
           )}
           {task === 'arrange' && !tune && (

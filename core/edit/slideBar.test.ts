@@ -14,7 +14,7 @@ const OPEN_D = { ...standardSetup('guitar'), tuning: ['D4', 'A3', 'F#3', 'D3', '
 
 const withBar = (notes: HandNote[]): History => {
   const result = applyEdit(startHistory(handmade({ setup: OPEN_D, notes })), {
-    kind: 'bar',
+    kind: 'slide-bar',
     ids: [],
     values: { on: true },
   });
@@ -87,7 +87,7 @@ describe('a bar on the strings', () => {
     const more = applyEdit(history, insert);
     if ('error' in more) throw new Error(more.error);
     expect(more.present.measures[0]!.notes.find(n => n.string === 2 && n.fret === 12)!.finger).toBe(BAR);
-    const fingers = applyEdit(more, { kind: 'bar', ids: [], values: { on: false } });
+    const fingers = applyEdit(more, { kind: 'slide-bar', ids: [], values: { on: false } });
     if ('error' in fingers) throw new Error(fingers.error);
     history = fingers;
     expect(history.present.hand).not.toHaveProperty('slide');
