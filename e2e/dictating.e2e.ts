@@ -153,7 +153,7 @@ test('a sound file is saved at a tempo and with a count-in, and the browser can 
   page,
 }) => {
   await page.goto('/arrangement/demo-6-guitar');
-  const seconds = async (tempo: RegExp) => {
+  const heard = async (tempo: RegExp, spoken = false) => {
     await page.getByRole('button', { name: 'Export' }).click();
     await page.getByRole('menuitem', { name: /Sound/ }).click();
     const dialog = page.getByRole('dialog', { name: 'Sound file (WAV)' });
@@ -163,6 +163,7 @@ test('a sound file is saved at a tempo and with a count-in, and the browser can 
       .filter({ hasText: tempo })
       .textContent();
     await dialog.getByLabel('Tempo').selectOption(option!);
+    if (spoken) await dialog.getByRole('switch', { name: 'Spoken' }).press('Space');
     const [file] = await Promise.all([
       page.waitForEvent('download'),
       dialog.getByRole('button', { name: 'Save the sound' }).click(),
@@ -171,14 +172,22 @@ test('a sound file is saved at a tempo and with a count-in, and the browser can 
     const bytes = readFileSync((await file.path())!).toString('base64');
     return page.evaluate(async text => {
       const data = Uint8Array.from(atob(text), letter => letter.charCodeAt(0));
-      return (await new OfflineAudioContext(1, 1, 44100).decodeAudioData(data.buffer)).duration;
+      const sound = await new OfflineAudioContext(1, 1, 44100).decodeAudioData(data.buffer);
+      // What is heard a tenth of a second into the first count: a click is over by then, a word is not.
+      const early = sound.getChannelData(0).subarray(4410, 6000);
+      return {
+        seconds: sound.duration,
+        loud: early.reduce((most, sample) => Math.max(most, Math.abs(sample)), 0),
+      };
     }, bytes);
   };
-  const full = await seconds(/^100 %/);
-  const slow = await seconds(/^50 %/);
+  const full = await heard(/^100 %/);
+  const slow = await heard(/^50 %/, true);
   // The ring of the last notes does not take twice as long.
-  expect(slow / full).toBeGreaterThan(1.8);
-  expect(slow / full).toBeLessThan(2);
+  expect(slow.seconds / full.seconds).toBeGreaterThan(1.8);
+  expect(slow.seconds / full.seconds).toBeLessThan(2);
+  expect(full.loud).toBeLessThan(0.01);
+  expect(slow.loud).toBeGreaterThan(0.1);
 });
 
 test('eight passages as teachers have them in their fingers are entered by keyboard alone', async ({

@@ -105,7 +105,7 @@ test('a change that breaks the hand is a finding with its reason, and can be und
     await page.keyboard.press('Alt+ArrowRight');
     await typeFret(page, '14');
     await expect(page.getByRole('button', { name: 'Undo' })).toBeEnabled();
-    await expect(page.locator('section[aria-label="Findings"]')).toHaveAttribute('aria-busy', 'false');
+    await expect(page.locator('aside.side')).toHaveAttribute('aria-busy', 'false');
     found = (await errors.count()) > 0;
     if (!found) await page.keyboard.press('Control+z');
   }

@@ -208,3 +208,16 @@ test('the new screens read well to a screen reader and on a phone', async ({ pag
     expect(overflow, path).toBeLessThanOrEqual(0);
   }
 });
+
+test('for a melody over a bass the planner weighs the room below it, and says so', async ({ page }) => {
+  await page.goto('/tune/demo-1/key');
+  await expect(page.locator('.key-cell').first()).toBeVisible();
+  await expect(page.getByText(/under the melody\./)).toHaveCount(0);
+  const first = page.locator('.best button').first();
+  const sung = await first.innerText();
+  await page.getByRole('switch', { name: 'The melody is played over a bass' }).press('Space');
+  await expect(page.getByText(/root lies a fifth or more under the melody\./)).toBeVisible();
+  expect(await first.innerText()).not.toBe(sung);
+  await page.reload();
+  await expect(page.getByRole('switch', { name: 'The melody is played over a bass' })).toBeChecked();
+});

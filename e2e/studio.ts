@@ -47,3 +47,11 @@ export async function pick(page: Page, label: string, option: string | RegExp): 
 export async function typeFret(page: Page, fret: string): Promise<void> {
   await Promise.all([...fret].map(digit => page.keyboard.press(digit)));
 }
+
+/** Waits until the panel at the side has followed the cursor: it comes when no key was pressed for a moment. */
+export async function sideFollows(page: Page): Promise<void> {
+  const status = await page.locator('.bar [role=status]').innerText();
+  const place = status.split(':')[0]!;
+  const into = `Into ${place.charAt(0).toLowerCase()}${place.slice(1)}`;
+  await expect(page.getByRole('heading', { name: into, exact: true })).toBeVisible();
+}

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, type Page, test } from '@playwright/test';
-import { typeFret } from './studio';
+import { addTune, pick, typeFret } from './studio';
 
 /** The panel at the side follows the cursor a moment later. */
 const sideAt = (page: Page, place: string) =>
@@ -359,4 +359,54 @@ test('on the handout repeats are folded or written out, with rhythm and in large
   await expect(page.locator('.rhythm .stem')).not.toHaveCount(0);
   await page.reload();
   await expect(measures).toHaveCount(2 * folded);
+});
+
+test('repeats are written out in the ribbon too: what is written in either pass is written in both', async ({
+  page,
+}) => {
+  await addTune(page, 'X:1\nT:Twice round\nM:4/4\nL:1/4\nK:C\n|:ceg2|edc2:|\n', 'Twice round');
+  await pick(page, 'Style', /^Melody/);
+  await page.getByRole('button', { name: 'Arrange', exact: true }).click();
+  const measures = page.locator('.ribbon .measure');
+  await expect(measures).toHaveCount(2);
+  await page.getByRole('button', { name: 'Lanes' }).click();
+  await page.getByRole('switch', { name: 'Repeats written out' }).click();
+  await page.keyboard.press('Escape');
+  await expect(measures).toHaveCount(4);
+  const first = (measure: number) => page.locator(`[data-measure="${measure}"] .fret`).first();
+  const before = (await first(1).textContent())!;
+  await expect(first(3)).toHaveText(before);
+  await first(3).click();
+  await page.keyboard.press('5');
+  await expect(first(3)).toHaveText('5');
+  await expect(first(1)).toHaveText('5');
+  await expect(page.getByText('Saved', { exact: true })).toBeVisible();
+  await page.reload();
+  await expect(measures).toHaveCount(4);
+  await page.getByRole('button', { name: 'Lanes' }).click();
+  await page.getByRole('switch', { name: 'Repeats written out' }).click();
+  await expect(measures).toHaveCount(2);
+  await expect(first(1)).toHaveText('5');
+});
+
+test('a barre is a line, and what needs a tie is written with rests where that is wished', async ({
+  page,
+}) => {
+  await page.goto('/new');
+  await page.getByLabel('Name of the piece').fill('Laid across');
+  await page
+    .getByLabel('What you play, if you have it as text')
+    .fill('Q s6 1 [s3 2 s2 1 s1 1] H - | E s1 1 H 3 E - Q r');
+  await page.getByRole('button', { name: 'Begin', exact: true }).click();
+  await expect(page.locator('[data-measure="0"] .barre')).toHaveText('B1');
+  await expect(page.locator('[data-measure="0"] title', { hasText: /^Barre at fret 1/ })).toHaveCount(1);
+  await page.getByRole('button', { name: 'Lanes' }).click();
+  const lanes = page.getByRole('dialog', { name: 'Lanes' });
+  await lanes.getByRole('switch', { name: 'Rhythm at the strings' }).click();
+  const signs = (kind: string) => page.locator(`[data-measure="1"] .rhythm .${kind}`);
+  await expect(signs('tie')).toHaveCount(1);
+  await expect(signs('rest')).toHaveCount(1);
+  await lanes.getByRole('switch', { name: 'Rests instead of ties' }).click();
+  await expect(signs('tie')).toHaveCount(0);
+  await expect(signs('rest')).toHaveCount(2);
 });

@@ -5,5 +5,6 @@ preparePackages();
 preparePrograms();
 if (run('npx', ['vite', 'build', 'web', '--logLevel', 'warn']) !== 0) process.exit(1);
 const computation = run('npx', ['tsx', 'scripts/bench.ts', ...process.argv.slice(2)]);
+const committee = run('npx', ['tsx', 'scripts/committee.ts']);
 const browser = run('npx', ['tsx', 'scripts/benchBrowser.ts']);
-process.exit(computation || browser);
+process.exit(computation || committee || browser);

@@ -20,6 +20,11 @@ function add(what: string, ms: number, budget: number): void {
 }
 const p95 = (values: number[]) => [...values].sort((a, b) => a - b)[Math.floor(values.length * 0.95)]!;
 
+const median = (values: number[]) => [...values].sort((a, b) => a - b)[values.length >> 1]!;
+
+/** Rounds of keys of which the middle one counts, after one that only warms up: one stall of the machine is not the app's. */
+const ROUNDS = 3;
+
 /** A tune of so many measures of eighths. */
 function tuneOf(measures: number, title: string, id: string): Tune {
   const bars = ['"G"GABc dedB', '"C"cege cBAG', '"D"ABAF DFAd', '"Em"edBA BGE2'];
@@ -67,8 +72,8 @@ async function put(page: Page, records: [Kind, Records[Kind]][]): Promise<void> 
   );
 }
 
-/** Milliseconds from each press of a key to the frame after the one that shows it. */
-async function keyToPaint(page: Page, keys: readonly string[]): Promise<number[]> {
+/** Milliseconds from a press of a key to the frame after the one that shows it: the 95th percentile of a round. */
+async function keyToPaint(page: Page, keys: readonly string[], rounds = ROUNDS): Promise<number> {
   await page.evaluate(() => {
     const times: number[] = [];
     Object.assign(window, { times });
@@ -83,11 +88,17 @@ async function keyToPaint(page: Page, keys: readonly string[]): Promise<number[]
       true,
     );
   });
-  for (const key of keys) {
-    await page.keyboard.press(key);
-    await page.waitForTimeout(120);
-  }
-  return page.evaluate(() => (window as unknown as { times: number[] }).times);
+  const press = async () => {
+    for (const key of keys) {
+      await page.keyboard.press(key);
+      await page.waitForTimeout(120);
+    }
+    return page.evaluate(() => (window as unknown as { times: number[] }).times.splice(0));
+  };
+  if (rounds > 1) await press();
+  const found: number[] = [];
+  for (let i = 0; i < rounds; i++) found.push(p95(await press()));
+  return median(found);
 }
 
 /** Milliseconds from a moment to the appearance of something. */
@@ -114,7 +125,7 @@ try {
   ).newPage();
   await page.goto('about:blank');
   const keys = Array.from({ length: 40 }, (_, i) => (i % 2 ? 'ArrowRight' : String(2 + (i % 3))));
-  const empty = p95(await keyToPaint(page, keys));
+  const empty = await keyToPaint(page, keys);
 
   await page.goto(BASE);
   await page.locator('.tune-row').first().waitFor();
@@ -129,7 +140,7 @@ try {
   await page.locator('.measure').first().waitFor();
   await page.waitForTimeout(4000);
   await page.locator('.ribbon').focus();
-  const typed = p95(await keyToPaint(page, keys));
+  const typed = await keyToPaint(page, keys);
   add(
     `key to picture, 300 measures, ${notes} notes, p95 (empty page ${empty.toFixed(0)} ms)`,
     typed,
@@ -144,7 +155,7 @@ try {
   await page.locator('.measure').first().waitFor();
   await page.waitForTimeout(4000);
   await page.locator('.ribbon').focus();
-  add('the same with every lane shown', p95(await keyToPaint(page, keys)), empty + 17);
+  add('the same with every lane shown', await keyToPaint(page, keys), empty + 17);
   await page.evaluate(() => localStorage.removeItem('lanes'));
   await page.reload();
   await page.locator('.measure').first().waitFor();
@@ -195,7 +206,7 @@ try {
   await page.getByLabel('Search').focus();
   add(
     'the same, a key in its search to the picture, p95',
-    p95(await keyToPaint(page, [...'number 19'])),
+    await keyToPaint(page, [...'number 19'], 1),
     empty + 17,
   );
 } finally {

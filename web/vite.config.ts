@@ -20,7 +20,7 @@ export default defineConfig({
         icons: [{ src: '/icon.svg', sizes: 'any', type: 'image/svg+xml' }],
       },
       workbox: {
-        globPatterns: ['**/*.{js,css,html,svg,woff2,json}'],
+        globPatterns: ['**/*.{js,css,html,svg,woff2,json,wav}'],
         maximumFileSizeToCacheInBytes: 8_000_000,
         navigateFallback: '/index.html',
         cleanupOutdatedCaches: true,

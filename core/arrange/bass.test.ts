@@ -107,7 +107,7 @@ describe('what stands in', () => {
     for (const line of ledgerTexts(high)) expect(line).not.toMatch(/undefined|NaN/);
     const told = ledgerTexts(high).join(' ');
     expect(told).toMatch(/Measures? 1\b.*nothing sounds with the melody where F♯ begins/);
-    const stands = make(tuneOf('G', '"G"g\'4|"G"g4|]'));
+    const stands = make(tuneOf('G', '"G"b\'4|"G"g4|]'));
     const [first] = bassOf(stands, 0);
     expect(classOf(stands, first!)).not.toBe(PITCH.G);
     expect(ledgerTexts(stands).join(' ')).toMatch(

@@ -1,6 +1,6 @@
 /** The thumb's notes: what each bass school asks for, and where it lies. */
 import { bassClass, type Chord, chordClasses } from '../chord';
-import { fretsOfClass, type Setup } from '../instrument';
+import { fretsOfClass, noteAt, type Setup } from '../instrument';
 import { type Key, mod12, pitchClassOf, scaleOf } from '../pitch';
 import type { Companion } from './candidates';
 
@@ -73,7 +73,8 @@ function wantedClasses(wish: BassWish): Wanted[] {
   };
   const costs: Record<Exclude<BassRole, 'walk' | 'drone'>, [root: number, fifth: number, third: number]> = {
     root: [0, 3.2, 3.6],
-    fifth: [1.2, 0, 1.4],
+    // In turn with the root comes the fifth; the third hardly ever.
+    fifth: [1.2, 0, 2.4],
     third: [2.4, 2, 0],
     upper: [1.5, 0, 0.1],
   };
@@ -86,6 +87,14 @@ function wantedClasses(wish: BassWish): Wanted[] {
   return wanted.sort((a, b) => a[1] - b[1]);
 }
 
+/** A root beside a melody that lies high is reached up there. */
+const HIGHEST_BASS = 10;
+
+/** A third of a chord below D3 (MIDI) is mud; and how reluctant one is to take it, and a root on the thinnest bass string; judgement. */
+const LOW_THIRD = 50;
+const MUDDY = 1.5;
+const HIGH_ROOT = 0.35;
+
 /**
  * Bass notes for the thumb at a pulse, with stand-ins (the chord's other notes, the same in another octave), on the low
  * strings; leaving it out is the last choice.
@@ -96,19 +105,27 @@ export function bassCompanions(setup: Setup, wish: BassWish): Companion[] {
   const strings = setup.tuning.length;
   const lowStrings = strings > 4 ? 3 : 2;
   const thinnest = strings - lowStrings + 1;
+  const third = wish.chord.degrees.find(d => d.name.endsWith('3') && d.name !== '13');
+  const isThird = (pitchClass: number) =>
+    third !== undefined && pitchClass === mod12(chordClasses(wish.chord)[0]! + third.semitones);
   const found: Companion[] = [];
   const seen = new Set<string>();
   for (const [pitchClass, reluctance] of wantedClasses(wish)) {
     for (let string = strings; string >= thinnest; string--) {
       // In a turn over three strings the thinnest of them comes between the two others.
       const astray = wish.role === 'upper' && string !== thinnest ? 1 : 0;
-      for (const fret of fretsOfClass(setup, string, pitchClass, 7)) {
+      for (const fret of fretsOfClass(setup, string, pitchClass, HIGHEST_BASS)) {
         const key = `${string}/${fret}`;
         if (seen.has(key)) continue;
         seen.add(key);
+        const mud =
+          isThird(pitchClass) && wish.role !== 'third' && noteAt(setup, string, fret) < LOW_THIRD ? MUDDY : 0;
+        // The root carries where it is deep.
+        const high = wish.role === 'root' && string === thinnest ? HIGH_ROOT : 0;
         found.push({
           places: [{ string, fret }],
-          cost: reluctance + astray + (fret > 4 ? (fret - 4) * 0.5 : 0),
+          bass: true,
+          cost: reluctance + astray + mud + high + (fret > 4 ? (fret - 4) * 0.35 : 0),
         });
       }
     }

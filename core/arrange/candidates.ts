@@ -21,6 +21,8 @@ export interface Companion {
   places: Place[];
   /** Reluctance to choose it. */
   cost: number;
+  /** Its last place is a bass under the melody, with a line of its own. */
+  bass?: boolean;
   /** Doubles the melody: may lie on a thinner string or sound higher, and is no bass. */
   doubles?: boolean;
   /** The passing chord it belongs to. */
@@ -129,6 +131,8 @@ export interface StateOptions {
   ringing?: boolean | undefined;
   /** A pick strikes all of it at once, so the strings must be neighbours. */
   oneStroke?: boolean;
+  /** Pitches (MIDI) of the source's double stop under the melody note that is struck. */
+  stops?: readonly number[];
   wishes: HandWishes;
 }
 
@@ -145,7 +149,7 @@ export function handStates(
   melodies: readonly Place[],
   companionsAt: (melody: Place | undefined) => readonly (Companion | undefined)[],
   shape: Pick<HeldShape, 'fingers' | 'frets' | 'byHand'>,
-  { ringing = false, oneStroke = false, wishes }: StateOptions,
+  { ringing = false, oneStroke = false, stops = [], wishes }: StateOptions,
 ): HandState[] {
   const { setup } = memory;
   const rated: RatedState[] = [];
@@ -169,7 +173,10 @@ export function handStates(
         );
         const costs = {
           place: own,
-          accompaniment: companion?.cost ?? 0,
+          accompaniment:
+            (companion?.cost ?? 0) +
+            (melody && companion?.bass && muddy(setup, melody, companion) ? MUD : 0) +
+            LOST_STOP * lostStops(memory, stops, all, grip),
           grip: cost * GRIP_SHARE,
           shape: astray * AGAINST.shape - inShape.length * IN_SHAPE,
           wishes: againstWishes(grip, wishes, places),
@@ -184,6 +191,45 @@ export function handStates(
 }
 
 const NO_PLACES: readonly Place[] = [];
+
+/** Reluctance to have a bass less than a fifth under the melody: both blur; judgement. */
+const MUD = 1.2;
+const FIFTH = 7;
+
+function muddy(setup: Setup, melody: Place, { places }: Companion): boolean {
+  const low = places.at(-1);
+  return (
+    low !== undefined &&
+    noteAt(setup, melody.string, melody.fret) - noteAt(setup, low.string, low.fret) < FIFTH
+  );
+}
+
+/** Reluctance to lose a note of a double stop; judgement: about that of losing a grip under the melody. */
+const LOST_STOP = 4.5;
+
+/** How many notes of a double stop a grip leaves no room for: each on a string of its own, the fingers as they lie. */
+function lostStops(
+  memory: GripMemory,
+  stops: readonly number[],
+  all: readonly Place[],
+  grip: readonly FingerPlacement[],
+): number {
+  const fits = (place: Place) =>
+    all.every(own => own.string !== place.string) &&
+    memory
+      .gripsFor([...all, place])
+      .some(wider =>
+        all.every(
+          ({ string, fret }) => !fret || fingerOn(wider.grip, string, fret) === fingerOn(grip, string, fret),
+        ),
+      );
+  const { setup } = memory;
+  return stops.filter(
+    midi =>
+      !all.some(({ string, fret }) => noteAt(setup, string, fret) === midi) &&
+      !placesOf(setup, midi).some(fits),
+  ).length;
+}
 
 /** A hand state before its fingers are written out. */
 interface RatedState {

@@ -11,7 +11,7 @@ import {
   strongBeats,
   TICKS_PER_WHOLE,
 } from '../time';
-import { chordSpans, measureStarts, melodyNotes, type Tune, type TuneMeasure } from '../tune';
+import { chordSpans, measureStarts, melodyNotes, sectionsOf, type Tune, type TuneMeasure } from '../tune';
 import type { BassRole } from './bass';
 import { passingChords } from './grips';
 import { layPattern } from './patterns';
@@ -29,6 +29,10 @@ export interface CompanionOnset {
   /** The chord that begins at the next onset, where another one does: a walking bass leads into it. */
   next?: Chord;
   key: Key;
+  /** The melody rests at least a beat on what is struck here. */
+  rests?: boolean;
+  /** The tune or a part of it begins or closes here: the ear wants the root below. */
+  strict?: boolean;
   /** Chords that may pass into the next one here, in place of the chord. */
   passing?: Chord[];
 }
@@ -138,14 +142,28 @@ export function companionOnsets(
     const following = onsets[i + 1];
     if (following?.changes && following.chord.symbol !== onset.chord.symbol) onset.next = following.chord;
   }
+  markCloses(onsets, tune, starts);
   if (style === 'fingerstyle') return onsets;
   // A grip carries the melody on top, so it waits for the melody where that rests.
   return onsets.flatMap(onset => {
     const note = melody.find(n => n.at + n.ticks > onset.at);
     if (!note || note.at >= onset.end) return [];
     const at = Math.max(onset.at, note.at);
-    return onGrid(at) ? [{ ...onset, at }] : [];
+    const rests = note.at + note.ticks - at >= pulseTicks(tune.measures[note.measure]!.meter);
+    return onGrid(at) ? [{ ...onset, at, ...(rests && { rests }) }] : [];
   });
+}
+
+/** Marks the first chord, and the last one of every section. */
+function markCloses(onsets: readonly CompanionOnset[], tune: Tune, starts: readonly number[]): void {
+  const [first] = onsets;
+  if (first) first.strict = true;
+  for (const { to } of sectionsOf(tune.measures)) {
+    const close = onsets.findLast(onset => onset.changes && onset.at < starts[to]!);
+    if (!close) continue;
+    for (const onset of onsets)
+      if (onset.at >= close.at && onset.at < starts[to]!) onset.strict = onset.accented;
+  }
 }
 
 /** A chord that lasts at least this many pulses has time for another to pass before the next; judgement. */

@@ -9,7 +9,7 @@ import { type NextBest, usualSettings } from '../score';
 import { suggestChords } from '../tune';
 import { companionOnsets } from './companions';
 import { frameOf } from './frame';
-import { buildLayers, chooseStates, type Layer, struckNotes } from './layers';
+import { buildLayers, chooseStates, handEdge, type Layer, struckNotes } from './layers';
 import { strokesBySection } from './patterns';
 import { weighed } from './weighed';
 
@@ -65,24 +65,9 @@ describe.each(CASES)('%s, %s', (instrument, style) => {
     const { setup, layers } = layersOf(index, instrument, style);
     // A stretch of the tune: every edge of a whole one would take minutes.
     const part = layers.slice(0, 24);
-    const edges: (Float64Array | undefined)[] = [];
-    const chosen = chooseStates(setup, part, edges, () => 0);
-    /** An edge as the search remembers it; one that it never asked for is asked for alone. */
-    const edge = (l: number, from: number, to: number): number => {
-      const known = edges[l]?.[from * part[l]!.states.length + to];
-      if (known !== undefined && known >= 0) return known;
-      const own: (Float64Array | undefined)[] = [];
-      const pair = [
-        { ...part[l - 1]!, states: [part[l - 1]!.states[from]!] },
-        { ...part[l]!, states: [part[l]!.states[to]!] },
-      ];
-      try {
-        chooseStates(setup, pair, own, () => 0);
-      } catch {
-        return Number.POSITIVE_INFINITY;
-      }
-      return own[1]![0]!;
-    };
+    const chosen = chooseStates(setup, part, () => 0);
+    const edge = (l: number, from: number, to: number): number =>
+      handEdge(setup, part[l]!, part[l - 1]!.states[from]!, part[l]!.states[to]!);
     const places = chosen.map((state, l) => part[l]!.states.indexOf(state));
     const total = chosen.reduce(
       (sum, state, l) => sum + state.cost + (l ? edge(l, places[l - 1]!, places[l]!) : 0),
@@ -92,7 +77,7 @@ describe.each(CASES)('%s, %s', (instrument, style) => {
   });
   it('the next best at a moment is another way, costs no less, and its parts sum up to what it costs more', () => {
     const { setup, layers } = layersOf(1, instrument, style);
-    const chosen = chooseStates(setup, layers, [], () => 0);
+    const chosen = chooseStates(setup, layers, () => 0);
     const told = weighed(setup, layers, chosen, () => 0);
     const sum = ({ more }: NextBest) => Object.values(more).reduce((all, cost) => all + cost, 0);
     let others = 0;

@@ -6,14 +6,16 @@ import { fretsOfClass, noteAt, type Setup } from '../instrument';
 import { mod12, scaleOf } from '../pitch';
 import {
   dutiesOfNotes,
+  type PluckSchool,
   putTechnique,
   type ScoreChord,
   type ScoreMeasure,
   type ScoreNote,
   soundingAt,
 } from '../score';
-import { isCompound, pulseTicks, TICKS_PER_WHOLE } from '../time';
+import { isCompound, pulseTicks, TICKS_PER_WHOLE, ticksToSeconds } from '../time';
 import { neighbours } from './candidates';
+import { TOGETHER } from './grips';
 import { layPattern } from './patterns';
 
 /** The chord that holds at each place of some measures, asked for in order. */
@@ -53,6 +55,12 @@ function added(
   if (!held) return undefined;
   if (held.finger) note.finger = held.finger;
   return { note, cost: held.cost };
+}
+
+/** Whether a note's pitch sounds already: on another string it would add nothing. */
+function sounds(measure: ScoreMeasure, setup: Setup, { start, string, fret }: ScoreNote): boolean {
+  const midi = noteAt(setup, string, fret);
+  return soundingAt(measure, start).some(n => noteAt(setup, n.string, n.fret) === midi);
 }
 
 /** A string of the chord's shape, if its note belongs to the chord. */
@@ -99,12 +107,26 @@ function insideTuplet(measure: ScoreMeasure, place: number): boolean {
 const inOrder = (measure: ScoreMeasure) =>
   measure.notes.sort((a, b) => a.start - b.start || a.string - b.string);
 
+/** Reluctance to strike what the next note of the string is anyway; judgement. */
+const FORESTALLED = 2;
+
+/** Pulses, or seconds at a slow tempo, from which on a melody note is long: what lies still under it is filled. Judgement. */
+const LONG = { pulses: 2, seconds: 1.1 };
+
 /**
  * Fills the gaps of fingerstyle measures with chord notes on inner strings that the hand has under it: open ones, or
  * those of the chord's shape with fingers that are free. Nothing that sounds is touched or cut.
+ *
+ * @returns the fills under long melody notes
  */
-export function fillGaps(measures: readonly ScoreMeasure[], setup: Setup, hand: Hand): void {
+export function fillGaps(
+  measures: readonly ScoreMeasure[],
+  setup: Setup,
+  hand: Hand,
+  quartersPerMinute: number,
+): ScoreNote[] {
   const chords = new ChordNow();
+  const underLong: ScoreNote[] = [];
   let last = 0;
   for (const measure of measures) {
     for (const place of fillPlaces(measure)) {
@@ -119,17 +141,62 @@ export function fillGaps(measures: readonly ScoreMeasure[], setup: Setup, hand: 
         const fret = fretInShape(setup, chord, string);
         if (fret === undefined) continue;
         const fill = added(measure, setup, hand, place, { string, fret, role: 'inner' });
-        if (!fill) continue;
-        // Another string than the fill before, so that the fills roll.
-        const cost = fill.cost + (string === last ? 0.8 : 0);
+        if (!fill || sounds(measure, setup, fill.note)) continue;
+        // Another string than the fill before, so that the fills roll, and not the note that comes next there.
+        const next = measure.notes.filter(n => n.string === string && n.start > place).at(0);
+        const cost = fill.cost + (string === last ? 0.8 : 0) + (next?.fret === fret ? FORESTALLED : 0);
         if (!best || cost < best.cost) best = { note: fill.note, cost };
       }
       if (!best) continue;
       last = best.note.string;
       measure.notes.push(best.note);
+      const melody = sounding.find(n => n.role === 'melody');
+      const long =
+        melody &&
+        (melody.ticks >= LONG.pulses * pulseTicks(measure.meter) ||
+          ticksToSeconds(melody.ticks, quartersPerMinute) >= LONG.seconds);
+      if (long) underLong.push(best.note);
     }
     inOrder(measure);
   }
+  return underLong;
+}
+
+/**
+ * Makes the last chord full: chord notes of its shape between bass and melody, struck with the last melody note. Nothing
+ * that sounds is touched or cut.
+ *
+ * @returns the notes that were added
+ */
+export function fillClose(
+  measures: readonly ScoreMeasure[],
+  setup: Setup,
+  hand: Hand,
+  school: PluckSchool,
+): ScoreNote[] {
+  const chords = new ChordNow();
+  const index = measures.findLastIndex(measure => measure.notes.some(n => n.role === 'melody'));
+  for (const measure of measures.slice(0, index)) chords.at(measure, measure.ticks);
+  const measure = measures[index];
+  const melody = measure?.notes.filter(n => n.role === 'melody').at(-1);
+  if (!measure || !melody || melody.tie !== undefined || melody.tuplets) return [];
+  const chord = chords.at(measure, melody.start);
+  const made: ScoreNote[] = [];
+  for (let string = melody.string + 1; chord && string <= setup.tuning.length; string++) {
+    const sounding = soundingAt(measure, melody.start);
+    const bass = sounding.find(n => n.role === 'bass');
+    if (sounding.length >= TOGETHER[school] || (bass && string >= bass.string)) break;
+    const fret = fretInShape(setup, chord, string);
+    const note =
+      fret !== undefined && added(measure, setup, hand, melody.start, { string, fret, role: 'inner' });
+    if (!note || sounds(measure, setup, note.note)) continue;
+    const together = measure.notes.filter(n => n.start === melody.start);
+    if (school === 'pick' && !neighbours([...together, note.note])) continue;
+    measure.notes.push(note.note);
+    made.push(note.note);
+  }
+  inOrder(measure);
+  return made;
 }
 
 /**
@@ -241,7 +308,7 @@ function stepTo(
 }
 
 /** The finger for a further note beside what is held, none of which may move; undefined where there is none. */
-function freeFinger(
+export function freeFinger(
   setup: Setup,
   hand: Hand,
   notes: readonly ScoreNote[],

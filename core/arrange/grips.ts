@@ -2,6 +2,7 @@
 import { bassClass, type Chord, chordClasses, parseChord } from '../chord';
 import { fretsOfClass, highestFret, noteAt, type Place, type Setup } from '../instrument';
 import { type Key, keyFifths, mod12, noteName, pitchClassOf, scaleOf, spellClass } from '../pitch';
+import type { PluckSchool } from '../score';
 import type { Companion } from './candidates';
 
 /**
@@ -52,6 +53,160 @@ export function gripCompanions(setup: Setup, chord: Chord, melody: Place, most: 
   return [...found, { places: [], cost: 4.5 }];
 }
 
+/** Reluctance of a bass under a grip that is not the root, and of what makes it muddy; judgement after common practice. */
+const BASS = {
+  /** A slash chord has what it asks for; else the third is a good second, the fifth last. */
+  third: 2.2,
+  fifth: 4.2,
+  other: 5,
+  /** More of each where the ear wants the root: first chord, cadences, last chord. */
+  strict: 3,
+  /** A third below D3, and a fifth below A2 (MIDI). */
+  lowThird: { below: 50, cost: 2 },
+  lowFifth: { below: 45, cost: 1.5 },
+  /** A root of string 4 and thinner, where a deeper one would carry more. */
+  high: 0.35,
+};
+/** Reluctance to leave a place of a grip empty, by itself and where the melody rests on it. */
+const EMPTY = { passing: 1.2, resting: 2.0 };
+/** Inner notes of a grip for fingers at most: with bass and melody four strings, for thumb and three fingers. */
+const MOST_INNER = 2;
+
+/** Strings that can be struck together, by who plucks them (common practice): a thumb and as many fingers as there are, or a pick. */
+export const TOGETHER: Readonly<Record<PluckSchool, number>> = {
+  'by-string': 4,
+  'thumb-two': 3,
+  'pick-fingers': 3,
+  pick: 4,
+  'thumb-index': 2,
+};
+
+/** What a grip is chosen for. */
+export interface GripWish {
+  chord: Chord;
+  /** The melody rests here: a full grip carries it. */
+  rests?: boolean;
+  /** The ear wants the root below: first chord, cadences, last chord. */
+  strict?: boolean;
+}
+
+/**
+ * Grips under a melody note for a thumb and fingers, which may skip strings: a bass on one of the three thickest strings,
+ * its root first, and up to two further chord notes between it and the melody, none of them twice (common practice of
+ * chord melody). Without a bass, or alone, is the last choice.
+ *
+ * @param most notes under the melody at most
+ */
+export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: number): Companion[] {
+  const { chord, rests = false, strict = false } = wish;
+  const strings = setup.tuning.length;
+  const classes = chordClasses(chord);
+  const root = bassClass(chord);
+  const top = noteAt(setup, melody.string, melody.fret);
+  const highest = Math.min(12, highestFret(setup));
+  const degreeOf = (name: string) => {
+    const found = chord.degrees.find(d => d.name.endsWith(name) && d.name !== '13');
+    return found && mod12(classes[0]! + found.semitones);
+  };
+  const third = degreeOf('3');
+  const fifth = degreeOf('5');
+  const inner = Math.min(MOST_INNER, most - 1);
+  const empty = rests ? EMPTY.resting : EMPTY.passing;
+  /** Frets that a hand reaches together with those that are held. */
+  const reach = (fret: number, held: readonly number[]) =>
+    fret === 0 || held.every(other => other === 0 || Math.abs(other - fret) <= WIDEST);
+  const bassCost = (midi: number, string: number) => {
+    const own = mod12(midi);
+    if (own === root) return string <= strings - 2 ? BASS.high : 0;
+    let cost = own === third ? BASS.third : own === fifth ? BASS.fifth : BASS.other;
+    if (strict) cost += BASS.strict;
+    if (own === third && midi < BASS.lowThird.below) cost += BASS.lowThird.cost;
+    if (own === fifth && midi < BASS.lowFifth.below) cost += BASS.lowFifth.cost;
+    return cost;
+  };
+  // A seventh or an added note is no bass unless it is asked for.
+  const basses = new Set([root, ...[third, fifth].filter(own => own !== undefined)]);
+  const found: Companion[] = [];
+  for (let string = strings; string > Math.max(melody.string, strings - 3); string--)
+    for (const pitchClass of basses)
+      for (const fret of fretsOfClass(
+        setup,
+        string,
+        pitchClass,
+        Math.min(highest, Math.max(7, melody.fret + 3)),
+      )) {
+        const midi = noteAt(setup, string, fret);
+        if (midi >= top || !reach(fret, [melody.fret])) continue;
+        const cost = bassCost(midi, string);
+        const bass = { string, fret };
+        const sounds = new Set([mod12(top), pitchClass]);
+        const rate = (places: Place[]) => {
+          const all = new Set([
+            ...sounds,
+            ...places.map(place => mod12(noteAt(setup, place.string, place.fret))),
+          ]);
+          const missing = third !== undefined && !all.has(third) ? 0.8 : 0;
+          const noRoot = all.has(classes[0]!) ? 0 : 0.8;
+          found.push({
+            places: [...places, bass],
+            bass: true,
+            cost: cost + missing + noRoot + (inner - places.length) * empty,
+          });
+        };
+        rate([]);
+        if (inner < 1) continue;
+        for (const first of innerPlaces(setup, classes, sounds, melody, bass, midi, top)) {
+          if (!reach(first.fret, [melody.fret, fret])) continue;
+          rate([first]);
+          if (inner < 2) continue;
+          const both = new Set([...sounds, mod12(noteAt(setup, first.string, first.fret))]);
+          for (const second of innerPlaces(
+            setup,
+            classes,
+            both,
+            first,
+            bass,
+            midi,
+            noteAt(setup, first.string, first.fret),
+          ))
+            if (reach(second.fret, [melody.fret, fret, first.fret])) rate([first, second]);
+        }
+      }
+  found.sort((a, b) => a.cost - b.cost || a.places.length - b.places.length);
+  const upper = gripCompanions(setup, chord, melody, Math.min(most, 2))
+    .filter(grip => grip.places.length && grip.places.every(place => place.string <= strings - 3))
+    .map(grip => ({ ...grip, cost: grip.cost + NO_BASS + (strict ? BASS.strict : 0) }));
+  return [...found, ...upper, { places: [], cost: ALONE + (rests || strict ? BASS.strict : 0) }];
+}
+
+/** Frets between the fingers of a grip at most. */
+const WIDEST = 4;
+/** Reluctance to leave the bass out, and to leave the melody alone. */
+const NO_BASS = 4.5;
+const ALONE = 6;
+
+/** Chord notes between two strings that lie between two notes, each of a class that is not there yet. */
+function innerPlaces(
+  setup: Setup,
+  classes: readonly number[],
+  there: ReadonlySet<number>,
+  above: Place,
+  below: Place,
+  low: number,
+  high: number,
+): Place[] {
+  const found: Place[] = [];
+  for (let string = above.string + 1; string < below.string; string++)
+    for (const pitchClass of classes) {
+      if (there.has(pitchClass)) continue;
+      for (const fret of fretsOfClass(setup, string, pitchClass, Math.max(above.fret, below.fret) + WIDEST)) {
+        const midi = noteAt(setup, string, fret);
+        if (midi > low && midi < high) found.push({ string, fret });
+      }
+    }
+  return found;
+}
+
 /** The note a semitone from a root, spelled by the next letter: A♯ leads up to B, E♭ down to D. */
 function besideRoot(root: string, semitone: 1 | -1): string {
   const letters = 'CDEFGAB';
@@ -90,13 +245,13 @@ export function passingCompanions(
   setup: Setup,
   chords: readonly Chord[],
   melody: Place,
-  most: number,
+  gripsOf: (chord: Chord) => readonly Companion[],
 ): Companion[] {
   const top = mod12(noteAt(setup, melody.string, melody.fret));
   return chords
     .filter(chord => chordClasses(chord).includes(top))
     .flatMap(chord =>
-      gripCompanions(setup, chord, melody, most)
+      gripsOf(chord)
         .filter(grip => grip.places.length > 1)
         .map(grip => ({ ...grip, passing: chord })),
     );

@@ -23,7 +23,7 @@ import { chordSpans, hasMelody, sectionsOf, suggestChords, type Tune, transposeT
 import { accompany } from './accompany';
 import type { HandWishes } from './candidates';
 import { companionOnsets } from './companions';
-import { fillGaps, layTreble, runBass } from './fills';
+import { fillClose, fillGaps, layTreble, runBass } from './fills';
 import { solveFingers } from './fingers';
 import { frameOf } from './frame';
 import { fingerGraces } from './graces';
@@ -37,6 +37,8 @@ import { placeNotes } from './place';
 import { plannedDeviations } from './planned';
 import { leftOutOfSource } from './signs';
 import { drawSlurs, slurOnStrings, slursOf } from './slurs';
+import { keepDoubleStops } from './stops';
+import { textureOf } from './texture';
 import { weighed } from './weighed';
 
 export interface ArrangeRequest {
@@ -114,7 +116,10 @@ export function arrange(
       },
     };
   const wanted = request.setup ?? standardSetup(request.instrument);
-  const plan = planCapo(tune, wanted, hand, request.capo)[0];
+  // On four strings there is no room for a bass of its own.
+  const overBass =
+    (request.style === 'fingerstyle' || request.style === 'chord-melody') && wanted.tuning.length > 4;
+  const plan = planCapo(tune, wanted, hand, request.capo, overBass)[0];
   if (!plan) {
     const problem = rangeProblem(tune, { ...wanted, capo: request.capo === 'auto' ? 0 : request.capo });
     return {
@@ -124,7 +129,11 @@ export function arrange(
   if (plan.octaveShift)
     whole(`the whole tune is played an octave ${plan.octaveShift < 0 ? 'lower' : 'higher'} than written`);
 
-  const settings = { ...usualSettings(request.instrument), ...request.settings };
+  // Where nobody asks for a bass, the kind of tune does.
+  const texture =
+    request.style === 'fingerstyle' && overBass && !request.settings?.bass ? textureOf(tune) : undefined;
+  const settings = { ...usualSettings(request.instrument), ...texture?.settings, ...request.settings };
+  if (texture) plan.reasons.push(texture.why);
   const kept = request.keep && new Kept(request.keep, source.measures, plan.setup);
   const shapeWishes = request.wishes ?? {};
   const wishes: HandWishes = { noBarre: shapeWishes.noBarre ?? false, free: shapeWishes.freeFingers ?? [] };
@@ -167,9 +176,8 @@ export function arrange(
     wishes,
     done => report(DONE.layers * done),
   );
-  const edges: (Float64Array | undefined)[] = [];
   const { chosen, prefer } = alikeWhereAlike(tune, layers, liking =>
-    chooseStates(plan.setup, layers, edges, liking),
+    chooseStates(plan.setup, layers, liking),
   );
   report(DONE.path);
 
@@ -179,13 +187,21 @@ export function arrange(
     oneStroke,
     nextBest: weighed(plan.setup, layers, chosen, prefer),
   });
+  const stops = keepDoubleStops(measures, tune, plan.setup, hand, {
+    octaveShift: plan.octaveShift,
+    oneStroke,
+  });
+  for (const note of stops.notes) levels.set(note, 3);
+  ledger.push(...stops.ledger);
   // All is made, fingered and ornamented at every level, so that a lower one is the same hands with fewer notes.
   if (request.style === 'fingerstyle') {
     if (byPattern)
       for (const note of layTreble(measures, plan.setup, hand, strokesFor, oneStroke)) levels.set(note, 3);
     else if (settings.bass !== 'drone' && settings.bass !== 'none')
       runBass(measures, plan.setup, hand, oneStroke);
-    fillGaps(measures, plan.setup, hand);
+    if (!byPattern)
+      for (const note of fillClose(measures, plan.setup, hand, settings.school)) levels.set(note, 3);
+    for (const note of fillGaps(measures, plan.setup, hand, source.quartersPerMinute)) levels.set(note, 3);
   }
   if (kept) ledger.push(...putPinnedBack(kept, measures, plan.setup));
   solveFingers(measures, plan.setup, hand, source.quartersPerMinute, frame, wishes);

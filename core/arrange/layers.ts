@@ -1,9 +1,11 @@
 /** The way of the hands through a tune: layers of hand states, and the cheapest path through them. */
 import type { KeyPlan } from '../capo';
+import type { Chord } from '../chord';
 import { haste } from '../fingering';
 import { type Finger, type Hand, moveCost, shiftEffort, travelOf } from '../hand';
 import { noteAt, type Place, type Setup } from '../instrument';
-import { bestPath } from '../path';
+import { bestPath, type Narrowed } from '../path';
+import { midiOf } from '../pitch';
 import {
   type ArrangeSettings,
   type CostPart,
@@ -27,7 +29,7 @@ import {
 import type { CompanionOnset } from './companions';
 import { doublingCompanions } from './doubling';
 import type { Frame, HeldShape } from './frame';
-import { gripCompanions, passingCompanions } from './grips';
+import { fingerGrips, gripCompanions, passingCompanions, TOGETHER } from './grips';
 
 /** A melody note with all its tied parts. */
 export interface Struck {
@@ -38,6 +40,8 @@ export interface Struck {
   places: Place[];
   /** Whether it must stay where it is. */
   fixed: boolean;
+  /** Pitches (MIDI) that the source strikes with it. */
+  stops: readonly number[];
   /** Slurred to from the note before. */
   slurred: boolean;
   /** Finger that a hand has pinned. */
@@ -53,6 +57,8 @@ export interface Layer {
   melodyHeld: boolean;
   onset: CompanionOnset | undefined;
   companionHeld: boolean;
+  /** The bass has a line of its own here: leaps are heard. */
+  line: boolean;
   /** The bass walks into this moment. */
   walks: boolean;
   /** The melody is to ring on over this moment. */
@@ -66,30 +72,41 @@ export interface Layer {
 /** How much a hand state's cost is lowered at a moment (by its layer) for being liked. */
 export type Prefer = (state: HandState, layer: number) => number;
 
-/**
- * The cheapest way of the hands through the layers.
- *
- * @param edges efforts of going from state to state, remembered from call to call (by layer, then from · states + to)
- */
-export function chooseStates(
-  setup: Setup,
-  layers: Layer[],
-  edges: (Float64Array | undefined)[],
-  prefer: Prefer,
-): HandState[] {
-  const numbered = layers.map(layer => layer.states.map((state, index) => ({ state, index })));
-  const found = bestPath(
-    numbered,
-    ({ state }, index) => state.cost - prefer(state, index),
-    (from, to, index) => {
-      const layer = layers[index]!;
-      const width = layer.states.length;
-      edges[index] ??= new Float64Array(width * layers[index - 1]!.states.length).fill(-1);
-      const known = edges[index];
-      const cell = from.index * width + to.index;
-      if (known[cell]! < 0) known[cell] = handEdge(setup, layer, from.state, to.state);
-      return known[cell]!;
+const melodyKey = ({ melody }: HandState) => (melody ? `${melody.string}/${melody.fret}` : '');
+const companionKeys = new WeakMap<Companion, string>();
+function companionKey({ companion }: HandState): string | undefined {
+  if (!companion) return undefined;
+  const key = companionKeys.get(companion) ?? `+${placesKey(companion.places)}`;
+  companionKeys.set(companion, key);
+  return key;
+}
+
+/** What is held on must have been there: a state only asks those that have its held melody, or its held companion. */
+export function heldOn(layers: readonly Layer[]): Narrowed<HandState> {
+  return {
+    listedUnder: (from, index) => {
+      const { melodyHeld, companionHeld } = layers[index]!;
+      if (!melodyHeld && !companionHeld) return [];
+      const melody = melodyHeld ? melodyKey(from) : '';
+      return companionHeld ? [melody, `${melody}${companionKey(from) ?? '+'}`] : [melody];
     },
+    looksUnder: (to, index) => {
+      const { melodyHeld, companionHeld } = layers[index]!;
+      const melody = melodyHeld ? melodyKey(to) : '';
+      // A companion that ends here may have been any.
+      if (companionHeld && to.companion) return `${melody}${companionKey(to)}`;
+      return melodyHeld ? melody : undefined;
+    },
+  };
+}
+
+/** The cheapest way of the hands through the layers. */
+export function chooseStates(setup: Setup, layers: readonly Layer[], prefer: Prefer): HandState[] {
+  const found = bestPath(
+    layers.map(layer => layer.states),
+    (state, index) => state.cost - prefer(state, index),
+    (from, to, index) => handEdge(setup, layers[index]!, from, to),
+    heldOn(layers),
   );
   // Every melody place alone stays possible at every moment, so a path exists whenever the range fits.
   if (!found) throw new Error('no way through the tune was found although its range fits');
@@ -157,7 +174,7 @@ export function struckNotes(
   let slurs = 0;
   for (const note of melodyNotes(tune)) {
     const midi = note.midi + plan.octaveShift;
-    const { slurStarts = 0, slurEnds = 0 } = tune.measures[note.measure]!.events[note.event]!;
+    const { slurStarts = 0, slurEnds = 0, lower = [] } = tune.measures[note.measure]!.events[note.event]!;
     const slurred = slurs > 0;
     slurs = Math.max(0, slurs - slurEnds) + slurStarts;
     const place = keptPlace(note, midi);
@@ -178,6 +195,7 @@ export function struckNotes(
       places: melodyPlaces(plan.setup, midi, ringing),
       ...fixed,
       fixed: fixed !== undefined,
+      stops: lower.map(pitch => midiOf(pitch) + plan.octaveShift),
       slurred,
       parts: [note],
       midi,
@@ -226,13 +244,19 @@ export function buildLayers(
   let current: { onset: CompanionOnset; options: Companion[] } | undefined;
   const most = Math.min(strings, settings.voices) - 1;
   const { doubling = 'grips' } = settings;
+  // A pick, and an index that brushes, take neighbouring strings; on four strings there is nothing to skip.
+  const byFingers = settings.school !== 'pick' && settings.school !== 'thumb-index' && strings > 4;
   const grips = (onset: CompanionOnset, place: Place): Companion[] => {
+    const gripsOf = (chord: Chord) =>
+      byFingers
+        ? fingerGrips(setup, { ...onset, chord }, place, Math.min(most, TOGETHER[settings.school] - 1))
+        : gripCompanions(setup, chord, place, most);
     const own =
       doubling === 'grips'
-        ? gripCompanions(setup, onset.chord, place, most)
+        ? gripsOf(onset.chord)
         : doublingCompanions(setup, doubling, onset.chord, onset.key, place);
     if (!onset.passing) return own;
-    const passing = passingCompanions(setup, onset.passing, place, most);
+    const passing = passingCompanions(setup, onset.passing, place, gripsOf);
     // Where one of them fits the melody it is taken: that is what was asked for.
     return passing.length
       ? [...passing, ...own.map(grip => ({ ...grip, cost: grip.cost + NOT_PASSING }))]
@@ -282,6 +306,7 @@ export function buildLayers(
     const all = handStates(memory, melody?.places ?? [], companionsAt, shape, {
       wishes,
       ringing: settings.ringing,
+      stops: melody?.at === at ? melody.stops : [],
       oneStroke: settings.school === 'pick' && onset !== undefined && melody?.at === at,
     });
     // A pinned finger holds its note throughout, wherever the hand can.
@@ -297,6 +322,11 @@ export function buildLayers(
       onset,
       companionHeld,
       rings: (settings.ringing ?? false) && melody !== undefined && melody.at === at,
+      // A turn over three strings and a pattern leap by themselves, a walking bass is weighed by its steps.
+      line:
+        onset !== undefined &&
+        (style !== 'fingerstyle' ||
+          (settings.alternation !== 'three' && settings.bass !== 'pattern' && settings.bass !== 'walking')),
       walks: settings.bass === 'walking' && onset !== undefined && style === 'fingerstyle',
       leads: onset !== undefined && (onset.passing ?? layers.at(-1)?.onset?.passing) !== undefined,
       states,
@@ -312,10 +342,10 @@ export function placesKey(places: readonly Place[]): string {
 }
 
 /**
- * Effort of letting a bass or grip go before its time, repeating the same bass, cutting a ringing melody, slurring
+ * Effort of letting a bass or grip go before its time, repeating the same bass, each semitone that a bass leaps over a fifth, cutting a ringing melody, slurring
  * across strings, and a semitone that a voice moves around a passing chord; judgement.
  */
-const EDGE = { release: 0.6, sameBass: 1, cutRing: 3, slurAcross: 1.5, voiceMove: 0.12 };
+const EDGE = { release: 0.6, sameBass: 1, leap: 0.22, cutRing: 3, slurAcross: 1.5, voiceMove: 0.12 };
 
 /** Adds to one part of what is being told, if anybody asks. */
 function told(costs: Costs | undefined, part: CostPart, amount: number): number {
@@ -359,6 +389,8 @@ export function handEdge(setup: Setup, layer: Layer, from: HandState, to: HandSt
     if (before.string === after.string && before.fret === after.fret)
       cost += told(costs, 'line', EDGE.sameBass);
   } else if (layer.walks) cost += told(costs, 'line', walkingStep(setup, from, to));
+  if (layer.line && !layer.companionHeld && from.companion?.bass && to.companion?.bass)
+    cost += told(costs, 'line', EDGE.leap * Math.max(0, leapOf(setup, from.companion, to.companion) - FIFTH));
   if (layer.rings && from.melody && to.melody && from.melody !== to.melody) {
     // The same string again cuts the note before short, and so does its finger where it is needed elsewhere.
     const finger = from.fingers[from.melody.string - 1];
@@ -381,6 +413,17 @@ export function handEdge(setup: Setup, layer: Layer, from: HandState, to: HandSt
     motion += shiftEffort(from.position, to.position);
   }
   return cost + told(costs, 'moves', motion * haste(layer.seconds));
+}
+
+const FIFTH = 7;
+
+/** Semitones between the basses of two companions. */
+function leapOf(setup: Setup, from: Companion, to: Companion): number {
+  const [a, b] = [from, to].map(({ places }) => {
+    const low = places.at(-1);
+    return low && noteAt(setup, low.string, low.fret);
+  });
+  return a === undefined || b === undefined ? 0 : Math.abs(a - b);
 }
 
 /** Semitones that the voices of a grip move in all, each to the nearest of the next one. */

@@ -7,7 +7,17 @@ import { readAbc } from '../formats/abc';
 import { noteAt } from '../instrument';
 import { mod12 } from '../pitch';
 import { faultOf } from '../records';
-import { type Arrangement, findNote, isStruck, LEVELS, ornamentOf, playedMelody, STYLES } from '../score';
+import {
+  type Arrangement,
+  findNote,
+  isStruck,
+  LEVELS,
+  noteMidi,
+  ornamentOf,
+  playedMelody,
+  STYLES,
+  soundingAt,
+} from '../score';
 import { edit } from '../testing/edits';
 import { faultsOf } from '../testing/findings';
 import { anySettings } from '../testing/settings';
@@ -116,7 +126,25 @@ describe('levels', () => {
     expect(basses(two!).map(m => m.length)).toEqual(REEL.measures.map(() => 1));
     expect(basses(three!)[0]!.length).toBeGreaterThan(2);
     expect(four!.measures.some(m => m.notes.some(n => n.role === 'inner'))).toBe(true);
-    expect(three!.measures.some(m => m.notes.some(n => n.role === 'inner'))).toBe(false);
+    // At level 3 only a long melody note and the last chord are filled.
+    for (const measure of three!.measures.slice(0, -1))
+      for (const inner of measure.notes.filter(n => n.role === 'inner')) {
+        const over = soundingAt(measure, inner.start).find(n => n.role === 'melody');
+        expect(over!.ticks).toBeGreaterThanOrEqual(2 * pulseTicks(measure.meter));
+      }
+  });
+  it('long notes are filled from the shape that is down, and the last chord is full (common practice)', () => {
+    const { tune } = readAbc('X:1\nT:L\nM:4/4\nL:1/4\nQ:1/4=80\nK:C\n"C"e4|"G"d2 B2|"C"c4|]\n')[0]!;
+    const [, two, three] = LEVELS.map(level => make(tune, { settings: { level } }));
+    const inner = (a: Arrangement) => a.measures.map(m => m.notes.filter(n => n.role === 'inner').length);
+    expect(inner(two!)).toEqual([0, 0, 0]);
+    expect(Math.min(...inner(three!))).toBeGreaterThan(0);
+    const last = three!.measures[2]!;
+    const struck = last.notes.filter(n => n.start === 0);
+    expect(struck.length).toBeGreaterThanOrEqual(3);
+    const classes = chordClasses(parseChord('C')!);
+    for (const note of struck) expect(classes).toContain(mod12(noteMidi(three!.setup, note)));
+    expect(mod12(Math.min(...struck.map(n => noteMidi(three!.setup, n))))).toBe(0);
   });
   it('fills are notes of the chord between melody and bass', () => {
     const full = make(WALTZ, { settings: { level: 4 } });

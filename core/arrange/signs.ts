@@ -25,11 +25,6 @@ export function leftOutOfSource({ measures }: Pick<Tune, 'measures'>): LedgerDra
     for (const event of events) {
       for (const sign of event.signs ?? [])
         if (!SIGN_TECHNIQUES[sign]) tell(`the sign "${sign}" of the source is left out`, index);
-      if (event.lower)
-        tell(
-          'the source has notes under the melody: the top one is kept; the others can be put in under Parts',
-          index,
-        );
     }
     if (others.some(voice => voice.events.some(event => event.pitch)))
       tell('the source has another voice here: it can be put in under Parts', index);

@@ -6,7 +6,7 @@ import type { Place, Setup } from '../instrument';
 import { bestPath } from '../path';
 import { COST_PARTS, type Costs, type NextBest } from '../score';
 import type { HandState } from './candidates';
-import { handEdge, type Layer, type Prefer, placesKey } from './layers';
+import { handEdge, heldOn, type Layer, type Prefer, placesKey } from './layers';
 
 /** The next best at a moment for the melody note and for what sounds with it, where they are struck. */
 export interface Weighed {
@@ -51,6 +51,7 @@ export function weighed(setup: Setup, layers: Layer[], chosen: HandState[], pref
       stretch,
       (state, i) => state.cost - prefer(state, first + i),
       (a, b, i) => handEdge(setup, layers[first + i]!, a, b),
+      heldOn(layers.slice(first, last + 1)),
     );
     return found?.path
       .map((state, i) => stretch[i]![state]!)

@@ -8,6 +8,8 @@ import { melodyNotes, melodyRange, type Tune } from '../tune';
  * melody. By number of strings; judgement.
  */
 const STRING_COST: Record<number, number[]> = { 4: [0, 0, 0.3, 0.9], 6: [0, 0, 0, 1.1, 2.4, 3.6] };
+/** The same where a bass goes under the melody and the set-up is still to be chosen. */
+const OVER_BASS_COST = [0, 0, 0.2, 2.4, 4, 5];
 
 /** Past the twelfth fret the body of the instrument is in the way: effort a fret, counted from the nut; judgement. */
 const BESIDE_BODY = 0.25;
@@ -26,9 +28,13 @@ export function melodyPlaceCost(setup: Setup, string: number, fret: number, ring
   return fret * 0.11 + beyond + body + (byString[string - 1] ?? 0);
 }
 
-/** Reluctance to move a melody by an octave. A guitar's notes are written an octave above their sound (common practice). */
-function octaveEffort(setup: Setup, octaveShift: number): number {
+/**
+ * Reluctance to move a melody by an octave. A guitar's notes are written an octave above their sound (common practice), so
+ * that down is the same tune to a player; over a bass it would dive under it, and is a last resort.
+ */
+function octaveEffort(setup: Setup, octaveShift: number, overBass: boolean): number {
   if (!octaveShift) return 0;
+  if (overBass) return 0.5;
   return INSTRUMENTS[setup.instrument].kind === 'guitar' && octaveShift < 0 ? 0.05 : 0.25;
 }
 
@@ -47,10 +53,15 @@ export interface MelodyLie {
  * The octave at which a melody lies best on the instrument, with how it lies there.
  *
  * @param lengths sounding time by MIDI note, any unit
+ * @param overBass a bass goes under it: the thick strings are to be left to that
  * @returns undefined when no octave fits
  * @example bestLie(setup, melodyLengths(tune))?.octaveShift // 0
  */
-export function bestLie(setup: Setup, lengths: ReadonlyMap<number, number>): MelodyLie | undefined {
+export function bestLie(
+  setup: Setup,
+  lengths: ReadonlyMap<number, number>,
+  overBass = false,
+): MelodyLie | undefined {
   let best: MelodyLie | undefined;
   for (const octaveShift of [0, -12, 12]) {
     let sum = 0;
@@ -61,7 +72,9 @@ export function bestLie(setup: Setup, lengths: ReadonlyMap<number, number>): Mel
       let cheapest = Number.POSITIVE_INFINITY;
       let fret = 0;
       for (const place of placesOf(setup, midi + octaveShift)) {
-        const cost = melodyPlaceCost(setup, place.string, place.fret);
+        const cost =
+          melodyPlaceCost(setup, place.string, place.fret) +
+          (overBass ? (OVER_BASS_COST[place.string - 1] ?? 0) : 0);
         if (cost < cheapest) {
           cheapest = cost;
           fret = place.fret;
@@ -72,7 +85,7 @@ export function bestLie(setup: Setup, lengths: ReadonlyMap<number, number>): Mel
       if (fret === 0) open += length;
       highest = Math.max(highest, fret);
     }
-    const cost = octaveEffort(setup, octaveShift) + (total ? sum / total : 0);
+    const cost = octaveEffort(setup, octaveShift, overBass) + (total ? sum / total : 0);
     if (Number.isFinite(cost) && (!best || cost < best.cost))
       best = { octaveShift, cost, open: total ? open / total : 0, highestFret: highest };
   }

@@ -35,6 +35,8 @@ export interface TunePlan {
   transposition: number;
   voice?: VoiceRange & { type?: VoiceType };
   target?: { tonic: string; within: number };
+  /** The melody is played over a bass: key and capo are chosen for where it lies. */
+  overBass?: boolean;
   wishes: ProgressionWishes;
   /** Shapes chosen by hand, as shape text by the id of the tune's chord. */
   choices: Record<string, string>;

@@ -13,6 +13,7 @@ import {
   capoChart,
   capoNames,
   freshPlan,
+  planCapo,
   planKeys,
   planShapes,
   smallestCapoFor,
@@ -241,4 +242,27 @@ it('reach between fingers is for the hand that is measured (judgement)', () => {
   expect(reachBetween({ size: 'small', span: 180 }, 1, 4).limit).toBeGreaterThan(
     reachBetween({ size: 'large' }, 1, 4).limit,
   );
+});
+
+describe('a melody over a bass', () => {
+  // The Water Is Wide, from memory, as sung: D4 to E5 in G.
+  const air = tune('G', 'D|"G"GBAG|"C"E2"G"DG|"G"Bcd B|"Em"A3 B|"C"dedB|"Em"G2"D"FE|"C"AG"D"EF|"G"G3|]');
+  const best = (overBass: boolean) => planCapo(air, guitar, DEFAULT_HAND, 'auto', overBass)[0]!;
+  it('stays where it sounds rather than dive under its bass', () => {
+    expect(best(false).octaveShift).toBe(-12);
+    expect(best(true).octaveShift).toBe(0);
+    expect(best(true).reasons.join(' ')).toMatch(/Every root lies a fifth or more under the melody/);
+  });
+  it('in any key and capo: what the table prefers has room below, and tells how much', () => {
+    const [first, ...others] = planKeys(air, { setup: guitar, hand: DEFAULT_HAND, overBass: true });
+    expect(first!.parts.room).toBe(0);
+    expect(others.some(plan => plan.parts.room > 0)).toBe(true);
+    for (const plan of others.filter(other => other.parts.room > 0))
+      expect(plan.reasons.join(' ')).toMatch(/For \d+ % of the time no root lies a fifth or more under/);
+    // Without a bass nothing is said of it.
+    const plain = planKeys(air, { setup: guitar, hand: DEFAULT_HAND });
+    expect(plain.every(plan => plan.parts.room === 0 && !/under the melody/.test(plan.reasons.join()))).toBe(
+      true,
+    );
+  });
 });

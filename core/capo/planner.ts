@@ -2,9 +2,17 @@
  * The key and capo planner: every pair of shape key and capo fret, scored for hands, voice, melody and pitch, with
  * its reasons. The effort of each pair is a sum of named parts; their weights are judgement.
  */
-import { type Chord, parseChord, transposeChord } from '../chord';
+import { bassClass, type Chord, parseChord, transposeChord } from '../chord';
 import { gripEffort, type Hand, isBarre, stretchOf, totalEffort } from '../hand';
-import { INSTRUMENTS, type Setup, tuningChanges, tuningName, withCapo } from '../instrument';
+import {
+  fretsOfClass,
+  INSTRUMENTS,
+  noteAt,
+  type Setup,
+  tuningChanges,
+  tuningName,
+  withCapo,
+} from '../instrument';
 import {
   type Key,
   keyFifths,
@@ -18,7 +26,7 @@ import {
 } from '../pitch';
 import { bestShapePath, dutiesOf, muteEffort, type Shape, unusualEffort } from '../shape';
 import { ticksToSeconds } from '../time';
-import { chordSpans, melodyRange, type Tune } from '../tune';
+import { chordSpans, melodyNotes, melodyRange, type Tune } from '../tune';
 import { bestLie, type MelodyLie, melodyLengths } from './melody';
 import { candidateShapes, chordWeights } from './progression';
 import { type VoiceLie, type VoiceRange, voiceLie } from './voice';
@@ -32,9 +40,20 @@ export interface KeyWishes {
   /** Sounding tonics that are wanted: within so many semitones of one. */
   target?: { tonic: string; within: number };
   noBarre?: boolean;
+  /** A bass goes under the melody (fingerstyle, chord melody): what counts is where the melody lies and what room is below. */
+  overBass?: boolean;
 }
 
-export type PlanPart = 'shapes' | 'changes' | 'voice' | 'melody' | 'bass' | 'capo' | 'pitch' | 'tuning';
+export type PlanPart =
+  | 'room'
+  | 'shapes'
+  | 'changes'
+  | 'voice'
+  | 'melody'
+  | 'bass'
+  | 'capo'
+  | 'pitch'
+  | 'tuning';
 
 /** One way to set up for a tune, with what speaks for and against it. */
 export interface KeyPlan {
@@ -64,6 +83,11 @@ const CROWDED_CAPO = 7;
 
 const WEIGHT = {
   melody: 2,
+  /** over a bass where the melody lies counts for more, and shapes, of which only parts are held, for less */
+  melodyOverBass: 3.5,
+  shapesOverBass: 0.5,
+  /** time in which no root lies under the melody with a fifth between */
+  room: 6,
   openBass: 1.2,
   capo: 0.35,
   crowdedCapo: 1,
@@ -87,7 +111,7 @@ interface Ground {
   tune: Tune;
   wishes: KeyWishes;
   /** Chords in playing order, neighbours that are the same joined. */
-  chords: { chord: Chord; seconds: number }[];
+  chords: { chord: Chord; seconds: number /** Lowest melody note over it (MIDI). */; lowest: number }[];
   seconds: number;
   range: { low: number; high: number };
   lengths: Map<number, number>;
@@ -96,12 +120,20 @@ interface Ground {
 }
 
 function groundOf(tune: Tune, wishes: KeyWishes): Ground {
+  const melody = wishes.overBass ? melodyNotes(tune) : [];
   const chords: Ground['chords'] = [];
   for (const span of chordSpans(tune)) {
     const seconds = ticksToSeconds(span.ticks, tune.quartersPerMinute);
     const last = chords.at(-1);
-    if (last?.chord.symbol === span.symbol) last.seconds += seconds;
-    else chords.push({ chord: parseChord(span.symbol)!, seconds });
+    const lowest = melody.reduce(
+      (low, note) =>
+        note.at < span.at + span.ticks && span.at < note.at + note.ticks ? Math.min(low, note.midi) : low,
+      Number.POSITIVE_INFINITY,
+    );
+    if (last?.chord.symbol === span.symbol) {
+      last.seconds += seconds;
+      last.lowest = Math.min(last.lowest, lowest);
+    } else chords.push({ chord: parseChord(span.symbol)!, seconds, lowest });
   }
   return {
     tune,
@@ -145,6 +177,19 @@ function shapesAt(ground: Ground, chord: Chord, setup: Setup): Shape[] {
   });
 }
 
+/** Frets from the capo within which a bass is looked for. */
+const BASS_FRETS = 4;
+
+/** Whether the bass of a chord can be held on a thick string at least a fifth under a melody note. */
+function hasRoom(setup: Setup, chord: Chord, transposition: number, lowest: number): boolean {
+  const strings = setup.tuning.length;
+  const bass = mod12(bassClass(chord) + transposition);
+  for (let string = strings; string > strings - 3; string--)
+    for (const fret of fretsOfClass(setup, string, bass, BASS_FRETS))
+      if (noteAt(setup, string, fret) + 7 <= lowest) return true;
+  return false;
+}
+
 /** Sounding tonic within −6 … +5 semitones of the written one. */
 function nearest(semitones: number): number {
   const up = mod12(semitones);
@@ -160,7 +205,7 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
 
   const moved = new Map([...ground.lengths].map(([midi, length]) => [midi + transposition, length]));
   const lieKey = `${transposition} ${capo}`;
-  if (!ground.lies.has(lieKey)) ground.lies.set(lieKey, bestLie(setup, moved));
+  if (!ground.lies.has(lieKey)) ground.lies.set(lieKey, bestLie(setup, moved, wishes.overBass));
   const melody = ground.lies.get(lieKey);
   if (!melody) return undefined;
 
@@ -173,7 +218,10 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
   const openClasses = wishes.setup.tuning
     .slice(wishes.setup.tuning.length > 4 ? 3 : 2)
     .map(name => pitchClassOf(name.replace(/-?\d+$/, '')));
-  for (const { chord, seconds: length } of ground.chords) {
+  let crowded = 0;
+  for (const { chord, seconds: length, lowest } of ground.chords) {
+    if (wishes.overBass && !hasRoom(setup, chord, transposition, lowest + transposition + melody.octaveShift))
+      crowded += length;
     const shapeChord = transposeChord(chord, transposition - capo, fifths);
     let shapes = byName.get(shapeChord.symbol);
     if (!shapes) {
@@ -202,14 +250,16 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
   const lie = voice && voiceLie(voice, ground.range.low + transposition, ground.range.high + transposition);
   const retuned = tuningChanges(setup).filter(change => change.semitones !== 0).length;
   const away = target ? Math.abs(nearest(pitchClassOf(soundingKey.tonic) - pitchClassOf(target.tonic))) : 0;
+  const share = wishes.overBass ? WEIGHT.shapesOverBass : 1;
   const parts: Record<PlanPart, number> = {
-    shapes: held + (without / ground.seconds) * WEIGHT.noShape,
-    changes: total - held,
+    room: (crowded / ground.seconds) * WEIGHT.room,
+    shapes: share * held + (without / ground.seconds) * WEIGHT.noShape,
+    changes: share * (total - held),
     voice: lie
       ? WEIGHT.voice * (lie.below + lie.above) +
         (WEIGHT.voiceMiddle * Math.abs(lie.low + lie.high - voice.low - voice.high)) / 2
       : 0,
-    melody: melody.cost * WEIGHT.melody,
+    melody: melody.cost * (wishes.overBass ? WEIGHT.melodyOverBass : WEIGHT.melody),
     bass: (1 - openBass / ground.seconds) * WEIGHT.openBass,
     capo: capo * WEIGHT.capo + Math.max(0, capo - CROWDED_CAPO) * WEIGHT.crowdedCapo,
     pitch: target
@@ -279,6 +329,12 @@ function reasonsOf(ground: Ground, plan: KeyPlan, openBass: number, lacking: boo
   reasons.push(
     `The melody lies up to fret ${plan.melody.highestFret}, ${percent(plan.melody.open)} of it on open strings${plan.octaveShift ? `, an octave ${plan.octaveShift < 0 ? 'lower' : 'higher'} than written` : ''}.`,
   );
+  if (ground.wishes.overBass && ground.chords.length)
+    reasons.push(
+      parts.room
+        ? `For ${percent(parts.room / WEIGHT.room)} of the time no root lies a fifth or more under the melody.`
+        : 'Every root lies a fifth or more under the melody.',
+    );
   if (setup.capo) {
     const closer = 1 - 2 ** (-setup.capo / 12);
     reasons.push(
@@ -316,14 +372,21 @@ function byCost(a: KeyPlan, b: KeyPlan): number {
 /**
  * Every capo fret at which a tune can be played in the key it stands in, best first.
  *
+ * @param overBass a bass goes under the melody
  * @param capo 'auto' to compare them all, or the fret that is wanted
  * @returns empty when the melody's range doesn't fit the instrument at any octave
  * @example planCapo(tune, setup, hand, 2)[0].setup.capo // 2
  */
-export function planCapo(tune: Tune, setup: Setup, hand: Hand, capo: number | 'auto'): KeyPlan[] {
+export function planCapo(
+  tune: Tune,
+  setup: Setup,
+  hand: Hand,
+  capo: number | 'auto',
+  overBass = false,
+): KeyPlan[] {
   // A mandolin is moved by position rather than by capo (common practice), so none is proposed for it.
   const last = INSTRUMENTS[setup.instrument].kind === 'guitar' ? CROWDED_CAPO : 0;
   const frets = capo === 'auto' ? Array.from({ length: last + 1 }, (_, fret) => fret) : [capo];
-  const ground = groundOf(tune, { setup, hand });
+  const ground = groundOf(tune, { setup, hand, overBass });
   return frets.flatMap(fret => planAt(ground, 0, fret) ?? []).sort(byCost);
 }

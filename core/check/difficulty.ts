@@ -92,7 +92,7 @@ export function measureDifficulty(arrangement: Arrangement, index: number): Diff
 /**
  * Difficulty of a whole arrangement: the mean of its measures, in parts too, and the hardest one (from 0).
  *
- * @example difficultyOf(arrangement).hardest // 1
+ * @example difficultyOf(arrangement).hardest // 0
  */
 export function difficultyOf(arrangement: Arrangement): {
   mean: number;

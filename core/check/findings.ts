@@ -17,6 +17,7 @@ import {
   intoOf,
   isDead,
   noteMidi,
+  type ScoreChord,
   type ScoreMeasure,
   type ScoreNote,
   scoreChordAt,
@@ -26,7 +27,7 @@ import {
   techniqueOf,
 } from '../score';
 import { countSyllable, measureTicks, pulseTicks } from '../time';
-import { hasMelody, measureNumbers, melodyNotes, type Tune } from '../tune';
+import { hasMelody, type MelodyNote, measureNumbers, melodyNotes, type Tune } from '../tune';
 import { pluckFaults } from './plucking';
 
 export interface Finding {
@@ -64,19 +65,33 @@ export function placeName(
   return /^\d+$/.test(count) ? `${head}, beat ${count}` : `${head}, on "${count}"`;
 }
 
+/** Places of the first and last measure that are asked about. */
+type Range = { from: number; to: number };
+
 /**
  * Everything that is wrong or doubtful in an arrangement; with its tune, also what became of the melody.
  *
+ * @param range only these measures, by place (both included); all when left out
  * @example checkArrangement(arrangement, tune) // []
  */
-export function checkArrangement(arrangement: Arrangement, tune?: Tune): Finding[] {
+export function checkArrangement(arrangement: Arrangement, tune?: Tune, range?: Range): Finding[] {
   const findings: Draft[] = [];
-  for (let index = 0; index < arrangement.measures.length; index++)
-    checkMeasure(arrangement, index, findings);
-  checkLengths(arrangement, findings);
-  for (const fault of pluckFaults(arrangement)) findings.push({ kind: 'pluck', ...fault });
+  const { from, to } = range ?? { from: 0, to: arrangement.measures.length - 1 };
+  let before = from > 0 ? scoreChordAt(arrangement, from - 1, Number.POSITIVE_INFINITY) : undefined;
+  for (let index = from; index <= to; index++) {
+    const measure = arrangement.measures[index]!;
+    checkLinks(arrangement, index, findings);
+    for (const own of notesChecked(arrangement, measure, before)) findings.push({ ...own, measure: index });
+    before = measure.chords.at(-1) ?? before;
+  }
+  for (const finding of lengthsChecked(arrangement))
+    if (finding.measure >= from && finding.measure <= to) findings.push(finding);
+  for (const fault of pluckFaults(arrangement, { from, to })) findings.push({ kind: 'pluck', ...fault });
   // Under a pattern the melody is sung; a piece that was begun with nothing has none to compare with.
-  if (tune && hasMelody(tune) && arrangement.style !== 'pattern') checkMelody(arrangement, tune, findings);
+  if (tune && arrangement.style !== 'pattern') {
+    const wanted = wantedMelody(tune);
+    if (wanted) checkMelody(arrangement, tune, wanted, { from, to }, findings);
+  }
   return findings
     .sort((a, b) => a.measure - b.measure || a.start - b.start)
     .map(finding => ({ ...finding, measure: arrangement.measures[finding.measure]!.id }));
@@ -96,22 +111,26 @@ function holdFault(
   );
 }
 
-function checkMeasure(arrangement: Arrangement, index: number, findings: Draft[]): void {
-  const { setup } = arrangement;
-  const measure = arrangement.measures[index]!;
-  const report = (
+/** What is found in a measure. */
+type Own = Omit<Draft, 'measure'>;
+
+/** Reports what is wrong with notes, as an error unless it is said otherwise. */
+const reporter =
+  (put: (own: Own) => void) =>
+  (
     kind: Finding['kind'],
     start: number,
-    notes: ScoreNote[],
+    notes: readonly ScoreNote[],
     message: string,
     severity: Finding['severity'] = 'error',
-  ) => findings.push({ severity, kind, measure: index, start, notes: notes.map(n => n.id), message });
+  ) =>
+    put({ severity, kind, start, notes: notes.map(n => n.id), message });
 
-  for (const chord of measure.chords) {
-    const wrong = chord.frets && contradiction(chord, setup);
-    if (wrong) report('chord', chord.start, [], wrong, 'warning');
-  }
-  for (const note of measure.notes) {
+/** Ties and slurs: what leads from one note to another, over barlines too. */
+function checkLinks(arrangement: Arrangement, index: number, findings: Draft[]): void {
+  const { setup } = arrangement;
+  const report = reporter(own => findings.push({ ...own, measure: index }));
+  for (const note of arrangement.measures[index]!.notes) {
     if (note.tie && !tiedFrom(arrangement, index, note))
       report(
         'tie',
@@ -138,6 +157,38 @@ function checkMeasure(arrangement: Arrangement, index: number, findings: Draft[]
           `${stringName(setup, note.string)} fret ${note.fret} is to sound by ${INTO_WORDS[into.kind]}, but ${fault}: a slur stays on one string`,
         );
     }
+  }
+}
+
+/** The findings of measures as long as they, the hand and the chord that comes over stay the same. */
+const known = new WeakMap<
+  ScoreMeasure,
+  Pick<Arrangement, 'setup' | 'hand'> & { before: ScoreChord | undefined; found: Own[] }
+>();
+
+function notesChecked(
+  arrangement: Arrangement,
+  measure: ScoreMeasure,
+  before: ScoreChord | undefined,
+): Own[] {
+  const { setup, hand } = arrangement;
+  const last = known.get(measure);
+  if (last && last.setup === setup && last.hand === hand && last.before === before) return last.found;
+  const found = checkNotes(arrangement, measure, before);
+  known.set(measure, { setup, hand, before, found });
+  return found;
+}
+
+/** @param before the chord that holds where the measure begins */
+function checkNotes(arrangement: Arrangement, measure: ScoreMeasure, before: ScoreChord | undefined): Own[] {
+  const { setup } = arrangement;
+  const found: Own[] = [];
+  const report = reporter(own => found.push(own));
+  for (const chord of measure.chords) {
+    const wrong = chord.frets && contradiction(chord, setup);
+    if (wrong) report('chord', chord.start, [], wrong, 'warning');
+  }
+  for (const note of measure.notes) {
     if (note.string < 1 || note.string > setup.tuning.length) {
       report('string', note.start, [note], `there is no string ${note.string}`);
       continue;
@@ -185,7 +236,7 @@ function checkMeasure(arrangement: Arrangement, index: number, findings: Draft[]
   let lastFault = '';
   for (const start of starts) {
     const notes = soundingAt(measure, start);
-    const chord = scoreChordAt(arrangement, index, start);
+    const chord = measure.chords.findLast(c => c.start <= start) ?? before;
     // A finger may lie as it does in the chord's shape, or only where notes sound: either will do.
     const fault =
       holdFault(arrangement, notes, gripOf(notes)) &&
@@ -200,6 +251,7 @@ function checkMeasure(arrangement: Arrangement, index: number, findings: Draft[]
       );
     lastFault = fault ?? '';
   }
+  return found;
 }
 
 const INTO_WORDS: Record<Into, string> = { hammer: 'a hammer-on', pull: 'a pull-off', slide: 'a slide' };
@@ -214,8 +266,8 @@ function beatsOf(measure: ScoreMeasure): string {
  * Measures too long or too short for their meter. A short one is in order as a pickup, as a part of a divided measure,
  * and at the end of a part whose pickup makes it full (common practice).
  */
-function checkLengths(arrangement: Arrangement, findings: Draft[]): void {
-  const { measures } = arrangement;
+function lengthsChecked({ measures }: Pick<Arrangement, 'measures'>): Draft[] {
+  const findings: Draft[] = [];
   const pickups = measures.filter(m => m.offset > 0).map(m => m.ticks);
   for (const [index, measure] of measures.entries()) {
     const full = measureTicks(measure.meter);
@@ -231,6 +283,7 @@ function checkLengths(arrangement: Arrangement, findings: Draft[]): void {
     if (goesOn || (endsPart && pickups.includes(full - measure.ticks))) continue;
     report(`it is shorter than ${name}: ${beatsOf(measure)}`);
   }
+  return findings;
 }
 
 /** Whether a tied note goes on from one of its pitch that ends where it begins. */
@@ -261,44 +314,63 @@ function contradiction(
     : undefined;
 }
 
-/** Compares the melody with the tune's, note by note. */
-function checkMelody(arrangement: Arrangement, tune: Tune, findings: Draft[]): void {
-  const fifths = keyFifths(tune.key);
-  const name = (midi: number) => pitchName(spellMidi(midi, fifths), true);
-  const byPlace = new Map<string, ScoreNote>();
-  for (const [index, measure] of arrangement.measures.entries()) {
-    for (const note of measure.notes) if (note.role === 'melody') byPlace.set(`${index}:${note.start}`, note);
+/** Melody notes of a tune by the ids of its measures, with where each begins in its measure. */
+type Wanted = ReadonlyMap<string, (MelodyNote & { start: number })[]>;
+
+const wantedOf = new WeakMap<Tune, Wanted | undefined>();
+
+/** The melody that a tune asks for, remembered as long as it stays the same; undefined where it has none. */
+function wantedMelody(tune: Tune): Wanted | undefined {
+  if (wantedOf.has(tune)) return wantedOf.get(tune);
+  const wanted = new Map<string, (MelodyNote & { start: number })[]>();
+  for (const note of melodyNotes(tune)) {
+    const { id, events } = tune.measures[note.measure]!;
+    const own = { ...note, start: events[note.event]!.start };
+    const list = wanted.get(id);
+    if (list) list.push(own);
+    else wanted.set(id, [own]);
   }
-  const report = (measure: number, start: number, note: ScoreNote | undefined, message: string) =>
-    findings.push({
-      severity: 'warning',
-      kind: 'melody',
-      measure,
-      start,
-      notes: note ? [note.id] : [],
-      message,
-    });
-  const played = new Map(arrangement.measures.map((measure, index) => [measure.from?.id, index]));
-  for (const wanted of melodyNotes(tune)) {
-    const measure = played.get(tune.measures[wanted.measure]!.id);
-    // A measure that the tune got later is not part of this arrangement yet.
-    if (measure === undefined) continue;
-    const { start } = tune.measures[wanted.measure]!.events[wanted.event]!;
-    const key = `${measure}:${start}`;
-    const note = byPlace.get(key);
-    byPlace.delete(key);
-    const midi = wanted.midi + arrangement.octaveShift + (arrangement.transposition ?? 0);
-    if (!note) {
-      report(measure, start, note, `the melody's ${name(midi)} is missing`);
-      continue;
+  wantedOf.set(tune, hasMelody(tune) ? wanted : undefined);
+  return wantedOf.get(tune);
+}
+
+/** Compares the melody with the tune's, note by note. A measure that the tune got later is not part of it yet. */
+function checkMelody(
+  arrangement: Arrangement,
+  tune: Tune,
+  wanted: Wanted,
+  { from, to }: Range,
+  findings: Draft[],
+): void {
+  const { setup, octaveShift, transposition = 0 } = arrangement;
+  const name = (midi: number) => pitchName(spellMidi(midi, keyFifths(tune.key)), true);
+  for (let index = from; index <= to; index++) {
+    const measure = arrangement.measures[index]!;
+    const report = (start: number, note: ScoreNote | undefined, message: string) =>
+      findings.push({
+        severity: 'warning',
+        kind: 'melody',
+        measure: index,
+        start,
+        notes: note ? [note.id] : [],
+        message,
+      });
+    const played = new Map<number, ScoreNote>();
+    for (const note of measure.notes) if (note.role === 'melody') played.set(note.start, note);
+    for (const { start, midi: written, ticks } of wanted.get(measure.from?.id ?? '') ?? []) {
+      const note = played.get(start);
+      played.delete(start);
+      const midi = written + octaveShift + transposition;
+      if (!note) {
+        report(start, note, `the melody's ${name(midi)} is missing`);
+        continue;
+      }
+      const heard = noteMidi(setup, note);
+      if (heard !== midi) {
+        const octave = (heard - midi) % 12 === 0 ? `, an octave ${heard > midi ? 'higher' : 'lower'}` : '';
+        report(start, note, `the melody has ${name(midi)} here, ${name(heard)} is played${octave}`);
+      } else if (note.ticks !== ticks) report(start, note, 'the melody note has another length in the tune');
     }
-    const heard = noteMidi(arrangement.setup, note);
-    if (heard !== midi) {
-      const octave = (heard - midi) % 12 === 0 ? `, an octave ${heard > midi ? 'higher' : 'lower'}` : '';
-      report(measure, start, note, `the melody has ${name(midi)} here, ${name(heard)} is played${octave}`);
-    } else if (note.ticks !== wanted.ticks)
-      report(measure, start, note, 'the melody note has another length in the tune');
+    for (const note of played.values()) report(note.start, note, 'the tune has no melody note here');
   }
-  for (const [key, note] of byPlace)
-    report(Number(key.split(':')[0]), note.start, note, 'the tune has no melody note here');
 }

@@ -27,11 +27,21 @@ const isPick = (pluck: Pluck | undefined) => pluck === 'down' || pluck === 'up';
 /**
  * Checks the plucking of an arrangement: a finger that crosses over another, a pick that would have to leap over
  * strings in one stroke, and, at this tempo, the same finger twice running in haste. Each kind is told once a measure.
+ *
+ * @param range only these measures, by place (both included)
  */
-export function pluckFaults(arrangement: Arrangement): PluckFault[] {
+export function pluckFaults(
+  arrangement: Arrangement,
+  { from, to }: { from: number; to: number } = { from: 0, to: arrangement.measures.length - 1 },
+): PluckFault[] {
   const { measures, quartersPerMinute, setup } = arrangement;
   const settings = settingsOf(arrangement);
-  const moments = pluckMoments(measures, settings, quartersPerMinute);
+  // What is struck before the first of them counts too: it may be the same finger in haste.
+  const first = Math.max(0, from - 1);
+  const moments = pluckMoments(measures.slice(first, to + 1), settings, quartersPerMinute).map(moment => ({
+    ...moment,
+    measure: moment.measure + first,
+  }));
   const faults: PluckFault[] = [];
   const told = new Set<string>();
   const report = (moment: PluckMoment, kind: string, severity: PluckFault['severity'], message: string) => {
@@ -42,6 +52,7 @@ export function pluckFaults(arrangement: Arrangement): PluckFault[] {
     faults.push({ severity, measure, start: notes[0]!.start, notes: notes.map(n => n.id), message });
   };
   for (const [i, moment] of moments.entries()) {
+    if (moment.measure < from) continue;
     const crossing = crossed(moment);
     if (crossing)
       report(

@@ -36,7 +36,10 @@ const OFFERED = 3;
  */
 export function remediesFor(arrangement: Arrangement, finding: Finding, tune?: Tune): Remedy[] {
   const history = startHistory(arrangement);
-  const here = (a: Arrangement) => checkArrangement(a, tune).filter(f => f.measure === finding.measure);
+  const here = (a: Arrangement) => {
+    const index = measureIndex(a, finding.measure);
+    return index < 0 ? [] : checkArrangement(a, tune, { from: index, to: index });
+  };
   const before = here(arrangement).length;
   const same = (f: Finding) =>
     f.kind === finding.kind && f.start === finding.start && f.message === finding.message;

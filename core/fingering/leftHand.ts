@@ -71,7 +71,7 @@ const WAITING_FRETS = [1, 2, 3, 4, 5, 7, 9, 12];
 /** A shift while an open string sounds is half as hard; judgement. */
 const SHIFT_ON_OPEN = 0.5;
 /** One finger taking over from another on a string that sounds on; judgement. */
-const SWAP = 1.5;
+const SWAP = 4;
 
 /**
  * Every way to hold a moment: all grips, or all places to wait where only open strings sound.

@@ -20,17 +20,18 @@ function notesIn(bytes: Uint8Array) {
   const notes: { at: number; ticks: number; midi: number }[] = [];
   for (const track of data.tracks) {
     let at = 0;
-    const sounding = new Map<number, { at: number; ticks: number; midi: number }>();
+    // Two strings may sound one pitch: each has its own channel.
+    const sounding = new Map<string, { at: number; ticks: number; midi: number }>();
     for (const event of track) {
       at += event.deltaTime;
       if (event.type === 'noteOn' && event.velocity > 0) {
         const note = { at, ticks: 0, midi: event.noteNumber };
-        sounding.set(event.noteNumber, note);
+        sounding.set(`${event.channel} ${event.noteNumber}`, note);
         notes.push(note);
       } else if (event.type === 'noteOff' || event.type === 'noteOn') {
-        const note = sounding.get(event.noteNumber);
+        const note = sounding.get(`${event.channel} ${event.noteNumber}`);
         if (note) note.ticks = at - note.at;
-        sounding.delete(event.noteNumber);
+        sounding.delete(`${event.channel} ${event.noteNumber}`);
       }
     }
   }

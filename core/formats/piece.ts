@@ -1,7 +1,7 @@
 /** A piece out of a text that tells one: a tune without source, and the arrangement that is written on it. */
 import { emptyArrangement } from '../arrange';
 import { applyEdit, startHistory } from '../edit';
-import { type Setup, standardSetup } from '../instrument';
+import { INSTRUMENTS, type Setup, standardSetup } from '../instrument';
 import { type Key, keyName, spellMidi } from '../pitch';
 import { type Arrangement, noteMidi, type Style } from '../score';
 import { type Meter, measureTicks } from '../time';
@@ -75,8 +75,7 @@ export function pieceOf({ heading, measures, pickup, questions }: Reading, reque
       };
     }),
   };
-  const style =
-    request.style ?? (instrument === 'guitar' || instrument === 'twelve-string' ? 'fingerstyle' : 'melody');
+  const style = request.style ?? (INSTRUMENTS[instrument].tuning.length >= 6 ? 'fingerstyle' : 'melody');
   const written = (own: Tune): Arrangement | { error: string } => {
     const empty = emptyArrangement(own, { id: request.id, instrument, setup, style, capo: setup.capo });
     const done = applyEdit(startHistory(empty), {

@@ -3,10 +3,13 @@
 export const INSTRUMENT_IDS = [
   'guitar',
   'twelve-string',
+  'seven-string',
+  'eight-string',
   'tenor-guitar',
   'mandolin',
   'octave-mandolin',
   'mandola',
+  'five-string-mandolin',
 ] as const;
 
 export type InstrumentId = (typeof INSTRUMENT_IDS)[number];
@@ -37,7 +40,7 @@ export interface Instrument extends NeckMeasures {
 
 const SINGLE = (strings: number) => new Array<undefined>(strings).fill(undefined);
 
-const UNISON = [0, 0, 0, 0];
+const UNISON = (courses: number) => new Array<number>(courses).fill(0);
 
 /** Measures are the usual ones of the trade (common practice), not a given maker's. */
 export const INSTRUMENTS: Record<InstrumentId, Instrument> = {
@@ -68,6 +71,32 @@ export const INSTRUMENTS: Record<InstrumentId, Instrument> = {
     frets: 19,
     bodyFret: 14,
   },
+  'seven-string': {
+    id: 'seven-string',
+    name: 'Seven-string guitar',
+    kind: 'guitar',
+    tuning: ['E4', 'B3', 'G3', 'D3', 'A2', 'E2', 'B1'],
+    pairs: SINGLE(7),
+    scaleLength: 648,
+    nutWidth: 50,
+    stringSpanAtNut: 43,
+    stringSpanAtBridge: 64,
+    frets: 19,
+    bodyFret: 14,
+  },
+  'eight-string': {
+    id: 'eight-string',
+    name: 'Eight-string guitar',
+    kind: 'guitar',
+    tuning: ['E4', 'B3', 'G3', 'D3', 'A2', 'E2', 'B1', 'F#1'],
+    pairs: SINGLE(8),
+    scaleLength: 660,
+    nutWidth: 57,
+    stringSpanAtNut: 50,
+    stringSpanAtBridge: 74,
+    frets: 19,
+    bodyFret: 14,
+  },
   'tenor-guitar': {
     id: 'tenor-guitar',
     name: 'Tenor guitar',
@@ -86,7 +115,7 @@ export const INSTRUMENTS: Record<InstrumentId, Instrument> = {
     name: 'Mandolin',
     kind: 'mandolin',
     tuning: ['E5', 'A4', 'D4', 'G3'],
-    pairs: UNISON,
+    pairs: UNISON(4),
     scaleLength: 350,
     nutWidth: 28,
     stringSpanAtNut: 22,
@@ -99,7 +128,7 @@ export const INSTRUMENTS: Record<InstrumentId, Instrument> = {
     name: 'Octave mandolin',
     kind: 'mandolin',
     tuning: ['E4', 'A3', 'D3', 'G2'],
-    pairs: UNISON,
+    pairs: UNISON(4),
     scaleLength: 530,
     nutWidth: 33,
     stringSpanAtNut: 26,
@@ -112,7 +141,7 @@ export const INSTRUMENTS: Record<InstrumentId, Instrument> = {
     name: 'Mandola',
     kind: 'mandolin',
     tuning: ['A4', 'D4', 'G3', 'C3'],
-    pairs: UNISON,
+    pairs: UNISON(4),
     scaleLength: 420,
     nutWidth: 31,
     stringSpanAtNut: 24,
@@ -120,16 +149,29 @@ export const INSTRUMENTS: Record<InstrumentId, Instrument> = {
     frets: 20,
     bodyFret: 12,
   },
+  'five-string-mandolin': {
+    id: 'five-string-mandolin',
+    name: 'Five-course mandolin',
+    kind: 'mandolin',
+    tuning: ['E5', 'A4', 'D4', 'G3', 'C3'],
+    pairs: UNISON(5),
+    scaleLength: 360,
+    nutWidth: 34,
+    stringSpanAtNut: 28,
+    stringSpanAtBridge: 50,
+    frets: 20,
+    bodyFret: 12,
+  },
 };
 
 /**
- * Octaves by which notes are written above what sounds (common practice: guitars of six strings an octave, all others at
- * pitch).
+ * Octaves by which notes are written above what sounds (common practice: guitars of six strings and more an octave, all
+ * others at pitch).
  *
  * @example writtenOctaves('guitar') // 1
  */
 export function writtenOctaves(id: InstrumentId): number {
-  return id === 'guitar' || id === 'twelve-string' ? 1 : 0;
+  return INSTRUMENTS[id].kind === 'guitar' && INSTRUMENTS[id].tuning.length >= 6 ? 1 : 0;
 }
 
 /**

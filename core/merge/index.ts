@@ -5,15 +5,27 @@
 import { easiestFirst, solveHands } from '../edit';
 import { fingerPassage, passageOf } from '../fingering';
 import { IdGiver } from '../identity';
-import { placesOf } from '../instrument';
+import { type Place, placesOf } from '../instrument';
 import { keyFifths, pitchName, spellMidi } from '../pitch';
-import { type Arrangement, noteMidi, type Role, type ScoreMeasure, type ScoreNote } from '../score';
+import {
+  type Arrangement,
+  has,
+  intoOf,
+  noteMidi,
+  type Role,
+  type ScoreMeasure,
+  type ScoreNote,
+} from '../score';
 import { beatName } from '../time';
 import { measureNumbers, measureSpan } from '../tune';
 import { capital } from '../words';
 import type { Part, PartNote } from './part';
 
 export * from './part';
+
+/** What can be done where a note can't be played as it stands: another octave, a note that is in its way on another string, or without it. */
+export const MERGE_WAYS = ['octave', 'other-string', 'leave-out'] as const;
+export type MergeWay = (typeof MERGE_WAYS)[number];
 
 /** How another part is put in. */
 export interface MergeAsked {
@@ -22,18 +34,24 @@ export interface MergeAsked {
   role: Role;
   /** Octaves by which it is moved beforehand. */
   octaves: number;
-  /** What is done where a note can't be played as it is: another octave where that can, or it is left out at once. */
-  way: 'octave' | 'leave-out';
+  /** What is tried first where a note can't be played as it stands. What can't be done gives way to the next. */
+  way: MergeWay;
+  /** Ways chosen for single notes, by the keys of their problems. */
+  ways?: Readonly<Record<string, MergeWay>>;
 }
 
 /** A note that could not be played as it stands, with what became of it. */
 export interface MergeProblem {
+  /** The same whichever way is taken. */
+  key: string;
   measure: string;
   /** Ticks from the start of its measure. */
   start: number;
-  done: 'octave' | 'left-out';
-  /** "Measure 3, beat 2: G3 is left out: its strings sound already. An octave lower it could be played." */
+  done: MergeWay;
+  /** "Measure 3, beat 2: G3 is left out: its strings sound already" */
   text: string;
+  /** What else could be done: "an octave lower", "with B3 on string 3", "left out". */
+  others: { way: MergeWay; words: string }[];
 }
 
 export interface Merged {
@@ -44,44 +62,92 @@ export interface Merged {
   problems: MergeProblem[];
 }
 
-interface Placed {
-  string: number;
-  fret: number;
+/** A way in which a note is played after all. */
+interface WayOut {
+  way: MergeWay;
+  midi: number;
+  place: Place;
+  /** What makes room for it, with where it goes. */
+  moved?: { note: ScoreNote; place: Place };
+  words: string;
 }
 
 /** Where a note can be played beside what sounds, the easiest place; or why nowhere. The fingers may have to change. */
-function placeFor(arrangement: Arrangement, index: number, note: PartNote, midi: number): Placed | string {
+function placeFor(arrangement: Arrangement, index: number, note: PartNote, midi: number): Place | string {
   const places = placesOf(arrangement.setup, midi);
   if (!places.length) return 'it lies beyond the neck';
-  const free = places.filter(
-    ({ string }) =>
-      !arrangement.measures[index]!.notes.some(
-        other =>
-          other.string === string &&
-          other.start < note.start + note.ticks &&
-          note.start < other.start + other.ticks,
-      ),
-  );
+  const { notes } = arrangement.measures[index]!;
+  const free = places.filter(({ string }) => !soundingOn(notes, string, note).length);
   if (!free.length) return places.length > 1 ? 'its strings sound already' : 'its string sounds already';
   return (
-    easiestFirst(arrangement, index, note, free).find(place => canBeHeld(arrangement, index, note, place)) ??
-    'no finger is free for it'
+    easiestFirst(arrangement, index, note, free).find(place =>
+      canBeHeld(arrangement, index, [...notes, noteAt(note, place)]),
+    ) ?? 'no finger is free for it'
   );
 }
 
-/** Whether a hand can play the measure with one more note, its fingers chosen anew. */
+const noteAt = ({ start, ticks }: PartNote, place: Place): ScoreNote => ({
+  id: '',
+  role: 'inner',
+  start,
+  ticks,
+  ...place,
+});
+
+/** Notes of a string that sound while another does. */
+const soundingOn = (
+  notes: readonly ScoreNote[],
+  string: number,
+  { start, ticks }: Pick<ScoreNote, 'start' | 'ticks'>,
+): ScoreNote[] =>
+  notes.filter(n => n.string === string && n.start < start + ticks && start < n.start + n.ticks);
+
+/** A place for a note that is free once the one note in its way goes to another string at its pitch. */
+function roomFor(
+  arrangement: Arrangement,
+  index: number,
+  note: PartNote,
+  midi: number,
+): Omit<WayOut, 'words'> | undefined {
+  const { setup, measures } = arrangement;
+  const { notes } = measures[index]!;
+  // What is tied or slurred belongs to its string, and what the teacher has placed stays there.
+  const stays = (own: ScoreNote) =>
+    own.pinned ||
+    own.tie !== undefined ||
+    intoOf(own) !== undefined ||
+    own.graces !== undefined ||
+    has(own, 'harmonic') ||
+    [...notes, ...(measures[index + 1]?.notes ?? [])].some(
+      n => n.tie === own.id || intoOf(n)?.from === own.id,
+    );
+  for (const place of placesOf(setup, midi)) {
+    const [inTheWay, ...more] = soundingOn(notes, place.string, note);
+    if (!inTheWay || more.length || stays(inTheWay)) continue;
+    const others = notes.filter(own => own !== inTheWay);
+    const to = placesOf(setup, noteMidi(setup, inTheWay)).find(
+      ({ string, fret }) =>
+        string !== place.string &&
+        !soundingOn(others, string, inTheWay).length &&
+        canBeHeld(arrangement, index, [...others, { ...inTheWay, string, fret }, noteAt(note, place)]),
+    );
+    if (to) return { way: 'other-string', midi, place, moved: { note: inTheWay, place: to } };
+  }
+  return undefined;
+}
+
+/** Whether a hand can play a measure with these notes, its fingers chosen anew. */
 function canBeHeld(
   { setup, hand, measures, quartersPerMinute }: Arrangement,
   index: number,
-  { start, ticks }: PartNote,
-  place: Placed,
+  notes: readonly ScoreNote[],
 ): boolean {
-  const own = measures[index]!;
-  const note: ScoreNote = { id: '', role: 'inner', start, ticks, ...place };
-  const notes = [...own.notes, note].sort((a, b) => a.start - b.start || a.string - b.string);
-  const { moments } = passageOf({ measures: [{ ...own, notes }], quartersPerMinute }, { from: 0, to: 0 });
+  const measure = { ...measures[index]!, notes: notes.toSorted(inOrder) };
+  const { moments } = passageOf({ measures: [measure], quartersPerMinute }, { from: 0, to: 0 });
   return fingerPassage(setup, hand, moments) !== undefined;
 }
+
+const inOrder = (a: ScoreNote, b: ScoreNote) => a.start - b.start || a.string - b.string;
 
 /**
  * Puts another part into an arrangement, from a measure on, as far as both have measures of the same length.
@@ -90,7 +156,7 @@ function canBeHeld(
  * @example merged(arrangement, doubleStopsOf(tune), { at: 0, role: 'inner', octaves: 0, way: 'octave' }).problems // []
  */
 export function merged(present: Arrangement, part: Part, asked: MergeAsked): Merged {
-  const { at, role, octaves, way } = asked;
+  const { at, role, octaves } = asked;
   const numbers = measureNumbers(present.measures);
   const ids = new IdGiver(present.nextId);
   const problems: MergeProblem[] = [];
@@ -113,10 +179,12 @@ export function merged(present: Arrangement, part: Part, asked: MergeAsked): Mer
         const text = `of ${part.name} is left out: it is of another length there`;
         record(measure, `what is played ${text}`);
         problems.push({
+          key: `${measure.id} length`,
           measure: measure.id,
           start: 0,
-          done: 'left-out',
-          text: `${capital(measureSpan(numbers, index, index))} ${text}. Give both measures one meter first.`,
+          done: 'leave-out',
+          text: `${capital(measureSpan(numbers, index, index))} ${text}. Give both measures one meter first`,
+          others: [],
         });
       }
       continue;
@@ -130,38 +198,51 @@ export function merged(present: Arrangement, part: Part, asked: MergeAsked): Mer
         shared += 1;
         continue;
       }
-      let midi = wanted;
-      let place = placeFor(made, index, note, midi);
+      let place = placeFor(made, index, note, wanted);
       if (typeof place === 'string') {
         const why = place;
         // A bass rather goes lower still, what is above it higher.
-        const others = (role === 'bass' ? [-12, 12] : [12, -12]).map(shift => wanted + shift);
-        const found = others
-          .map(other => ({ midi: other, place: placeFor(made, index, note, other) }))
-          .find((other): other is { midi: number; place: Placed } => typeof other.place !== 'string');
-        const to = found && `an octave ${found.midi > wanted ? 'higher' : 'lower'}`;
-        if (found && way === 'octave') {
-          midi = found.midi;
-          place = found.place;
-          record(measure, `${name(wanted)} of ${part.name} is played ${to}`);
-          problems.push({
-            measure: measure.id,
-            start: note.start,
-            done: 'octave',
-            text: `${where(note.start)}: ${name(wanted)} is played ${to}: ${why}. It can be left out as well.`,
+        const octave = (role === 'bass' ? [-12, 12] : [12, -12])
+          .map(shift => ({ midi: wanted + shift, place: placeFor(made, index, note, wanted + shift) }))
+          .find((other): other is { midi: number; place: Place } => typeof other.place !== 'string');
+        const room = roomFor(made, index, note, wanted);
+        const out: WayOut[] = [];
+        if (octave)
+          out.push({
+            ...octave,
+            way: 'octave',
+            words: `an octave ${octave.midi > wanted ? 'higher' : 'lower'}`,
           });
-        } else {
-          record(measure, `${name(wanted)} of ${part.name} is left out`);
-          problems.push({
-            measure: measure.id,
-            start: note.start,
-            done: 'left-out',
-            text: `${where(note.start)}: ${name(wanted)} is left out: ${why}. ${found ? `${capital(to!)} it could be played` : 'Put what sounds then on another string, or shorten it, to make room'}.`,
+        if (room)
+          out.push({
+            ...room,
+            words: `with ${name(noteMidi(present.setup, room.moved!.note))} on string ${room.moved!.place.string}`,
           });
-          continue;
+        const key = `${measure.id} ${note.start} ${wanted}`;
+        const first = asked.ways?.[key] ?? asked.way;
+        const taken = first === 'leave-out' ? undefined : (out.find(other => other.way === first) ?? out[0]);
+        const what = taken ? `played ${taken.words}` : 'left out';
+        record(measure, `${name(wanted)} of ${part.name} is ${what}`);
+        problems.push({
+          key,
+          measure: measure.id,
+          start: note.start,
+          done: taken?.way ?? 'leave-out',
+          text: `${where(note.start)}: ${name(wanted)} is ${what}: ${why}`,
+          others: [
+            ...out.filter(other => other !== taken).map(({ way, words }) => ({ way, words })),
+            ...(taken ? [{ way: 'leave-out' as const, words: 'left out' }] : []),
+          ],
+        });
+        if (!taken) continue;
+        place = taken.place;
+        if (taken.moved) {
+          makeRoom(measures, index, taken.moved);
+          const { id, string } = taken.moved.note;
+          if (last[string]?.id === id) last[string] = undefined;
         }
       }
-      const { string, fret } = place as Placed;
+      const { string, fret } = place;
       const before = last[string];
       const tie = note.tie && before?.fret === fret ? before.id : undefined;
       const put: ScoreNote = {
@@ -175,12 +256,11 @@ export function merged(present: Arrangement, part: Part, asked: MergeAsked): Mer
         ...(tie && { tie }),
       };
       last[string] = put;
-      const sorted = [...now.notes, put].sort((a, b) => a.start - b.start || a.string - b.string);
-      const rests = now.rests?.filter(
+      const { notes: others, rests: silent, ...rest } = measures[index]!;
+      const rests = silent?.filter(
         rest => rest.start >= note.start + note.ticks || rest.start + rest.ticks <= note.start,
       );
-      const { rests: _rests, ...rest } = now;
-      measures[index] = { ...rest, notes: sorted, ...(rests?.length && { rests }) };
+      measures[index] = { ...rest, notes: [...others, put].sort(inOrder), ...(rests?.length && { rests }) };
       added += 1;
     }
     if (measures[index] !== measure) {
@@ -194,5 +274,21 @@ export function merged(present: Arrangement, part: Part, asked: MergeAsked): Mer
     added,
     shared,
     problems,
+  };
+}
+
+/** Puts a note on another string, whose finger is found anew. */
+function makeRoom(
+  measures: ScoreMeasure[],
+  index: number,
+  { note, place }: NonNullable<WayOut['moved']>,
+): void {
+  const { finger: _finger, fingerPinned: _pinned, nextBest: _next, ...own } = note;
+  const measure = measures[index]!;
+  measures[index] = {
+    ...measure,
+    notes: measure.notes
+      .map(n => (n === note ? { ...own, string: place.string, fret: place.fret } : n))
+      .sort(inOrder),
   };
 }

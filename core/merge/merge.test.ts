@@ -9,7 +9,15 @@ import { ledgerWords, noteMidi } from '../score';
 import { handmade } from '../testing/handmade';
 import { cases } from '../testing/setup';
 import { tunes } from '../testing/tunes';
-import { doubleStopsOf, type MergeAsked, merged, type Part, partOfArrangement, partOfTune } from './index';
+import {
+  doubleStopsOf,
+  MERGE_WAYS,
+  type MergeAsked,
+  merged,
+  type Part,
+  partOfArrangement,
+  partOfTune,
+} from './index';
 
 const setup = standardSetup('guitar');
 const Q = 10080;
@@ -42,7 +50,8 @@ describe('two parts on one instrument', () => {
     expect(up.problems).toEqual([
       expect.objectContaining({
         done: 'octave',
-        text: 'Measure 1, beat 1: D2 is played an octave higher: it lies beyond the neck. It can be left out as well.',
+        text: 'Measure 1, beat 1: D2 is played an octave higher: it lies beyond the neck',
+        others: [{ way: 'leave-out', words: 'left out' }],
       }),
     ]);
     expect(up.arrangement.ledger.map(line => ledgerWords(up.arrangement, line))).toContain(
@@ -51,9 +60,35 @@ describe('two parts on one instrument', () => {
     const out = merged(melody, part(38, 43), { ...asked, way: 'leave-out' });
     expect(out.added).toBe(1);
     expect(out.problems[0]).toMatchObject({
-      done: 'left-out',
-      text: expect.stringContaining('An octave higher it could be played'),
+      done: 'leave-out',
+      others: [{ way: 'octave', words: 'an octave higher' }],
     });
+    // One note is treated otherwise than the rest.
+    const { key } = out.problems[0]!;
+    const single = merged(melody, part(38, 43), { ...asked, way: 'leave-out', ways: { [key]: 'octave' } });
+    expect(single.problems).toEqual(up.problems);
+  });
+  it('a note that is in the way goes to another string at its pitch, and the other has its string', () => {
+    // A guitar's low G# (MIDI 44) is on string 6 alone, where an open E sounds that could not move; the A at fret 5 can.
+    const low = (fret: number) =>
+      handmade({ setup, notes: [{ string: 6, fret, quarters: 4, role: 'inner' as const }] });
+    const { arrangement, problems } = merged(low(5), part(44), { ...asked, way: 'other-string' });
+    expect(problems[0]).toMatchObject({
+      done: 'other-string',
+      others: [{ way: 'octave' }, { way: 'leave-out' }],
+    });
+    expect(problems[0]!.text).toContain('is played with A2 on string 5');
+    const [first] = arrangement.measures;
+    expect(first!.notes.map(note => [note.string, note.fret])).toEqual([
+      [5, 0],
+      [6, 4],
+    ]);
+    expect(checkArrangement(arrangement).filter(f => f.severity === 'error')).toEqual([]);
+    // What the teacher has placed, and what has no other string, stays: the new note goes elsewhere.
+    expect(merged(low(0), part(44), { ...asked, way: 'other-string' }).problems[0]!.done).toBe('octave');
+    const placed = low(5);
+    placed.measures[0]!.notes[0]!.pinned = true;
+    expect(merged(placed, part(44), { ...asked, way: 'other-string' }).problems[0]!.done).toBe('octave');
   });
   it('a note that is played already is not played twice', () => {
     expect(merged(melody, part(67, 65), { ...asked, role: 'inner' })).toMatchObject({ added: 0, shared: 2 });
@@ -83,7 +118,7 @@ describe('two parts on one instrument', () => {
         tunes({ low: -3, high: 12 }),
         tunes({ low: -10, high: 5 }),
         fc.constantFrom('bass' as const, 'inner' as const),
-        fc.constantFrom('octave' as const, 'leave-out' as const),
+        fc.constantFrom(...MERGE_WAYS),
         (upper, lower, role, way) => {
           const { arrangement } = arrange(readAbc(upper.abc)[0]!.tune, {
             id: 'a',

@@ -1,10 +1,20 @@
+/** Tells which candidates of a layer can be reached from which of the one before, where not from all. */
+export interface Narrowed<T> {
+  /** The names under which a candidate of `layer - 1` can be found by those of `layer`. */
+  listedUnder: (from: T, layer: number) => readonly string[];
+  /** The name under which a candidate of `layer` finds all that can lead to it; undefined where any can. */
+  looksUnder: (to: T, layer: number) => string | undefined;
+}
+const NONE: readonly number[] = [];
+
 /**
  * Best path through layers of candidates, by dynamic programming (after Sayegh, "Fingering for String
  * Instruments with the Optimum Path Paradigm", Computer Music Journal 13(3), 1989). Exact for the given costs.
  *
  * @param layers candidates of each step
  * @param nodeCost cost of a candidate by itself
- * @param edgeCost cost of going from a candidate of `layer - 1` to one of `layer`; Infinity forbids it
+ * @param edgeCost cost of going from a candidate of `layer - 1` to one of `layer`, never below 0; Infinity forbids it
+ * @param narrowed where edges are forbidden between most, which candidates can lead to which: the others are not asked
  * @returns the index of the chosen candidate in every layer and the total, or undefined when no path exists.
  *   Among equals the earliest candidate wins, so the answer is always the same.
  * @example bestPath([[1, 9], [2, 3]], cost => cost, (a, b) => Math.abs(a - b)) // { path: [0, 0], total: 4 }
@@ -13,6 +23,7 @@ export function bestPath<T>(
   layers: readonly (readonly T[])[],
   nodeCost: (candidate: T, layer: number) => number,
   edgeCost: (from: T, to: T, layer: number) => number,
+  narrowed?: Narrowed<T>,
 ): { path: number[]; total: number } | undefined {
   if (!layers.length) return { path: [], total: 0 };
   let costs = layers[0]!.map(candidate => nodeCost(candidate, 0));
@@ -22,16 +33,27 @@ export function bestPath<T>(
     const current = layers[layer]!;
     const next = new Array<number>(current.length).fill(Number.POSITIVE_INFINITY);
     const origin = new Int32Array(current.length).fill(-1);
+    // The cheapest first: from where a candidate is reached at more than the best so far nothing better can come.
+    const order = [...previous.keys()].sort((a, b) => costs[a]! - costs[b]! || a - b);
+    const listed = new Map<string, number[]>();
+    if (narrowed)
+      for (const i of order)
+        for (const key of narrowed.listedUnder(previous[i]!, layer)) {
+          const list = listed.get(key);
+          if (list) list.push(i);
+          else listed.set(key, [i]);
+        }
     for (let j = 0; j < current.length; j++) {
       const to = current[j]!;
       const own = nodeCost(to, layer);
       let best = Number.POSITIVE_INFINITY;
       let bestOrigin = -1;
-      for (let i = 0; i < previous.length; i++) {
-        const reached = costs[i]!;
-        if (reached + own >= best) continue;
-        const total = reached + own + edgeCost(previous[i]!, to, layer);
-        if (total < best) {
+      const key = narrowed?.looksUnder(to, layer);
+      for (const i of key === undefined ? order : (listed.get(key) ?? NONE)) {
+        const reached = costs[i]! + own;
+        if (reached > best || reached === Number.POSITIVE_INFINITY) break;
+        const total = reached + edgeCost(previous[i]!, to, layer);
+        if (total < best || (total === best && i < bestOrigin)) {
           best = total;
           bestOrigin = i;
         }

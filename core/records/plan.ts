@@ -27,6 +27,7 @@ export const planKind: RecordKind<TunePlan> = {
         .required(),
       within: Joi.number().integer().min(0).max(6).required(),
     }),
+    overBass: Joi.boolean(),
     wishes: Joi.object<ProgressionWishes, true>({
       noBarre: Joi.boolean(),
       maxStretch: Joi.number().min(20).max(200),

@@ -1,5 +1,5 @@
 /** Voices of a measure as lanes: notes and rests that follow each other without overlap. */
-import type { NoteTuplet } from '../time';
+import { type NoteTuplet, noteValues } from '../time';
 import { type ScoreMeasure, type ScoreNote, type ScoreRest, type Voice, voiceOf } from './model';
 
 /** Notes of a lane that are struck together and last equally long, or a rest. */
@@ -15,6 +15,32 @@ export interface LaneEntry {
 export interface Lane {
   voice: Voice;
   entries: LaneEntry[];
+}
+
+/**
+ * Two schools of writing what takes more than one value: tied to its full length, or as its longest value with rests
+ * behind it. How long it rings is drawn in both.
+ */
+export type LongNotes = 'ties' | 'rests';
+
+/** An entry in values that need no tie: what sounds over from before is a rest, and so is what goes beyond one value. */
+function untied(entry: LaneEntry): LaneEntry[] {
+  if (!entry.notes.length) return [entry];
+  if (entry.notes.every(note => note.tie !== undefined)) return [{ ...entry, notes: [] }];
+  const { start, ticks, tuplets } = entry;
+  try {
+    const [first, ...more] = noteValues(ticks, tuplets);
+    if (!first || !more.length) return [entry];
+    const written = [first, ...more].reduce((sum, value) => sum + value.ticks, 0);
+    const lasts = (first.ticks / written) * ticks;
+    return [
+      { ...entry, ticks: lasts },
+      { start: start + lasts, ticks: ticks - lasts, tuplets, notes: [] },
+    ];
+  } catch {
+    // What can't be written as values is told by the findings.
+    return [entry];
+  }
 }
 
 const endOf = (entry: Pick<LaneEntry, 'start' | 'ticks'>) => entry.start + entry.ticks;
@@ -40,9 +66,10 @@ function freeRests(rests: readonly ScoreRest[], groups: readonly LaneEntry[]): L
 /**
  * The lanes of a measure: the first voice's first, always there; a voice with overlapping notes takes several.
  *
+ * @param long how notes that take more than one value are written
  * @example lanesOf({ notes: [] }) // [{ voice: 1, entries: [] }]
  */
-export function lanesOf(measure: Pick<ScoreMeasure, 'notes' | 'rests'>): Lane[] {
+export function lanesOf(measure: Pick<ScoreMeasure, 'notes' | 'rests'>, long: LongNotes = 'ties'): Lane[] {
   const lanes: Lane[] = [];
   for (const voice of [1, 2, 3, 4] as const) {
     const groups = groupsOf(measure.notes.filter(note => voiceOf(note) === voice));
@@ -60,5 +87,6 @@ export function lanesOf(measure: Pick<ScoreMeasure, 'notes' | 'rests'>): Lane[] 
     }
     lanes.push(...own);
   }
-  return lanes;
+  if (long === 'ties') return lanes;
+  return lanes.map(({ voice, entries }) => ({ voice, entries: entries.flatMap(untied) }));
 }

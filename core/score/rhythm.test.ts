@@ -2,11 +2,11 @@ import { describe, expect, it } from 'vitest';
 import { applyEdit, startHistory } from '../edit';
 import { standardSetup } from '../instrument';
 import { type HandNote, handmade } from '../testing/handmade';
-import { rhythmOf } from './index';
+import { type LongNotes, rhythmOf } from './index';
 
 const setup = standardSetup('guitar');
-const signs = (notes: HandNote[], where: 'above' | 'below' = 'above') =>
-  rhythmOf(handmade({ setup, notes }).measures[0]!)[where].map(
+const signs = (notes: HandNote[], where: 'above' | 'below' = 'above', long: LongNotes = 'ties') =>
+  rhythmOf(handmade({ setup, notes }).measures[0]!, long)[where].map(
     ({ type, dots, flags, beam, tied, rest }) =>
       `${tied ? '~' : ''}${rest ? 'rest ' : ''}${type}${'.'.repeat(dots)}${flags ? ` ${flags}` : ''}${beam === undefined ? '' : ` beam ${beam}`}`,
   );
@@ -33,6 +33,16 @@ describe('rhythm signs', () => {
   });
   it('what takes two values is tied', () => {
     expect(signs(melody(2.5))).toEqual(['half', '~eighth 1']);
+  });
+  it('in the other school rests stand behind its longest value, and for what sounds over from before', () => {
+    expect(signs(melody(2.5, 1.5), 'above', 'rests')).toEqual(['half', 'rest eighth 1', 'quarter.']);
+    const over: HandNote[] = [
+      { quarters: 1, string: 2, fret: 1 },
+      { quarters: 1, string: 2, fret: 1, tie: 'n1' },
+      { quarters: 2, string: 2, fret: 3 },
+    ];
+    expect(signs(over, 'above', 'rests')).toEqual(['quarter', 'rest quarter', 'half']);
+    expect(signs(over)).toEqual(['quarter', '~quarter', 'half']);
   });
   it('the bass has its own, below', () => {
     const notes: HandNote[] = [

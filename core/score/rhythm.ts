@@ -7,7 +7,7 @@ import {
   pulseTicks,
   TICKS_PER_QUARTER,
 } from '../time';
-import { type LaneEntry, lanesOf } from './lanes';
+import { type LaneEntry, type LongNotes, lanesOf } from './lanes';
 import type { ScoreMeasure } from './model';
 
 /** One printed value. */
@@ -51,7 +51,7 @@ function signsOf(entries: readonly LaneEntry[], { meter, offset }: ScoreMeasure)
         dots,
         rest: entry.notes.length === 0,
         flags: FLAGS[type] ?? 0,
-        tied: i > 0 || entry.notes.some(note => note.tie !== undefined),
+        tied: (i > 0 && entry.notes.length > 0) || entry.notes.some(note => note.tie !== undefined),
         end: start + lasts,
       });
       start += lasts;
@@ -73,10 +73,14 @@ function signsOf(entries: readonly LaneEntry[], { meter, offset }: ScoreMeasure)
 /**
  * The signs above the strings (the first voice) and below them (the first lane of the others).
  *
+ * @param long how notes that take more than one value are written
  * @example rhythmOf(arrangement.measures[0]).above.map(sign => sign.type) // ['quarter', 'quarter', 'quarter', 'quarter']
  */
-export function rhythmOf(measure: ScoreMeasure): { above: RhythmSign[]; below: RhythmSign[] } {
-  const lanes = lanesOf(measure);
+export function rhythmOf(
+  measure: ScoreMeasure,
+  long: LongNotes = 'ties',
+): { above: RhythmSign[]; below: RhythmSign[] } {
+  const lanes = lanesOf(measure, long);
   const above = lanes.find(lane => lane.voice === 1)?.entries ?? [];
   const below = lanes.find(lane => lane.voice !== 1)?.entries ?? [];
   return { above: signsOf(above, measure), below: signsOf(below, measure) };

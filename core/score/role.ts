@@ -107,7 +107,7 @@ export function noteRole(arrangement: Arrangement, id: string): NoteRole | undef
  * What each note of a measure is in its chord, in the order of the measure's notes: its degree ("b3"), or for a note
  * foreign to it its step in the key in brackets ("(4)"), "·" outside both.
  *
- * @example measureDegrees(arrangement, 0) // ['1', '1', '3', '3', '5', '1', '1', '5']
+ * @example measureDegrees(arrangement, 0) // ['1', '1', '3', '5', '5', '1', '1', '5']
  */
 export function measureDegrees(arrangement: Arrangement, index: number): string[] {
   const measure = arrangement.measures[index]!;

@@ -49,6 +49,8 @@ export interface Cue {
 export interface Click {
   time: number;
   accented: boolean;
+  /** Of its measure, counted from 1: what is said there. */
+  beat: number;
 }
 
 export interface Performance {
@@ -195,7 +197,11 @@ export function performanceOf(
     const pulse = pulseTicks(measure.meter);
     const first = Math.ceil(measure.offset / pulse) * pulse;
     for (let place = first; place < measure.offset + measure.ticks; place += pulse) {
-      clicks.push({ time: clock.seconds(at + place - measure.offset), accented: strong[0] === place });
+      clicks.push({
+        time: clock.seconds(at + place - measure.offset),
+        accented: strong[0] === place,
+        beat: 1 + place / pulse,
+      });
     }
   }
   return {
@@ -221,7 +227,11 @@ export function countIn(arrangement: Arrangement, firstMeasure: number, percent:
   const full = measureTicks(measure.meter);
   const clicks: Click[] = [];
   for (let place = 0; place < full + measure.offset; place += pulse) {
-    clicks.push({ time: ticksToSeconds(place - full - measure.offset, tempo), accented: place % full === 0 });
+    clicks.push({
+      time: ticksToSeconds(place - full - measure.offset, tempo),
+      accented: place % full === 0,
+      beat: 1 + (place % full) / pulse,
+    });
   }
   return clicks;
 }

@@ -1,5 +1,6 @@
 import type { Setup } from '../instrument';
 import { INSTRUMENTS, type InstrumentId } from '../instrument';
+import { addWord, COUNT_SLOT, type SpokenCounts } from './counts';
 import type { Click, Performance } from './performance';
 import { SoundingPluck, type StringPluck, type StringTone, seededNoise } from './string';
 
@@ -12,6 +13,8 @@ export interface RenderOptions {
   click: boolean;
   /** How loud clicks are, 0 to 1; 1 when left out. */
   clickLevel?: number;
+  /** Words that are said instead of clicks. */
+  spoken?: SpokenCounts;
   /** A guitar's strings; steel when left out. */
   strings?: Strings;
   /** Clicks before the music (times below 0); empty for none. */
@@ -34,9 +37,18 @@ const TAIL = 2.5;
 const TONES: Record<InstrumentId, StringTone & { body: number[] }> = {
   guitar: { sustain: 6, damping: 0.32, pluckPoint: 0.19, softness: 0.45, body: [105, 205] },
   'twelve-string': { sustain: 5.5, damping: 0.28, pluckPoint: 0.17, softness: 0.35, body: [105, 205] },
+  'seven-string': { sustain: 6, damping: 0.32, pluckPoint: 0.19, softness: 0.45, body: [100, 200] },
+  'eight-string': { sustain: 6, damping: 0.32, pluckPoint: 0.19, softness: 0.45, body: [95, 190] },
   'tenor-guitar': { sustain: 5, damping: 0.3, pluckPoint: 0.18, softness: 0.4, body: [125, 245] },
   mandolin: { sustain: 3.2, damping: 0.2, pluckPoint: 0.14, softness: 0.2, body: [210, 420] },
   'octave-mandolin': { sustain: 4.6, damping: 0.26, pluckPoint: 0.15, softness: 0.28, body: [130, 260] },
+  'five-string-mandolin': {
+    sustain: 3.4,
+    damping: 0.21,
+    pluckPoint: 0.14,
+    softness: 0.22,
+    body: [195, 390],
+  },
   mandola: { sustain: 3.8, damping: 0.23, pluckPoint: 0.15, softness: 0.24, body: [165, 330] },
 };
 
@@ -80,7 +92,7 @@ export class Renderer {
   readonly musicEnd: number;
   readonly length: number;
   private readonly plucks: Waiting[] = [];
-  private readonly clicks: { onset: number; accented: boolean }[];
+  private readonly clicks: { onset: number; accented: boolean; beat: number }[];
   private readonly resonances: Resonance[];
   private sounding: SoundingPluck[] = [];
   private next = 0;
@@ -101,7 +113,7 @@ export class Renderer {
     const tone = nylon ? NYLON : TONES[instrument.id];
     this.resonances = tone.body.map(frequency => new Resonance(frequency, sampleRate));
     this.clicks = [...countIn, ...(click ? performance.clicks : [])]
-      .map(c => ({ onset: this.musicStart + sampleAt(c.time, sampleRate), accented: c.accented }))
+      .map(c => ({ ...c, onset: this.musicStart + sampleAt(c.time, sampleRate) }))
       .sort((a, b) => a.onset - b.onset);
     const following: number[] = [];
     for (const event of performance.events.toReversed()) {
@@ -166,11 +178,21 @@ export class Renderer {
     this.at = to;
     const dry = out.slice();
     for (const resonance of this.resonances) resonance.add(dry, out);
-    for (const { onset, accented } of this.clicks)
-      if (onset < to && onset + sampleAt(CLICK_SECONDS, this.options.sampleRate) > from)
-        addClick(out, this.options.sampleRate, onset - from, accented, this.options.clickLevel ?? 1);
+    this.count(out, from, to);
     soften(out);
     return out;
+  }
+
+  /** Clicks, or what is said instead. */
+  private count(out: Float32Array, from: number, to: number): void {
+    const { sampleRate, spoken, clickLevel: level = 1 } = this.options;
+    const lasts = sampleAt(spoken ? COUNT_SLOT : CLICK_SECONDS, sampleRate);
+    for (const [i, { onset, accented, beat }] of this.clicks.entries()) {
+      if (onset >= to || onset + lasts <= from) continue;
+      const next = this.clicks[i + 1]?.onset ?? this.length;
+      if (spoken) addWord(out, sampleRate, onset - from, beat, { counts: spoken, level, until: next - from });
+      else addClick(out, sampleRate, onset - from, accented, level);
+    }
   }
 
   private soundOf({ pluck, end, tone, seed }: Waiting): SoundingPluck {

@@ -54,6 +54,15 @@ export function asPlayed(arrangement: Arrangement): { arrangement: Arrangement; 
 }
 
 /**
+ * The id of what is written, of what has this id where it is written out.
+ *
+ * @example writtenId('m3.1') // 'm3'
+ */
+export function writtenId(id: string): string {
+  return id.replace(/\.\d+$/, '');
+}
+
+/**
  * An arrangement with its repeats, endings and jumps written out, to be read and printed, and with what is for the last
  * time. What is played again has ids of its own.
  *

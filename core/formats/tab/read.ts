@@ -58,7 +58,9 @@ function looseHeading(text: string, heading: Heading): boolean {
 
 /** The instrument that has so many strings, told by the names of the rows where several have. */
 function byStrings(strings: number, labels: string | undefined): InstrumentId | undefined {
-  if (strings === 6) return 'guitar';
+  // Five rows that are named otherwise are rather a guitar's with one row too few.
+  if (strings === 5) return !labels || labels === 'EADGC' ? 'five-string-mandolin' : undefined;
+  if (strings > 5) return ({ 6: 'guitar', 7: 'seven-string', 8: 'eight-string' } as const)[strings];
   if (strings !== 4) return undefined;
   return labels === 'ADGC' ? 'tenor-guitar' : 'mandolin';
 }
@@ -98,7 +100,7 @@ export function readTab(text: string, given: { setup?: Setup; meter?: Meter } = 
     questions.push({
       line: 1,
       column: 1,
-      message: 'no rows of strings are found here: four or six lines of dashes with numbers',
+      message: 'no rows of strings are found here: four to eight lines of dashes with numbers',
     });
     return reading;
   }
@@ -157,7 +159,7 @@ function setupOf(
   if (!instrument || INSTRUMENTS[instrument].tuning.length !== rows.length) {
     questions.push({
       ...place,
-      message: `here stand ${rows.length} rows: ${instrument ? `a ${INSTRUMENTS[instrument].name.toLowerCase()} has ${INSTRUMENTS[instrument].tuning.length} strings` : 'no instrument here has so many strings'}`,
+      message: `here stand ${rows.length} rows: ${instrument ? `a ${INSTRUMENTS[instrument].name.toLowerCase()} has ${INSTRUMENTS[instrument].tuning.length} strings` : rows.length === 5 ? 'which instrument? Say it at the head, or write the row that is missing' : 'no instrument here has so many strings'}`,
     });
     return undefined;
   }

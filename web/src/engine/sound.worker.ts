@@ -1,6 +1,6 @@
 import { expose, transfer } from 'comlink';
 import { parseChord, transposeChord } from '#core/chord';
-import { writeWav } from '#core/formats/wav';
+import { readWav, writeWav } from '#core/formats/wav';
 import type { Hand } from '#core/hand';
 import type { Setup } from '#core/instrument';
 import { keyFifths, transposeKey } from '#core/pitch';
@@ -16,12 +16,14 @@ import {
   mixed,
   performanceOf,
   Renderer,
+  type SpokenCounts,
   type Strings,
   within,
   withPause,
 } from '#core/sound';
 import { Clock } from '#core/timeline';
 import type { Tune } from '#core/tune';
+import countsUrl from './sounds/counts.wav?url';
 
 /** How an arrangement is heard. */
 export interface Hearing {
@@ -33,6 +35,8 @@ export interface Hearing {
   /** How loud clicks are, 0 to 1. */
   clickLevel?: number;
   strings?: Strings;
+  /** Counts are spoken instead of clicked. */
+  spoken?: boolean;
 }
 
 /** What is to be played. */
@@ -78,7 +82,23 @@ let lastId = 0;
 /** Seconds for which each of several shapes rings. */
 const GRIP_SECONDS = 1.6;
 
-function rendererOf(request: SoundRequest, sampleRate: number) {
+let counts: Promise<SpokenCounts> | undefined;
+
+/** The recording of the counts, read when it is first needed. */
+function spokenCounts(): Promise<SpokenCounts> {
+  counts ??= fetch(countsUrl)
+    .then(async answer => {
+      if (!answer.ok) throw new Error(`the spoken counts could not be read (${answer.status})`);
+      return readWav(new Uint8Array(await answer.arrayBuffer()));
+    })
+    .catch(error => {
+      counts = undefined;
+      throw error;
+    });
+  return counts;
+}
+
+async function rendererOf(request: SoundRequest, sampleRate: number) {
   const plain = { sampleRate, click: false, countIn: [] };
   switch (request.what) {
     case 'melody': {
@@ -94,7 +114,7 @@ function rendererOf(request: SoundRequest, sampleRate: number) {
       return { renderer: new Renderer(performance, request.setup, plain), performance };
     }
     default: {
-      const { arrangement, order, percent, click, clickLevel, mix, strings, window, pause } = request;
+      const { arrangement, order, percent, click, clickLevel, mix, strings, window, pause, spoken } = request;
       const clock = new Clock(arrangement, order, percent);
       let performance = mixed(performanceOf(arrangement, order, percent), mix ?? FULL_MIX);
       if (window) performance = within(performance, clock.seconds(window.from), clock.seconds(window.to));
@@ -107,6 +127,7 @@ function rendererOf(request: SoundRequest, sampleRate: number) {
         countIn: request.countIn ? lead : [],
         ...(clickLevel !== undefined && { clickLevel }),
         ...(strings && { strings }),
+        ...(spoken && (click || pause || request.countIn) && { spoken: await spokenCounts() }),
       });
       return { renderer, performance };
     }
@@ -137,13 +158,13 @@ const FILE_RATE = 44100;
 
 const work = {
   /** A whole arrangement as a WAV file. */
-  file(request: SoundRequest): Uint8Array<ArrayBuffer> {
-    const renderer = rendererOf(request, FILE_RATE).renderer;
+  async file(request: SoundRequest): Promise<Uint8Array<ArrayBuffer>> {
+    const { renderer } = await rendererOf(request, FILE_RATE);
     const bytes = writeWav(renderer.render(0, renderer.length), FILE_RATE);
     return transfer(bytes, [bytes.buffer]);
   },
-  open(request: SoundRequest, sampleRate: number): OpenedSound {
-    const { renderer, performance } = rendererOf(request, sampleRate);
+  async open(request: SoundRequest, sampleRate: number): Promise<OpenedSound> {
+    const { renderer, performance } = await rendererOf(request, sampleRate);
     const id = ++lastId;
     open.set(id, renderer);
     for (const old of open.keys()) if (old <= id - MOST_OPEN) open.delete(old);

@@ -5,6 +5,7 @@ import { useState } from 'react';
 import { placeName } from '#core/check';
 import type { Arrangement } from '#core/score';
 import type { Tune } from '#core/tune';
+import { readSnapshots } from '../data/store';
 import { fileName, saveFile } from '../engine/files';
 import { SoundExport } from './SoundExport';
 
@@ -13,7 +14,7 @@ const KINDS: Record<FileKind, { name: string; type: string }> = {
   musicxml: { name: 'MusicXML (notation and tab)', type: 'application/vnd.recordare.musicxml+xml' },
   mid: { name: 'MIDI', type: 'audio/midi' },
   tab: { name: 'Text tab', type: 'text/plain' },
-  json: { name: 'Bundle (tune and arrangement)', type: 'application/json' },
+  json: { name: 'Bundle (tune, arrangement, versions)', type: 'application/json' },
 };
 
 /** Something that a file tells only in part. */
@@ -31,8 +32,13 @@ async function written(
   if (kind === 'json') {
     const { emptyBundle, writeBundle } = await import('#core/formats/bundle');
     const tunes = tune ? [tune] : [];
+    // Where storage fails what is on the screen can be saved all the same.
+    const snapshots = await readSnapshots(arrangement.id).catch((cause: Error) => {
+      remarks.push({ measure: 0, reason: `its versions are left out: ${cause.message}` });
+      return [];
+    });
     return {
-      content: writeBundle({ ...emptyBundle(), tunes, arrangements: [arrangement] }),
+      content: writeBundle({ ...emptyBundle(), tunes, arrangements: [arrangement], snapshots }),
       remarks,
     };
   }

@@ -1,6 +1,8 @@
 import { Button, Loader, Text } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
+import { memo } from 'react';
 import { type Finding, placeName, type Remedy } from '#core/check';
+import type { Edit } from '#core/edit';
 import { type Arrangement, measureIndex } from '#core/score';
 import { markOf } from '../data/mark';
 import { checker } from '../engine/workers';
@@ -17,24 +19,20 @@ const LISTED = 40;
 const AT_ONCE = 3;
 
 /** What can't be played or is doubtful; a click leads there. */
-export function Findings({
-  arrangement,
-  findings,
-  looking,
+export const Findings = memo(function Findings({
+  found,
   onGoTo,
-  onRemedy,
+  onEdit,
 }: {
-  arrangement: Arrangement;
-  /** Undefined until they were looked for. */
-  findings: readonly Finding[] | undefined;
-  /** Whether they are being looked for anew. */
-  looking: boolean;
+  /** Undefined until they were looked for; the arrangement is the one that they are about. */
+  found: { of: Arrangement; findings: readonly Finding[] } | undefined;
   onGoTo: (cursor: Cursor) => void;
-  onRemedy: (remedy: Remedy) => void;
+  onEdit: (edit: Edit) => void;
 }) {
-  if (!findings?.length) {
+  const { of: arrangement, findings } = found ?? {};
+  if (!arrangement || !findings?.length) {
     return (
-      <section aria-label="Findings" aria-busy={looking}>
+      <section aria-label="Findings">
         <Text size="sm" mb={14} c={findings && 'var(--spruce)'}>
           {findings ? (
             <>
@@ -48,14 +46,12 @@ export function Findings({
     );
   }
   return (
-    <section aria-label="Findings" aria-busy={looking} style={{ marginBottom: 14 }}>
+    <section aria-label="Findings" style={{ marginBottom: 14 }}>
       <h2>
         {findings.length} finding{findings.length > 1 ? 's' : ''}
       </h2>
       {findings.slice(0, LISTED).map((finding, index) => {
         const measure = measureIndex(arrangement, finding.measure);
-        // Findings of the state before may speak of what is gone already.
-        if (measure < 0) return null;
         return (
           <div
             key={`${finding.measure}-${finding.start}-${finding.message}`}
@@ -73,14 +69,19 @@ export function Findings({
               {SEVERITY_WORDS[finding.severity]}
               {finding.message}.
             </button>
-            <Remedies finding={finding} findings={findings} atOnce={index < AT_ONCE} onRemedy={onRemedy} />
+            <Remedies
+              finding={finding}
+              findings={findings}
+              atOnce={index < AT_ONCE}
+              onRemedy={remedy => onEdit(remedy.edit)}
+            />
           </div>
         );
       })}
       {findings.length > LISTED && <Text size="sm">and {findings.length - LISTED} more</Text>}
     </section>
   );
-}
+});
 
 /** Ways out of a finding; each was tried out beside the screen, so they come a moment later. */
 function Remedies({

@@ -6,6 +6,7 @@ import { remarksOf, type ScoreMeasure } from '#core/score';
 import type { Engraver } from './Engraved';
 import {
   Barlines,
+  Barres,
   beforeOn,
   Counts,
   Degrees,
@@ -21,6 +22,7 @@ import {
   Tuplets,
 } from './measureLanes';
 import {
+  type BarreLine,
   type Lanes,
   type LaneTops,
   nearestMoment,
@@ -47,6 +49,7 @@ export interface MeasureProps {
   tiedOn: string;
   sectionName: string | undefined;
   tails: readonly RingTail[];
+  barres: readonly BarreLine[];
   /** Ids of notes with a finding, joined by spaces. */
   faulty: string;
   /** Degree of each note in its chord, in the order of the notes, joined by spaces. */
@@ -160,6 +163,7 @@ export const MeasureView = memo(function MeasureView(props: MeasureProps) {
         tiedOn={props.tiedOn}
         sectionName={props.sectionName}
         tails={props.tails}
+        barres={props.barres}
         faulty={props.faulty}
         degrees={props.degrees}
         difficulty={props.difficulty}
@@ -195,6 +199,7 @@ export type BodyProps = Pick<
   | 'tiedOn'
   | 'sectionName'
   | 'tails'
+  | 'barres'
   | 'faulty'
   | 'degrees'
   | 'difficulty'
@@ -235,7 +240,15 @@ const MeasureBody = memo(function MeasureBody(props: BodyProps) {
         ))}
       {lanes.pictures && <Pictures {...props} x={x} />}
       {lanes.staff && <MeasureStaff {...props} x={x} />}
-      {lanes.rhythm && <Rhythm measure={measure} x={x} above={tops.rhythmAbove} below={tops.rhythmBelow} />}
+      {lanes.rhythm && (
+        <Rhythm
+          measure={measure}
+          long={lanes.rests ? 'rests' : 'ties'}
+          x={x}
+          above={tops.rhythmAbove}
+          below={tops.rhythmBelow}
+        />
+      )}
       {Array.from({ length: lanes.strings }, (_, i) => (
         <line
           key={i}
@@ -286,6 +299,7 @@ const MeasureBody = memo(function MeasureBody(props: BodyProps) {
           faulty={props.faulty.includes(` ${note.id} `)}
         />
       ))}
+      <Barres barres={props.barres} width={width} x={x} y={tops.barres} />
       {lanes.fingers && <Fingers measure={measure} x={x} y={tops.fingers} />}
       {lanes.plucks && <Plucks measure={measure} x={x} y={tops.plucks} thumb={lanes.thumb} />}
       {lanes.degrees && <Degrees measure={measure} names={props.degrees} x={x} y={tops.degrees} />}

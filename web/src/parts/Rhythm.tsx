@@ -1,4 +1,4 @@
-import { type RhythmSign, rhythmOf, type ScoreMeasure } from '#core/score';
+import { type LongNotes, type RhythmSign, rhythmOf, type ScoreMeasure } from '#core/score';
 
 /** Pixels of a stem, from beam to beam, and of a flag. */
 const STEM = 24;
@@ -8,17 +8,19 @@ const FLAG = 8;
 /** Stems, flags, dots and rests beside the strings: of the first voice above them, of the others below. */
 export function Rhythm({
   measure,
+  long,
   x,
   above,
   below,
 }: {
   measure: ScoreMeasure;
+  long: LongNotes;
   x: (tick: number) => number;
   /** Where stems stand: over the first string, and under the last one. */
   above: number;
   below: number;
 }) {
-  const rhythm = rhythmOf(measure);
+  const rhythm = rhythmOf(measure, long);
   return (
     <g className="rhythm">
       <Signs signs={rhythm.above} x={x} y={above} up={-1} />

@@ -11,10 +11,13 @@ import { measureNumbers, type Section, sectionsOf } from '#core/tune';
 import { Engraved, type Engraver, useEngraver } from './Engraved';
 import { MeasureView } from './MeasureView';
 import {
+  type BarreLine,
+  barreLines,
   type ChordNames,
   type Lanes,
   type LaneTops,
   laneTops,
+  mayBarre,
   type RingTail,
   type Row,
   ringTails,
@@ -89,6 +92,7 @@ function writtenSteps(measures: readonly ScoreMeasure[], setup: Arrangement['set
   });
 }
 const NO_TAILS: RingTail[] = [];
+const NO_BARRES: BarreLine[] = [];
 const NO_FINDINGS: readonly Finding[] = [];
 
 /** What each measure says to a screen reader; kept while the measure stays the same. */
@@ -135,8 +139,21 @@ interface RowProps {
   differing: ReadonlyMap<number, string> | undefined;
 }
 
+/** Places of measures whose key or meter is another than that of the one before. */
+function signatureChanges(measures: readonly ScoreMeasure[]): number[] {
+  return measures.flatMap(({ key, meter }, index) => {
+    const before = measures[index - 1];
+    if (!before) return [];
+    const same =
+      keyFifths(before.key) === keyFifths(key) &&
+      before.meter.beats === meter.beats &&
+      before.meter.unit === meter.unit;
+    return same ? [] : [index];
+  });
+}
+
 /** The arrangement as rows of measures. */
-export function Ribbon(props: RibbonProps) {
+export const Ribbon = memo(function Ribbon(props: RibbonProps) {
   const { arrangement, names, cursor, range, playing, changed, differing, scroller } = props;
   const { shown = USUAL_LANES, findings = NO_FINDINGS, onChoose, onDragNote } = props;
   const staff = useEngraver(shown.staff);
@@ -166,6 +183,7 @@ export function Ribbon(props: RibbonProps) {
   const { above, below } = staffRoom(steps);
   const room = useMemo(() => ({ above, below }), [above, below]);
   const pictures = shown.chords && shown.pictures && measures.some(m => m.chords.some(c => c.frets));
+  const barres = useMemo(() => shown.fingers && measures.some(mayBarre), [shown.fingers, measures]);
   const spelling = useMemo((): Spelling => ({ names: sounding, pictures }), [sounding, pictures]);
   const lanes = useMemo(
     (): Lanes => ({
@@ -176,9 +194,10 @@ export function Ribbon(props: RibbonProps) {
       pictureHeight: pictures ? pictureHeight(setup) : 0,
       pictures,
       strings,
+      barres,
       endings,
     }),
-    [verses, sounding, shown, room, strings, endings, pictures, setup],
+    [verses, sounding, shown, room, strings, barres, endings, pictures, setup],
   );
   const tops = useMemo(() => laneTops(lanes, verses), [lanes, verses]);
   const namesWidth = useMemo(
@@ -188,18 +207,15 @@ export function Ribbon(props: RibbonProps) {
   const wanted = props.scale ?? 1;
   const widest = useMemo(() => widestMeasure(measures, indexes, spelling), [measures, indexes, spelling]);
   const scale = Math.min(wanted, Math.max(SMALLEST * wanted, width / (widest + namesWidth)));
+  // Key and meter stand at the head of a row of the staff: where they change a new one begins.
+  const breaks = useMemo(
+    () => new Set([...sections.keys(), ...(shown.staff ? signatureChanges(measures) : [])]),
+    [sections, shown.staff, measures],
+  );
   const rows = useMemo(
     () =>
-      width > 0
-        ? rowsOf(
-            measures,
-            indexes,
-            new Set(sections.keys()),
-            Math.max(200, width / scale - namesWidth),
-            spelling,
-          )
-        : [],
-    [measures, indexes, sections, width, scale, spelling, namesWidth],
+      width > 0 ? rowsOf(measures, indexes, breaks, Math.max(200, width / scale - namesWidth), spelling) : [],
+    [measures, indexes, breaks, width, scale, spelling, namesWidth],
   );
   const faultyNotes = useMemo(() => {
     const ids = new Map<string, string>();
@@ -299,7 +315,7 @@ export function Ribbon(props: RibbonProps) {
       )}
     </div>
   );
-}
+});
 
 /** Measures before and after a row that the ring of its notes depends on. */
 const AROUND = 3;
@@ -339,21 +355,29 @@ function sameRow(a: RowProps, b: RowProps): boolean {
   );
 }
 
-/** The tails of rows by their first measure, as long as the measures around them stay the same. */
-const knownTails = new WeakMap<ScoreMeasure, { around: readonly ScoreMeasure[]; tails: RingTail[][] }>();
+/** What a row shows of the hand's track, measure by measure. */
+interface TrackLines {
+  tails: RingTail[][];
+  barres: BarreLine[][];
+}
 
-function tailsOf(
+/** The lines of rows by their first measure, as long as the measures around them stay the same. */
+const knownLines = new WeakMap<ScoreMeasure, { around: readonly ScoreMeasure[]; lines: TrackLines }>();
+
+function linesOf(
   arrangement: Arrangement,
   from: number,
   to: number,
   around: readonly ScoreMeasure[],
-): RingTail[][] {
+): TrackLines {
   const first = arrangement.measures[from]!;
-  const known = knownTails.get(first);
-  if (known && sameList(known.around, around)) return known.tails;
-  const tails = ringTails(arrangement.measures.slice(from, to + 1), trackWindow(arrangement, from, to).notes);
-  knownTails.set(first, { around, tails });
-  return tails;
+  const known = knownLines.get(first);
+  if (known && sameList(known.around, around)) return known.lines;
+  const measures = arrangement.measures.slice(from, to + 1);
+  const { notes, holds } = trackWindow(arrangement, from, to);
+  const lines = { tails: ringTails(measures, notes), barres: barreLines(measures, holds) };
+  knownLines.set(first, { around, lines });
+  return lines;
 }
 
 /** One row; draws again only when what it shows has changed. */
@@ -363,7 +387,7 @@ const RibbonRow = memo(function RibbonRow(props: RowProps) {
   const { measures } = arrangement;
   const from = places[0]!;
   const to = places.at(-1)!;
-  const tails = tailsOf(arrangement, from, to, props.around);
+  const lines = linesOf(arrangement, from, to, props.around);
   return (
     <div className="ribbon-row">
       <LaneNames sheet={sheet} first={from} />
@@ -382,7 +406,8 @@ const RibbonRow = memo(function RibbonRow(props: RowProps) {
             lanes={lanes}
             tops={tops}
             sectionName={sections.get(index)}
-            tails={tails[index - from] ?? NO_TAILS}
+            tails={lines.tails[index - from] ?? NO_TAILS}
+            barres={lanes.barres ? (lines.barres[index - from] ?? NO_BARRES) : NO_BARRES}
             faulty={faulty[place]!}
             degrees={lanes.degrees ? measureDegrees(arrangement, index).join(' ') : ''}
             difficulty={lanes.difficulty ? difficultyAt(arrangement, index) : 0}
@@ -478,6 +503,11 @@ function LaneNames({ sheet, first }: { sheet: Sheet; first: number }) {
           {i + 1} {pitch.replace(/-?\d/, '').replace('#', '♯').replace('b', '♭')}
         </text>
       ))}
+      {lanes.barres && (
+        <text x={x} y={tops.barres + 3}>
+          barre
+        </text>
+      )}
       {lanes.fingers && (
         <text x={x} y={tops.fingers + 3}>
           fingers

@@ -25,6 +25,7 @@ export function SoundExport({ arrangement, onClose }: { arrangement: Arrangement
   const [parts, setParts] = useState<keyof typeof PARTS>('all');
   const [countIn, setCountIn] = useState(true);
   const [click, setClick] = useState(false);
+  const [spoken, setSpoken] = useState(false);
   const tempo = beatsPerMinute(arrangement.measures[0]!.meter, arrangement.quartersPerMinute);
   const save = useMutation({
     mutationFn: async () => {
@@ -36,6 +37,7 @@ export function SoundExport({ arrangement, onClose }: { arrangement: Arrangement
         percent,
         click,
         countIn,
+        spoken,
         mix: PARTS[parts].mix,
       });
       const name = percent === 100 ? arrangement.title : `${arrangement.title} ${percent} percent`;
@@ -66,6 +68,7 @@ export function SoundExport({ arrangement, onClose }: { arrangement: Arrangement
       <Group my={14} gap={24}>
         <Switch label="Count in" checked={countIn} onChange={e => setCountIn(e.currentTarget.checked)} />
         <Switch label="Click" checked={click} onChange={e => setClick(e.currentTarget.checked)} />
+        <Switch label="Spoken" checked={spoken} onChange={e => setSpoken(e.currentTarget.checked)} />
       </Group>
       {save.error && (
         <Text size="sm" c="var(--cranberry)" mb={8}>

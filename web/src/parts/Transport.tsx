@@ -114,7 +114,7 @@ function SoundChoice({
   settings: PlaySettings;
   set: (change: Partial<PlaySettings>) => void;
 }) {
-  const { levels, strings, pause, ramp } = settings;
+  const { levels, spoken, strings, pause, ramp } = settings;
   return (
     <Popover position="top" trapFocus returnFocus width={280}>
       <Popover.Target>
@@ -146,6 +146,12 @@ function SoundChoice({
               />
             </div>
           ))}
+          <Switch
+            size="sm"
+            label="Counts are spoken"
+            checked={spoken}
+            onChange={event => set({ spoken: event.currentTarget.checked })}
+          />
           <Choice
             size="xs"
             label="Guitar strings"

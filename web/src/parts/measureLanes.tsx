@@ -12,7 +12,7 @@ import {
 import { countSyllable, isCompound, pulseTicks, TICKS_PER_WHOLE } from '#core/time';
 import { Engraved } from './Engraved';
 import type { BodyProps } from './MeasureView';
-import { fingerRows, RHYTHM_ROOM, textWidth, xAt } from './measureLayout';
+import { type BarreLine, fingerRows, RHYTHM_ROOM, textWidth, xAt } from './measureLayout';
 import { OVER_STRINGS, ShapePicture } from './ShapePicture';
 
 const STROKES: Record<string, string> = { down: '↓', up: '↑' };
@@ -67,6 +67,7 @@ export function MeasureStaff({
   width,
   tops,
   tiedOn,
+  lanes,
   x,
 }: BodyProps & { x: (tick: number) => number }) {
   return (
@@ -75,7 +76,14 @@ export function MeasureStaff({
       draw={(host, engraver) =>
         engraver.drawStaffMeasure(
           host,
-          { measure, setup, width, x, tiedOn: tiedOn.split(' ').filter(Boolean) },
+          {
+            measure,
+            setup,
+            width,
+            x,
+            tiedOn: tiedOn.split(' ').filter(Boolean),
+            long: lanes.rests ? 'rests' : 'ties',
+          },
           tops.staff,
         )
       }
@@ -314,6 +322,41 @@ export function Tuplets({
         <text className="small" x={(from + to) / 2} y={y + 4}>
           {numbers.get(group)}
         </text>
+      </g>
+    );
+  });
+}
+
+/** Under the strings, how long a finger lies across several of them: "B2" and a line to where it lifts. */
+export function Barres({
+  barres,
+  width,
+  x,
+  y,
+}: {
+  barres: readonly BarreLine[];
+  width: number;
+  x: (tick: number) => number;
+  y: number;
+}) {
+  return barres.map(({ fret, strings, from, to, comesOver, goesOn }) => {
+    const left = comesOver ? 0 : x(from) - 7;
+    const right = goesOn ? width : Math.max(left + 26, x(to) - 8);
+    const name = `B${fret}`;
+    const line = comesOver ? left : left + textWidth(name, 12) + 5;
+    return (
+      <g key={`${fret} ${from} ${strings.join()}`}>
+        <title>
+          Barre at fret {fret}, strings {strings[1]} to {strings[0]}
+        </title>
+        {!comesOver && (
+          <text className="barre" x={left} y={y + 3}>
+            {name}
+          </text>
+        )}
+        {line < right && (
+          <path className="barre-line" d={`M${line} ${y - 1}H${right}${goesOn ? '' : 'v-5'}`} />
+        )}
       </g>
     );
   });

@@ -2,8 +2,20 @@ import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { arrange } from '#core/arrange';
 import { readAbc } from '#core/formats';
+import { standardSetup } from '#core/instrument';
 import { trackOf } from '#core/track';
-import { laneTops, nearestMoment, ringTails, rowsOf, staffRoom, USUAL_LANES, xAt } from './measureLayout';
+import { handmade } from '../../../core/testing/handmade';
+import {
+  barreLines,
+  laneTops,
+  mayBarre,
+  nearestMoment,
+  ringTails,
+  rowsOf,
+  staffRoom,
+  USUAL_LANES,
+  xAt,
+} from './measureLayout';
 
 const book = readAbc(readFileSync(new URL('../../../demo/tunes/studio.abc', import.meta.url), 'utf8'));
 const { measures, ...rest } = arrange(book[1]!.tune, {
@@ -56,6 +68,38 @@ describe('ring tails', () => {
   });
 });
 
+describe('barres', () => {
+  // Common practice: an F held as 133211, its bass first and the chord after it; then an open C.
+  const f = [6, 5, 4, 3, 2, 1].map((string, i) => ({
+    string,
+    fret: [1, 3, 3, 2, 1, 1][i]!,
+    finger: ([1, 3, 4, 2, 1, 1] as const)[i]!,
+  }));
+  const piece = handmade({
+    setup: standardSetup('guitar'),
+    notes: [
+      { ...f[0]!, quarters: 1 },
+      ...f.slice(2).map(note => ({ ...note, quarters: 2, start: 1 })),
+      { string: 5, fret: 3, finger: 3, quarters: 4, measure: 1 },
+      { string: 2, fret: 1, finger: 1, quarters: 4, measure: 1, start: 0 },
+    ],
+  });
+  const lines = barreLines(piece.measures, trackOf(piece).holds);
+  it('are one line from where the finger lies across to where it lifts', () => {
+    expect(lines[0]).toHaveLength(1);
+    expect(lines[0]![0]).toMatchObject({ fret: 1, strings: [1, 6], comesOver: false });
+    expect(lines[0]![0]!.to).toBeGreaterThanOrEqual((piece.measures[0]!.ticks * 3) / 4);
+    expect(lines[1]!.every(line => line.comesOver)).toBe(true);
+  });
+  it('have room wherever one is drawn', () => {
+    for (const a of [piece, { ...rest, measures }]) {
+      const drawn = barreLines(a.measures, trackOf(a).holds);
+      for (const [m, list] of drawn.entries())
+        if (list.some(line => !line.comesOver)) expect(mayBarre(a.measures[m]!)).toBe(true);
+    }
+  });
+});
+
 it('lanes lie below each other in their order', () => {
   const tops = laneTops(
     {
@@ -71,6 +115,7 @@ it('lanes lie below each other in their order', () => {
       degrees: true,
       names: 'both',
       strings: 6,
+      barres: true,
       endings: true,
     },
     2,
@@ -83,6 +128,7 @@ it('lanes lie below each other in their order', () => {
     tops.rhythmAbove,
     tops.strings,
     tops.rhythmBelow,
+    tops.barres,
     tops.fingers,
     tops.plucks,
     tops.degrees,

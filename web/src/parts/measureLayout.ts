@@ -1,8 +1,8 @@
 import { chordLabel } from '#core/chord';
-import { BAR } from '#core/hand';
-import { isDead, type ScoreMeasure } from '#core/score';
+import { BAR, isBarre, THUMB } from '#core/hand';
+import { isDead, type ScoreMeasure, shapePlacements } from '#core/score';
 import { pulseTicks, TICKS_PER_QUARTER } from '#core/time';
-import type { PerformedNote } from '#core/track';
+import type { Hold, PerformedNote } from '#core/track';
 
 /** How chords are named: by the shape the hand makes, by what is heard with the capo, or both. */
 export type ChordNames = 'shape' | 'sounding' | 'both';
@@ -16,6 +16,8 @@ export interface ShownLanes {
   staff: boolean;
   /** Stems, flags, dots and rests beside the strings. */
   rhythm: boolean;
+  /** On the staff and in the rhythm, rests behind a note's longest value instead of ties to its full length. */
+  rests: boolean;
   fingers: boolean;
   plucks: boolean;
   /** The thumb in a lane of its own. */
@@ -34,6 +36,7 @@ export const USUAL_LANES: ShownLanes = {
   pictures: false,
   staff: false,
   rhythm: false,
+  rests: false,
   fingers: true,
   plucks: true,
   thumb: false,
@@ -50,6 +53,8 @@ export interface Lanes extends ShownLanes {
   /** Height of a picture of a shape. */
   pictureHeight: number;
   strings: number;
+  /** Whether there is room for barres over the fingers. */
+  barres: boolean;
   /** Whether any measure stands under an ending bracket. */
   endings: boolean;
 }
@@ -105,6 +110,8 @@ export interface LaneTops {
   rhythmAbove: number;
   strings: number;
   rhythmBelow: number;
+  /** Lines of the barres, between strings and fingers. */
+  barres: number;
   fingers: number;
   plucks: number;
   degrees: number;
@@ -126,7 +133,8 @@ export function laneTops(lanes: Lanes, verses: number): LaneTops {
   const rhythmAbove = strings - STEMS_FROM;
   const bottom = strings + (lanes.strings - 1) * STRING_GAP;
   const rhythmBelow = bottom + STEMS_FROM;
-  const fingers = bottom + 27 + (lanes.rhythm ? RHYTHM_ROOM : 0);
+  const barres = bottom + 24 + (lanes.rhythm ? RHYTHM_ROOM : 0);
+  const fingers = barres + 3 + (lanes.barres ? 16 : 0);
   const plucks = fingers + (lanes.fingers ? 33 : 0);
   const degrees = plucks + (lanes.plucks ? (lanes.thumb ? 36 : 20) : 0);
   const count = degrees + (lanes.degrees ? 38 : 0);
@@ -143,6 +151,7 @@ export function laneTops(lanes: Lanes, verses: number): LaneTops {
     rhythmAbove,
     strings,
     rhythmBelow,
+    barres,
     fingers,
     plucks,
     degrees,
@@ -343,13 +352,92 @@ export interface RingTail {
   goesOn: boolean;
 }
 
+/** One finger across several strings, as far as it lies so in one measure; ticks of that measure. */
+export interface BarreLine {
+  fret: number;
+  /** Thinnest and thickest of its strings. */
+  strings: readonly [number, number];
+  from: number;
+  to: number;
+  /** It lay so in the measure before, or goes on into the next one. */
+  comesOver: boolean;
+  goesOn: boolean;
+}
+
+/** Ticks from the start of the first of some measures to the start of each, and to the end of the last. */
+function startsOf(measures: readonly ScoreMeasure[]): number[] {
+  const starts: number[] = [0];
+  for (const measure of measures) starts.push(starts[starts.length - 1]! + measure.ticks);
+  return starts;
+}
+
+/** Cuts the barres of a hand's track at the barlines, one list a measure; times count from the first measure. */
+export function barreLines(measures: readonly ScoreMeasure[], holds: readonly Hold[]): BarreLine[][] {
+  const starts = startsOf(measures);
+  const barres = joined(holds.filter(hold => isBarre(hold) && hold.finger !== BAR && hold.finger !== THUMB));
+  return measures.map((measure, m) =>
+    barres
+      .filter(({ at, end }) => at < starts[m + 1]! && end > starts[m]!)
+      .map(({ fret, from, to, at, end }) => ({
+        fret,
+        strings: [from, to] as const,
+        from: Math.max(0, at - starts[m]!),
+        to: Math.min(measure.ticks, end - starts[m]!),
+        comesOver: at < starts[m]!,
+        goesOn: end > starts[m + 1]!,
+      })),
+  );
+}
+
+/** A finger that stays at its fret and only lies over more or fewer strings makes one line. */
+function joined(barres: readonly Hold[]): Hold[] {
+  const lines: Hold[] = [];
+  for (const barre of barres.toSorted((a, b) => a.at - b.at)) {
+    const before = lines.find(l => l.end === barre.at && l.fret === barre.fret && l.finger === barre.finger);
+    if (before) {
+      before.end = barre.end;
+      before.from = Math.min(before.from, barre.from);
+      before.to = Math.max(before.to, barre.to);
+    } else lines.push({ ...barre });
+  }
+  return lines;
+}
+
+const barred = new WeakMap<ScoreMeasure, boolean>();
+
+/** Whether some finger of a measure may lie across several strings; what it truly does its hand's track tells. */
+export function mayBarre(measure: ScoreMeasure): boolean {
+  let found = barred.get(measure);
+  if (found === undefined) {
+    const { chords, notes } = measure;
+    found =
+      chords.some(chord => shapePlacements(chord).some(isBarre)) ||
+      notes.some(
+        (note, i) =>
+          note.finger &&
+          note.fret &&
+          note.finger !== BAR &&
+          notes.some(
+            (other, j) =>
+              j > i &&
+              other.finger === note.finger &&
+              other.fret === note.fret &&
+              other.string !== note.string &&
+              other.start < note.start + note.ticks &&
+              note.start < other.start + other.ticks,
+          ),
+      );
+    barred.set(measure, found);
+  }
+  return found;
+}
+
 /** Cuts the ring of notes at the barlines, one list a measure in their order; times count from the first measure. */
 export function ringTails(
   measures: readonly ScoreMeasure[],
   performed: readonly PerformedNote[],
 ): RingTail[][] {
-  const starts: number[] = [0];
-  for (const measure of measures) starts.push(starts[starts.length - 1]! + measure.ticks);
+  const starts = startsOf(measures);
   const tails: RingTail[][] = measures.map(() => []);
   for (const note of performed) {
     if (isDead(note.note)) continue;

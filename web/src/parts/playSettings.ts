@@ -9,6 +9,8 @@ export interface PlaySettings {
   percent: number;
   click: boolean;
   countIn: boolean;
+  /** Counts are spoken instead of clicked. */
+  spoken: boolean;
   loop: boolean;
   /** How loud, in per cent. */
   levels: Record<Role | 'click', number>;
@@ -23,6 +25,7 @@ export const DEFAULT_PLAY: PlaySettings = {
   percent: 100,
   click: false,
   countIn: true,
+  spoken: false,
   loop: false,
   levels: { melody: 100, bass: 100, inner: 100, click: 100 },
   strings: 'steel',
@@ -37,12 +40,13 @@ export const LESSON_PLAY: PlaySettings = { ...DEFAULT_PLAY, click: true, loop: t
 export const PERCENTS = { least: 40, most: 120 };
 
 /** What is told to the player of how it is to be heard. */
-export function hearingOf({ percent, click, countIn, levels, strings }: PlaySettings): Hearing {
+export function hearingOf({ percent, click, countIn, spoken, levels, strings }: PlaySettings): Hearing {
   const { click: clicks, ...parts } = levels;
   return {
     percent,
     click,
     countIn,
+    spoken,
     strings,
     clickLevel: clicks / 100,
     mix: { melody: parts.melody / 100, bass: parts.bass / 100, inner: parts.inner / 100 },

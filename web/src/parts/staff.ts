@@ -33,6 +33,7 @@ import {
   intoOf,
   isDead,
   type LaneEntry,
+  type LongNotes,
   lanesOf,
   noteMidi,
   type ScoreMeasure,
@@ -57,6 +58,7 @@ export interface StaffMeasure {
   x: (tick: number) => number;
   /** Ids of its notes from which one of the next measure sounds on. */
   tiedOn: readonly string[];
+  long: LongNotes;
 }
 
 function contextOf(host: SVGGElement): SVGContext {
@@ -241,13 +243,13 @@ function beamGroups({ meter }: ScoreMeasure): Fraction[] {
 
 /** Draws one measure, its notes over their places on the strings. */
 export function drawStaffMeasure(host: SVGGElement, input: StaffMeasure, top: number): void {
-  const { measure, width, x, tiedOn } = input;
+  const { measure, width, x, tiedOn, long } = input;
   const context = contextOf(host);
   const stave = new Stave(0, top - SPACE_ABOVE, width);
   stave.setBegBarType(7).setEndBarType(7);
   stave.setNoteStartX(0);
   stave.setContext(context).draw();
-  const lanes = lanesOf(measure).filter(lane => lane.entries.length);
+  const lanes = lanesOf(measure, long).filter(lane => lane.entries.length);
   if (!lanes.length) return;
   const several = lanes.length > 1;
   const drawn = lanes.map(({ voice, entries }) =>
@@ -296,7 +298,7 @@ export function drawStaffMeasure(host: SVGGElement, input: StaffMeasure, top: nu
         .draw();
     for (const [i, head] of own.entries()) if (i > 0) tie(own[i - 1], head);
     if (note.tie !== undefined) tie(heads.get(note.tie)?.at(-1), own[0]);
-    if (tiedOn.includes(note.id)) tie(own.at(-1), undefined);
+    if (long === 'ties' && tiedOn.includes(note.id)) tie(own.at(-1), undefined);
     const into = intoOf(note);
     const from = into && heads.get(into.from)?.at(-1)?.note;
     if (from && from !== own[0]!.note)

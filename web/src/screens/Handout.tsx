@@ -14,7 +14,7 @@ import { capital } from '#core/words';
 import { Choice } from '../parts/Choice';
 import { ArrangementGate } from '../parts/Gates';
 import { Masthead } from '../parts/Masthead';
-import { type ChordNames, type ShownLanes, USUAL_LANES } from '../parts/measureLayout';
+import { type ChordNames, mayBarre, type ShownLanes, USUAL_LANES } from '../parts/measureLayout';
 import { PAGE_RULE, type Paper } from '../parts/paper';
 import { RemarkList } from '../parts/RemarkList';
 import { Ribbon } from '../parts/Ribbon';
@@ -49,8 +49,9 @@ function Handout({ arrangement: folded }: { arrangement: Arrangement }) {
   }, [measures]);
   const [staff, setStaff] = useLocalStorage({ key: 'handout-staff', defaultValue: false });
   const [rhythm, setRhythm] = useLocalStorage({ key: 'handout-rhythm', defaultValue: false });
+  const [rests, setRests] = useLocalStorage({ key: 'handout-rests', defaultValue: false });
   const [large, setLarge] = useLocalStorage({ key: 'handout-large', defaultValue: false });
-  const lanes = useMemo((): ShownLanes => ({ ...USUAL_LANES, staff, rhythm }), [staff, rhythm]);
+  const lanes = useMemo((): ShownLanes => ({ ...USUAL_LANES, staff, rhythm, rests }), [staff, rhythm, rests]);
   const everyMeasure = measures.map((_, i) => i);
   const instrument = INSTRUMENTS[setup.instrument];
   const tuning = [...setup.tuning]
@@ -92,6 +93,13 @@ function Handout({ arrangement: folded }: { arrangement: Arrangement }) {
         />
         <Switch label="Staff" checked={staff} onChange={event => setStaff(event.currentTarget.checked)} />
         <Switch label="Rhythm" checked={rhythm} onChange={event => setRhythm(event.currentTarget.checked)} />
+        {(staff || rhythm) && (
+          <Switch
+            label="Rests instead of ties"
+            checked={rests}
+            onChange={event => setRests(event.currentTarget.checked)}
+          />
+        )}
         <Switch
           label="Repeats written out"
           checked={out}
@@ -160,6 +168,7 @@ function signWords(measures: Arrangement['measures']): string {
   const notes = measures.flatMap(measure => measure.notes);
   const techniques = notes.flatMap(note => note.techniques ?? []);
   const signs: [used: boolean, words: string][] = [
+    [measures.some(mayBarre), 'B2 with a line is a barre, one finger across several strings at fret 2'],
     [notes.some(n => n.graces), 'small numbers are played quickly before the note'],
     ...TECHNIQUE_KINDS.map((kind): [boolean, string] => [
       techniques.some(t => t.kind === kind) || (kind === 'slide' && notes.some(n => n.graceBy === 'slide')),

@@ -42,6 +42,7 @@ function KeyCapo({ tune, planned }: { tune: Tune; planned: Planned }) {
       ...(plan.voice && { voice: plan.voice }),
       ...(plan.target && { target: plan.target }),
       ...(plan.wishes.noBarre && { noBarre: true }),
+      ...(plan.overBass && { overBass: true }),
     }),
     [plan],
   );

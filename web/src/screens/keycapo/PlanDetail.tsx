@@ -10,6 +10,7 @@ const PART_WORDS: Record<PlanPart, string> = {
   changes: 'Changing between them',
   voice: 'Voice',
   melody: 'Melody on the strings',
+  room: 'No root under the melody',
   bass: 'Roots not on open strings',
   capo: 'Height of the capo',
   pitch: 'Away from the wanted pitch',

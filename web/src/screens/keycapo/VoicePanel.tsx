@@ -86,6 +86,11 @@ export function VoicePanel({
         />
       )}
       <Switch
+        label="The melody is played over a bass"
+        checked={plan.overBass ?? false}
+        onChange={event => change({ overBass: event.currentTarget.checked })}
+      />
+      <Switch
         label="No barre"
         checked={plan.wishes.noBarre ?? false}
         onChange={event => change({ wishes: { ...plan.wishes, noBarre: event.currentTarget.checked } })}

@@ -11,26 +11,38 @@ import {
   Tooltip,
 } from '@mantine/core';
 import { IconArrowBackUp, IconArrowForwardUp, IconKeyboard } from '@tabler/icons-react';
-import { memo } from 'react';
+import { memo, useSyncExternalStore } from 'react';
 import type { Edit } from '#core/edit';
 import { type Arrangement, soundingAt } from '#core/score';
 import type { Feel } from '#core/time';
-import type { Hands } from '#core/track';
 import type { Tune } from '#core/tune';
 import { Choice } from '../../parts/Choice';
 import { ExportMenu } from '../../parts/ExportMenu';
 import { FEEL_CHOICES } from '../../parts/feelWords';
 import type { OpenArrangement } from '../../parts/Gates';
+import { later } from '../../parts/later';
 import { lengthChoices } from '../../parts/lengths';
 import { Masthead } from '../../parts/Masthead';
 import type { ChordNames, ShownLanes } from '../../parts/measureLayout';
 import { Neck } from '../../parts/Neck';
 import { Transport, type TransportProps } from '../../parts/Transport';
-import type { Looked } from './useLooked';
+import { handsOf, type Looked } from './useLooked';
 import type { MeasuresMenuProps } from './useMeasureEdits';
 
+const SAVE_WORDS = { saved: 'Saved', saving: 'Saving…', failed: 'Not saved' };
+
+/** Whether what is typed is saved; true at every moment, so it looks for itself. */
+const SaveState = memo(function SaveState({ copy }: Pick<OpenArrangement, 'copy'>) {
+  const { saveState } = useSyncExternalStore(copy.subscribe, copy.snapshot);
+  return (
+    <span className="under" role="status">
+      {SAVE_WORDS[saveState]}
+    </span>
+  );
+});
+
 /** The masthead; draws again only when something in it is another. */
-export const Head = memo(function Head(props: {
+export const Head = later(function Head(props: {
   title: string;
   under: string;
   tuneId: string;
@@ -39,7 +51,7 @@ export const Head = memo(function Head(props: {
   future: string | undefined;
   undo: () => void;
   redo: () => void;
-  saveState: OpenArrangement['state']['saveState'];
+  copy: OpenArrangement['copy'];
   arrangement: Arrangement;
   tune: Tune | undefined;
 }) {
@@ -56,9 +68,7 @@ export const Head = memo(function Head(props: {
       }}
     >
       <UndoButtons past={props.past} future={props.future} undo={props.undo} redo={props.redo} />
-      <span className="under" role="status">
-        {props.saveState === 'saved' ? 'Saved' : props.saveState === 'saving' ? 'Saving…' : 'Not saved'}
-      </span>
+      <SaveState copy={props.copy} />
       <ExportMenu arrangement={props.arrangement} tune={props.tune} />
     </Masthead>
   );
@@ -72,6 +82,8 @@ export const Bar = memo(function Bar({
   onLanes,
   size,
   onSize,
+  out,
+  onOut,
   feel,
   length,
   onLength,
@@ -84,6 +96,9 @@ export const Bar = memo(function Bar({
   /** Of the ribbon, in per cent. */
   size: number;
   onSize: (size: number) => void;
+  /** Whether repeats are written out. */
+  out: boolean;
+  onOut: (out: boolean) => void;
   feel: Feel;
   /** Of the next note that is typed, in ticks. */
   length: number;
@@ -103,7 +118,7 @@ export const Bar = memo(function Bar({
           { value: 'both', label: 'Both' },
         ]}
       />
-      <LanesChoice lanes={lanes} onLanes={onLanes} size={size} onSize={onSize} />
+      <LanesChoice lanes={lanes} onLanes={onLanes} size={size} onSize={onSize} out={out} onOut={onOut} />
       <Choice
         size="xs"
         aria-label="Feel"
@@ -128,6 +143,7 @@ const LANE_WORDS: Record<keyof ShownLanes, string> = {
   pictures: 'Pictures of the shapes',
   staff: 'Staff',
   rhythm: 'Rhythm at the strings',
+  rests: 'Rests instead of ties',
   fingers: 'Left fingers',
   plucks: 'Plucking hand',
   thumb: 'Thumb apart',
@@ -146,11 +162,15 @@ function LanesChoice({
   onLanes,
   size,
   onSize,
+  out,
+  onOut,
 }: {
   lanes: ShownLanes;
   onLanes: (lanes: ShownLanes) => void;
   size: number;
   onSize: (size: number) => void;
+  out: boolean;
+  onOut: (out: boolean) => void;
 }) {
   return (
     <Popover position="bottom-start" trapFocus returnFocus>
@@ -170,6 +190,12 @@ function LanesChoice({
               onChange={event => onLanes({ ...lanes, [lane]: event.currentTarget.checked })}
             />
           ))}
+          <Switch
+            size="sm"
+            label="Repeats written out"
+            checked={out}
+            onChange={event => onOut(event.currentTarget.checked)}
+          />
           <Choice
             size="xs"
             label="Size"
@@ -250,16 +276,15 @@ export const TaskChoice = memo(function TaskChoice({
 });
 
 /** The neck below: the fingers at what is looked at, and where they were. */
-export const HandOnNeck = memo(function HandOnNeck({
+export const HandOnNeck = later(function HandOnNeck({
   view,
-  hands,
   onPick,
 }: {
   view: Looked;
-  hands: Hands;
   onPick: (string: number, fret: number) => void;
 }) {
   const { shown, here } = view;
+  const hands = handsOf(view);
   const open = soundingAt(shown.measures[here.measure]!, here.start)
     .filter(n => n.fret === 0)
     .map(n => n.string);

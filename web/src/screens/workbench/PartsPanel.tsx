@@ -1,7 +1,7 @@
 import { Button, Group, Select, Text } from '@mantine/core';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
-import type { MergeAsked, Merged, Part } from '#core/merge';
+import type { Merged, MergeWay, Part } from '#core/merge';
 import { type Arrangement, ROLES, type Role } from '#core/score';
 import type { Tune } from '#core/tune';
 import { copyOf } from '../../data/copies';
@@ -20,8 +20,9 @@ const OCTAVES = [
   { value: -1, label: 'an octave lower' },
   { value: -2, label: 'two octaves lower' },
 ];
-const WAYS: { value: MergeAsked['way']; label: string }[] = [
+const WAYS: { value: MergeWay; label: string }[] = [
   { value: 'octave', label: 'goes to another octave' },
+  { value: 'other-string', label: 'takes the string of another note, which moves' },
   { value: 'leave-out', label: 'is left out' },
 ];
 /** Most problems that are listed. */
@@ -45,23 +46,36 @@ export function PartsPanel({ arrangement, tune, at, place, ready, onPropose, onT
   const [source, setSource] = useState<string | null>(null);
   const [role, setRole] = useState<Role>('bass');
   const [octaves, setOctaves] = useState(0);
-  const [way, setWay] = useState<MergeAsked['way']>('octave');
+  const [way, setWay] = useState<MergeWay>('octave');
+  /** Ways chosen for single notes. */
+  const [ways, setWays] = useState<Readonly<Record<string, MergeWay>>>({});
   const merge = useMutation({
     networkMode: 'always',
-    mutationFn: async (): Promise<Merged> => {
+    mutationFn: async (chosen: typeof ways): Promise<Merged> => {
       const part = await readPart(source!, arrangement, tune);
-      return arranger().merged(arrangement, part, { at, role, octaves, way });
+      return arranger().merged(arrangement, part, { at, role, octaves, way, ways: chosen });
     },
-    onSuccess: result => onPropose(result.added ? result.arrangement : undefined),
+    onSuccess: result => {
+      setLatest(result);
+      onPropose(result.added ? result.arrangement : undefined);
+    },
   });
   const change =
     <T,>(set: (value: T) => void) =>
     (value: T) => {
       set(value);
+      setWays({});
       merge.reset();
       onPropose(undefined);
     };
-  const found = merge.data;
+  const wayOut = (key: string, chosen: MergeWay) => {
+    const next = { ...ways, [key]: chosen };
+    setWays(next);
+    merge.mutate(next);
+  };
+  // What was found stays to be read while another way out is tried.
+  const [latest, setLatest] = useState<Merged>();
+  const found = merge.isPending ? latest : merge.data;
   const voices = Math.max(0, ...(tune?.measures.map(m => m.others?.length ?? 0) ?? []));
   const stops = tune?.measures.some(m => m.events.some(event => event.lower?.length));
   const own = [
@@ -135,7 +149,7 @@ export function PartsPanel({ arrangement, tune, at, place, ready, onPropose, onT
             color="marigold.6"
             disabled={!source}
             loading={merge.isPending}
-            onClick={() => merge.mutate()}
+            onClick={() => merge.mutate(ways)}
           >
             Show it
           </Button>
@@ -151,8 +165,22 @@ export function PartsPanel({ arrangement, tune, at, place, ready, onPropose, onT
           <>
             <Text size="sm">{countWords(found)}</Text>
             <ul className="why">
-              {found.problems.slice(0, LISTED).map(({ text }) => (
-                <li key={text}>{text}</li>
+              {found.problems.slice(0, LISTED).map(({ key, text, others }) => (
+                <li key={key}>
+                  {text}.
+                  {others.map(other => (
+                    <Button
+                      key={other.words}
+                      size="compact-xs"
+                      variant="default"
+                      ml={6}
+                      aria-label={`${text}: rather ${other.words}`}
+                      onClick={() => wayOut(key, other.way)}
+                    >
+                      {other.words}
+                    </Button>
+                  ))}
+                </li>
               ))}
               {found.problems.length > LISTED && <li>and {found.problems.length - LISTED} more</li>}
             </ul>

@@ -1,73 +1,37 @@
 import { Text } from '@mantine/core';
-import { memo, useMemo } from 'react';
-import { type Finding, placeName } from '#core/check';
+import { useMemo } from 'react';
+import { placeName } from '#core/check';
 import type { Edit } from '#core/edit';
 import { fingerLabel, stretchOf } from '#core/hand';
 import { movesWords } from '#core/lesson';
 import { type Arrangement, ledgerWords } from '#core/score';
-import type { Hands } from '#core/track';
-import { Findings } from '../../parts/Findings';
 import { FingeringPanel } from '../../parts/FingeringPanel';
+import { later } from '../../parts/later';
 import { MeasurePanel } from '../../parts/MeasurePanel';
 import type { ChordNames } from '../../parts/measureLayout';
 import { NotePanel } from '../../parts/NotePanel';
 import { PassagePanel } from '../../parts/PassagePanel';
 import { RemarksPanel } from '../../parts/RemarksPanel';
-import type { Cursor } from '../../parts/Ribbon';
 import { ComparePanel } from './ComparePanel';
+import { handsOf, type Looked } from './useLooked';
 
 interface SidePanelProps {
-  arrangement: Arrangement;
-  findings: readonly Finding[] | undefined;
-  /** Whether they are being looked for anew. */
-  looking: boolean;
-  /** The cursor: place of its measure, string and tick. */
-  at: number;
-  string: number;
-  start: number;
-  /** What is heard or looked at: place of the measure, and tick. */
-  here: { measure: number; start: number } | undefined;
-  hands: Hands;
-  /** Ids of the chosen measures, joined by spaces. */
-  chosen: string;
+  view: Looked;
+  /** Whether a proposal is shown in the arrangement's place. */
+  proposed: boolean;
   names: ChordNames;
-  onGoTo: (cursor: Cursor) => void;
   onEdit: (edit: Edit, string?: number) => void;
 }
 
-/** Beside the ribbon: findings, the note at the cursor, the hand at the moment, and why all is as it is. */
-export const SidePanel = memo(function SidePanel({ findings, looking, onGoTo, ...place }: SidePanelProps) {
-  return (
-    <>
-      <Findings
-        arrangement={place.arrangement}
-        findings={findings}
-        looking={looking}
-        onGoTo={onGoTo}
-        onRemedy={remedy => place.onEdit(remedy.edit)}
-      />
-      <AtCursor {...place} />
-    </>
-  );
-});
-
-/** What is known of the place of the cursor. Findings come and go beside it. */
-const AtCursor = memo(function AtCursor({
-  arrangement,
-  at,
-  string,
-  start,
-  here: looked,
-  hands,
-  chosen,
-  names,
-  onEdit,
-}: Omit<SidePanelProps, 'findings' | 'looking' | 'onGoTo'>) {
+/** Beside the ribbon: the note at the cursor, the hand at the moment, and why all is as it is. */
+export const SidePanel = later(function SidePanel({ view, proposed, names, onEdit }: SidePanelProps) {
+  const { arrangement, at, string, start, chosen } = view;
   const { setup, hand } = arrangement;
   const measures = useMemo(() => chosen.split(' '), [chosen]);
   const note = arrangement.measures[at]?.notes.find(n => n.start === start && n.string === string);
   // Where a proposal is shown, the moment of the present is told.
-  const here = looked ?? { measure: at, start };
+  const here = proposed ? { measure: at, start } : view.here;
+  const hands = handsOf(view);
   const grip = hands.now;
   const stretch = stretchOf(setup, hand, grip);
   const placed = placeName(arrangement, here.measure, here.start);

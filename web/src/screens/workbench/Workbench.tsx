@@ -9,12 +9,12 @@ import { INSTRUMENTS, stringName } from '#core/instrument';
 import { keyName, transposeKey } from '#core/pitch';
 import { type Arrangement, settingsOf, sourceChanges } from '#core/score';
 import { beatsPerMinute } from '#core/time';
-import { handAt } from '#core/track';
 import { measureNumbers } from '#core/tune';
 import { useCopy } from '../../data/queries';
 import { arrangeStoppable } from '../../engine/workers';
 import { ArrangePanel } from '../../parts/ArrangePanel';
 import { DictatePanel } from '../../parts/DictatePanel';
+import { Findings } from '../../parts/Findings';
 import { ArrangementGate, type OpenArrangement } from '../../parts/Gates';
 import { KeysHelp } from '../../parts/KeysHelp';
 import { type ChordNames, type ShownLanes, USUAL_LANES } from '../../parts/measureLayout';
@@ -27,6 +27,7 @@ import { SourceNotice } from './SourceNotice';
 import { useCursor } from './useCursor';
 import { useFindings } from './useFindings';
 import { useFittingPlan } from './useFittingPlan';
+import { useLaidOut } from './useLaidOut';
 import { useLooked } from './useLooked';
 import { useMeasureEdits } from './useMeasureEdits';
 import { usePlaying } from './usePlaying';
@@ -42,7 +43,7 @@ export function WorkbenchScreen() {
 const NO_FINDINGS: readonly Finding[] = [];
 
 /** The heart: the arrangement as a ribbon of measures, corrected note by note, heard, and arranged anew. */
-function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
+function Workbench({ arrangement, history, copy }: OpenArrangement) {
   const [tuneState] = useCopy('tunes', arrangement.tuneId);
   const tune = tuneState.history?.present;
   const plan = useFittingPlan(arrangement);
@@ -58,10 +59,12 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
   // Lanes that there were not yet when the choice was stored are as usual.
   const lanes = useMemo((): ShownLanes => ({ ...USUAL_LANES, ...storedLanes }), [storedLanes]);
   const [size, setSize] = useLocalStorage({ key: 'ribbon-size', defaultValue: 100 });
+  const [out, setOut] = useLocalStorage({ key: 'ribbon-written-out', defaultValue: false });
   const [keysShown, keysHelp] = useDisclosure(false);
   const [task, setTask] = useState<Task>('look');
   const [proposal, setProposal] = useState<Arrangement>();
   const shown = proposal ?? arrangement;
+  const laid = useLaidOut(shown, out);
   const playing = usePlaying(shown, at, range);
   const changed = useMemo(
     () => (proposal ? new Set(changedMeasures(arrangement, proposal)) : undefined),
@@ -69,7 +72,7 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
   );
   const board = useRef<HTMLDivElement>(null);
   const ribbon = useRef<HTMLDivElement>(null);
-  const { findings, looking } = useFindings(arrangement, tune);
+  const { found, looking } = useFindings(arrangement, tune);
   const numbers = useMemo(() => measureNumbers(measures), [measures]);
   const changes = useMemo(
     () => (tune && !proposal ? sourceChanges(arrangement, tune) : undefined),
@@ -126,17 +129,18 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
     [attempt, toStringNumber],
   );
   const move = useCallback(
-    (id: string, string: number) => editAt({ kind: 'string', ids: [id], values: { string } }, string),
-    [editAt],
+    (id: string, string: number) =>
+      editAt({ kind: 'string', ids: [laid.idOf(id)], values: { string } }, string),
+    [editAt, laid],
   );
   const { choose: chooseAt } = place;
   const choose = useCallback(
     (measure: string, start: number, string: number, extend: boolean) => {
-      chooseAt(measure, start, string, extend);
+      chooseAt(laid.idOf(measure), start, string, extend);
       setMessage('');
       ribbon.current?.focus({ preventScroll: true });
     },
-    [chooseAt],
+    [chooseAt, laid],
   );
 
   const writing = useWriting({
@@ -306,6 +310,11 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
   const here = playingAt
     ? { measure: playingAt.measure, start: playingAt.tick }
     : { measure: Math.min(at, shown.measures.length - 1), start: cursor.start };
+  const playingPlace = useMemo(
+    () => playingAt && { ...playingAt, measure: laid.placeOf(playingAt.measure, playingAt.road) },
+    [playingAt, laid],
+  );
+  const changedPlaces = useMemo(() => laid.placesOf(changed), [laid, changed]);
   const view = useLooked(
     arrangement,
     shown,
@@ -314,7 +323,6 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
     here,
     inRange.map(m => m.id).join(' '),
   );
-  const hands = useMemo(() => handAt(view.shown, view.here.measure, view.here.start), [view]);
 
   return (
     <div className="frame full">
@@ -327,8 +335,9 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
         future={history.future.at(-1)?.label}
         undo={undo}
         redo={redo}
-        saveState={state.saveState}
-        arrangement={view.arrangement}
+        copy={copy}
+        atOnce
+        arrangement={arrangement}
         tune={tune}
       />
       {changes && tune && (
@@ -355,6 +364,8 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
               onLanes={setLanes}
               size={size}
               onSize={setSize}
+              out={out}
+              onOut={setOut}
               feel={arrangement.feel ?? 'straight'}
               length={length}
               onLength={writing.setLength}
@@ -375,15 +386,15 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
             onKeyDown={onKey}
           >
             <Ribbon
-              arrangement={shown}
+              arrangement={laid.arrangement}
               names={names}
               shown={lanes}
               scale={size / 100}
-              findings={proposal ? NO_FINDINGS : (findings ?? NO_FINDINGS)}
-              changed={changed}
+              findings={proposal ? NO_FINDINGS : (found?.findings ?? NO_FINDINGS)}
+              changed={changedPlaces}
               cursor={cursor}
-              range={range}
-              playing={playingAt}
+              range={out ? undefined : range}
+              playing={playingPlace}
               scroller={board}
               onChoose={choose}
               onDragNote={move}
@@ -398,7 +409,7 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
             </div>
           )}
         </div>
-        <aside className="side panel">
+        <aside className="side panel" aria-busy={looking}>
           <TaskChoice task={task} onTask={chooseTask} />
           {task === 'arrange' && tune && (
             <ArrangePanel
@@ -460,24 +471,20 @@ function Workbench({ arrangement, history, state, copy }: OpenArrangement) {
             />
           )}
           {task === 'look' && (
+            <Findings found={found} onGoTo={goTo as (cursor: Cursor) => void} onEdit={editAt} />
+          )}
+          {task === 'look' && (
             <SidePanel
-              arrangement={view.arrangement}
-              findings={findings}
-              looking={looking}
-              at={view.at}
-              string={view.string}
-              start={view.start}
-              here={proposal ? undefined : view.here}
-              hands={hands}
-              chosen={view.chosen}
+              view={view}
+              proposed={proposal !== undefined}
+              atOnce={playingAt !== undefined}
               names={names}
-              onGoTo={goTo as (cursor: Cursor) => void}
               onEdit={editAt}
             />
           )}
         </aside>
         <div className="under">
-          <HandOnNeck view={view} hands={hands} onPick={pickOnNeck} />
+          <HandOnNeck view={view} onPick={pickOnNeck} atOnce={playingAt !== undefined} />
         </div>
       </div>
       <PlayBar

@@ -1,4 +1,4 @@
-import { useCallback, useState } from 'react';
+import { useCallback, useMemo, useState } from 'react';
 import { type Arrangement, measureIndex, momentsOf } from '#core/score';
 import type { Cursor } from '../../parts/Ribbon';
 
@@ -42,9 +42,12 @@ export function useCursor(arrangement: Arrangement) {
   const cursor = found < 0 ? firstPlace(arrangement) : stored;
   const at = found < 0 ? measureIndex(arrangement, cursor.measure) : found;
   const ends = chosen && [measureIndex(arrangement, chosen.from), measureIndex(arrangement, chosen.to)];
-  const range: Range | undefined = ends?.every(end => end >= 0)
-    ? { from: Math.min(...ends), to: Math.max(...ends) }
-    : undefined;
+  const [first, last] = ends?.every(end => end >= 0) ? [Math.min(...ends), Math.max(...ends)] : [];
+  const range = useMemo(
+    (): Range | undefined =>
+      first === undefined || last === undefined ? undefined : { from: first, to: last },
+    [first, last],
+  );
   const note = measures[at]?.notes.find(n => n.start === cursor.start && n.string === cursor.string);
 
   const choose = useCallback((measure: string, start: number, string: number, extend: boolean) => {

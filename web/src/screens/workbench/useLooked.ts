@@ -1,5 +1,6 @@
-import { useDeferredValue, useMemo } from 'react';
+import { useMemo } from 'react';
 import type { Arrangement } from '#core/score';
+import { type Hands, handAt } from '#core/track';
 
 /** What is looked at beside the ribbon. */
 export interface Looked {
@@ -17,7 +18,7 @@ export interface Looked {
 }
 
 /**
- * What the parts beside the ribbon look at. They may come a moment after the key: the ribbon comes at once.
+ * What the parts beside the ribbon look at; the same object as long as it is the same.
  *
  * @param at place of the cursor's measure
  */
@@ -30,8 +31,8 @@ export function useLooked(
   chosen: string,
 ): Looked {
   const { measure: hereMeasure, start: hereStart } = here;
-  const now = useMemo(
-    (): Looked => ({
+  return useMemo(
+    () => ({
       arrangement,
       shown,
       at,
@@ -42,5 +43,13 @@ export function useLooked(
     }),
     [arrangement, shown, at, string, start, chosen, hereMeasure, hereStart],
   );
-  return useDeferredValue(now);
+}
+
+const known = new WeakMap<Looked, Hands>();
+
+/** The hands at what is looked at; worked out once for all that show them. */
+export function handsOf(view: Looked): Hands {
+  const hands = known.get(view) ?? handAt(view.shown, view.here.measure, view.here.start);
+  known.set(view, hands);
+  return hands;
 }

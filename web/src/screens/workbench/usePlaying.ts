@@ -39,6 +39,8 @@ function windowOf(
 export function usePlaying(arrangement: Arrangement, at: number, range: Range | undefined) {
   /** Where what is heard is another arrangement: the written measure of each that it plays. */
   const [origin, setOrigin] = useState<number[]>();
+  /** Place on the road at which playing began; none in a loop. */
+  const [begun, setBegun] = useState<number>();
   const [marks, setMarks] = useState<LoopMarks>({});
   const marked = windowOf(arrangement, marks);
   const [settings, setStored] = usePlaySettings('workbench');
@@ -54,6 +56,7 @@ export function usePlaying(arrangement: Arrangement, at: number, range: Range | 
       ? Array.from({ length: chosen.to - chosen.from + 1 }, (_, i) => chosen.from + i)
       : all.slice(Math.max(0, first));
     setOrigin(heard.origin);
+    setBegun(settings.loop ? undefined : Math.max(0, first));
     const hearing = hearingOf(settings);
     const request = { what: 'arrangement' as const, arrangement: heard.arrangement, order, ...hearing };
     const loop = { ...request, pause: settings.pause, ...(marked && { window: marked.window }) };
@@ -68,10 +71,15 @@ export function usePlaying(arrangement: Arrangement, at: number, range: Range | 
     [setStored, rehear],
   );
   const { cue } = state;
-  /** The written measure that is heard, and the tick in it. */
+  /** The written measure that is heard, the tick in it, and its place on the road where that is followed. */
   const heardAt = useMemo(
-    () => cue && { measure: origin?.[cue.measure] ?? cue.measure, tick: cue.tick },
-    [cue, origin],
+    () =>
+      cue && {
+        measure: origin?.[cue.measure] ?? cue.measure,
+        tick: cue.tick,
+        road: begun === undefined ? undefined : begun + cue.position,
+      },
+    [cue, origin, begun],
   );
   return {
     settings,

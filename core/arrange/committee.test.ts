@@ -1,0 +1,50 @@
+import { describe, expect, it } from 'vitest';
+import { checkArrangement } from '../check';
+import type { Style } from '../score';
+import { type Committee, committeeTunes, count, noCommittee } from '../testing/committee';
+import { arrange } from './index';
+
+const tunes = committeeTunes();
+const committee = (style: Style): Committee => {
+  const figures = noCommittee();
+  for (const tune of tunes) {
+    const { arrangement } = arrange(tune, { id: 'c', instrument: 'guitar', style, capo: 'auto' });
+    if (arrangement) count(figures, arrangement);
+  }
+  return figures;
+};
+const percent = ({ times, of }: { times: number; of: number }) => (100 * times) / of;
+
+/** What a player would count: common practice of fingerstyle and chord melody, no source. */
+describe('arrangements as a player counts them, over traditional tunes', () => {
+  it('there are enough of them, and all their measures are full', () => {
+    expect(tunes.length).toBeGreaterThan(30);
+    for (const tune of tunes) {
+      expect(tune.measures.length, tune.title).toBeGreaterThan(6);
+      const { arrangement } = arrange(tune, { id: 'm', instrument: 'guitar', style: 'melody', capo: 0 });
+      const lengths = checkArrangement(arrangement!).filter(finding => finding.kind === 'length');
+      expect(lengths, tune.title).toEqual([]);
+    }
+  });
+  it('fingerstyle: roots below, no mud, a bass that steps, room for the melody, a full close', () => {
+    const figures = committee('fingerstyle');
+    const of = (figure: keyof Committee) => percent(figures[figure]);
+    expect(of('chord changes whose lowest note is not the root (or what is asked for)')).toBeLessThan(1.5);
+    expect(of('chord changes with the fifth in the bass')).toBeLessThan(1);
+    expect(of('thirds of the chord low down, among basses')).toBeLessThan(3);
+    expect(of('basses less than a fifth under the melody')).toBeLessThan(2);
+    expect(of('melody on the three thickest strings')).toBeLessThan(4);
+    expect(of('leaps of the bass over a fifth')).toBeLessThan(8);
+    expect(of('thirds in the bass off the accents')).toBeLessThan(6);
+    expect(of('last chords of at least three notes')).toBeGreaterThan(90);
+  }, 120_000);
+  it('chord melody: roots below, no six-four, full grips, root position first and last', () => {
+    const figures = committee('chord-melody');
+    const of = (figure: keyof Committee) => percent(figures[figure]);
+    expect(of('chord changes whose lowest note is not the root (or what is asked for)')).toBeLessThan(5);
+    expect(of('chord changes with the fifth in the bass')).toBeLessThan(2);
+    expect(of('chord changes with three notes or more')).toBeGreaterThan(88);
+    expect(of('chord changes with nothing under the melody')).toBeLessThan(5);
+    expect(of('first and last chords not in root position')).toBe(0);
+  }, 120_000);
+});

@@ -1,0 +1,159 @@
+/**
+ * A committee of numbers about arrangements, as a player would count what is wrong with them: the texture, the bass, the
+ * register. What each figure should be is common practice of fingerstyle and chord melody, with no source.
+ */
+import { readFileSync } from 'node:fs';
+import { bassClass, chordClasses, parseChord } from '../chord';
+import { readAbc } from '../formats';
+import { mod12 } from '../pitch';
+import {
+  type Arrangement,
+  isDead,
+  noteMidi,
+  type ScoreChord,
+  type ScoreNote,
+  scoreChordAt,
+  soundingAt,
+} from '../score';
+import { pulseTicks, ticksToSeconds } from '../time';
+import type { Tune } from '../tune';
+
+/** How often something happens, out of how many chances. */
+interface Share {
+  times: number;
+  of: number;
+}
+
+export const FIGURES = [
+  'chord changes whose lowest note is not the root (or what is asked for)',
+  'chord changes with the fifth in the bass',
+  'thirds of the chord low down, among basses',
+  'basses less than a fifth under the melody',
+  'melody on the three thickest strings',
+  'leaps of the bass over a fifth',
+  'thirds in the bass off the accents',
+  'thumb strokes a second, over 2.4',
+  'two beats with nothing struck',
+  'last chords of at least three notes',
+  'chord changes with three notes or more',
+  'chord changes with nothing under the melody',
+  'a repeated note that changes finger',
+  'first and last chords not in root position',
+  'moments at which two strings are plucked by i, m or a',
+] as const;
+type Figure = (typeof FIGURES)[number];
+export type Committee = Record<Figure, Share>;
+
+/** A third of a chord below this note (MIDI, D3) is mud. */
+const LOW = 50;
+
+/** The demo book and the book of traditional tunes that are written down from memory. */
+export function committeeTunes(): Tune[] {
+  const books = ['../../demo/tunes/studio.abc', './book.abc'];
+  return books
+    .flatMap(book => readAbc(readFileSync(new URL(book, import.meta.url), 'utf8')))
+    .map(({ tune }, i) => ({ ...tune, id: `t${i}` }));
+}
+
+export function noCommittee(): Committee {
+  return Object.fromEntries(FIGURES.map(figure => [figure, { times: 0, of: 0 }])) as Committee;
+}
+
+/** Adds what is to be counted of an arrangement. */
+export function count(into: Committee, arrangement: Arrangement): void {
+  const { setup, measures, quartersPerMinute } = arrangement;
+  const seen = (figure: Figure, wrong: boolean) => {
+    into[figure].of += 1;
+    if (wrong) into[figure].times += 1;
+  };
+  const strings = setup.tuning.length;
+  const midi = (note: ScoreNote) => noteMidi(setup, note);
+  let held: ScoreChord | undefined;
+  let lastBass: number | undefined;
+  let lastNote: ScoreNote | undefined;
+  const changes: { measure: number; start: number; chord: ScoreChord }[] = [];
+  let strokes = 0;
+  let seconds = 0;
+  for (const [m, measure] of measures.entries()) {
+    seconds += ticksToSeconds(measure.ticks, quartersPerMinute);
+    for (const chord of measure.chords) {
+      if (chord.sounding !== held?.sounding) changes.push({ measure: m, start: chord.start, chord });
+      held = chord;
+    }
+    const struck = measure.notes.filter(note => note.tie === undefined && !isDead(note));
+    for (const note of struck) {
+      if (note.role === 'melody') {
+        seen('melody on the three thickest strings', strings > 4 && note.string > strings - 3);
+        const before = lastNote;
+        if (before && before.string === note.string && before.fret === note.fret && note.finger)
+          seen('a repeated note that changes finger', before.finger !== note.finger);
+        lastNote = note;
+      }
+      if (note.role !== 'bass') continue;
+      strokes += 1;
+      const chord = scoreChordAt(arrangement, m, note.start);
+      const parsed = chord && parseChord(chord.sounding);
+      const pitch = midi(note);
+      const third = parsed?.degrees.find(d => d.name === '3' || d.name === 'b3');
+      const isThird =
+        parsed !== undefined &&
+        third !== undefined &&
+        mod12(pitch) === mod12(chordClasses(parsed)[0]! + third.semitones);
+      seen('thirds of the chord low down, among basses', isThird && pitch < LOW);
+      const accent = (note.start + measure.offset) % (2 * pulseTicks(measure.meter)) === 0;
+      if (!accent) seen('thirds in the bass off the accents', isThird);
+      const melody = soundingAt(measure, note.start).find(n => n.role === 'melody');
+      if (melody) seen('basses less than a fifth under the melody', midi(melody) - pitch < 7);
+      if (lastBass !== undefined) seen('leaps of the bass over a fifth', Math.abs(pitch - lastBass) > 7);
+      lastBass = pitch;
+    }
+    const starts = [...new Set(struck.map(note => note.start))].sort((a, b) => a - b);
+    for (const start of starts) {
+      const fingers = struck.filter(n => n.start === start).map(n => n.pluck);
+      seen(
+        'moments at which two strings are plucked by i, m or a',
+        (['i', 'm', 'a'] as const).some(f => fingers.filter(own => own === f).length > 1) &&
+          !measure.strokes?.some(s => s.start === start),
+      );
+    }
+    const pulse = pulseTicks(measure.meter);
+    for (const [i, start] of starts.entries()) {
+      const rests = (starts[i + 1] ?? measure.ticks) - start;
+      const sounds = struck.some(n => n.start === start && n.role === 'melody');
+      if (sounds && measure.ticks >= 2 * pulse) seen('two beats with nothing struck', rests >= 2 * pulse);
+    }
+  }
+  into['thumb strokes a second, over 2.4'].of += 1;
+  if (strokes / seconds > 2.4) into['thumb strokes a second, over 2.4'].times += 1;
+  for (const [i, { measure, start, chord }] of changes.entries()) {
+    const parsed = parseChord(chord.sounding);
+    const own = measures[measure]!;
+    // What sounds within the first eighth: a grip waits for the melody where that rests.
+    const notes = soundingAt(own, start).filter(n => !isDead(n));
+    if (!parsed || !notes.length) continue;
+    const lowest = Math.min(...notes.map(midi));
+    const fifth = parsed.degrees.find(d => d.name === '5');
+    const root = mod12(lowest) === bassClass(parsed);
+    seen(FIGURES[0], !root);
+    seen(
+      'chord changes with the fifth in the bass',
+      !root && fifth !== undefined && mod12(lowest) === mod12(chordClasses(parsed)[0]! + fifth.semitones),
+    );
+    if (i === 0 || i === changes.length - 1) seen('first and last chords not in root position', !root);
+    const begun = notes.filter(n => n.start === start);
+    if (!begun.length) continue;
+    seen('chord changes with three notes or more', notes.length >= 3);
+    seen(
+      'chord changes with nothing under the melody',
+      notes.every(n => n.role === 'melody'),
+    );
+  }
+  const last = measures.findLast(measure => measure.notes.length);
+  if (last) {
+    const melody = last.notes.filter(n => n.role === 'melody').at(-1);
+    const end = melody
+      ? last.notes.filter(n => n.start <= melody.start + melody.ticks && n.start + n.ticks >= melody.start)
+      : [];
+    seen('last chords of at least three notes', new Set(end.map(n => n.string)).size >= 3);
+  }
+}

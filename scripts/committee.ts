@@ -1,0 +1,43 @@
+/**
+ * The committee of numbers over the demo book and a book of traditional tunes: `npm run committee`, printed by
+ * `npm run bench` too.
+ */
+import { arrange } from '#core/arrange';
+import type { InstrumentId } from '#core/instrument';
+import type { Style } from '#core/score';
+import { committeeTunes, count, FIGURES, noCommittee } from '../core/testing/committee';
+
+const tunes = committeeTunes();
+const WAYS: [InstrumentId, Style][] = [
+  ['guitar', 'fingerstyle'],
+  ['guitar', 'chord-melody'],
+  ['mandolin', 'chord-melody'],
+];
+const columns = WAYS.map(([instrument, style]) => {
+  const figures = noCommittee();
+  for (const tune of tunes) {
+    const { arrangement } = arrange(tune, { id: 'c', instrument, style, capo: 'auto' });
+    if (arrangement) count(figures, arrangement);
+  }
+  return figures;
+});
+/** The same in per cent before arrangements were made for the player's ear (commit cb5a2ea and the ones up to it). */
+const BEFORE: Record<string, readonly number[]> = {
+  'guitar fingerstyle': [5.4, 3.2, 6.3, 4.6, 6.3, 14.2, 11.5, 0, 0, 77.4, 0, 0, 6, 3.2, 0],
+  'guitar chord-melody': [53.5, 19.9, 9.2, 10.3, 6.3, 24.8, 26.8, 0, 7.4, 77.4, 78.3, 3.5, 6, 50, 0.3],
+  'mandolin chord-melody': [32.4, 10.7, 0, 15, 0, 15.2, 13.6, 0, 7.4, 25.8, 41.9, 0.3, 1.9, 53.2, 0],
+};
+const wide = Math.max(...FIGURES.map(figure => figure.length));
+console.log(
+  `${`of ${tunes.length} tunes`.padEnd(wide)}  ${WAYS.map(way => way.join(' ').padStart(25)).join('')}`,
+);
+for (const [row, figure] of FIGURES.entries())
+  console.log(
+    `${figure.padEnd(wide)}  ${columns
+      .map((own, way) => {
+        const { times, of } = own[figure];
+        const before = BEFORE[WAYS[way]!.join(' ')]![row]!.toFixed(1);
+        return `${of ? ((100 * times) / of).toFixed(1) : '–'} %  (before ${before} %)`.padStart(25);
+      })
+      .join('')}`,
+  );

@@ -1,0 +1,18 @@
+import { useDebouncedValue } from '@mantine/hooks';
+import { type ComponentType, memo, useDeferredValue } from 'react';
+
+/** Milliseconds without a change after which what stands beside follows. */
+export const QUIET = 60;
+
+/**
+ * A part that follows what it is given once that has rested for a moment: it never keeps a key waiting. With `atOnce` it
+ * follows as soon as there is time.
+ */
+export function later<P extends object>(Part: ComponentType<P>): ComponentType<P & { atOnce?: boolean }> {
+  const Kept = memo(Part) as unknown as ComponentType<P>;
+  return memo(function Later(props: P & { atOnce?: boolean }) {
+    const [quiet] = useDebouncedValue(props, QUIET);
+    const { atOnce: _atOnce, ...shown } = useDeferredValue(props.atOnce ? props : quiet);
+    return <Kept {...(shown as unknown as P)} />;
+  }) as unknown as ComponentType<P & { atOnce?: boolean }>;
+}
