@@ -49,7 +49,7 @@ export function noteAt(setup: Setup, string: number, fret: number): number {
 }
 
 /**
- * Frets (from the capo, up to `limit`) at which a string gives a pitch class, lowest first.
+ * Frets of the neck (from the capo, up to `limit`) at which a string gives a pitch class, lowest first.
  *
  * @example fretsOfClass(setup, 5, 0, 15) // [3, 15]
  */
@@ -57,7 +57,8 @@ export function fretsOfClass(setup: Setup, string: number, pitchClass: number, l
   const stopped = nutNotes(setup.tuning)[string - 1]! + setup.capo;
   const frets: number[] = [];
   if (mod12(openNotes(setup)[string - 1]! - pitchClass) === 0) frets.push(0);
-  for (let fret = mod12(pitchClass - stopped) || 12; fret <= limit; fret += 12) frets.push(fret);
+  const last = Math.min(limit, highestFret(setup));
+  for (let fret = mod12(pitchClass - stopped) || 12; fret <= last; fret += 12) frets.push(fret);
   return frets;
 }
 

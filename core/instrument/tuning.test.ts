@@ -129,8 +129,10 @@ describe('a partial capo', () => {
           for (let string = 1; string <= 6; string++) {
             const fret = fretOfNote(at, string, midi);
             if (fret !== undefined) expect(noteAt(at, string, fret)).toBe(midi);
-            for (const f of fretsOfClass(at, string, midi % 12, 12))
+            for (const f of fretsOfClass(at, string, midi % 12, 24)) {
               expect(noteAt(at, string, f) % 12).toBe(midi % 12);
+              expect(f).toBeLessThanOrEqual(highestFret(at));
+            }
           }
         },
       ),
