@@ -2,170 +2,436 @@ import { chordClasses, parseChord } from '../chord';
 import { IdGiver } from '../identity';
 import { bestPath, throughEach } from '../path';
 import { type Key, keyFifths, type Mode, midiOf, mod12, noteName, pitchClassOf, spellClass } from '../pitch';
-import { measureTicks, pulseTicks, strongBeats } from '../time';
-import type { Tune, TuneMeasure } from './model';
+import { measureTicks, pulseCount, pulseTicks, strongBeats, TICKS_PER_WHOLE, ticksToSeconds } from '../time';
+import { sectionsOf } from './form';
+import type { Tune, TuneChord, TuneEvent, TuneMeasure } from './model';
+
+/** What a chord does in its key: home, what leads home, what leads there, or a dominant of another chord. */
+type Role = 'tonic' | 'dominant' | 'subdominant' | { dominantOf: readonly number[] } | undefined;
 
 /**
- * The chords players usually reach for in each mode, as semitones over the tonic, quality, and reluctance
- * (0 = at once). Common practice; minor tunes take the major or minor fifth-degree chord as their melody asks.
+ * The chords players usually reach for in each mode, as semitones over the tonic, quality, reluctance (0 = at once) and
+ * what they do. Common practice; minor tunes take the major or minor fifth-degree chord as their melody asks, and modal
+ * ones close over the chord on their flat seventh (mixolydian, dorian) or flat second (phrygian).
  */
-const USUAL_CHORDS: Record<Mode, [number, string, number][]> = {
+const USUAL_CHORDS: Record<Mode, readonly (readonly [number, string, number, Role?])[]> = {
   major: [
-    [0, '', 0],
-    [5, '', 0.2],
-    [7, '', 0.1],
-    [9, 'm', 0.5],
-    [2, 'm', 0.6],
-    [4, 'm', 0.9],
+    [0, '', 0, 'tonic'],
+    [5, '', 0.2, 'subdominant'],
+    [7, '7', 0.1, 'dominant'],
+    [9, 'm', 0.55],
+    [2, 'm', 0.7, 'subdominant'],
+    [4, 'm', 0.8],
+    [2, '7', 1.4, { dominantOf: [7] }],
+    [9, '7', 1.6, { dominantOf: [2] }],
+    [4, '7', 1.6, { dominantOf: [9] }],
+    [0, '7', 2, { dominantOf: [5] }],
   ],
   mixolydian: [
-    [0, '', 0],
-    [10, '', 0.1],
-    [5, '', 0.3],
-    [7, '', 0.6],
+    [0, '', 0, 'tonic'],
+    [10, '', 0.3, 'dominant'],
+    [5, '', 0.2, 'subdominant'],
+    [7, '', 0.6, 'dominant'],
+    [7, 'm', 0.8, 'dominant'],
     [2, 'm', 0.9],
   ],
   minor: [
-    [0, 'm', 0],
-    [10, '', 0.2],
-    [3, '', 0.4],
-    [5, 'm', 0.4],
-    [7, '', 0.5],
-    [7, 'm', 0.5],
-    [8, '', 0.5],
+    [0, 'm', 0, 'tonic'],
+    [10, '', 0.3],
+    [3, '', 0.5],
+    [5, 'm', 0.5, 'subdominant'],
+    [7, '7', 0.4, 'dominant'],
+    [7, 'm', 0.7],
+    [8, '', 0.6],
+    [5, '', 0.9, 'subdominant'],
   ],
   dorian: [
-    [0, 'm', 0],
-    [10, '', 0.1],
-    [5, '', 0.5],
+    [0, 'm', 0, 'tonic'],
+    [10, '', 0.3, 'dominant'],
+    [5, '', 0.5, 'subdominant'],
     [3, '', 0.5],
-    [7, 'm', 0.5],
+    [7, '7', 0.6, 'dominant'],
+    [7, 'm', 0.7],
+    [5, 'm', 0.9, 'subdominant'],
   ],
   phrygian: [
-    [0, 'm', 0],
-    [1, '', 0.3],
+    [0, 'm', 0, 'tonic'],
+    [1, '', 0.3, 'dominant'],
     [10, 'm', 0.5],
     [3, '', 0.5],
+    [5, 'm', 0.5, 'subdominant'],
+    [8, '', 0.5],
   ],
   lydian: [
-    [0, '', 0],
-    [7, '', 0.2],
+    [0, '', 0, 'tonic'],
+    [7, '', 0.2, 'dominant'],
     [2, '', 0.4],
     [9, 'm', 0.6],
   ],
   locrian: [
-    [0, 'dim', 0],
-    [1, '', 0.3],
+    [0, 'dim', 0, 'tonic'],
+    [1, '', 0.3, 'dominant'],
     [10, 'm', 0.4],
   ],
 };
 
+/** Weight of a melody note by where it stands: struck on an accent or a beat, or only held over. */
+const STANDS = { accent: 1.5, beat: 1.5, between: 1, held: 0.8 };
+/** How foreign a note is to a chord: its seventh, a note that passes by step; below 0 the root on an accent. */
+const FOREIGN = { seventh: 0.3, passing: 0.5, rootOnAccent: -0.1 };
+/** Weight of the foreign part of a melody over half a whole note; less where a chord lasts less. */
+const MISFIT = 4.4;
+
+/**
+ * Costs of a way through, fitted by hand on the first half of the tunes in the tests (see there): a chord changes at
+ * a bar line rather than inside a measure, least inside a fast one; phrases begin and end at home; a dominant goes home.
+ */
+const CHANGE = { atBar: 0.25, atWeakBar: 0.3, inside: 0.8, insideFast: 0.35 };
+const HOME = { sectionBegins: 0.4, phraseRests: 1.5, last: 2.2 };
+/** A phrase that does not rest on the tonic ends on tonic or dominant, on the second degree on the dominant. */
+const HALF_CLOSE = { other: 0.3, secondDegree: 0.3 };
+/** What is saved where a dominant goes home: anywhere, at a phrase's end, in a section's last two measures. */
+const CLOSE = { anywhere: 0.3, phrase: 0.45, section: 0.55 };
+/** A section's end that comes home from elsewhere; a dominant that goes back; another chord's dominant that goes elsewhere. */
+const NO_CLOSE = 0.5;
+const GOES_BACK = 0.5;
+const GOES_ASTRAY = 1.5;
+/** One chord holds so many measures before each further one costs. */
+const LONGEST = 4;
+const TOO_LONG = 0.8;
+/** Melody notes a second from which a tune counts as fast. */
+const FAST = 2.4;
+
 interface Candidate {
   symbol: string;
+  /** Semitones of its root over the tonic. */
+  degree: number;
   classes: number[];
   reluctance: number;
-  tonic: boolean;
+  role: Role;
+  /** Measures that it has held already, as far as `LONGEST`. */
+  held: number;
+}
+
+/** A stretch of melody that takes one chord. */
+interface Part {
+  measure: number;
+  /** Ticks from the start of what is written in its measure. */
+  start: number;
+  ticks: number;
+  notes: { pitchClass: number; weight: number; accent: boolean; passing: boolean }[];
+  atBar: boolean;
+  /** Measures since the phrase began. */
+  inPhrase: number;
+  endsPhrase: boolean;
+  /** It lies in the last measure of its phrase, or the last two of its section. */
+  closes: { phrase: boolean; section: boolean };
+  sectionBegins: boolean;
+  last: boolean;
+  tonic: number;
+  /** Where a phrase ends: the class of its last note. */
+  restsOn?: number;
+}
+
+/** Full measures of a section; a short pickup stays bare. */
+const isPickup = (measure: TuneMeasure) =>
+  measure.offset > 0 && measure.ticks * 2 <= measureTicks(measure.meter);
+
+/**
+ * Places in a measure at which a chord may change, where something begins.
+ *
+ * @param closes it is one of the last phrase of its section
+ */
+function places(measure: TuneMeasure, closes: boolean): number[] {
+  const accents = strongBeats(measure.meter);
+  const pulse = pulseTicks(measure.meter);
+  const pulses = pulseCount(measure.meter);
+  const last = (pulses - 1) * pulse;
+  // A measure of two has a middle; one of three turns on its last beat, where a section comes home.
+  const all = accents.length === 1 && (pulses === 2 || (pulses === 3 && closes)) ? [0, last] : accents;
+  const begins = new Set(measure.events.map(event => event.start));
+  const within = all.map(tick => tick - measure.offset).filter(tick => tick > 0 && begins.has(tick));
+  return [0, ...within];
+}
+
+function partsOf(tune: Tune): Part[] {
+  const parts: Part[] = [];
+  const events = tune.measures.flatMap((measure, index) => measure.events.map(event => ({ event, index })));
+  const at = new Map(events.map(({ event }, i) => [event, i]));
+  const midi = (i: number) => {
+    const pitch = events[i]?.event.pitch;
+    return pitch && midiOf(pitch);
+  };
+  const bySteps = (event: TuneEvent) => {
+    const i = at.get(event)!;
+    const own = midi(i)!;
+    return [midi(i - 1), midi(i + 1)].every(
+      other => other !== undefined && other !== own && Math.abs(other - own) <= 2,
+    );
+  };
+  for (const { from, to } of sectionsOf(tune.measures)) {
+    const full = tune.measures
+      .map((measure, index) => ({ measure, index }))
+      .slice(from, to)
+      .filter(({ measure }) => !isPickup(measure));
+    // Phrases are of four measures, but in sections that are shorter or do not divide so.
+    const phrase = full.length % 4 === 0 || full.length > 8 ? 4 : full.length;
+    for (const [nth, { measure, index }] of full.entries()) {
+      const closesSection = nth >= full.length - 2;
+      const starts = places(measure, nth >= full.length - phrase);
+      const pulse = pulseTicks(measure.meter);
+      const lastOfSection = nth === full.length - 1;
+      const lastOfPhrase = nth % phrase === phrase - 1 || lastOfSection;
+      const sung = measure.events.flatMap(event => (event.pitch ? [event.pitch] : []));
+      for (const [i, start] of starts.entries()) {
+        const end = starts[i + 1] ?? measure.ticks;
+        const notes = measure.events.flatMap(event => {
+          const ticks = Math.min(end, event.start + event.ticks) - Math.max(start, event.start);
+          if (!event.pitch || ticks <= 0) return [];
+          const held = event.start < start || events[at.get(event)! - 1]?.event.tie === true;
+          const accent = !held && event.start === start;
+          const stands = held
+            ? STANDS.held
+            : accent
+              ? STANDS.accent
+              : (event.start + measure.offset) % pulse === 0
+                ? STANDS.beat
+                : STANDS.between;
+          return [
+            {
+              pitchClass: mod12(midiOf(event.pitch)),
+              weight: ticks * stands,
+              accent,
+              passing: !accent && bySteps(event),
+            },
+          ];
+        });
+        const endsPhrase = lastOfPhrase && i === starts.length - 1;
+        const rests = endsPhrase && sung.at(-1);
+        parts.push({
+          measure: index,
+          start,
+          ticks: end - start,
+          notes,
+          atBar: i === 0,
+          inPhrase: nth % phrase,
+          endsPhrase,
+          closes: { phrase: lastOfPhrase, section: closesSection },
+          sectionBegins: nth === 0 && i === 0,
+          last: false,
+          tonic: pitchClassOf(measure.key.tonic),
+          ...(rests && { restsOn: mod12(midiOf(rests)) }),
+        });
+      }
+    }
+  }
+  const ending = parts.at(-1)?.measure;
+  return parts.map(part => ({ ...part, last: part.measure === ending }));
 }
 
 function candidates(key: Key): Candidate[] {
   const tonic = pitchClassOf(key.tonic);
-  return USUAL_CHORDS[key.mode].map(([interval, quality, reluctance]) => {
-    const symbol = noteName(spellClass(tonic + interval, keyFifths(key))) + quality;
-    return { symbol, classes: chordClasses(parseChord(symbol)!), reluctance, tonic: interval === 0 };
+  return USUAL_CHORDS[key.mode].flatMap(([degree, quality, reluctance, role]) => {
+    const symbol = noteName(spellClass(mod12(tonic + degree), keyFifths(key))) + quality;
+    const chord = { symbol, degree, classes: chordClasses(parseChord(symbol)!), reluctance, role };
+    return Array.from({ length: LONGEST + 1 }, (_, held) => ({ ...chord, held }));
   });
 }
 
-/** How ill a chord fits the melody of a measure: weighted time of notes foreign to it, 0–1. */
-function misfit(measure: TuneMeasure, classes: number[]): number {
-  const strong = new Set(strongBeats(measure.meter));
-  const pulse = pulseTicks(measure.meter);
+/** How ill a chord fits the melody over it: the weighted part of notes that are foreign to it, about 0–1. */
+function misfit(part: Part, chord: Candidate): number {
   let foreign = 0;
   let all = 0;
-  for (const event of measure.events) {
-    if (!event.pitch) continue;
-    const place = event.start + measure.offset;
-    const weight = event.ticks * (strong.has(place) ? 2 : place % pulse === 0 ? 1.5 : 1);
+  for (const { pitchClass, weight, accent, passing } of part.notes) {
     all += weight;
-    if (!classes.includes(mod12(midiOf(event.pitch)))) foreign += weight;
+    const place = chord.classes.indexOf(pitchClass);
+    if (place < 0) foreign += weight * (passing ? FOREIGN.passing : 1);
+    else if (place === 3) foreign += weight * FOREIGN.seventh;
+    else if (place === 0 && accent) foreign += weight * FOREIGN.rootOnAccent;
   }
   return all ? foreign / all : 0;
 }
 
-/** A chord for a measure and how much worse the whole becomes with it than at best. */
+function partCost(part: Part, chord: Candidate): number {
+  const home = chord.role === 'tonic';
+  let cost =
+    MISFIT * misfit(part, chord) * Math.min(1, Math.sqrt((2 * part.ticks) / TICKS_PER_WHOLE)) +
+    chord.reluctance;
+  if (part.sectionBegins && !home) cost += HOME.sectionBegins;
+  if (part.last && !home) cost += HOME.last;
+  if (!part.endsPhrase) return cost;
+  if (part.restsOn === part.tonic) return cost + (home ? 0 : HOME.phraseRests);
+  if (!home && chord.role !== 'dominant') cost += HALF_CLOSE.other;
+  if (home && part.restsOn === mod12(part.tonic + 2)) cost += HALF_CLOSE.secondDegree;
+  return cost;
+}
+
+/** The measures that take a chord, in stretches that take one each, and the costs of a way through them. */
+class Harmony {
+  readonly options: Candidate[][];
+  private readonly fast: boolean;
+
+  constructor(
+    tune: Tune,
+    /** Neighbouring parts that take one chord together. */
+    readonly stretches: readonly (readonly Part[])[],
+  ) {
+    const parts = stretches.flat();
+    const byKey = new Map<string, Candidate[]>();
+    this.options = stretches.map(([part]) => {
+      const { key } = tune.measures[part!.measure]!;
+      const name = `${key.tonic} ${key.mode}`;
+      const known = byKey.get(name) ?? candidates(key);
+      byKey.set(name, known);
+      return known;
+    });
+    const notes = parts.reduce((sum, part) => sum + part.notes.length, 0);
+    const ticks = parts.reduce((sum, part) => sum + part.ticks, 0);
+    this.fast = notes > FAST * ticksToSeconds(ticks, tune.quartersPerMinute);
+  }
+
+  readonly fit = (chord: Candidate, layer: number): number => {
+    // What nothing leads to has held for no time.
+    if (layer === 0 && chord.held > 0) return Number.POSITIVE_INFINITY;
+    return this.stretches[layer]!.reduce((sum, part) => sum + partCost(part, chord), 0);
+  };
+
+  readonly change = (from: Candidate, to: Candidate, layer: number): number => {
+    const part = this.stretches[layer]![0]!;
+    const stays = from.symbol === to.symbol;
+    const held = !stays ? 0 : Math.min(LONGEST, from.held + (part.atBar ? 1 : 0));
+    if (to.held !== held) return Number.POSITIVE_INFINITY;
+    // What is saved at a close is charged everywhere else, for no cost may be below 0.
+    let cost = CLOSE.anywhere + CLOSE.phrase + CLOSE.section;
+    if (stays) {
+      if (part.atBar && from.held === LONGEST) cost += TOO_LONG;
+      return cost;
+    }
+    if (part.atBar) cost += part.inPhrase % 2 ? CHANGE.atWeakBar : CHANGE.atBar;
+    else cost += CHANGE.inside + (this.fast ? CHANGE.insideFast : 0);
+    if (to.role === 'tonic') {
+      if (from.role === 'dominant') {
+        cost -= CLOSE.anywhere;
+        if (part.closes.phrase) cost -= CLOSE.phrase;
+        if (part.closes.section) cost -= CLOSE.section;
+      } else if (part.closes.section) cost += NO_CLOSE;
+    }
+    if (from.role === 'dominant' && to.role === 'subdominant') cost += GOES_BACK;
+    if (typeof from.role === 'object' && !from.role.dominantOf.includes(to.degree)) cost += GOES_ASTRAY;
+    return cost;
+  };
+
+  best(): Candidate[] {
+    const found = bestPath(this.options, this.fit, this.change);
+    return (found?.path ?? []).map((choice, layer) => this.options[layer]![choice]!);
+  }
+}
+
+/** A chord for a place and how much worse the whole becomes with it than at best. */
 export interface ChordOption {
   symbol: string;
   /** 0 for the first choice. */
   loss: number;
 }
 
-/** The measures that take a chord, and the costs of a way through them. */
-function harmonyOf(tune: Tune) {
-  const full = tune.measures.flatMap((measure, index) =>
-    // A short pickup stays bare.
-    measure.offset > 0 && measure.ticks * 2 <= measureTicks(measure.meter) ? [] : [{ measure, index }],
-  );
-  const options = full.map(({ measure }) => candidates(measure.key));
-  const last = tune.measures.length - 1;
-  const fit = (chord: Candidate, layer: number) => {
-    const { measure, index } = full[layer]!;
-    return (
-      6 * misfit(measure, chord.classes) +
-      chord.reluctance * 0.6 +
-      (index === last && !chord.tonic ? 1.5 : 0) +
-      (layer === 0 && !chord.tonic ? 0.8 : 0)
-    );
-  };
-  const change = (from: Candidate, to: Candidate) => (from.symbol === to.symbol ? 0 : 0.25);
-  return { full, options, fit, change };
+/** Where a chord may be written: at the start of a measure, or inside it where its melody changes chords. */
+export interface ChordPlace {
+  /** Index of the measure. */
+  measure: number;
+  /** Ticks from the start of what is written in the measure. */
+  start: number;
+  /** Best first. */
+  options: ChordOption[];
 }
 
-/**
- * Chords for every measure of a melody, best first: one chord a measure from the usual chords of its key, each with
- * what the whole loses by it. Pickups stay bare (empty).
- *
- * @example chordOptions(tune)[0][0].symbol // 'C'
- */
-export function chordOptions(tune: Tune): ChordOption[][] {
-  const { full, options, fit, change } = harmonyOf(tune);
-  const through = throughEach(options, fit, change);
-  const found: ChordOption[][] = tune.measures.map(() => []);
-  for (const [layer, costs] of through.entries()) {
-    const least = Math.min(...costs);
-    found[full[layer]!.index] = costs
-      .map((cost, i) => ({ symbol: options[layer]![i]!.symbol, loss: cost - least }))
-      .sort((a, b) => a.loss - b.loss);
+/** The parts of each measure as they take chords together on the best way, in order. */
+function together(parts: readonly Part[], chosen: readonly Candidate[]): Part[][] {
+  const stretches: Part[][] = [];
+  for (const [i, part] of parts.entries()) {
+    if (part.atBar || chosen[i]!.symbol !== chosen[i - 1]!.symbol) stretches.push([part]);
+    else stretches.at(-1)!.push(part);
   }
-  return found;
+  return stretches;
+}
+
+/** A dominant has its seventh where it goes home, or the melody sings it; else the plain chord is what players write. */
+function named(chord: Candidate, goesHome: boolean, sung: readonly Part[]): string {
+  if (chord.role !== 'dominant' || !chord.symbol.endsWith('7') || goesHome) return chord.symbol;
+  const seventh = chord.classes[3];
+  return sung.some(part => part.notes.some(note => note.pitchClass === seventh))
+    ? chord.symbol
+    : chord.symbol.slice(0, -1);
 }
 
 /**
- * The tune with one chord at the start of each measure for which there is a symbol; it stands for those of before.
+ * Chords for a melody, best first, from the usual chords of its key: the way that fits best, changes at bar lines
+ * rather than inside measures, rests at phrase ends, and closes from the dominant (common practice). Pickups stay bare.
  *
- * @example withChords(tune, ['Am', 'Dm']).measures.map(measure => measure.chords[0].symbol) // ['Am', 'Dm', 'C']
+ * @returns places in order: the start of each full measure, and others in it where the best way changes there
+ * @example chordOptions(tune)[0].options[0].symbol // 'C'
  */
-export function withChords(tune: Tune, symbols: readonly (string | undefined)[]): Tune {
+export function chordOptions(tune: Tune): ChordPlace[] {
+  const parts = partsOf(tune);
+  if (!parts.length) return [];
+  const halves = new Harmony(
+    tune,
+    parts.map(part => [part]),
+  );
+  const stretches = together(parts, halves.best());
+  const harmony = new Harmony(tune, stretches);
+  const chosen = harmony.best();
+  return throughEach(harmony.options, harmony.fit, harmony.change).map((costs, layer) => {
+    const least = Math.min(...costs);
+    const next = chosen.slice(layer + 1).find(chord => chord.symbol !== chosen[layer]!.symbol);
+    const losses = new Map<string, number>();
+    for (const [i, cost] of costs.entries()) {
+      const chord = harmony.options[layer]![i]!;
+      const symbol = named(chord, next?.role === 'tonic', stretches[layer]!);
+      losses.set(symbol, Math.min(losses.get(symbol) ?? Number.POSITIVE_INFINITY, cost - least));
+    }
+    // The chosen way first among equals, so that one place's first choice is what the others count on.
+    const own = named(chosen[layer]!, next?.role === 'tonic', stretches[layer]!);
+    const options = [...losses]
+      .map(([symbol, loss]) => ({ symbol, loss }))
+      .filter(option => Number.isFinite(option.loss))
+      .sort((a, b) => a.loss - b.loss || Number(b.symbol === own) - Number(a.symbol === own));
+    const [first] = stretches[layer]!;
+    return { measure: first!.measure, start: first!.start, options };
+  });
+}
+
+/** A chord to be written at a place. */
+export interface PlacedChord {
+  measure: number;
+  start: number;
+  symbol: string;
+}
+
+/**
+ * The tune with chords at places; those of before in the measures that get some are taken out.
+ *
+ * @example withChords(tune, [{ measure: 1, start: 0, symbol: 'Dm' }]).measures.map(measure => measure.chords[0].symbol) // ['C', 'Dm', 'C']
+ */
+export function withChords(tune: Tune, chords: readonly PlacedChord[]): Tune {
   const ids = new IdGiver(tune.nextId);
   const measures = tune.measures.map((measure, index) => {
-    const symbol = symbols[index];
-    return symbol ? { ...measure, chords: [{ id: ids.give('chord'), start: 0, symbol }] } : measure;
+    const own = chords
+      .filter(chord => chord.measure === index)
+      .sort((a, b) => a.start - b.start)
+      .map(({ start, symbol }): TuneChord => ({ id: ids.give('chord'), start, symbol }));
+    return own.length ? { ...measure, chords: own } : measure;
   });
   return { ...tune, measures, nextId: ids.nextId };
 }
 
 /**
- * Suggests one chord a measure for a melody that has none, from the usual chords of its key: the path with the
- * best fit, ending on the tonic and changing without haste. Pickups stay bare.
+ * Suggests chords for a melody that has none: the first choice at every place. Pickups stay bare.
  *
  * @example suggestChords(tune).measures[0].chords[0].symbol // 'C'
  */
 export function suggestChords(tune: Tune): Tune {
-  const { full, options, fit, change } = harmonyOf(tune);
-  const found = bestPath(options, fit, change);
-  const chosen = new Map(
-    full.map(({ index }, layer) => [index, options[layer]![found?.path[layer] ?? 0]!.symbol]),
-  );
   return withChords(
     tune,
-    tune.measures.map((_, index) => (found ? chosen.get(index) : undefined)),
+    chordOptions(tune).map(({ measure, start, options }) => ({ measure, start, symbol: options[0]!.symbol })),
   );
 }

@@ -55,7 +55,7 @@ describe('chords', () => {
   });
   it('suggests the common ones for a bare melody that spells them', () => {
     const tune = suggestChords(tuneOf('GBdB|cege|dfaf|G4|]', 'M:4/4\nL:1/4\nK:G'));
-    expect(tune.measures.map(m => m.chords[0]!.symbol)).toEqual(['G', 'C', 'D', 'G']);
+    expect(tune.measures.map(m => m.chords[0]!.symbol)).toEqual(['G', 'C', 'D7', 'G']);
   });
   it('a modal tune gets the chord on its flat seventh, not the dominant', () => {
     const tune = suggestChords(tuneOf('AcEA|GBdG|AcEA|GDB,G,|A4|]', 'M:4/4\nL:1/4\nK:Ador'));

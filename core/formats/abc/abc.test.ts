@@ -183,13 +183,35 @@ describe("the examples that Debian's abcmidi package ships", () => {
 
 describe('writing chords into a tune', () => {
   const bare = (abc: string) => abc.replace(/"[^"]*"/g, '');
+  const each = (symbols: string[]) => symbols.map((symbol, measure) => ({ measure, start: 0, symbol }));
+  it('refuses a place at which nothing begins', () => {
+    const { tune } = readAbc('X:1\nT:T\nM:4/4\nL:1/4\nK:C\nc4|c4|]\n')[0]!;
+    expect(() => writeChords(tune, [{ measure: 1, start: 10080, symbol: 'G' }])).toThrow(
+      'no note of measure 2 begins at tick 10080',
+    );
+  });
   it('into its measures and its text alike: read again, the text gives the same tune', () => {
     fc.assert(
       fc.property(tunes({ low: -3, high: 12 }), generated => {
         const { tune } = readAbc(bare(generated.abc))[0]!;
-        const symbols = tune.measures.map((_, i) => (i % 3 === 2 ? undefined : ['G', 'Em7', 'D/F#'][i % 2]));
-        const written = writeChords(tune, symbols);
-        expect(written.measures.map(m => m.chords[0]?.symbol)).toEqual(symbols);
+        // At the first note of a measure, and at a further one of every second measure.
+        const chords = tune.measures.flatMap(({ events }, measure) =>
+          measure % 3 === 2
+            ? []
+            : [events[0], measure % 2 ? events[Math.floor(events.length / 2)] : undefined]
+                .filter((event, i) => event && (i === 0 || event.start > 0))
+                .map((event, i) => ({
+                  measure,
+                  start: event!.start,
+                  symbol: ['G', 'Em7', 'D/F#'][(measure + i) % 3]!,
+                })),
+        );
+        const written = writeChords(tune, chords);
+        expect(
+          written.measures.flatMap((m, measure) =>
+            m.chords.map(({ start, symbol }) => ({ measure, start, symbol })),
+          ),
+        ).toEqual(chords);
         const again = rereadTune(written, readAbc(written.abc!)[0]!.tune);
         expect(again.measures).toEqual(written.measures);
       }),
@@ -200,7 +222,7 @@ describe('writing chords into a tune', () => {
     const abc =
       'T:No number\nM:3/4\nL:1/4\nK:G\nD|:G2B|"D"A3|1 G3:|2 (3GAB c||\nw:lo la lo la\nM:2/4\nP:B\n{a}g2|z2|]\n';
     const { tune } = readAbc(abc)[0]!;
-    const written = writeChords(tune, ['C', 'G', 'X', 'Em', 'Am', 'C', 'G']);
+    const written = writeChords(tune, each(['C', 'G', 'X', 'Em', 'Am', 'C', 'G']));
     const again = rereadTune(written, readAbc(written.abc!)[0]!.tune);
     expect(again.measures).toEqual(written.measures);
     expect(again.measures.map(m => m.chords.map(c => c.symbol))).toEqual([
@@ -216,6 +238,6 @@ describe('writing chords into a tune', () => {
   });
   it('a tune without a text gets them in its measures', () => {
     const { abc: _abc, ...tune } = readAbc('X:1\nT:T\nM:4/4\nL:1/4\nK:C\ncdef|]\n')[0]!.tune;
-    expect(writeChords(tune, ['C']).measures[0]!.chords).toMatchObject([{ start: 0, symbol: 'C' }]);
+    expect(writeChords(tune, each(['C'])).measures[0]!.chords).toMatchObject([{ start: 0, symbol: 'C' }]);
   });
 });

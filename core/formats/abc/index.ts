@@ -2,7 +2,7 @@
  * ABC notation (standard 2.1) in, read by the general-purpose package abcjs.
  */
 import abcjs from 'abcjs';
-import { identify, type Tune, type UnnamedMeasure, withChords } from '../../tune';
+import { identify, type PlacedChord, type Tune, type UnnamedMeasure, withChords } from '../../tune';
 import { type AbcEntry, splitTuneBook } from './book';
 import { excesses, MOST_BOOK_TEXT } from './limits';
 import type { AbcParsed } from './parsed';
@@ -47,22 +47,25 @@ function placeIn(text: string, offset: number): { line: number; column: number }
 }
 
 /**
- * Writes chords into a tune, and into the text it was read from: one symbol at the start of each measure that has none.
+ * Writes chords into the measures of a tune that have none, and into the text it was read from.
  *
- * @param symbols by measure; undefined leaves a measure as it is
- * @example writeChords(tune, ['Am', undefined, undefined]).measures[0].chords[0].symbol // 'C'
+ * @param chords at notes or rests of the measures
+ * @throws RangeError where nothing begins at a chord's place, for then the text has no place for it
+ * @example writeChords(tune, [{ measure: 0, start: 0, symbol: 'Am' }]).measures[0].chords[0].symbol // 'C'
  */
-export function writeChords(tune: Tune, symbols: readonly (string | undefined)[]): Tune {
-  const wanted = tune.measures.map((measure, i) => (measure.chords.length ? undefined : symbols[i]));
+export function writeChords(tune: Tune, chords: readonly PlacedChord[]): Tune {
+  const wanted = chords.filter(chord => !tune.measures[chord.measure]?.chords.length);
   const written = withChords(tune, wanted);
   const [entry] = tune.abc === undefined ? [] : splitTuneBook(tune.abc);
   if (!entry) return written;
-  const { firstChars } = readEntry(entry);
+  const { offsets } = readEntry(entry);
   let abc = entry.text;
   // From the end, so that what was found keeps its place.
-  for (let i = firstChars.length - 1; i >= 0; i--) {
-    const at = firstChars[i]!;
-    if (wanted[i]) abc = `${abc.slice(0, at)}"${wanted[i]}"${abc.slice(at)}`;
+  const backwards = [...wanted].sort((a, b) => b.measure - a.measure || b.start - a.start);
+  for (const { measure, start, symbol } of backwards) {
+    const at = offsets[measure]?.get(start);
+    if (at === undefined) throw new RangeError(`no note of measure ${measure + 1} begins at tick ${start}`);
+    abc = `${abc.slice(0, at)}"${symbol}"${abc.slice(at)}`;
   }
   return { ...written, abc };
 }
@@ -110,8 +113,8 @@ function parserProblems(parsed: AbcParsed, source: string, lineShift: number): A
   });
 }
 
-/** As `AbcTune`, and where in the entry's text the first note or rest of each measure stands. */
-function readEntry(entry: AbcEntry): AbcTune & { firstChars: number[] } {
+/** As `AbcTune`, and where in the entry's text the notes and rests of each measure stand, by their ticks. */
+function readEntry(entry: AbcEntry): AbcTune & { offsets: Map<number, number>[] } {
   // abcjs starts a tune at X:, so a text without it is given one on the same line, to keep line numbers true.
   const hasNumber = entry.text.startsWith('X:');
   const source = hasNumber ? entry.text : `X:1\n${entry.text}`;
@@ -151,7 +154,7 @@ function readEntry(entry: AbcEntry): AbcTune & { firstChars: number[] } {
     report('warning', offset, `there is no note for "${words}": these words are left out`),
   );
   const prefix = source.length - entry.text.length;
-  const firstChars = reader.offsets.map(offset => offset - prefix);
+  const offsets = reader.offsets.map(of => new Map([...of].map(([tick, offset]) => [tick, offset - prefix])));
   const { measures, nextId } = identify(unnamed);
   const first = measures[0];
   const notes = measures.reduce((sum, m) => sum + m.events.filter(e => e.pitch).length, 0);
@@ -196,7 +199,7 @@ function readEntry(entry: AbcEntry): AbcTune & { firstChars: number[] } {
   const order = partOrder(parsed, measures, source, report);
   if (order) tune.order = order;
   problems.sort((a, b) => a.line - b.line || a.column - b.column);
-  return { tune, problems, firstChars };
+  return { tune, problems, offsets };
 }
 
 /** The lines of each voice of a tune, the first voice first. */
@@ -226,7 +229,7 @@ function addVoice(
     else
       report(
         'warning',
-        reader.offsets[index]!,
+        reader.offsets[index]!.get(0)!,
         `measure ${index + 1} of voice ${number} ${own ? 'has another length than' : 'is not there in'} the first voice: it is left out`,
       );
   }

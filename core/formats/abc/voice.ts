@@ -38,8 +38,8 @@ export function tempoOf(bpm: number, beat: number, offset: number, report: Repor
 /** Reads one voice. */
 export class VoiceReader {
   readonly measures: UnnamedMeasure[] = [];
-  /** Where each measure's first element stands in the text. */
-  readonly offsets: number[] = [];
+  /** Where the notes and rests of each measure stand in the text, by the tick at which they begin. */
+  readonly offsets: Map<number, number>[] = [];
   private meter: Meter = { beats: 4, unit: 4 };
   private free = true;
   private key: Key = { tonic: 'C', mode: 'major' };
@@ -171,7 +171,7 @@ export class VoiceReader {
     this.section = undefined;
     this.marks = [];
     this.tempo = undefined;
-    this.offsets.push(offset);
+    this.offsets.push(new Map([[0, offset]]));
     this.current = measure;
     return measure;
   }
@@ -180,7 +180,7 @@ export class VoiceReader {
     const measure = this.current;
     if (!measure) return;
     this.measures.push(measure);
-    const offset = this.offsets[this.offsets.length - 1]!;
+    const offset = this.offsets.at(-1)!.get(0)!;
     if (!this.free && measure.ticks > measureTicks(measure.meter))
       this.report(
         'warning',
@@ -285,6 +285,7 @@ export class VoiceReader {
       this.dropped += 1;
     }
     const event: UnnamedEvent = { start: measure.ticks, ticks };
+    if (event.start > 0) this.offsets.at(-1)!.set(event.start, element.startChar);
     this.readPitches(element, event);
     this.tiedFrom = event.tie ? event.pitch : undefined;
     if (tuplet) event.tuplets = [tuplet];

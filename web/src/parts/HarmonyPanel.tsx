@@ -2,27 +2,33 @@ import { Alert, Button, Text } from '@mantine/core';
 import { useMemo, useState } from 'react';
 import { chordLabel } from '#core/chord';
 import { keyName } from '#core/pitch';
-import { chordOptions, chordSpans, findKeys, measureNumbers, type Tune } from '#core/tune';
+import { beatName } from '#core/time';
+import { type ChordPlace, chordOptions, chordSpans, findKeys, measureNumbers, type Tune } from '#core/tune';
 import { useStoreChange } from '../data/queries';
 import { arranger } from '../engine/workers';
 import { Choice } from './Choice';
 import './HarmonyPanel.css';
 
-/** Chords offered for one measure. */
+/** Chords offered for one place. */
 const OFFERED = 6;
+
+const placeName = ({ measure, start }: Pick<ChordPlace, 'measure' | 'start'>) => `${measure}:${start}`;
 
 /** The key that the melody itself suggests, and chords that fit it measure by measure, to be written into the tune. */
 export function HarmonyPanel({ tune, onTune }: { tune: Tune; onTune: (tune: Tune) => void }) {
   const keys = useMemo(() => findKeys(tune).slice(0, 3), [tune]);
   const options = useMemo(() => chordOptions(tune), [tune]);
-  const [chosen, setChosen] = useState<Record<number, string>>({});
+  /** Chords chosen against the first choice, by place. */
+  const [chosen, setChosen] = useState<Record<string, string>>({});
   const numbers = measureNumbers(tune.measures);
-  const bare = options.flatMap((choices, index) =>
-    choices[0] && !tune.measures[index]!.chords.length ? [index] : [],
-  );
+  const bare = options.filter(({ measure }) => !tune.measures[measure]!.chords.length);
   const write = useStoreChange(async () => {
-    const symbols = options.map((choices, index) => chosen[index] ?? choices[0]?.symbol);
-    onTune(await arranger().writeChords(tune, symbols));
+    const chords = options.map(place => ({
+      measure: place.measure,
+      start: place.start,
+      symbol: chosen[placeName(place)] ?? place.options[0]!.symbol,
+    }));
+    onTune(await arranger().writeChords(tune, chords));
   });
   const best = keys[0]?.key;
   if (!best) return null;
@@ -46,12 +52,16 @@ export function HarmonyPanel({ tune, onTune }: { tune: Tune; onTune: (tune: Tune
             </tr>
           </thead>
           <tbody>
-            {options.map((choices, index) => {
-              if (!choices[0]) return null;
-              const written = tune.measures[index]!.chords;
+            {options.map(({ measure, start, options: choices }) => {
+              const { chords: written, meter, offset } = tune.measures[measure]!;
+              // One row tells what a measure has; places inside it are for what it could have.
+              if (written.length && start > 0) return null;
+              const place = placeName({ measure, start });
+              const label =
+                start > 0 ? `${numbers[measure]}, ${beatName(meter, start + offset)}` : `${numbers[measure]}`;
               return (
-                <tr key={index}>
-                  <th scope="row">{numbers[index]}</th>
+                <tr key={place}>
+                  <th scope="row">{label}</th>
                   <td>
                     {written.length ? (
                       written.map(c => chordLabel(c.symbol)).join(' ')
@@ -59,13 +69,13 @@ export function HarmonyPanel({ tune, onTune }: { tune: Tune; onTune: (tune: Tune
                       <Choice
                         size="xs"
                         w={110}
-                        aria-label={`Chord of measure ${numbers[index]}`}
+                        aria-label={`Chord of measure ${label}`}
                         options={choices
                           .slice(0, OFFERED)
                           .map(o => ({ value: o.symbol, label: chordLabel(o.symbol) }))}
-                        value={chosen[index] ?? choices[0].symbol}
+                        value={chosen[place] ?? choices[0]!.symbol}
                         onChange={value => {
-                          setChosen(before => ({ ...before, [index]: value }));
+                          setChosen(before => ({ ...before, [place]: value }));
                         }}
                       />
                     )}
