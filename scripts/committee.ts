@@ -1,10 +1,11 @@
 /**
- * The committee of numbers over the demo book and a book of traditional tunes: `npm run committee`, printed by
- * `npm run bench` too.
+ * The committee of numbers over the demo book and two books of traditional tunes: `npm run committee`, printed by
+ * `npm run bench` too. `npm run committee -- fingerstyle "fifth in the bass"` tells where a figure of a style comes from.
  */
 import { arrange } from '#core/arrange';
 import type { InstrumentId } from '#core/instrument';
 import type { Style } from '#core/score';
+import { TICKS_PER_QUARTER } from '#core/time';
 import { committeeTunes, count, FIGURES, noCommittee } from '../core/testing/committee';
 
 const tunes = committeeTunes();
@@ -13,11 +14,18 @@ const WAYS: [InstrumentId, Style][] = [
   ['guitar', 'chord-melody'],
   ['mandolin', 'chord-melody'],
 ];
+const [asked, figureAsked] = process.argv.slice(2);
 const columns = WAYS.map(([instrument, style]) => {
   const figures = noCommittee();
   for (const tune of tunes) {
     const { arrangement } = arrange(tune, { id: 'c', instrument, style, capo: 'auto' });
-    if (arrangement) count(figures, arrangement);
+    if (arrangement)
+      count(figures, arrangement, (figure, measure, start) => {
+        if (asked && `${instrument} ${style}`.includes(asked) && figure.includes(figureAsked ?? ''))
+          console.log(
+            `${instrument} ${style}, ${tune.title}, measure ${measure + 1} at ${start / TICKS_PER_QUARTER} quarters: ${figure}`,
+          );
+      });
   }
   return figures;
 });

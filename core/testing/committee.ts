@@ -47,9 +47,9 @@ export type Committee = Record<Figure, Share>;
 /** A third of a chord below this note (MIDI, D3) is mud. */
 const LOW = 50;
 
-/** The demo book and the book of traditional tunes that are written down from memory. */
+/** The demo book and two books of traditional tunes that are written down from memory. */
 export function committeeTunes(): Tune[] {
-  const books = ['../../demo/tunes/studio.abc', './book.abc'];
+  const books = ['../../demo/tunes/studio.abc', './book.abc', './further.abc'];
   return books
     .flatMap(book => readAbc(readFileSync(new URL(book, import.meta.url), 'utf8')))
     .map(({ tune }, i) => ({ ...tune, id: `t${i}` }));
@@ -59,12 +59,23 @@ export function noCommittee(): Committee {
   return Object.fromEntries(FIGURES.map(figure => [figure, { times: 0, of: 0 }])) as Committee;
 }
 
-/** Adds what is to be counted of an arrangement. */
-export function count(into: Committee, arrangement: Arrangement): void {
+/** Figures of which a player wants more; of all others less. */
+const WANTED: ReadonlySet<Figure> = new Set([
+  'last chords of at least three notes',
+  'chord changes with three notes or more',
+]);
+
+/** What a player would object to, and where: index of the measure and ticks from its start. */
+export type Objection = (figure: Figure, measure: number, start: number) => void;
+
+/** Adds what is to be counted of an arrangement, and tells where there is something to object to. */
+export function count(into: Committee, arrangement: Arrangement, object?: Objection): void {
   const { setup, measures, quartersPerMinute } = arrangement;
-  const seen = (figure: Figure, wrong: boolean) => {
+  let place = { measure: 0, start: 0 };
+  const seen = (figure: Figure, is: boolean) => {
     into[figure].of += 1;
-    if (wrong) into[figure].times += 1;
+    if (is) into[figure].times += 1;
+    if (is !== WANTED.has(figure)) object?.(figure, place.measure, place.start);
   };
   const strings = setup.tuning.length;
   const midi = (note: ScoreNote) => noteMidi(setup, note);
@@ -82,6 +93,7 @@ export function count(into: Committee, arrangement: Arrangement): void {
     }
     const struck = measure.notes.filter(note => note.tie === undefined && !isDead(note));
     for (const note of struck) {
+      place = { measure: m, start: note.start };
       if (note.role === 'melody') {
         seen('melody on the three thickest strings', strings > 4 && note.string > strings - 3);
         const before = lastNote;
@@ -109,6 +121,7 @@ export function count(into: Committee, arrangement: Arrangement): void {
     }
     const starts = [...new Set(struck.map(note => note.start))].sort((a, b) => a - b);
     for (const start of starts) {
+      place = { measure: m, start };
       const fingers = struck.filter(n => n.start === start).map(n => n.pluck);
       seen(
         'moments at which two strings are plucked by i, m or a',
@@ -118,6 +131,7 @@ export function count(into: Committee, arrangement: Arrangement): void {
     }
     const pulse = pulseTicks(measure.meter);
     for (const [i, start] of starts.entries()) {
+      place = { measure: m, start };
       const rests = (starts[i + 1] ?? measure.ticks) - start;
       const sounds = struck.some(n => n.start === start && n.role === 'melody');
       if (sounds && measure.ticks >= 2 * pulse) seen('two beats with nothing struck', rests >= 2 * pulse);
@@ -126,6 +140,7 @@ export function count(into: Committee, arrangement: Arrangement): void {
   into['thumb strokes a second, over 2.4'].of += 1;
   if (strokes / seconds > 2.4) into['thumb strokes a second, over 2.4'].times += 1;
   for (const [i, { measure, start, chord }] of changes.entries()) {
+    place = { measure, start };
     const parsed = parseChord(chord.sounding);
     const own = measures[measure]!;
     // What sounds within the first eighth: a grip waits for the melody where that rests.
@@ -150,6 +165,7 @@ export function count(into: Committee, arrangement: Arrangement): void {
   }
   const last = measures.findLast(measure => measure.notes.length);
   if (last) {
+    place = { measure: measures.indexOf(last), start: 0 };
     const melody = last.notes.filter(n => n.role === 'melody').at(-1);
     const end = melody
       ? last.notes.filter(n => n.start <= melody.start + melody.ticks && n.start + n.ticks >= melody.start)
