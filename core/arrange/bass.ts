@@ -72,7 +72,7 @@ function wantedClasses(wish: BassWish): Wanted[] {
     return found && mod12(chordClasses(chord)[0]! + found.semitones);
   };
   const costs: Record<Exclude<BassRole, 'walk' | 'drone'>, [root: number, fifth: number, third: number]> = {
-    root: [0, 3.2, 3.6],
+    root: [0, 5, 4],
     // In turn with the root comes the fifth; the third hardly ever.
     fifth: [1.2, 0, 2.4],
     third: [2.4, 2, 0],

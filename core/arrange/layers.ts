@@ -1,7 +1,7 @@
 /** The way of the hands through a tune: layers of hand states, and the cheapest path through them. */
 import type { KeyPlan } from '../capo';
 import type { Chord } from '../chord';
-import { haste } from '../fingering';
+import { haste, OTHER_FINGER } from '../fingering';
 import { type Finger, type Hand, moveCost, shiftEffort, travelOf } from '../hand';
 import { noteAt, type Place, type Setup } from '../instrument';
 import { bestPath, type Narrowed } from '../path';
@@ -342,8 +342,9 @@ export function placesKey(places: readonly Place[]): string {
 }
 
 /**
- * Effort of letting a bass or grip go before its time, repeating the same bass, each semitone that a bass leaps over a fifth, cutting a ringing melody, slurring
- * across strings, and a semitone that a voice moves around a passing chord; judgement.
+ * Effort of letting a bass or grip go before its time, repeating the same bass, each semitone that a bass leaps over a
+ * fifth, cutting a ringing melody, slurring across strings, and a semitone that a voice moves around a passing chord;
+ * judgement.
  */
 const EDGE = { release: 0.6, sameBass: 1, leap: 0.22, cutRing: 3, slurAcross: 1.5, voiceMove: 0.12 };
 
@@ -397,6 +398,12 @@ export function handEdge(setup: Setup, layer: Layer, from: HandState, to: HandSt
     const needed = finger && to.byFinger[finger];
     const leaves = needed && travelOf(from.byFinger[finger]!, needed) !== 'stays';
     if (from.melody.string === to.melody.string || leaves) cost += told(costs, 'ring', EDGE.cutRing);
+  }
+  if (from.melody && to.melody && to.melody.fret && !layer.melodyHeld) {
+    const { string, fret } = to.melody;
+    const again = from.melody.string === string && from.melody.fret === fret;
+    if (again && from.fingers[string - 1] !== to.fingers[string - 1])
+      cost += told(costs, 'moves', OTHER_FINGER);
   }
   if (layer.leads) cost += told(costs, 'line', EDGE.voiceMove * voiceLeading(setup, from, to));
   if (layer.melody?.slurred && !layer.melodyHeld && !layer.rings && from.melody && to.melody)

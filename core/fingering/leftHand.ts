@@ -72,6 +72,8 @@ const WAITING_FRETS = [1, 2, 3, 4, 5, 7, 9, 12];
 const SHIFT_ON_OPEN = 0.5;
 /** One finger taking over from another on a string that sounds on; judgement. */
 const SWAP = 4;
+/** Striking a note again with another finger than the one that has just held it: a change for nothing; judgement. */
+export const OTHER_FINGER = 1.5;
 
 /**
  * Every way to hold a moment: all grips, or all places to wait where only open strings sound.
@@ -124,8 +126,14 @@ export function holdChange(
   let swapping = 0;
   for (const note of moment.notes) {
     if (note.into && !slursWell(note, from, to)) swapping += UNSLURRED;
-    if (!note.held || !note.fret) continue;
-    if (fingerOn(from.grip, note.string, note.fret) === fingerOn(to.grip, note.string, note.fret)) continue;
+    if (!note.fret) continue;
+    const finger = fingerOn(from.grip, note.string, note.fret);
+    if (finger === fingerOn(to.grip, note.string, note.fret)) continue;
+    if (!note.held) {
+      const again = before.notes.some(own => own.string === note.string && own.fret === note.fret);
+      if (again) swapping += OTHER_FINGER;
+      continue;
+    }
     if (!note.swaps) return Number.POSITIVE_INFINITY;
     swapping += SWAP;
   }
