@@ -44,7 +44,7 @@ for (const [row, figure] of FIGURES.entries())
     `${figure.padEnd(wide)}  ${columns
       .map((own, way) => {
         const { times, of } = own[figure];
-        const before = BEFORE[WAYS[way]!.join(' ')]![row]!.toFixed(1);
+        const before = BEFORE[WAYS[way]!.join(' ')]![row]?.toFixed(1) ?? '–';
         return `${of ? ((100 * times) / of).toFixed(1) : '–'} %  (before ${before} %)`.padStart(25);
       })
       .join('')}`,

@@ -94,6 +94,8 @@ export function companionOnsets(
   const starts = measureStarts(tune.measures);
   const spans = chordSpans(tune).map(span => ({ ...span, chord: parseChord(span.symbol)! }));
   const melody = melodyNotes(tune);
+  // A grip closes a chord melody, wherever its last chord has begun.
+  const last = melody.findLast(note => !note.tied);
   const onsets: CompanionOnset[] = [];
   for (const [index, measure] of tune.measures.entries()) {
     const start = starts[index]!;
@@ -116,6 +118,8 @@ export function companionOnsets(
     }
     for (const span of spans)
       if (span.at >= start && span.at < end && onGrid(span.at - start)) ticks.add(span.at);
+    const closes = style === 'chord-melody' && last?.measure === index && onGrid(last.at - start);
+    if (closes) ticks.add(last.at);
     const inMeasure: CompanionOnset[] = [];
     for (const at of [...ticks].sort((a, b) => a - b)) {
       const span = spans.find(s => s.at <= at && at < s.at + s.ticks);
@@ -127,7 +131,10 @@ export function companionOnsets(
         byPattern !== undefined ||
         (style === 'fingerstyle'
           ? accented || settings.bass !== 'strong' || strong.has(place)
-          : accented || settings.density === 'every' || (settings.density === 'strong' && strong.has(place)));
+          : accented ||
+            (closes && at === last.at) ||
+            settings.density === 'every' ||
+            (settings.density === 'strong' && strong.has(place)));
       if (!wanted) continue;
       const role = byPattern
         ? (!changes && byPattern.get(at - start)) || 'root'
@@ -162,7 +169,8 @@ function markCloses(onsets: readonly CompanionOnset[], tune: Tune, starts: reado
     const close = onsets.findLast(onset => onset.changes && onset.at < starts[to]!);
     if (!close) continue;
     for (const onset of onsets)
-      if (onset.at >= close.at && onset.at < starts[to]!) onset.strict = onset.accented;
+      if (onset.at >= close.at && onset.at < starts[to]!)
+        onset.strict = onset.accented || onset === onsets.at(-1);
   }
 }
 

@@ -166,6 +166,7 @@ export function fillGaps(
  * Makes the last chord full: chord notes of its shape between bass and melody, struck with the last melody note. Nothing
  * that sounds is touched or cut.
  *
+ * @param most notes at once, with the melody
  * @returns the notes that were added
  */
 export function fillClose(
@@ -173,22 +174,43 @@ export function fillClose(
   setup: Setup,
   hand: Hand,
   school: PluckSchool,
+  most: number,
 ): ScoreNote[] {
   const chords = new ChordNow();
-  const index = measures.findLastIndex(measure => measure.notes.some(n => n.role === 'melody'));
+  // Where the last note is tied over a bar line, the chord is struck where it begins.
+  const isStruck = (note: ScoreNote) => note.role === 'melody' && note.tie === undefined;
+  const index = measures.findLastIndex(measure => measure.notes.some(isStruck));
   for (const measure of measures.slice(0, index)) chords.at(measure, measure.ticks);
   const measure = measures[index];
-  const melody = measure?.notes.filter(n => n.role === 'melody').at(-1);
-  if (!measure || !melody || melody.tie !== undefined || melody.tuplets) return [];
+  const melody = measure?.notes.filter(isStruck).at(-1);
+  if (!measure || !melody || melody.tuplets) return [];
   const chord = chords.at(measure, melody.start);
   const made: ScoreNote[] = [];
-  for (let string = melody.string + 1; chord && string <= setup.tuning.length; string++) {
+  const parsed = parseChord(chord?.sounding ?? '');
+  const degree = parsed?.degrees.find(d => d.name === '3' || d.name === 'b3');
+  const third = parsed && degree && mod12(chordClasses(parsed)[0]! + degree.semitones);
+  const lacksThird = () =>
+    soundingAt(measure, melody.start).every(n => mod12(noteAt(setup, n.string, n.fret)) !== third);
+  const strings = Array.from(
+    { length: setup.tuning.length - melody.string },
+    (_, i) => melody.string + 1 + i,
+  );
+  // What tells major from minor comes first, in the shape or out of it.
+  const thirds = strings.flatMap(string =>
+    third === undefined
+      ? []
+      : fretsOfClass(setup, string, third, melody.fret + 4).map(fret => ({ string, fret })),
+  );
+  const inShape = strings.flatMap(string => {
+    const fret = chord && fretInShape(setup, chord, string);
+    return fret === undefined ? [] : [{ string, fret }];
+  });
+  for (const place of [...thirds, ...inShape]) {
     const sounding = soundingAt(measure, melody.start);
     const bass = sounding.find(n => n.role === 'bass');
-    if (sounding.length >= TOGETHER[school] || (bass && string >= bass.string)) break;
-    const fret = fretInShape(setup, chord, string);
-    const note =
-      fret !== undefined && added(measure, setup, hand, melody.start, { string, fret, role: 'inner' });
+    if (sounding.length >= Math.min(most, TOGETHER[school])) break;
+    if ((bass && place.string >= bass.string) || (thirds.includes(place) && !lacksThird())) continue;
+    const note = added(measure, setup, hand, melody.start, { ...place, role: 'inner' });
     if (!note || sounds(measure, setup, note.note)) continue;
     const together = measure.notes.filter(n => n.start === melody.start);
     if (school === 'pick' && !neighbours([...together, note.note])) continue;
@@ -196,6 +218,55 @@ export function fillClose(
     made.push(note.note);
   }
   inOrder(measure);
+  return made;
+}
+
+/** Seconds between two strokes of a roll at least; judgement. */
+const ROLL = 0.2;
+
+/**
+ * Rolls the grips of a chord melody under notes that lie for two beats or more: their strings are struck again one by
+ * one, from the second lowest up, as they are held. The last chord rings.
+ *
+ * @returns how many notes were added
+ */
+export function rollGrips(measures: readonly ScoreMeasure[], quartersPerMinute: number): number {
+  let made = 0;
+  const final = measures.findLast(measure => measure.notes.length);
+  for (const measure of measures) {
+    const pulse = pulseTicks(measure.meter);
+    const half = isCompound(measure.meter) ? pulse / 3 : pulse / 2;
+    const starts = [...new Set(measure.notes.map(n => n.start))].sort((a, b) => a - b);
+    for (const [i, from] of starts.entries()) {
+      const to = starts[i + 1] ?? measure.ticks;
+      if (to - from < 2 * pulse || (measure === final && i === starts.length - 1)) continue;
+      const held = soundingAt(measure, from)
+        .filter(n => n.role !== 'melody' && !n.techniques && !n.pinned)
+        .sort((a, b) => b.string - a.string);
+      // One string is not rolled, it is struck again on the beat.
+      const step = held.length > 1 && ticksToSeconds(half, quartersPerMinute) >= ROLL ? half : pulse;
+      for (let place = from + step, turn = 1; held.length && place < to; place += step, turn++) {
+        const at = turn % held.length;
+        const before = held[at]!;
+        const end = before.start + before.ticks;
+        if (end <= place || insideTuplet(measure, place)) continue;
+        before.ticks = place - before.start;
+        const { string, fret, role, finger } = before;
+        held[at] = {
+          id: '',
+          role,
+          start: place,
+          ticks: end - place,
+          string,
+          fret,
+          ...(finger && { finger }),
+        };
+        measure.notes.push(held[at]);
+        made += 1;
+      }
+    }
+    inOrder(measure);
+  }
   return made;
 }
 

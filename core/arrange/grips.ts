@@ -5,11 +5,18 @@ import { type Key, keyFifths, mod12, noteName, pitchClassOf, scaleOf, spellClass
 import type { PluckSchool } from '../score';
 import type { Companion } from './candidates';
 
+/** What is missing in a grip of neighbouring strings costs so much: each note, the root, the third, all of it; judgement. */
+const MISSING = { note: 0.7, root: 1.6, third: 1.2, all: 4.5 };
+/** The same where the ear wants to know the chord: at the beginning and at closes. */
+const MISSED = { note: 1.2, root: 3, third: 3, all: 9 };
+
 /**
  * Grips under a melody note: chord notes on the next thicker strings, so that one stroke takes them together.
  * Fewer notes and missing root or third cost; nothing under the note is the last choice.
  */
-export function gripCompanions(setup: Setup, chord: Chord, melody: Place, most: number): Companion[] {
+export function gripCompanions(setup: Setup, wish: GripWish, melody: Place, most: number): Companion[] {
+  const { chord } = wish;
+  const missing = wish.strict ? MISSED : MISSING;
   const strings = setup.tuning.length;
   const classes = chordClasses(chord);
   const root = bassClass(chord);
@@ -24,9 +31,9 @@ export function gripCompanions(setup: Setup, chord: Chord, melody: Place, most: 
   const rate = () => {
     const present = new Set([mod12(top), ...places.map(place => mod12(note(place)))]);
     const lowest = places[places.length - 1]!;
-    let cost = (most - places.length) * 0.7;
-    if (!present.has(root)) cost += 1.6;
-    if (third !== undefined && !present.has(third)) cost += 1.2;
+    let cost = (most - places.length) * missing.note;
+    if (!present.has(root)) cost += missing.root;
+    if (third !== undefined && !present.has(third)) cost += missing.third;
     if (mod12(note(lowest)) !== root) cost += 0.4;
     // A doubled note in unison adds nothing.
     const notes = [top, ...places.map(note)];
@@ -50,7 +57,7 @@ export function gripCompanions(setup: Setup, chord: Chord, melody: Place, most: 
   };
   walk(melody.string + 1);
   found.sort((a, b) => a.cost - b.cost || a.places.length - b.places.length);
-  return [...found, { places: [], cost: 4.5 }];
+  return [...found, { places: [], cost: missing.all }];
 }
 
 /** Reluctance of a bass under a grip that is not the root, and of what makes it muddy; judgement after common practice. */
@@ -173,7 +180,7 @@ export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: n
         }
       }
   found.sort((a, b) => a.cost - b.cost || a.places.length - b.places.length);
-  const upper = gripCompanions(setup, chord, melody, Math.min(most, 2))
+  const upper = gripCompanions(setup, { chord }, melody, Math.min(most, 2))
     .filter(grip => grip.places.length && grip.places.every(place => place.string <= strings - 3))
     .map(grip => ({ ...grip, cost: grip.cost + NO_BASS + (strict ? BASS.strict : 0) }));
   return [...found, ...upper, { places: [], cost: ALONE + (rests || strict ? BASS.strict : 0) }];

@@ -23,7 +23,7 @@ import { chordSpans, hasMelody, sectionsOf, suggestChords, type Tune, transposeT
 import { accompany } from './accompany';
 import type { HandWishes } from './candidates';
 import { companionOnsets } from './companions';
-import { fillClose, fillGaps, layTreble, runBass } from './fills';
+import { fillClose, fillGaps, layTreble, rollGrips, runBass } from './fills';
 import { solveFingers } from './fingers';
 import { frameOf } from './frame';
 import { fingerGraces } from './graces';
@@ -194,23 +194,31 @@ export function arrange(
   for (const note of stops.notes) levels.set(note, 3);
   ledger.push(...stops.ledger);
   // All is made, fingered and ornamented at every level, so that a lower one is the same hands with fewer notes.
+  const withChords =
+    request.style === 'fingerstyle' ||
+    (request.style === 'chord-melody' && (settings.doubling ?? 'grips') === 'grips');
   if (request.style === 'fingerstyle') {
     if (byPattern)
       for (const note of layTreble(measures, plan.setup, hand, strokesFor, oneStroke)) levels.set(note, 3);
-    else if (settings.bass !== 'drone' && settings.bass !== 'none')
-      runBass(measures, plan.setup, hand, oneStroke);
-    if (!byPattern)
-      for (const note of fillClose(measures, plan.setup, hand, settings.school)) levels.set(note, 3);
-    for (const note of fillGaps(measures, plan.setup, hand, source.quartersPerMinute)) levels.set(note, 3);
+    else {
+      if (settings.bass !== 'drone' && settings.bass !== 'none')
+        runBass(measures, plan.setup, hand, oneStroke);
+      for (const note of fillGaps(measures, plan.setup, hand, source.quartersPerMinute)) levels.set(note, 3);
+    }
   }
+  if (withChords)
+    for (const note of fillClose(measures, plan.setup, hand, settings.school, settings.voices))
+      levels.set(note, 3);
   if (kept) ledger.push(...putPinnedBack(kept, measures, plan.setup));
   solveFingers(measures, plan.setup, hand, source.quartersPerMinute, frame, wishes);
   report(DONE.fingers);
   const slurred = new Set(slursOf(tune).flatMap(slur => slur.over));
   ledger.push(...slurOnStrings(measures, note => note.from !== undefined && slurred.has(note.from)));
-  const ornamented = ornament(measures, plan.setup, request.style, ornamentingOf(settings));
+  const ornamented = ornament(measures, plan.setup, request.style, ornamentingOf(settings, tune));
   ledger.push(...fingerGraces(measures, plan.setup, hand, ornamented));
   thinTo(settings.level, measures, levels);
+  if (request.style === 'chord-melody' && withChords && settings.level >= 3)
+    rollGrips(measures, source.quartersPerMinute);
   ledger.push(...ornamentWords(measures, ornamented), ...plannedDeviations(measures, frame, wishes));
   if (kept) putOthersBack(kept, measures);
   finishNotes(measures, settings, source.quartersPerMinute, kept);

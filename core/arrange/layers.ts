@@ -250,7 +250,7 @@ export function buildLayers(
     const gripsOf = (chord: Chord) =>
       byFingers
         ? fingerGrips(setup, { ...onset, chord }, place, Math.min(most, TOGETHER[settings.school] - 1))
-        : gripCompanions(setup, chord, place, most);
+        : gripCompanions(setup, { ...onset, chord }, place, most);
     const own =
       doubling === 'grips'
         ? gripsOf(onset.chord)
@@ -322,11 +322,11 @@ export function buildLayers(
       onset,
       companionHeld,
       rings: (settings.ringing ?? false) && melody !== undefined && melody.at === at,
-      // A turn over three strings and a pattern leap by themselves, a walking bass is weighed by its steps.
+      // A turn over several strings leaps by itself, a walking bass is weighed by its steps.
       line:
         onset !== undefined &&
         (style !== 'fingerstyle' ||
-          (settings.alternation !== 'three' && settings.bass !== 'pattern' && settings.bass !== 'walking')),
+          (settings.alternation !== 'three' && onset.role !== 'upper' && settings.bass !== 'walking')),
       walks: settings.bass === 'walking' && onset !== undefined && style === 'fingerstyle',
       leads: onset !== undefined && (onset.passing ?? layers.at(-1)?.onset?.passing) !== undefined,
       states,

@@ -1,28 +1,52 @@
 import { describe, expect, it } from 'vitest';
 import { readAbc } from '../formats';
+import { soundingAt } from '../score';
 import { arrange, patternFault } from './index';
-import { textureOf } from './texture';
+import { TEXTURES, textureIn, textureNamed, textureOf } from './texture';
 
 const tune = (head: string, body = 'G4|c4|]') => readAbc(`X:1\nT:T\n${head}\nL:1/4\nK:G\n${body}\n`)[0]!.tune;
 
 /** What players do with kinds of tunes: common practice, no source. */
 describe('the texture of a tune where nobody asks for one', () => {
   it.each([
-    ['R:waltz\nM:3/4\nQ:1/4=132', 'pattern'],
-    ['R:air\nM:4/4\nQ:1/4=66', 'pattern'],
-    ['R:air\nM:6/8\nQ:3/8=50', 'pattern'],
-    ['R:march\nM:4/4\nQ:1/4=100', 'walking'],
-    ['R:hymn\nM:3/4\nQ:1/4=84', 'steady'],
+    ['R:waltz\nM:3/4\nQ:1/4=132', 'waltz'],
+    ['R:mazurka\nM:3/4\nQ:1/4=120', 'waltz'],
+    ['R:air\nM:3/4\nQ:1/4=70', 'rolling'],
+    ['R:air\nM:4/4\nQ:1/4=66', 'rolling'],
+    ['R:air\nM:6/8\nQ:3/8=50', 'rolling'],
+    ['M:4/4\nQ:1/4=60', 'rolling'],
+    ['R:march\nM:4/4\nQ:1/4=100', 'march'],
+    ['R:hymn\nM:3/4\nQ:1/4=84', 'hymn'],
+    ['R:carol\nM:6/8\nQ:3/8=60', 'hymn'],
     ['R:song\nM:4/4\nQ:1/4=110', 'alternating'],
-    ['R:reel\nM:4/4\nQ:1/4=190', 'strong'],
+    ['R:reel\nM:4/4\nQ:1/4=190', 'dance'],
     ['R:reel\nM:2/2\nQ:1/2=92', 'alternating'],
     // An air that is danced to at speed is no slow one.
-    ['R:air\nM:4/4\nQ:1/4=150', 'strong'],
-  ])('%j has the bass %s', (head, bass) => {
+    ['R:air\nM:4/4\nQ:1/4=150', 'dance'],
+  ])('%j is %s', (head, name) => {
     const texture = textureOf(tune(head));
-    expect(texture.settings.bass).toBe(bass);
+    expect(texture.name).toBe(name);
+    expect(textureNamed(texture.settings, tune(head).meter)).toBe(name);
     const { pattern } = texture.settings;
     if (pattern) expect(patternFault(pattern, tune(head).meter, 6)).toBeUndefined();
+  });
+  it.each(['2/4', '3/4', '4/4', '5/4', '6/8', '9/8', '12/8'])('what goes with %s fits it', meter => {
+    const own = tune(`M:${meter}`).meter;
+    const names = TEXTURES.filter(name => textureIn(name, own));
+    expect(names.includes('waltz')).toBe(meter === '3/4');
+    for (const name of names) {
+      const { pattern } = textureIn(name, own)!;
+      if (pattern) expect(patternFault(pattern, own, 6)).toBeUndefined();
+    }
+  });
+  it('a hymn moves in three or four voices on its beats', () => {
+    const hymn = tune('R:hymn\nM:4/4\nQ:1/4=84', '"G"B2 "D"A2|"Em"G2 "C"c2|"D"d2 "G"B2|"G"B4|]');
+    const made = arrange(hymn, { id: 't', instrument: 'guitar', style: 'fingerstyle', capo: 0 }).arrangement!;
+    const voices = made.measures.flatMap(measure =>
+      [...new Set(measure.notes.map(n => n.start))].map(at => soundingAt(measure, at).length),
+    );
+    expect(Math.max(...voices)).toBe(4);
+    expect(voices.filter(n => n >= 3).length / voices.length).toBeGreaterThan(0.8);
   });
   it('is used with its reason, and gives way to what is asked for', () => {
     const waltz = tune('R:waltz\nM:3/4\nQ:1/4=132', '"G"G3|"D"A3|"G"B3|]');

@@ -1,11 +1,19 @@
 /** The texture that suits a tune by its kind, meter and tempo, where a teacher asks for none (common practice). */
 import type { ArrangeSettings } from '../score';
-import { isCompound, pulseTicks, TICKS_PER_QUARTER } from '../time';
+import { isCompound, type Meter, pulseCount, pulseTicks, TICKS_PER_QUARTER } from '../time';
 import type { Tune } from '../tune';
+
+/** The textures that have a name among players. */
+export const TEXTURES = ['alternating', 'rolling', 'waltz', 'hymn', 'march', 'dance'] as const;
+export type TextureName = (typeof TEXTURES)[number];
+
+/** What makes a texture of an arrangement: its bass, and its pattern where it follows one. */
+export type TextureSettings = Pick<ArrangeSettings, 'bass'> & Partial<Pick<ArrangeSettings, 'pattern'>>;
 
 /** What a tune is accompanied with, and why. */
 export interface Texture {
-  settings: Pick<ArrangeSettings, 'bass'> & Partial<Pick<ArrangeSettings, 'pattern'>>;
+  name: TextureName;
+  settings: TextureSettings;
   why: string;
 }
 
@@ -13,6 +21,8 @@ export interface Texture {
 const MANY_STROKES = 2.2;
 /** Beats a second below which a tune is slow: its notes are long enough to roll under. Judgement. */
 const SLOW = 1.5;
+/** The same for a tune of no kind that says so. */
+const VERY_SLOW = 1.2;
 
 const WALTZ = /waltz/i;
 const MARCH = /march|quickstep/i;
@@ -21,39 +31,102 @@ const SLOW_KINDS = /air|ballad|lament|lullaby|slow|aisling|planxty/i;
 const DANCE = /reel|jig|hornpipe|polka|slide|barndance|schottis|fling|strathspey|breakdown|rag/i;
 
 /**
- * How a guitar's thumb and fingers go under a melody: a waltz has bass and two plucks, a slow air or ballad rolls through
- * its chords, a hymn moves with a bass on each beat, a march walks, a fast dance takes the thumb on the strong beats, and
- * all else has the alternating thumb.
+ * Whether a tune is of a kind that moves in chords from beat to beat, without rolls and ornaments.
+ *
+ * @example isHymn({ rhythm: 'chorale' }) // true
  */
-export function textureOf(tune: Pick<Tune, 'rhythm' | 'meter' | 'quartersPerMinute'>): Texture {
-  const { meter, quartersPerMinute, rhythm = '' } = tune;
-  const beats = quartersPerMinute / 60 / (pulseTicks(meter) / TICKS_PER_QUARTER);
-  if (WALTZ.test(rhythm) && meter.beats === 3)
-    return {
-      settings: { bass: 'pattern', pattern: 'B (32) (32)' },
-      why: 'A waltz: bass, pluck, pluck under the melody.',
-    };
-  if (MARCH.test(rhythm)) return { settings: { bass: 'walking' }, why: 'A march: the bass walks.' };
-  if (HYMN.test(rhythm))
-    return { settings: { bass: 'steady' }, why: 'A hymn: a bass on each beat, nothing that rolls.' };
-  const roll = rolling(meter);
-  if (roll && SLOW_KINDS.test(rhythm) && beats < SLOW && !DANCE.test(rhythm))
-    return {
-      settings: { bass: 'pattern', pattern: roll },
-      why: 'A slow tune: the chords roll under its long notes.',
-    };
-  if (beats > MANY_STROKES)
-    return {
-      settings: { bass: 'strong' },
-      why: `${beats.toFixed(1)} beats a second are many for a thumb: it takes the strong ones.`,
-    };
-  return { settings: { bass: 'alternating' }, why: 'The thumb alternates between root and fifth.' };
+export function isHymn({ rhythm = '' }: Pick<Tune, 'rhythm'>): boolean {
+  return HYMN.test(rhythm);
 }
 
 /** A roll through the strings of a chord, in a meter. */
-function rolling(meter: Tune['meter']): string | undefined {
+function rolling(meter: Meter): string | undefined {
   if (isCompound(meter)) return 'B 3 2';
   if (meter.beats === 3) return 'B 3 2 1 2 3';
   if (meter.beats === 2) return 'B 3 2 3';
   return meter.beats === 4 ? 'B 3 2 3 B 3 2 3' : undefined;
+}
+
+/**
+ * What a texture asks for in a meter; undefined where it does not go with it.
+ *
+ * @example textureIn('waltz', { beats: 3, unit: 4 }) // { bass: 'pattern', pattern: 'B (32) (32)' }
+ */
+export function textureIn(name: TextureName, meter: Meter): TextureSettings | undefined {
+  switch (name) {
+    case 'alternating':
+      return { bass: 'alternating' };
+    case 'march':
+      return { bass: 'walking' };
+    case 'dance':
+      return { bass: 'strong' };
+    case 'waltz':
+      return meter.beats === 3 && !isCompound(meter)
+        ? { bass: 'pattern', pattern: 'B (32) (32)' }
+        : undefined;
+    case 'rolling': {
+      const pattern = rolling(meter);
+      return pattern ? { bass: 'pattern', pattern } : undefined;
+    }
+    case 'hymn': {
+      // Bass and two inner voices move with the melody on every beat.
+      const beat = isCompound(meter) ? '(B32) . .' : '(B32)';
+      const beats = isCompound(meter) ? 1 : pulseCount(meter);
+      return { bass: 'pattern', pattern: Array.from({ length: beats }, () => beat).join(' ') };
+    }
+  }
+}
+
+/**
+ * The texture that settings make in a meter, where it is one that has a name.
+ *
+ * @example textureNamed({ bass: 'strong' }, { beats: 4, unit: 4 }) // 'dance'
+ */
+export function textureNamed(settings: TextureSettings, meter: Meter): TextureName | undefined {
+  return TEXTURES.find(name => {
+    const own = textureIn(name, meter);
+    return (
+      own?.bass === settings.bass && (own.bass !== 'pattern' || own.pattern === settings.pattern?.trim())
+    );
+  });
+}
+
+/**
+ * How a guitar's thumb and fingers go under a melody: a waltz has bass and two plucks, a slow air or ballad rolls through
+ * its chords, a hymn moves in chords from beat to beat, a march walks, a fast dance takes the thumb on the strong beats,
+ * and all else has the alternating thumb.
+ *
+ * @example textureOf({ rhythm: 'march', meter: { beats: 4, unit: 4 }, quartersPerMinute: 100 }).name // 'march'
+ */
+export function textureOf(tune: Pick<Tune, 'rhythm' | 'meter' | 'quartersPerMinute'>): Texture {
+  const { meter, quartersPerMinute, rhythm = '' } = tune;
+  const beats = quartersPerMinute / 60 / (pulseTicks(meter) / TICKS_PER_QUARTER);
+  const dances = DANCE.test(rhythm);
+  const slow = !dances && beats < (SLOW_KINDS.test(rhythm) ? SLOW : VERY_SLOW);
+  const choices: [TextureName, boolean, string][] = [
+    ['march', MARCH.test(rhythm), 'A march: the bass walks.'],
+    ['hymn', isHymn({ rhythm }), 'Like a hymn: three or four voices on each beat, nothing that rolls.'],
+    ['rolling', slow, 'A slow tune: its chords ring, rolled under the long notes.'],
+    [
+      'waltz',
+      WALTZ.test(rhythm) || !dances,
+      WALTZ.test(rhythm)
+        ? 'A waltz: bass, pluck, pluck under the melody.'
+        : 'In three: bass, pluck, pluck under the melody, as in a waltz.',
+    ],
+    [
+      'dance',
+      beats > MANY_STROKES,
+      `${beats.toFixed(1)} beats a second are many for a thumb: it takes the strong ones.`,
+    ],
+  ];
+  for (const [name, suits, why] of choices) {
+    const settings = suits ? textureIn(name, meter) : undefined;
+    if (settings) return { name, settings, why };
+  }
+  return {
+    name: 'alternating',
+    settings: { bass: 'alternating' },
+    why: 'The thumb alternates between root and fifth.',
+  };
 }

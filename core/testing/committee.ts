@@ -40,6 +40,7 @@ export const FIGURES = [
   'a repeated note that changes finger',
   'first and last chords not in root position',
   'moments at which two strings are plucked by i, m or a',
+  'last chords with root and third',
 ] as const;
 type Figure = (typeof FIGURES)[number];
 export type Committee = Record<Figure, Share>;
@@ -63,6 +64,7 @@ export function noCommittee(): Committee {
 const WANTED: ReadonlySet<Figure> = new Set([
   'last chords of at least three notes',
   'chord changes with three notes or more',
+  'last chords with root and third',
 ]);
 
 /** What a player would object to, and where: index of the measure and ticks from its start. */
@@ -163,13 +165,25 @@ export function count(into: Committee, arrangement: Arrangement, object?: Object
       notes.every(n => n.role === 'melody'),
     );
   }
-  const last = measures.findLast(measure => measure.notes.length);
+  const isStruck = (note: ScoreNote) => note.role === 'melody' && note.tie === undefined;
+  const closing = measures.findLastIndex(measure => measure.notes.some(isStruck));
+  const last = measures[closing];
   if (last) {
-    place = { measure: measures.indexOf(last), start: 0 };
-    const melody = last.notes.filter(n => n.role === 'melody').at(-1);
-    const end = melody
-      ? last.notes.filter(n => n.start <= melody.start + melody.ticks && n.start + n.ticks >= melody.start)
-      : [];
+    place = { measure: closing, start: 0 };
+    const melody = last.notes.filter(isStruck).at(-1)!;
+    const end = last.notes.filter(
+      n => n.start <= melody.start + melody.ticks && n.start + n.ticks >= melody.start,
+    );
     seen('last chords of at least three notes', new Set(end.map(n => n.string)).size >= 3);
+    const chord = parseChord(scoreChordAt(arrangement, closing, melody.start)?.sounding ?? '');
+    const third = chord?.degrees.find(d => d.name === '3' || d.name === 'b3');
+    if (chord && third) {
+      const root = chordClasses(chord)[0]!;
+      const classes = new Set(end.map(n => mod12(midi(n))));
+      seen(
+        'last chords with root and third',
+        classes.has(root) && classes.has(mod12(root + third.semitones)),
+      );
+    }
   }
 }

@@ -235,7 +235,7 @@ export function ArrangePanel({
         <Choice
           label="Ornaments"
           options={optionsOf(ORNAMENTING_WORDS)}
-          value={ornamentingOf(settings)}
+          value={ornamentingOf(settings, tune)}
           onChange={ornaments => set({ ornaments })}
         />
       )}
