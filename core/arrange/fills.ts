@@ -289,6 +289,7 @@ export function layTreble(
   const chords = new ChordNow();
   const laid: ScoreNote[] = [];
   for (const [index, measure] of measures.entries()) {
+    const own: ScoreNote[] = [];
     for (const { start, stroke } of layPattern(strokesFor(measure.meter, index), measure)) {
       const chord = chords.at(measure, start);
       const treble = isStrum(stroke)
@@ -307,6 +308,9 @@ export function layTreble(
       const allowed = chord.frets.map((fret, i) => (i + 1 > floor && i + 1 < limit ? fret : null));
       for (const string of patternUnder([{ play: treble }], allowed, limit)[0]!) {
         const fret = fretInShape(setup, chord, string);
+        // A string that the pattern strikes again rings until then.
+        const before = own.find(n => n.string === string && n.start < start && n.start + n.ticks > start);
+        if (before) before.ticks = start - before.start;
         const note =
           fret !== undefined && added(measure, setup, hand, start, { string, fret, role: 'inner' });
         if (!note) continue;
@@ -314,9 +318,10 @@ export function layTreble(
         if (oneStroke && together.length && !neighbours([...together, note.note])) continue;
         if (stroke.accent) putTechnique(note.note, { kind: 'accent' });
         measure.notes.push(note.note);
-        laid.push(note.note);
+        own.push(note.note);
       }
     }
+    laid.push(...own);
     inOrder(measure);
   }
   return laid;
