@@ -3,6 +3,7 @@
  */
 export { ornamentingOf } from './ornaments';
 export { type NamedPattern, PATTERNS, patternFault, patternsFor, usualPattern } from './patterns';
+export { isHymn, TEXTURES, type TextureName, textureIn, textureNamed, textureOf } from './texture';
 
 import { type KeyPlan, type ProgressionWishes, planCapo, rangeProblem } from '../capo';
 import { assignPlucks } from '../fingering';
@@ -119,7 +120,9 @@ export function arrange(
   // On four strings there is no room for a bass of its own.
   const overBass =
     (request.style === 'fingerstyle' || request.style === 'chord-melody') && wanted.tuning.length > 4;
-  const plan = planCapo(tune, wanted, hand, request.capo, overBass)[0];
+  // What a beginner plays is looked for in first position; with a given capo all levels share one plan.
+  const beginner = request.capo === 'auto' && (hand.beginner || (request.settings?.level ?? 3) <= BEGINNERS);
+  const plan = planCapo(tune, wanted, hand, request.capo, { overBass, beginner })[0];
   if (!plan) {
     const problem = rangeProblem(tune, { ...wanted, capo: request.capo === 'auto' ? 0 : request.capo });
     return {
@@ -254,6 +257,9 @@ export function emptyArrangement(
     undefined,
   );
 }
+
+/** The highest level that is planned for a beginner. */
+const BEGINNERS = 2;
 
 /** How much of the work is done after each part of it, about. */
 const DONE = { layers: 0.5, path: 0.75, fingers: 0.95 };

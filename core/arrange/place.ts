@@ -157,7 +157,7 @@ export function placeNotes(
       if (i === places.length - 1 && nextBest[index]!.companion)
         written.nextBest = nextBest[index]!.companion;
       measures[measure]!.notes.push(written);
-      levels.set(written, onset.changes && i === (oneStroke ? 0 : places.length - 1) ? 2 : 3);
+      levels.set(written, onset.accented && i === (oneStroke ? 0 : places.length - 1) ? 2 : 3);
     }
   }
   ledger.push(...told.lines());

@@ -3,6 +3,7 @@
  */
 export * from './chart';
 export * from './melody';
+export * from './otherKey';
 export * from './plan';
 export * from './planner';
 export { candidateShapes } from './progression';

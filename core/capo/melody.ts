@@ -38,6 +38,18 @@ function octaveEffort(setup: Setup, octaveShift: number, overBass: boolean): num
   return INSTRUMENTS[setup.instrument].kind === 'guitar' && octaveShift < 0 ? 0.05 : 0.25;
 }
 
+/** What the melody is played for. */
+export interface MelodyWishes {
+  /** A bass goes under it: the thick strings are to be left to that. */
+  overBass?: boolean;
+  /** A beginner plays it: first position, as far as the tune allows. */
+  beginner?: boolean;
+}
+
+/** First position reaches so far; what each fret beyond it costs a beginner: judgement. */
+const FIRST_POSITION = 4;
+const BEYOND_FIRST = 0.5;
+
 /** How a melody lies at its best octave. */
 export interface MelodyLie {
   /** Octaves it is moved, in semitones: −12, 0 or 12. */
@@ -53,14 +65,13 @@ export interface MelodyLie {
  * The octave at which a melody lies best on the instrument, with how it lies there.
  *
  * @param lengths sounding time by MIDI note, any unit
- * @param overBass a bass goes under it: the thick strings are to be left to that
  * @returns undefined when no octave fits
  * @example bestLie(setup, melodyLengths(tune))?.octaveShift // 0
  */
 export function bestLie(
   setup: Setup,
   lengths: ReadonlyMap<number, number>,
-  overBass = false,
+  { overBass = false, beginner = false }: MelodyWishes = {},
 ): MelodyLie | undefined {
   let best: MelodyLie | undefined;
   for (const octaveShift of [0, -12, 12]) {
@@ -74,7 +85,8 @@ export function bestLie(
       for (const place of placesOf(setup, midi + octaveShift)) {
         const cost =
           melodyPlaceCost(setup, place.string, place.fret) +
-          (overBass ? (OVER_BASS_COST[place.string - 1] ?? 0) : 0);
+          (overBass ? (OVER_BASS_COST[place.string - 1] ?? 0) : 0) +
+          (beginner ? Math.max(0, place.fret - FIRST_POSITION) * BEYOND_FIRST : 0);
         if (cost < cheapest) {
           cheapest = cost;
           fret = place.fret;

@@ -13,6 +13,7 @@ import {
   capoChart,
   capoNames,
   freshPlan,
+  otherKey,
   planCapo,
   planKeys,
   planShapes,
@@ -24,7 +25,8 @@ import {
 } from './index';
 
 const guitar = standardSetup('guitar');
-const tune = (key: string, body: string) => readAbc(`X:1\nT:T\nM:4/4\nL:1/4\nK:${key}\n${body}\n`)[0]!.tune;
+const tune = (key: string, body: string, meter = '4/4') =>
+  readAbc(`X:1\nT:T\nM:${meter}\nL:1/4\nK:${key}\n${body}\n`)[0]!.tune;
 const song = tune('G', '"G"GBdB|"C"ceGc|"D"dfaf|"G"G4|"Em"EGBG|"C"ceGc|"D7"dfad|"G"G4|]');
 
 describe('names with a capo (common practice)', () => {
@@ -247,7 +249,7 @@ it('reach between fingers is for the hand that is measured (judgement)', () => {
 describe('a melody over a bass', () => {
   // The Water Is Wide, from memory, as sung: D4 to E5 in G.
   const air = tune('G', 'D|"G"GBAG|"C"E2"G"DG|"G"Bcd B|"Em"A3 B|"C"dedB|"Em"G2"D"FE|"C"AG"D"EF|"G"G3|]');
-  const best = (overBass: boolean) => planCapo(air, guitar, DEFAULT_HAND, 'auto', overBass)[0]!;
+  const best = (overBass: boolean) => planCapo(air, guitar, DEFAULT_HAND, 'auto', { overBass })[0]!;
   it('stays where it sounds rather than dive under its bass', () => {
     expect(best(false).octaveShift).toBe(-12);
     expect(best(true).octaveShift).toBe(0);
@@ -264,5 +266,39 @@ describe('a melody over a bass', () => {
     expect(plain.every(plan => plan.parts.room === 0 && !/under the melody/.test(plan.reasons.join()))).toBe(
       true,
     );
+  });
+});
+
+describe('for a beginner', () => {
+  const lie = (abc: string, beginner: boolean, key = 'E') =>
+    planCapo(tune(key, abc), guitar, DEFAULT_HAND, 'auto', { overBass: true, beginner })[0]!;
+  it('the capo stays at fret 3 or below, and the melody near the nut where it can', () => {
+    // In E flat everybody else takes the capo higher.
+    const high = '"Eb"EGBG|"Ab"cAcA|"Bb"BFDF|"Eb"E4|]';
+    expect(lie(high, true, 'Eb').setup.capo).toBeLessThanOrEqual(3);
+    // A melody that goes to b'' over a bass goes down for a beginner.
+    const above = '"G"gbgb|"C"g2e2|"D"fafa|"G"g4|]';
+    expect(lie(above, false, 'G').melody.highestFret).toBeGreaterThan(4);
+    expect(lie(above, true, 'G').melody.highestFret).toBeLessThanOrEqual(4);
+    expect(lie(above, true, 'G').reasons.join(' ')).toContain('in first position');
+  });
+});
+
+describe('another key', () => {
+  const offered = (written: ReturnType<typeof tune>) =>
+    otherKey(planKeys(written, { setup: guitar, hand: DEFAULT_HAND, overBass: true }));
+  it('is offered where no capo gives the written one room over a bass, with what it gains', () => {
+    // The Ash Grove, from memory: to fret 10 in G as written.
+    const grove = 'D|"G"GBd|d/c/BG|"Am"A/B/cA|"D7"B/A/GF|"G"GBd|"Em"d/c/BG|"D7"AFD|"G"G2|]';
+    const found = offered(tune('G', grove, '3/4'))!;
+    expect(found.own.transposition).toBe(0);
+    expect(found.own.melody.highestFret).toBeGreaterThan(7);
+    expect(found.other.transposition).not.toBe(0);
+    expect(found.other.melody.highestFret).toBeLessThan(found.own.melody.highestFret);
+    expect(found.other.crowded).toBeLessThanOrEqual(0.1);
+    expect(found.gains.join(' ')).toMatch(/the melody goes up to fret \d+ instead of \d+/);
+  });
+  it('is not, where the written key has room', () => {
+    expect(offered(tune('G', '"G"BdBG|"C"ceec|"D"dfdA|"G"G4|]'))).toBeUndefined();
   });
 });

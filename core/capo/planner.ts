@@ -27,12 +27,12 @@ import {
 import { bestShapePath, dutiesOf, muteEffort, type Shape, unusualEffort } from '../shape';
 import { ticksToSeconds } from '../time';
 import { chordSpans, melodyNotes, melodyRange, type Tune } from '../tune';
-import { bestLie, type MelodyLie, melodyLengths } from './melody';
+import { bestLie, type MelodyLie, type MelodyWishes, melodyLengths } from './melody';
 import { candidateShapes, chordWeights } from './progression';
 import { type VoiceLie, type VoiceRange, voiceLie } from './voice';
 
 /** What a plan is made for. */
-export interface KeyWishes {
+export interface KeyWishes extends MelodyWishes {
   /** Instrument, tuning and neck; its capo is where the planner starts from. */
   setup: Setup;
   hand: Hand;
@@ -40,8 +40,6 @@ export interface KeyWishes {
   /** Sounding tonics that are wanted: within so many semitones of one. */
   target?: { tonic: string; within: number };
   noBarre?: boolean;
-  /** A bass goes under the melody (fingerstyle, chord melody): what counts is where the melody lies and what room is below. */
-  overBass?: boolean;
 }
 
 export type PlanPart =
@@ -69,6 +67,8 @@ export interface KeyPlan {
   cost: number;
   /** Shape names of the tune's chords, each once, in order of appearance. */
   shapes: string[];
+  /** Part of the time that no root lies a fifth or more under the melody; 0 where no bass goes under it. */
+  crowded: number;
   /** Part of the time that a barre is held, and the widest stretch in mm. */
   barre: number;
   stretch: number;
@@ -80,6 +80,8 @@ export interface KeyPlan {
 /** Highest capo of the table; beyond about fret 7 it crowds the hand and thins the sound (common practice). */
 export const HIGHEST_CAPO = 9;
 const CROWDED_CAPO = 7;
+/** A beginner's hand stays near the nut. */
+const BEGINNER_CAPO = 3;
 
 const WEIGHT = {
   melody: 2,
@@ -91,6 +93,9 @@ const WEIGHT = {
   openBass: 1.2,
   capo: 0.35,
   crowdedCapo: 1,
+  /** for a beginner: a fret above the third, and the time that a barre is held */
+  beginnerCapo: 1.5,
+  beginnerBarre: 6,
   /** a semitone outside the voice */
   voice: 1.6,
   /** a semitone from the middle of the voice */
@@ -205,7 +210,7 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
 
   const moved = new Map([...ground.lengths].map(([midi, length]) => [midi + transposition, length]));
   const lieKey = `${transposition} ${capo}`;
-  if (!ground.lies.has(lieKey)) ground.lies.set(lieKey, bestLie(setup, moved, wishes.overBass));
+  if (!ground.lies.has(lieKey)) ground.lies.set(lieKey, bestLie(setup, moved, wishes));
   const melody = ground.lies.get(lieKey);
   if (!melody) return undefined;
 
@@ -253,7 +258,10 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
   const share = wishes.overBass ? WEIGHT.shapesOverBass : 1;
   const parts: Record<PlanPart, number> = {
     room: (crowded / ground.seconds) * WEIGHT.room,
-    shapes: share * held + (without / ground.seconds) * WEIGHT.noShape,
+    shapes:
+      share * held +
+      (without / ground.seconds) * WEIGHT.noShape +
+      (wishes.beginner ? (barre / ground.seconds) * WEIGHT.beginnerBarre : 0),
     changes: share * (total - held),
     voice: lie
       ? WEIGHT.voice * (lie.below + lie.above) +
@@ -261,7 +269,10 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
       : 0,
     melody: melody.cost * (wishes.overBass ? WEIGHT.melodyOverBass : WEIGHT.melody),
     bass: (1 - openBass / ground.seconds) * WEIGHT.openBass,
-    capo: capo * WEIGHT.capo + Math.max(0, capo - CROWDED_CAPO) * WEIGHT.crowdedCapo,
+    capo:
+      capo * WEIGHT.capo +
+      Math.max(0, capo - CROWDED_CAPO) * WEIGHT.crowdedCapo +
+      (wishes.beginner ? Math.max(0, capo - BEGINNER_CAPO) * WEIGHT.beginnerCapo : 0),
     pitch: target
       ? Math.max(0, away - target.within) * WEIGHT.offTarget
       : voice
@@ -278,6 +289,7 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
     parts,
     cost: Object.values(parts).reduce((sum, value) => sum + value, 0),
     shapes: [...byName.keys()],
+    crowded: crowded / ground.seconds,
     barre: barre / ground.seconds,
     stretch,
     melody,
@@ -331,9 +343,15 @@ function reasonsOf(ground: Ground, plan: KeyPlan, openBass: number, lacking: boo
   );
   if (ground.wishes.overBass && ground.chords.length)
     reasons.push(
-      parts.room
-        ? `For ${percent(parts.room / WEIGHT.room)} of the time no root lies a fifth or more under the melody.`
+      plan.crowded
+        ? `For ${percent(plan.crowded)} of the time no root lies a fifth or more under the melody.`
         : 'Every root lies a fifth or more under the melody.',
+    );
+  if (ground.wishes.beginner)
+    reasons.push(
+      plan.melody.highestFret <= 4 && setup.capo <= BEGINNER_CAPO
+        ? 'For a beginner: all of the melody lies in first position, near the nut.'
+        : 'For a beginner this is the nearest to first position that the tune allows.',
     );
   if (setup.capo) {
     const closer = 1 - 2 ** (-setup.capo / 12);
@@ -372,8 +390,8 @@ function byCost(a: KeyPlan, b: KeyPlan): number {
 /**
  * Every capo fret at which a tune can be played in the key it stands in, best first.
  *
- * @param overBass a bass goes under the melody
  * @param capo 'auto' to compare them all, or the fret that is wanted
+ * @param wishes what the melody is played for
  * @returns empty when the melody's range doesn't fit the instrument at any octave
  * @example planCapo(tune, setup, hand, 2)[0].setup.capo // 2
  */
@@ -382,11 +400,11 @@ export function planCapo(
   setup: Setup,
   hand: Hand,
   capo: number | 'auto',
-  overBass = false,
+  wishes: MelodyWishes = {},
 ): KeyPlan[] {
   // A mandolin is moved by position rather than by capo (common practice), so none is proposed for it.
   const last = INSTRUMENTS[setup.instrument].kind === 'guitar' ? CROWDED_CAPO : 0;
   const frets = capo === 'auto' ? Array.from({ length: last + 1 }, (_, fret) => fret) : [capo];
-  const ground = groundOf(tune, { setup, hand, overBass });
+  const ground = groundOf(tune, { ...wishes, setup, hand });
   return frets.flatMap(fret => planAt(ground, 0, fret) ?? []).sort(byCost);
 }
