@@ -135,6 +135,40 @@ test('a proposal is played and looked at, but notes only change once it is taken
   await expect(page.locator('.masthead .under').first()).toContainText('fingerstyle');
 });
 
+test('a texture is chosen by its name, and another key is planned where it has more room', async ({
+  page,
+}) => {
+  // The Ash Grove, from memory: in G it goes to fret 10 over a bass.
+  await addTune(
+    page,
+    'X:1\nT:Grove in Leaf\nR:waltz\nM:3/4\nL:1/4\nQ:1/4=116\nK:G\nD|"G"GBd|d/c/BG|"Am"A/B/cA|"D7"B/A/GF|"G"GBd|"Em"d/c/BG|"D7"AFD|"G"G2|]\n',
+    'Grove in Leaf',
+  );
+  const texture = page.getByRole('combobox', { name: 'Texture' });
+  await expect(page.getByText('A waltz: bass, pluck, pluck under the melody.')).toBeVisible();
+  await pick(page, 'Texture', /like a hymn/);
+  await expect(page.getByText(/Not what suits it best: A waltz/)).toBeVisible();
+
+  const offer = page.getByRole('alert').filter({ hasText: 'has more room' });
+  await expect(offer).toContainText(/the melody goes up to fret \d+ instead of 10/);
+  const plan = offer.getByRole('button', { name: /^Plan it in/ });
+  const key = (await plan.textContent())!.replace('Plan it in ', '');
+  await plan.click();
+  await expect(page.getByRole('switch', { name: 'As planned in Key & capo and Shapes' })).toBeChecked();
+  await expect(offer).toHaveCount(0);
+  await page.getByRole('button', { name: 'Arrange', exact: true }).click();
+  await expect(page.locator('.masthead .under').first()).toContainText(`sounds ${key}`);
+  // What was chosen is what the arrangement says of itself, and another name makes another bass.
+  await openArrange(page);
+  await expect(texture).toHaveValue('hymn');
+  await pick(page, 'Texture', /let it ring/);
+  await expect(page.getByText(/measures differ/)).toBeVisible();
+  await page.getByRole('button', { name: 'Take the proposal' }).click();
+  await page.reload();
+  await openArrange(page);
+  await expect(texture).toHaveValue('rolling');
+});
+
 test('a bare melody gets chords, is arranged under a clicked pattern, and every note tells why', async ({
   page,
 }) => {
@@ -145,7 +179,7 @@ test('a bare melody gets chords, is arranged under a clicked pattern, and every 
   );
   // The chords that fit are changed in one place and written into the tune and its source.
   const harmony = page.locator('section[aria-label="Harmony"]');
-  const first = harmony.getByRole('combobox', { name: 'Chord of measure 1' });
+  const first = harmony.getByRole('combobox', { name: 'Chord of measure 1', exact: true });
   await expect(first).toHaveValue('G');
   const other = await first.locator('option').nth(1).getAttribute('value');
   await first.selectOption(other!);

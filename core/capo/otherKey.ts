@@ -35,6 +35,7 @@ export function otherKey(plans: readonly KeyPlan[]): OtherKey | undefined {
     .filter(
       plan =>
         plan.transposition !== 0 &&
+        (!plan.octaveShift || own.octaveShift !== 0) &&
         plan.crowded <= CROWDED &&
         (plan.melody.highestFret <= HIGH || plan.melody.highestFret <= own.melody.highestFret - LOWER),
     )

@@ -1,9 +1,10 @@
 import { expose } from 'comlink';
 import { arrange, emptyArrangement } from '#core/arrange';
-import { planKeys, planShapes } from '#core/capo';
+import { type KeyWishes, otherKey, planKeys, planShapes } from '#core/capo';
 import { pieceOf, readAbc, readText, writeChords, writtenOn } from '#core/formats';
 import { merged } from '#core/merge';
 import { equivalentsOf } from '#core/shape';
+import type { Tune } from '#core/tune';
 
 /** Heavy computation, away from the screen. */
 const work = {
@@ -13,6 +14,7 @@ const work = {
   merged,
   pieceOf,
   planKeys,
+  otherKey: (tune: Tune, wishes: KeyWishes) => otherKey(planKeys(tune, wishes)),
   planShapes,
   readAbc,
   readText,

@@ -1,6 +1,6 @@
 import { Alert, Button, Group, NumberInput, Switch, Text } from '@mantine/core';
 import { useCallback, useMemo, useState } from 'react';
-import { type ArrangeRequest, ornamentingOf, usualPattern } from '#core/arrange';
+import { type ArrangeRequest, ornamentingOf, textureIn, textureNamed, usualPattern } from '#core/arrange';
 import type { TunePlan } from '#core/capo';
 import { DIFFICULTY_PARTS, difficultyOf } from '#core/check';
 import { changedMeasures } from '#core/compare';
@@ -32,6 +32,7 @@ import {
 } from './arrangeWords';
 import { Choice, optionsOf } from './Choice';
 import { PatternChoice } from './PatternChoice';
+import { TextureChoice } from './TextureChoice';
 import { useProposal } from './useProposal';
 import './ArrangePanel.css';
 
@@ -140,6 +141,7 @@ export function ArrangePanel({
           ? name(from)
           : `${name(from)} to ${numbers[to]}`;
   const byPattern = style === 'pattern' || (style === 'fingerstyle' && settings.bass === 'pattern');
+  const texture = textureNamed(settings, tune.meter);
   const picks = settings.school === 'pick' || settings.school === 'pick-fingers';
   return (
     <section aria-label="Arrange" className="stack">
@@ -171,6 +173,17 @@ export function ArrangePanel({
           options={LEVELS.map(level => ({ value: level, label: LEVEL_WORDS[level] }))}
           value={settings.level}
           onChange={level => set({ level })}
+        />
+      )}
+      {style === 'fingerstyle' && setup.tuning.length > 4 && (
+        <TextureChoice
+          tune={tune}
+          value={texture}
+          otherwise={texture ? undefined : 'another, as set below'}
+          onChange={name => {
+            const own = name && textureIn(name, tune.meter);
+            if (own) set(own);
+          }}
         />
       )}
       {style === 'fingerstyle' && (

@@ -1,4 +1,5 @@
 /** What the arranger can be asked for, in words for lists. */
+import type { TextureName } from '#core/arrange';
 import type { DifficultyPart } from '#core/check';
 import type {
   Alternation,
@@ -22,6 +23,14 @@ export const LEVEL_WORDS: Record<Level, string> = {
   2: '2 · with one low note a chord',
   3: '3 · with the whole accompaniment',
   4: '4 · full, with running bass and fills',
+};
+export const TEXTURE_WORDS: Record<TextureName, string> = {
+  alternating: 'alternating thumb',
+  rolling: 'let it ring: rolled chords',
+  waltz: 'waltz: bass, pluck, pluck',
+  hymn: 'like a hymn: chords on each beat',
+  march: 'march: a bass that walks',
+  dance: 'dance: thumb on the strong beats',
 };
 export const BASS_WORDS: Record<BassSchool, string> = {
   steady: 'steady: the root on each beat',

@@ -1,7 +1,15 @@
 import { Alert, Button, Group, NumberInput, Switch, Text, Title } from '@mantine/core';
+import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import type { ArrangeProblem, ArrangeRequest, ArrangeResult } from '#core/arrange';
+import {
+  type ArrangeProblem,
+  type ArrangeRequest,
+  type ArrangeResult,
+  type TextureName,
+  textureIn,
+} from '#core/arrange';
+import { DEFAULT_HAND } from '#core/hand';
 import { INSTRUMENTS, type InstrumentId, standardSetup, tuningName } from '#core/instrument';
 import { keyFifths, keyName, pitchName, spellMidi, transposeKey } from '#core/pitch';
 import { LEVELS, type Level, STYLES, type Style } from '#core/score';
@@ -17,6 +25,7 @@ import {
   type Tune,
 } from '#core/tune';
 import type { Copy } from '../data/copies';
+import { markOf as objectMark } from '../data/mark';
 import { useArrangements, useStoreChange } from '../data/queries';
 import { newId, save, storeWords } from '../data/store';
 import { usePlayback } from '../engine/player';
@@ -29,8 +38,10 @@ import { FEEL_CHOICES } from '../parts/feelWords';
 import { TuneGate } from '../parts/Gates';
 import { HarmonyPanel } from '../parts/HarmonyPanel';
 import { Masthead } from '../parts/Masthead';
+import { OtherKeyNote } from '../parts/OtherKeyNote';
 import { RIGHTS_CHOICES } from '../parts/rights';
 import { Stave } from '../parts/Stave';
+import { TextureChoice } from '../parts/TextureChoice';
 import { ArrangementList } from './ArrangementList';
 import './TuneScreen.css';
 
@@ -49,6 +60,7 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
   const sings = hasMelody(tune);
   const [style, setStyle] = useState<Style>(sings ? 'fingerstyle' : 'pattern');
   const [level, setLevel] = useState<Level>(3);
+  const [texture, setTexture] = useState<TextureName>();
   const [capo, setCapo] = useState('auto');
   const settling = useTunePlan(tune.id);
   const plan = settling?.settled ? settling.plan : undefined;
@@ -67,12 +79,26 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
   const name = (midi: number) => pitchName(spellMidi(midi, fifths), true);
   const numbers = measureNumbers(tune.measures);
 
+  const strings = (planned?.setup ?? standardSetup(instrument)).tuning.length;
+  const textured = style === 'fingerstyle' && strings > 4;
+  const overBass = strings > 4 && (textured || style === 'chord-melody');
+  const otherKey = useQuery({
+    queryKey: ['other-key', objectMark(tune), instrument],
+    queryFn: async () =>
+      (await arranger().otherKey(tune, {
+        setup: standardSetup(instrument),
+        hand: DEFAULT_HAND,
+        overBass: true,
+      })) ?? null,
+    enabled: overBass && !planned && capo === 'auto' && sings,
+  });
+
   const arrange = useStoreChange(async () => {
     setProblem(undefined);
     const request: ArrangeRequest = {
       id: newId(),
       style,
-      settings: { level },
+      settings: { level, ...(textured && texture && textureIn(texture, tune.meter)) },
       ...(planned
         ? {
             instrument: planned.setup.instrument,
@@ -256,6 +282,14 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
                   onChange={v => setLevel(Number(v) as Level)}
                 />
               )}
+              {textured && level > 2 && (
+                <TextureChoice
+                  tune={tune}
+                  value={texture}
+                  otherwise="as the tune asks"
+                  onChange={setTexture}
+                />
+              )}
               {!planned && (
                 <Choice
                   label="Capo"
@@ -269,6 +303,17 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
                   ]}
                   value={capo}
                   onChange={v => setCapo(v)}
+                />
+              )}
+              {overBass && !planned && capo === 'auto' && otherKey.data && (
+                <OtherKeyNote
+                  offer={otherKey.data}
+                  action={`Plan it in ${keyName(otherKey.data.other.soundingKey)}`}
+                  onAct={() => {
+                    const { setup, transposition } = otherKey.data!.other;
+                    settling?.change({ setup, transposition, overBass: true, choices: {} });
+                    setAsPlanned(true);
+                  }}
                 />
               )}
               <Button color="marigold.6" loading={arrange.isPending} onClick={() => arrange.mutate()}>

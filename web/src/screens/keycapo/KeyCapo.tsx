@@ -3,7 +3,7 @@ import { IconArrowBackUp } from '@tabler/icons-react';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { type KeyboardEvent, useMemo, useRef, useState } from 'react';
 import { Link } from 'react-router';
-import { HIGHEST_CAPO, type KeyPlan, type KeyWishes } from '#core/capo';
+import { HIGHEST_CAPO, type KeyPlan, type KeyWishes, otherKey } from '#core/capo';
 import { keyName, keyShort, pitchClassOf } from '#core/pitch';
 import { melodyRange, type Tune } from '#core/tune';
 import { markOf as objectMark } from '../../data/mark';
@@ -12,6 +12,7 @@ import type { Planned } from '../../engine/useTunePlan';
 import { arranger } from '../../engine/workers';
 import { PlannedTuneGate } from '../../parts/Gates';
 import { Masthead } from '../../parts/Masthead';
+import { OtherKeyNote } from '../../parts/OtherKeyNote';
 import { RangeChart } from '../../parts/RangeChart';
 import { SetupPanel } from '../../parts/SetupPanel';
 import { CapoNotes } from './CapoNotes';
@@ -43,6 +44,7 @@ function KeyCapo({ tune, planned }: { tune: Tune; planned: Planned }) {
       ...(plan.target && { target: plan.target }),
       ...(plan.wishes.noBarre && { noBarre: true }),
       ...(plan.overBass && { overBass: true }),
+      ...(plan.hand.beginner && { beginner: true }),
     }),
     [plan],
   );
@@ -60,6 +62,7 @@ function KeyCapo({ tune, planned }: { tune: Tune; planned: Planned }) {
   const range = melodyRange(tune);
   const minor = tune.key.mode === 'minor';
   const best = plans[0]?.cost ?? 0;
+  const offer = plan.overBass ? otherKey(plans) : undefined;
   const take = (p: KeyPlan) =>
     change({ setup: { ...plan.setup, capo: p.setup.capo }, transposition: p.transposition, choices: {} });
 
@@ -200,6 +203,9 @@ function KeyCapo({ tune, planned }: { tune: Tune; planned: Planned }) {
               ))}
             </ol>
           </section>
+          {offer && (
+            <OtherKeyNote offer={offer} action="Look at it" onAct={() => setLooked(idOf(offer.other))} />
+          )}
           {current && (
             <PlanDetail
               cell={current}
