@@ -5,7 +5,8 @@ import { readAbc } from '../formats/abc';
 import { DEFAULT_HAND, isBarre, reachBetween, stretchOf } from '../hand';
 import { standardSetup } from '../instrument';
 import { midiOf, mod12, pitchClassOf } from '../pitch';
-import { chosenShape, shapeText } from '../shape';
+import { chosenShape, shapeText, unusualEffort } from '../shape';
+import { committeeTunes } from '../testing/committee';
 import { tunes } from '../testing/tunes';
 import { melodyNotes, melodyRange, transposeTune } from '../tune';
 import {
@@ -300,5 +301,34 @@ describe('another key', () => {
   });
   it('is not, where the written key has room', () => {
     expect(offered(tune('G', '"G"BdBG|"C"ceec|"D"dfdA|"G"G4|]'))).toBeUndefined();
+  });
+});
+
+describe('shapes that every pupil knows (common practice)', () => {
+  it('are what songs are held with, barres of B minor and B flat included, each in one way', () => {
+    let others = 0;
+    let all = 0;
+    let several = 0;
+    let names = 0;
+    for (const song of committeeTunes()) {
+      const held = new Map<string, Set<string>>();
+      for (const { shape, chosen } of planShapes(song, freshPlan(song.id)).chords) {
+        if (!chosen) continue;
+        const usual = unusualEffort(chosen.frets, parseChord(shape)!, guitar);
+        if (usual === undefined) continue;
+        all += 1;
+        if (usual > 0) others += 1;
+        held.set(shape, (held.get(shape) ?? new Set()).add(shapeText(chosen.frets)));
+      }
+      names += held.size;
+      several += [...held.values()].filter(ways => ways.size > 1).length;
+    }
+    expect(all).toBeGreaterThan(500);
+    expect(others / all).toBeLessThan(0.02);
+    expect(several / names).toBeLessThan(0.05);
+    const barres = planShapes(tune('G', '"G"GB"Bm"dB|"Bb"_BdfB|"G"G4|]'), freshPlan('t')).chords;
+    expect(barres.map(({ chosen }) => shapeText(chosen!.frets))).toEqual(
+      expect.arrayContaining(['x24432', 'x13331']),
+    );
   });
 });

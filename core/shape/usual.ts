@@ -32,17 +32,30 @@ export const OPEN_SHAPES: Readonly<Record<string, readonly string[]>> = {
   B7: ['x21202'],
 };
 
+/** Barres that everybody takes where a chord has no open shape, in standard tuning (common practice). */
+const BARRE_SHAPES: Readonly<Record<string, readonly string[]>> = {
+  Bm: ['x24432'],
+  Bb: ['x13331'],
+  'F#m': ['244222'],
+  'C#m': ['x46654'],
+  Gm: ['355333'],
+  Cm: ['x35543'],
+  Fm: ['133111'],
+  B: ['x24442'],
+  'F#': ['244322'],
+};
+
 /** Effort of holding another shape than the one that everybody knows; judgement: about that of one more finger. */
 const UNUSUAL = 4;
 
 /**
- * What it costs a pupil that a shape is not the usual open one of its chord: 0 for that one, undefined where there is none.
+ * What it costs a pupil that a shape is not the usual one of its chord, open or a barre: 0 for that one, undefined where there is none.
  *
  * @param chord named as the hand makes it
  * @example unusualEffort([0, 5, 0, 2, 3, null], parseChord('C'), setup) // 4
  */
 export function unusualEffort(frets: Frets, chord: Chord, setup: Setup): number | undefined {
-  const usual = OPEN_SHAPES[chord.symbol];
+  const usual = OPEN_SHAPES[chord.symbol] ?? BARRE_SHAPES[chord.symbol];
   if (!usual || setup.instrument !== 'guitar' || tuningName(setup) !== 'Standard') return undefined;
   if (setup.capoStrings && setup.capo > 0) return undefined;
   return usual.includes(shapeText(frets)) ? 0 : UNUSUAL;
