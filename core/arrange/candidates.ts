@@ -40,6 +40,8 @@ export interface HandState {
   byFinger: (FingerPlacement | undefined)[];
   /** Where the index finger lies, in mm from the nut; undefined with open strings only. */
   position: number | undefined;
+  /** A grip that is part of the shape of its chord: one move to a hand that knows it. */
+  known: boolean;
   cost: number;
   /** What the cost is made of. */
   costs: Costs;
@@ -64,6 +66,9 @@ const IN_SHAPE = 0.35;
 
 /** How much of the effort of holding a grip counts where strings are chosen: notes are held for a moment only. */
 const GRIP_SHARE = 0.5;
+
+/** Part of the effort that fingers ask for which lie in the shape of the chord: it is known as a whole. Judgement. */
+export const KNOWN = 0.5;
 
 interface RatedGrip {
   grip: FingerPlacement[];
@@ -171,18 +176,21 @@ export function handStates(
             place.fret &&
             shape.fingers.get(`${place.string}/${place.fret}`) === fingerOn(grip, place.string, place.fret),
         );
+        const fretted = all.filter(place => place.fret).length;
+        // A grip, not a bass with its melody.
+        const known = places.length > 1 && inShape.length === fretted;
         const costs = {
           place: own,
           accompaniment:
             (companion?.cost ?? 0) +
             (melody && companion?.bass && muddy(setup, melody, companion) ? MUD : 0) +
             LOST_STOP * lostStops(memory, stops, all, grip),
-          grip: cost * GRIP_SHARE,
+          grip: cost * GRIP_SHARE * (known ? KNOWN : 1),
           shape: astray * AGAINST.shape - inShape.length * IN_SHAPE,
           wishes: againstWishes(grip, wishes, places),
         };
         const total = costs.place + costs.accompaniment + costs.grip + costs.shape + costs.wishes;
-        rated.push({ melody, companion, all, grip, costs, total });
+        rated.push({ melody, companion, all, grip, known, costs, total });
       }
     }
   }
@@ -237,6 +245,7 @@ interface RatedState {
   companion: Companion | undefined;
   all: readonly Place[];
   grip: FingerPlacement[];
+  known: boolean;
   costs: Costs;
   total: number;
 }
@@ -250,7 +259,7 @@ function inTheWay(setup: Setup, melody: Place, companion: Companion): boolean {
   );
 }
 
-function stateOf(setup: Setup, { melody, companion, all, grip, costs, total }: RatedState): HandState {
+function stateOf(setup: Setup, { melody, companion, all, grip, known, costs, total }: RatedState): HandState {
   const fingers: (Finger | undefined)[] = new Array(setup.tuning.length).fill(undefined);
   for (const place of all)
     if (place.fret) fingers[place.string - 1] = fingerOn(grip, place.string, place.fret);
@@ -264,6 +273,7 @@ function stateOf(setup: Setup, { melody, companion, all, grip, costs, total }: R
     fingers,
     byFinger,
     position: lead && handPosition(setup, lead.finger, lead.fret),
+    known,
     cost: total,
     costs,
   };

@@ -63,7 +63,7 @@ export function gripCompanions(setup: Setup, wish: GripWish, melody: Place, most
 /** Reluctance of a bass under a grip that is not the root, and of what makes it muddy; judgement after common practice. */
 const BASS = {
   /** A slash chord has what it asks for; else the third is a good second, the fifth last. */
-  third: 2.2,
+  third: 2.8,
   fifth: 4.2,
   other: 5,
   /** More of each where the ear wants the root: first chord, cadences, last chord. */
@@ -71,6 +71,8 @@ const BASS = {
   /** A third below D3, and a fifth below A2 (MIDI). */
   lowThird: { below: 50, cost: 2 },
   lowFifth: { below: 45, cost: 1.5 },
+  /** A note less than a fifth over a bass below C3. */
+  close: { below: 48, cost: 1.2 },
   /** A root of string 4 and thinner, where a deeper one would carry more. */
   high: 0.35,
 };
@@ -154,10 +156,12 @@ export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: n
           ]);
           const missing = third !== undefined && !all.has(third) ? 0.8 : 0;
           const noRoot = all.has(classes[0]!) ? 0 : 0.8;
+          const next = places.at(-1);
+          const close = next && midi < BASS.close.below && noteAt(setup, next.string, next.fret) - midi < 7;
           found.push({
             places: [...places, bass],
             bass: true,
-            cost: cost + missing + noRoot + (inner - places.length) * empty,
+            cost: cost + missing + noRoot + (close ? BASS.close.cost : 0) + (inner - places.length) * empty,
           });
         };
         rate([]);

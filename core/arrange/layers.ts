@@ -16,7 +16,7 @@ import {
   type Style,
 } from '../score';
 import { TICKS_PER_WHOLE, ticksToSeconds } from '../time';
-import { type MelodyNote, measureStarts, melodyNotes, type Tune } from '../tune';
+import { chordSpans, type MelodyNote, measureStarts, melodyNotes, type Tune } from '../tune';
 import { bassCompanions, takesTurns } from './bass';
 import {
   type Companion,
@@ -24,6 +24,7 @@ import {
   type HandState,
   type HandWishes,
   handStates,
+  KNOWN,
   melodyPlaces,
 } from './candidates';
 import type { CompanionOnset } from './companions';
@@ -127,10 +128,16 @@ export function alikeWhereAlike(
 ): { chosen: HandState[]; prefer: Prefer } {
   const starts = measureStarts(tune.measures);
   const firstAlike = new Map<string, number>();
+  const spans = chordSpans(tune);
   const original = tune.measures.map((measure, index) => {
+    const from = starts[index]!;
+    // The chord in force counts, whether its symbol is written again or not.
+    const chords = spans
+      .filter(span => span.at < from + measure.ticks && span.at + span.ticks > from)
+      .map(span => [Math.max(0, span.at - from), span.symbol]);
     const content = JSON.stringify([
       measure.events.map(e => [e.start, e.ticks, e.pitch, e.tie]),
-      measure.chords,
+      chords,
       measure.offset,
     ]);
     const first = firstAlike.get(content) ?? index;
@@ -346,7 +353,7 @@ export function placesKey(places: readonly Place[]): string {
  * fifth, cutting a ringing melody, slurring across strings, and a semitone that a voice moves around a passing chord;
  * judgement.
  */
-const EDGE = { release: 0.6, sameBass: 1, leap: 0.22, cutRing: 3, slurAcross: 1.5, voiceMove: 0.12 };
+const EDGE = { release: 0.6, sameBass: 1, leap: 0.22, cutRing: 3, slurAcross: 1.5, voiceMove: 0.18 };
 
 /** Adds to one part of what is being told, if anybody asks. */
 function told(costs: Costs | undefined, part: CostPart, amount: number): number {
@@ -413,7 +420,7 @@ export function handEdge(setup: Setup, layer: Layer, from: HandState, to: HandSt
     const a = from.byFinger[finger];
     const b = to.byFinger[finger];
     if (a && b) motion += moveCost(setup, travelOf(a, b), a.fret, b.fret);
-    else if (b) motion += moveCost(setup, 'lands', 0, b.fret);
+    else if (b) motion += moveCost(setup, 'lands', 0, b.fret) * (to.known ? KNOWN : 1);
     else if (a) motion += moveCost(setup, 'lifts', a.fret, 0);
   }
   if (from.position !== undefined && to.position !== undefined) {
