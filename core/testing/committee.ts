@@ -41,6 +41,7 @@ export const FIGURES = [
   'first and last chords not in root position',
   'moments at which two strings are plucked by i, m or a',
   'last chords with root and third',
+  'measures played unlike an equal one before',
 ] as const;
 type Figure = (typeof FIGURES)[number];
 export type Committee = Record<Figure, Share>;
@@ -167,6 +168,23 @@ export function count(into: Committee, arrangement: Arrangement, object?: Object
   }
   const isStruck = (note: ScoreNote) => note.role === 'melody' && note.tie === undefined;
   const closing = measures.findLastIndex(measure => measure.notes.some(isStruck));
+  const known = new Map<string, string>();
+  for (const [m, measure] of measures.entries()) {
+    place = { measure: m, start: 0 };
+    const at = (note: ScoreNote) => [note.start, note.string, note.fret];
+    const tune = measure.notes.filter(n => n.role === 'melody').map(n => [n.start, n.ticks, midi(n)]);
+    // The last measure is full where the others are not.
+    if (!tune.length || m === closing) continue;
+    const chords = [0, ...measure.chords.map(c => c.start)].map(start => [
+      start,
+      scoreChordAt(arrangement, m, start)?.sounding,
+    ]);
+    const content = JSON.stringify([tune, [...new Map(chords as [number, string][])]]);
+    const hands = JSON.stringify(measure.notes.map(at));
+    const before = known.get(content);
+    if (before !== undefined) seen('measures played unlike an equal one before', hands !== before);
+    else known.set(content, hands);
+  }
   const last = measures[closing];
   if (last) {
     place = { measure: closing, start: 0 };
