@@ -72,7 +72,7 @@ const BASS = {
   lowThird: { below: 50, cost: 2 },
   lowFifth: { below: 45, cost: 1.5 },
   /** A note less than a fifth over a bass below C3. */
-  close: { below: 48, cost: 1.2 },
+  close: { below: 48, cost: 2.5 },
   /** A root of string 4 and thinner, where a deeper one would carry more. */
   high: 0.35,
 };
