@@ -5,7 +5,7 @@ import { bassClass, chordClasses, parseChord } from '../chord';
 import { readAbc } from '../formats/abc';
 import { noteAt } from '../instrument';
 import { mod12 } from '../pitch';
-import { type Arrangement, has, isDead } from '../score';
+import { type Arrangement, has, isDead, ledgerWords } from '../score';
 import { faultsOf } from '../testing/findings';
 import { tunes } from '../testing/tunes';
 import { trackOf } from '../track';
@@ -62,18 +62,37 @@ describe('accompaniment by pattern', () => {
     const g = chordClasses(parseChord('G')!);
     for (const note of late) expect(g).toContain(mod12(noteAt(a.setup, note.string, note.fret)));
   });
-  it('begins again with the new root where the chord changes inside the measure (common practice)', () => {
-    const a = under(song('"C"cc"G"dd|]'), 'B 3 2 3 1 3 2 3');
-    expect(strokes(a, 0)).toBe('5 3 2 3 6 3 2 3');
+  it('runs on where the chord changes inside the measure, or begins again with the new root', () => {
+    const tune = song('"C"cc"G"dd|]');
+    expect(strokes(under(tune, 'B 3 2 3 1 3 2 3'), 0)).toBe('5 3 2 3 1 3 2 3');
+    const again = arrange(tune, {
+      id: 'x',
+      instrument: 'guitar',
+      style: 'pattern',
+      capo: 0,
+      settings: { pattern: 'B 3 2 3 1 3 2 3', patternRestarts: true },
+    }).arrangement!;
+    expect(strokes(again, 0)).toBe('5 3 2 3 6 3 2 3');
     // A strum keeps its down and up through the change.
-    const strum = under(song('"C"cc"G"dd|]'), 'D U D U D U D U');
+    const strum = under(tune, 'D U D U D U D U');
     expect(strum.measures[0]!.notes.filter(n => n.start === strum.measures[0]!.ticks / 2)[0]!.pluck).toBe(
       'down',
     );
   });
-  it('string numbers worked out over one chord follow the root of the others (common practice)', () => {
+  it('string numbers are played as they are typed; what a shape does not have is told with its measure', () => {
     const a = under(song('"C"cccc|"G"dddd|"D"ffff|]'), '5 3 2 1');
-    expect([0, 1, 2].map(i => strokes(a, i))).toEqual(['5 3 2 1', '6 3 2 1', '4 3 2 1']);
+    expect([0, 1].map(i => strokes(a, i))).toEqual(['5 3 2 1', '5 3 2 1']);
+    // Over its own root D has no string 5.
+    expect(strokes(a, 2)).toBe('3 2 1');
+    const told = a.ledger.find(line =>
+      ledgerWords(a, line).includes('string 5 of the pattern is silent in D'),
+    );
+    expect(told!.measures).toEqual([a.measures[2]!.id]);
+  });
+  it('shapes that have the strings of the pattern are preferred', () => {
+    const shape = (pattern: string) => under(song('"F"aaaa|]'), pattern).measures[0]!.chords[0]!.frets!;
+    expect(shape('6 4 3 2')[5]).not.toBeNull();
+    expect(shape('5 4 3 2')[4]).not.toBeNull();
   });
   it('accents and damped strokes are marked, and a damped one stops the strings', () => {
     const a = under(song('"Am"eeee|]'), '>D . X U');

@@ -1,9 +1,9 @@
 /** Accompaniment by a picking pattern or strum: what is played under a song that is sung. */
-import { parseChord } from '../chord';
-import { isStrum, type PatternStroke, patternUnder } from '../fingering';
+import { chordLabel, parseChord } from '../chord';
+import { isStrum, type PatternStroke, patternUnder, silentIn } from '../fingering';
 import type { Finger } from '../hand';
 import type { Setup } from '../instrument';
-import { putTechnique, type ScoreChord, type ScoreMeasure, type ScoreNote } from '../score';
+import { type LedgerDraft, putTechnique, type ScoreChord, type ScoreMeasure, type ScoreNote } from '../score';
 import { bassStringOf } from '../shape';
 import type { Meter } from '../time';
 import { layPattern } from './patterns';
@@ -13,21 +13,29 @@ import { layPattern } from './patterns';
  * chord changes.
  *
  * @param strokesFor the pattern of each measure
+ * @param restarts as in `layPattern`
+ * @returns strings that a pattern asks for and a shape does not have, with the measures
  */
 export function accompany(
   measures: ScoreMeasure[],
   strokesFor: (meter: Meter, measure: number) => readonly PatternStroke[],
   setup: Setup,
-): void {
+  restarts = false,
+): LedgerDraft[] {
+  const silent = new Map<string, Set<number>>();
   let chord: ScoreChord | undefined;
   for (const [index, measure] of measures.entries()) {
     const notes: ScoreNote[] = [];
-    for (const { start, stroke } of layPattern(strokesFor(measure.meter, index), measure)) {
+    for (const { start, stroke } of layPattern(strokesFor(measure.meter, index), measure, restarts)) {
       for (const change of measure.chords) if (change.start <= start && change.frets) chord = change;
       if (!chord?.frets) continue;
       const named = parseChord(chord.shape);
       const bass = named && bassStringOf(chord.frets, named, setup);
       const strings = patternUnder([stroke], chord.frets, bass)[0] ?? [];
+      for (const string of silentIn([stroke], chord.frets)) {
+        const text = `string ${string} of the pattern is silent in ${chordLabel(chord.shape)}: it is left out there`;
+        silent.set(text, (silent.get(text) ?? new Set()).add(index));
+      }
       const next = Math.min(measure.ticks, ...measure.chords.map(c => c.start).filter(s => s > start));
       for (const string of strings) {
         for (const note of notes)
@@ -37,6 +45,7 @@ export function accompany(
     }
     measure.notes = notes;
   }
+  return [...silent].map(([text, at]) => ({ measures: [...at], text }));
 }
 
 /** One string of a stroke. */

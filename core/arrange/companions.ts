@@ -68,9 +68,10 @@ function roleAt(settings: ArrangeSettings, meter: Meter, pulse: number, accented
 function patternBass(
   strokes: readonly PatternStroke[],
   measure: Parameters<typeof layPattern>[1],
+  restarts: boolean | undefined,
 ): Map<number, BassRole> {
   const roles = new Map<number, BassRole>();
-  for (const { start, stroke } of layPattern(strokes, measure)) {
+  for (const { start, stroke } of layPattern(strokes, measure, restarts)) {
     if (stroke.play.includes('B') || stroke.play[0] === 'D') roles.set(start, 'root');
     else if (stroke.play.includes('A')) roles.set(start, 'upper');
   }
@@ -105,7 +106,7 @@ export function companionOnsets(
     const ticks = new Set<number>();
     const byPattern =
       style === 'fingerstyle' && settings.bass === 'pattern'
-        ? patternBass(strokesFor(measure.meter, index), measure)
+        ? patternBass(strokesFor(measure.meter, index), measure, settings.patternRestarts)
         : undefined;
     for (const tick of byPattern?.keys() ?? []) ticks.add(start + tick);
     for (let place = 0; !byPattern && place < measureTicks(measure.meter); place += pulse) {

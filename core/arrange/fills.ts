@@ -276,7 +276,8 @@ export function rollGrips(measures: readonly ScoreMeasure[], quartersPerMinute: 
  * needs at that moment plucks the melody, and what no free finger can hold is left out.
  *
  * @param strokesFor the pattern of each measure
- * @param oneStroke a pick takes all that is struck at once, so the strings must be neighbours
+ * @param how with a pick (`oneStroke`) all that is struck at once must lie on neighbouring strings; `restarts` as in
+ *   `layPattern`
  * @returns the notes that were added
  */
 export function layTreble(
@@ -284,13 +285,13 @@ export function layTreble(
   setup: Setup,
   hand: Hand,
   strokesFor: (meter: ScoreMeasure['meter'], measure: number) => readonly PatternStroke[],
-  oneStroke: boolean,
+  { oneStroke, restarts = false }: { oneStroke: boolean; restarts?: boolean | undefined },
 ): ScoreNote[] {
   const chords = new ChordNow();
   const laid: ScoreNote[] = [];
   for (const [index, measure] of measures.entries()) {
     const own: ScoreNote[] = [];
-    for (const { start, stroke } of layPattern(strokesFor(measure.meter, index), measure)) {
+    for (const { start, stroke } of layPattern(strokesFor(measure.meter, index), measure, restarts)) {
       const chord = chords.at(measure, start);
       const treble = isStrum(stroke)
         ? stroke.play[0] === 'X'
@@ -306,7 +307,7 @@ export function layTreble(
       const floor = melody?.string ?? 0;
       const limit = bass?.string ?? setup.tuning.length + 1;
       const allowed = chord.frets.map((fret, i) => (i + 1 > floor && i + 1 < limit ? fret : null));
-      for (const string of patternUnder([{ play: treble }], allowed, limit)[0]!) {
+      for (const string of patternUnder([{ play: treble }], allowed, limit, true)[0]!) {
         const fret = fretInShape(setup, chord, string);
         // A string that the pattern strikes again rings until then.
         const before = own.find(n => n.string === string && n.start < start && n.start + n.ticks > start);

@@ -30,6 +30,8 @@ export interface ShapePlan {
   wishes: ProgressionWishes;
   /** Shapes chosen by hand, as shape text by the id of the tune's chord. */
   choices: Readonly<Record<string, string>>;
+  /** Picking pattern whose strings the shapes should have. */
+  pattern?: string;
 }
 
 /**
@@ -54,6 +56,7 @@ export function frameOf(
     transposition: 0,
     wishes: asked.wishes,
     choices: asked.choices,
+    ...(asked.pattern && { pattern: asked.pattern }),
   });
   const planned = new Map<string, ProgressionChord>();
   for (const chord of progression.chords) for (const id of chord.ids) planned.set(id, chord);

@@ -143,6 +143,8 @@ export function arrange(
   const frame = frameOf(tune, source, plan, hand, {
     wishes: shapeWishes,
     choices: request.choices ?? {},
+    // Under a singer the shapes must have the strings that are plucked.
+    ...(request.style === 'pattern' && settings.pattern && { pattern: settings.pattern }),
   });
   const byPattern =
     request.style === 'pattern' || (request.style === 'fingerstyle' && settings.bass === 'pattern');
@@ -157,7 +159,7 @@ export function arrange(
   const measures = frame.measures.map((measure): ScoreMeasure => ({ ...measure, notes: [] }));
   if (request.style === 'pattern') {
     for (const measure of measures) delete measure.rests;
-    accompany(measures, strokesFor, plan.setup);
+    ledger.push(...accompany(measures, strokesFor, plan.setup, settings.patternRestarts));
     whole('the melody is sung: the pattern leaves it to the voice');
     if (kept) {
       ledger.push(...putPinnedBack(kept, measures, plan.setup));
@@ -202,7 +204,11 @@ export function arrange(
     (request.style === 'chord-melody' && (settings.doubling ?? 'grips') === 'grips');
   if (request.style === 'fingerstyle') {
     if (byPattern)
-      for (const note of layTreble(measures, plan.setup, hand, strokesFor, oneStroke)) levels.set(note, 3);
+      for (const note of layTreble(measures, plan.setup, hand, strokesFor, {
+        oneStroke,
+        restarts: settings.patternRestarts,
+      }))
+        levels.set(note, 3);
     else {
       if (settings.bass !== 'drone' && settings.bass !== 'none')
         runBass(measures, plan.setup, hand, oneStroke);

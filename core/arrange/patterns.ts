@@ -1,5 +1,5 @@
 /** Picking patterns and strums: the library, what fits a meter, and how a pattern lies in a measure. */
-import { followingRoot, type PatternStroke, parsePattern } from '../fingering';
+import { type PatternStroke, parsePattern } from '../fingering';
 import type { ArrangeSettings } from '../score';
 import { isCompound, type Meter, measureTicks, pulseCount, pulseTicks, strongBeats } from '../time';
 
@@ -115,7 +115,7 @@ export function strokesBySection(
     if (!strokes) {
       const read = parsePattern(text, strings);
       if ('error' in read) throw new Error(`the pattern "${text}" can't be read: ${read.error}`);
-      strokes = followingRoot(read);
+      strokes = read;
       known.set(text, strokes);
     }
     return strokes;
@@ -129,12 +129,15 @@ export interface LaidStroke {
 }
 
 /**
- * A pattern laid into a measure. A short one repeats in every beat or group of it; a pickup takes its last part. One
- * that plucks the bass begins again where the chord changes inside the measure, so that the new root is heard.
+ * A pattern laid into a measure. A short one repeats in every beat or group of it; a pickup takes its last part.
+ *
+ * @param restarts one that plucks the bass begins again where the chord changes inside the measure, so that the new root
+ *   is heard; else it runs on
  */
 export function layPattern(
   strokes: readonly PatternStroke[],
   measure: { meter: Meter; ticks: number; offset: number; chords: readonly { start: number }[] },
+  restarts = false,
 ): LaidStroke[] {
   const { meter } = measure;
   const beats = pulseCount(meter);
@@ -146,7 +149,7 @@ export function layPattern(
       : 1;
   const count = strokes.length * repeats;
   const slot = measureTicks(meter) / count;
-  const withBass = strokes.some(stroke => stroke.play.includes('B'));
+  const again = restarts && strokes.some(stroke => stroke.play.includes('B'));
   const laid: LaidStroke[] = [];
   let first = 0;
   let chord = measure.chords.findLast(c => c.start <= 0);
@@ -154,7 +157,7 @@ export function layPattern(
     const start = Math.round(i * slot) - measure.offset;
     if (start < 0 || start >= measure.ticks) continue;
     const now = measure.chords.findLast(c => c.start <= start);
-    if (withBass && now !== chord && start > 0) first = i;
+    if (again && now !== chord && start > 0) first = i;
     chord = now;
     laid.push({ start, stroke: strokes[(i - first) % strokes.length]! });
   }

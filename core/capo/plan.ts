@@ -1,5 +1,6 @@
 /** What a teacher has settled for a tune before it is arranged: set-up, key, hand, wishes and chosen shapes. */
 import { parseChord, transposeChord } from '../chord';
+import { parsePattern, stringsOf } from '../fingering';
 import { changeEffort, type Finger, type Hand } from '../hand';
 import { type Setup, standardSetup } from '../instrument';
 import { keyFifths, transposeKey } from '../pitch';
@@ -110,6 +111,9 @@ export function planShapes(source: Tune, plan: TunePlan): Progression {
   const starts = measureStarts(tune.measures);
   const chords: ProgressionChord[] = [];
   const known = new Map<string, Shape[]>();
+  const strokes = plan.pattern ? parsePattern(plan.pattern, setup.tuning.length) : undefined;
+  const plucked = strokes && !('error' in strokes) ? stringsOf(strokes) : [];
+  const searched = { ...searchWishes(wishes), ...(plucked.length && { plucked }) };
   for (const span of chordSpans(tune)) {
     const seconds = ticksToSeconds(span.ticks, tune.quartersPerMinute);
     const last = chords.at(-1);
@@ -124,7 +128,7 @@ export function planShapes(source: Tune, plan: TunePlan): Progression {
     const chord = transposeChord(parseChord(span.symbol)!, -setup.capo, fifths);
     let candidates = known.get(chord.symbol);
     if (!candidates) {
-      candidates = candidateShapes(chord, setup, hand, searchWishes(wishes), CANDIDATES);
+      candidates = candidateShapes(chord, setup, hand, searched, CANDIDATES);
       known.set(chord.symbol, candidates);
     }
     const byHand = chosenText ? chosenShape(chosenText, setup, hand) : undefined;

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { followingRoot, type PatternToken, parsePattern, patternText, patternUnder } from './index';
+import { followingRoot, type PatternToken, parsePattern, patternText, patternUnder, silentIn } from './index';
 
 const under = (text: string, shape: string, bass?: number) => {
   const pattern = parsePattern(text, 6);
@@ -45,9 +45,17 @@ describe('picking patterns', () => {
     expect(under('B 3 (21)', '200232', 6)).toBe('6 3 (21)');
     expect(under('B A B A', 'x02210')).toBe('5 4 5 4');
   });
-  it('a silent string gives way to the nearest that sounds', () => {
-    expect(under('6 1', 'xx023x')).toBe('4 2');
-    expect(under('(21)', 'xxx2xx')).toBe('3');
+  it('strings are plucked as they are typed, and what a shape silences is named', () => {
+    expect(under('5 3 2', 'xx0232')).toBe('. 3 2');
+    const strokes = parsePattern('6 (53) 1 B', 6);
+    if ('error' in strokes) throw new Error(strokes.error);
+    expect(silentIn(strokes, [2, 3, 2, 0, null, null])).toEqual([6, 5]);
+    expect(silentIn(strokes, [0, 2, 2, 2, 0, 0])).toEqual([]);
+  });
+  it('under a melody a silent string gives way to the nearest that sounds', () => {
+    const frets = [null, 3, 2, 0, null, null];
+    expect(patternUnder([{ play: [6] }, { play: [1] }], frets, 4, true)).toEqual([[4], [2]]);
+    expect(patternUnder([{ play: [2, 1] }], [null, null, 2, null, null, null], 3, true)).toEqual([[3]]);
   });
   it('say what is wrong', () => {
     expect(parsePattern('4 7', 6)).toEqual({

@@ -100,17 +100,20 @@ export function followingRoot(strokes: readonly PatternStroke[]): readonly Patte
 }
 
 /**
- * The strings a pattern plucks under a shape, stroke by stroke, thickest first. A string that the shape silences gives
- * way to the nearest sounding one that its stroke does not have yet; where none is left it falls out.
+ * The strings a pattern plucks under a shape, stroke by stroke, thickest first. A string that is asked for by its number
+ * and that the shape silences falls out (see `silentIn`).
  *
  * @param frets of the shape, string 1 first
  * @param bass string of the chord's bass note; the thickest that sounds when left out
+ * @param givesWay under a melody: a string that can't sound gives way to the nearest one that does and that its stroke
+ *   does not have yet
  * @example patternUnder(parsePattern('B 3 2', 6), [0, 1, 0, 2, 3, null]) // [[5], [3], [2]]
  */
 export function patternUnder(
   strokes: readonly PatternStroke[],
   frets: readonly (number | null)[],
   bass = frets.findLastIndex(fret => fret !== null) + 1,
+  givesWay = false,
 ): number[][] {
   const sounding = frets.flatMap((fret, i) => (fret === null ? [] : [i + 1]));
   const alternate = sounding.filter(string => string < bass).at(-1) ?? bass;
@@ -129,10 +132,29 @@ export function patternUnder(
     for (const token of play) {
       const wanted = token === 'B' ? bass : token === 'A' ? alternate : Number(token);
       const nearest = sounding
-        .filter(string => !taken.has(string))
+        .filter(string => !taken.has(string) && (givesWay || typeof token !== 'number' || string === token))
         .sort((a, b) => Math.abs(a - wanted) - Math.abs(b - wanted) || a - b)[0];
       if (nearest !== undefined) taken.add(nearest);
     }
     return thickestFirst([...taken]);
   });
+}
+
+/**
+ * The strings that a pattern asks for by their number and that a shape silences, thickest first.
+ *
+ * @example silentIn(parsePattern('5 3 2', 6), [2, 3, 2, 0, null, null]) // [5]
+ */
+export function silentIn(strokes: readonly PatternStroke[], frets: readonly (number | null)[]): number[] {
+  return stringsOf(strokes).filter(string => (frets[string - 1] ?? null) === null);
+}
+
+/**
+ * The strings that a pattern asks for by their number, thickest first.
+ *
+ * @example stringsOf(parsePattern('B 3 (21)', 6)) // [3, 2, 1]
+ */
+export function stringsOf(strokes: readonly PatternStroke[]): number[] {
+  const numbers = strokes.flatMap(({ play }) => play.filter(token => typeof token === 'number'));
+  return [...new Set(numbers)].sort((a, b) => b - a);
 }

@@ -30,7 +30,8 @@ export type EffortPart =
   | 'position'
   | 'thumb'
   | 'mutes'
-  | 'unusual';
+  | 'unusual'
+  | 'silent';
 export type Effort = Partial<Record<EffortPart, number>>;
 
 /** What is measured of a grip, each with the part of the effort it counts to. */

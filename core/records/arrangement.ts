@@ -223,6 +223,7 @@ const settings = Joi.object<ArrangeSettings, true>({
   doubling: Joi.string().valid(...DOUBLINGS),
   passing: Joi.boolean(),
   pattern: Joi.string().allow('').max(200),
+  patternRestarts: Joi.boolean(),
   sectionPatterns: Joi.object<Record<string, string>>().pattern(id, Joi.string().allow('').max(200)),
   ringing: Joi.boolean(),
   ornaments: Joi.string().valid(...ORNAMENTING),

@@ -69,6 +69,8 @@ export interface ArrangeSettings {
   ornaments?: Ornamenting;
   /** Picking pattern or strum of the style 'pattern' and of the bass 'pattern'; the usual one when left out. */
   pattern?: string;
+  /** The pattern begins again where the chord changes inside a measure; else it runs on. */
+  patternRestarts?: boolean;
   /** Sections that have a pattern of their own, by id. */
   sectionPatterns?: Record<string, string>;
 }

@@ -47,6 +47,8 @@ export interface ShapeWishes {
   topNote?: number;
   /** Strings that must ring open. */
   openStrings?: readonly number[];
+  /** Strings that will be plucked: a shape that silences one of them costs more. */
+  plucked?: readonly number[];
   /** Fingers that must stay free. */
   freeFingers?: readonly Finger[];
   noBarre?: boolean;
@@ -55,6 +57,9 @@ export interface ShapeWishes {
   /** Best shapes kept; default all. */
   limit?: number;
 }
+
+/** Effort of a string that is to be plucked and is silent: more than another shape than the usual one. Judgement. */
+const SILENT = 5;
 
 /** Furthest fret the widest reach allows above a lowest fret. */
 function windowTop(setup: Setup, reach: number, lowest: number): number {
@@ -196,11 +201,12 @@ export function findShapes(chord: Chord, setup: Setup, hand: Hand, wishes: Shape
     const best = bestFingering(frets, setup, hand, wishes);
     if (!best) return;
     const unusual = unusualEffort(frets, chord, setup);
+    const silent = SILENT * (wishes.plucked ?? []).filter(string => frets[string - 1] === null).length;
     shapes.push({
       frets: [...frets],
       grip: best.grip,
-      effort: unusual ? { ...best.effort, unusual } : best.effort,
-      cost: best.cost + (unusual ?? 0),
+      effort: { ...best.effort, ...(unusual && { unusual }), ...(silent && { silent }) },
+      cost: best.cost + (unusual ?? 0) + silent,
       ...(unusual === 0 && { usual: true }),
     });
   };

@@ -211,6 +211,13 @@ export function ArrangePanel({
           onChange={set}
         />
       )}
+      {byPattern && (
+        <Switch
+          label="The pattern begins again where the chord changes"
+          checked={settings.patternRestarts ?? false}
+          onChange={event => set({ patternRestarts: event.currentTarget.checked })}
+        />
+      )}
       {style === 'chord-melody' && (
         <Choice
           label="With the melody"

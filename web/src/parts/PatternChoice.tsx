@@ -2,7 +2,14 @@ import { Button, Group, Text, TextInput } from '@mantine/core';
 import { IconMinus, IconPlus } from '@tabler/icons-react';
 import { type KeyboardEvent, useState } from 'react';
 import { type NamedPattern, patternFault, patternsFor } from '#core/arrange';
-import { isStrum, type PatternStroke, type PatternToken, parsePattern, patternText } from '#core/fingering';
+import {
+  followingRoot,
+  isStrum,
+  type PatternStroke,
+  type PatternToken,
+  parsePattern,
+  patternText,
+} from '#core/fingering';
 import type { Meter } from '#core/time';
 import { Choice } from './Choice';
 import './PatternChoice.css';
@@ -30,6 +37,10 @@ export function PatternChoice({
   const library = patternsFor(meter);
   const own = library.some(p => p.text === typed.trim()) ? '' : typed.trim();
   const fault = typed.trim() ? patternFault(typed, meter, strings) : undefined;
+  // Numbers are played as they are typed: over another chord their bass may be no root.
+  const parsed = parsePattern(typed, strings);
+  const read = 'error' in parsed ? [] : parsed;
+  const rooted = fault || !read.length ? undefined : patternText(followingRoot(read));
   const enter = (value: string) => {
     setTyped(value);
     if (!value.trim() || !patternFault(value, meter, strings)) onChange(value.trim());
@@ -48,11 +59,16 @@ export function PatternChoice({
       />
       <TextInput
         label="or type it"
-        description="B bass string, A the next, digits strings, brackets together, D U strums, X damped, T treble brush, > accent, . rest"
+        description="B bass string, A the next, digits strings as they are typed, brackets together, D U strums, X damped, T treble brush, > accent, . rest"
         value={typed}
         error={fault}
         onChange={event => enter(event.currentTarget.value)}
       />
+      {rooted && rooted !== patternText(read) && (
+        <Button size="compact-sm" variant="default" onClick={() => enter(rooted)}>
+          Let the bass follow the chords: {rooted}
+        </Button>
+      )}
       <details>
         <summary>or click it</summary>
         <PatternGrid text={typed.trim() || usual.text} strings={strings} onChange={enter} />

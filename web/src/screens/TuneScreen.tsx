@@ -98,7 +98,11 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
     const request: ArrangeRequest = {
       id: newId(),
       style,
-      settings: { level, ...(textured && texture && textureIn(texture, tune.meter)) },
+      settings: {
+        level,
+        ...(style === 'pattern' && planned?.pattern && { pattern: planned.pattern }),
+        ...(textured && texture && textureIn(texture, tune.meter)),
+      },
       ...(planned
         ? {
             instrument: planned.setup.instrument,

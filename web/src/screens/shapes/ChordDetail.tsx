@@ -41,6 +41,7 @@ const PART_WORDS: Record<EffortPart, string> = {
   thumb: 'Thumb over the neck',
   mutes: 'Silent strings',
   unusual: 'Not the usual shape',
+  silent: 'Plucked strings that are silent',
 };
 
 /** One chord: its shape in full, and every other hold with what it changes. */
