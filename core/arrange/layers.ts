@@ -148,21 +148,29 @@ export function alikeWhereAlike(
   const chosen = choose(none);
   if (original.every((first, index) => first === index)) return { chosen, prefer: none };
   const layerAt = new Map(layers.map((layer, index) => [layer.at, index]));
-  const models = layers.map(layer => {
-    const measure = starts.findLastIndex((start, index) => start <= layer.at && index < tune.measures.length);
+  // The state of each moment that is what was done at the same moment of the first such measure.
+  const liked = layers.map((layer, index) => {
+    const measure = starts.findLastIndex((start, i) => start <= layer.at && i < tune.measures.length);
     const first = original[measure]!;
     // The first of its kind leans to its own way too, else it might drift from those that follow it.
     const model = layerAt.get(layer.at - starts[measure]! + starts[first]!);
-    return model === undefined ? undefined : stateKey(chosen[model]!);
+    if (model === undefined) return undefined;
+    return model === index ? chosen[index] : layer.states.find(state => sameHands(state, chosen[model]!));
   });
-  const prefer: Prefer = (state, layer) =>
-    models[layer] !== undefined && stateKey(state) === models[layer] ? ALIKE : 0;
-  return { chosen: choose(prefer), prefer };
+  const prefer: Prefer = (state, layer) => (state === liked[layer] ? ALIKE : 0);
+  // Where all that repeats is done alike already, leaning to it changes nothing: the way stays the cheapest.
+  const alike = liked.every((state, index) => state === undefined || state === chosen[index]);
+  return { chosen: alike ? chosen : choose(prefer), prefer };
 }
 
-function stateKey(state: HandState): string {
-  const place = state.melody ? `${state.melody.string}/${state.melody.fret}` : '';
-  return `${place} ${placesKey(state.companion?.places ?? [])} ${state.fingers.join()}`;
+/** Whether two hands hold the same with the same fingers. */
+function sameHands(a: HandState, b: HandState): boolean {
+  return (
+    a.melody?.string === b.melody?.string &&
+    a.melody?.fret === b.melody?.fret &&
+    (companionKey(a) ?? '+') === (companionKey(b) ?? '+') &&
+    a.fingers.every((finger, string) => finger === b.fingers[string])
+  );
 }
 
 /** Melody notes with their ties joined, at the octave of the plan. */
