@@ -414,7 +414,7 @@ export function handEdge(setup: Setup, layer: Layer, from: HandState, to: HandSt
     const leaves = needed && travelOf(from.byFinger[finger]!, needed) !== 'stays';
     if (from.melody.string === to.melody.string || leaves) cost += told(costs, 'ring', EDGE.cutRing);
   }
-  if (from.melody && to.melody && to.melody.fret && !layer.melodyHeld) {
+  if (from.melody && to.melody?.fret && !layer.melodyHeld) {
     const { string, fret } = to.melody;
     const again = from.melody.string === string && from.melody.fret === fret;
     if (again && from.fingers[string - 1] !== to.fingers[string - 1])
