@@ -183,3 +183,35 @@ describe('grips kept down', () => {
     for (const note of held) expect(note.start + note.ticks).toBeGreaterThan(first!.ticks / 2);
   });
 });
+
+describe('grips under long notes (common practice)', () => {
+  const long = tuneOf('G', '"G"b4|"C"g4|"D7"f4|"G"g4|]');
+  const others = (a: Arrangement, index: number) =>
+    a.measures[index]!.notes.filter(n => n.role !== 'melody').sort((x, y) => x.start - y.start);
+  it.each(['guitar', 'mandolin'] as const)(
+    'roll on %s: each string again as it is held, one at a time',
+    instrument => {
+      const a = make(long, {}, instrument);
+      const rolled = others(a, 0).filter(n => n.start > 0);
+      expect(rolled.length).toBeGreaterThan(1);
+      for (const note of rolled) {
+        const before = others(a, 0).findLast(n => n.string === note.string && n.start < note.start)!;
+        expect([before.fret, before.finger]).toEqual([note.fret, note.finger]);
+        expect(before.start + before.ticks).toBe(note.start);
+      }
+      expect(new Set(rolled.map(n => n.start)).size).toBe(rolled.length);
+      expect(faultsOf(a, long)).toEqual([]);
+    },
+  );
+  it('the last chord rings: full, with root and third, nothing after it', () => {
+    const a = make(long, {}, 'guitar');
+    const close = a.measures.at(-1)!.notes;
+    expect(new Set(close.map(n => n.start))).toEqual(new Set([0]));
+    const classes = close.map(n => mod12(noteMidi(a.setup, n)));
+    expect(classes).toEqual(expect.arrayContaining([7, 11]));
+  });
+  it('the easy levels have the grips without the roll', () => {
+    const easy = make(long, { level: 2 }, 'guitar');
+    expect(others(easy, 0).every(n => n.start === 0)).toBe(true);
+  });
+});

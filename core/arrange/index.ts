@@ -225,7 +225,7 @@ export function arrange(
   ledger.push(...slurOnStrings(measures, note => note.from !== undefined && slurred.has(note.from)));
   const ornamented = ornament(measures, plan.setup, request.style, ornamentingOf(settings, tune));
   ledger.push(...fingerGraces(measures, plan.setup, hand, ornamented));
-  thinTo(settings.level, measures, levels);
+  thinTo(settings.level, measures, levels, plan.setup, hand);
   if (request.style === 'chord-melody' && withChords && settings.level >= 3)
     rollGrips(measures, source.quartersPerMinute);
   ledger.push(...ornamentWords(measures, ornamented), ...plannedDeviations(measures, frame, wishes));

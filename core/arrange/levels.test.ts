@@ -218,6 +218,30 @@ describe('bass schools (common practice)', () => {
     expect(basses(make(REEL, { settings: { bass: 'none' } })).flat()).toEqual([]));
 });
 
+describe('levels for beginners (common practice)', () => {
+  it('level 2 has a bass under every first beat and change, whether the symbol is written again or not', () => {
+    const once = tuneOf('C', '"C"cegc|cege|"G7"dfgB|"C"cedc|c4|]');
+    const a = make(once, { settings: { level: 2 } });
+    for (const measure of a.measures)
+      expect(measure.notes.filter(n => n.role === 'bass' && n.start === 0)).toHaveLength(1);
+    // One low note a measure and no more, as the chords change.
+    expect(a.measures.flatMap(m => m.notes.filter(n => n.role !== 'melody'))).toHaveLength(5);
+  });
+  it('levels 1 and 2 stay near the nut where the full one may go up, as long as no capo is given', () => {
+    const high = tuneOf('Eb', '"Eb"gbge|"Ab"aeca|"Bb"bfdf|"Eb"e4|]');
+    const highest = (a: Arrangement) => Math.max(...a.measures.flatMap(m => m.notes.map(n => n.fret)));
+    const at = (level: 1 | 2 | 3) => make(high, { capo: 'auto', settings: { level } });
+    for (const level of [1, 2] as const) {
+      expect(at(level).setup.capo).toBeLessThanOrEqual(3);
+      expect(highest(at(level))).toBeLessThanOrEqual(Math.max(5, highest(at(3))));
+    }
+    const given = ([2, 3] as const).map(level => make(high, { capo: 1, settings: { level } }));
+    expect(playedMelody(given[0]!).map(n => [n.string, n.fret, n.finger])).toEqual(
+      playedMelody(given[1]!).map(n => [n.string, n.fret, n.finger]),
+    );
+  });
+});
+
 describe('ornaments', () => {
   it('are grace notes on the string of their note, in the key, more of them the fuller the setting', () => {
     const graces = (ornaments: 'plain' | 'some' | 'many') =>
@@ -231,6 +255,29 @@ describe('ornaments', () => {
       expect(note.role).toBe('melody');
       for (const { fret } of note.graces!) expect(Math.abs(fret - note.fret)).toBeLessThanOrEqual(2);
     }
+  });
+  it('stand where a fiddler would put them: a phrase apart, not on the last note, of changing kinds, none in a hymn', () => {
+    // Long notes on every strong beat: one ornament each would be sown.
+    const long = tuneOf('G', '"G"B3c|d3B|"C"c3d|e3c|"D"d3c|B3A|"G"G2B2|G4|]');
+    const set = make(long, { style: 'melody', settings: { ornaments: 'some' } });
+    const at = set.measures.flatMap((m, index) =>
+      m.notes.filter(n => n.graces).map(n => index * m.ticks + n.start),
+    );
+    expect(at.length).toBeGreaterThan(1);
+    for (const [i, place] of at.slice(1).entries())
+      expect(place - at[i]!).toBeGreaterThanOrEqual(2 * set.measures[0]!.ticks);
+    for (const ornaments of ['some', 'many'] as const) {
+      const made = make(long, { style: 'melody', settings: { ornaments } });
+      expect(playedMelody(made).at(-1)!.graces).toBeUndefined();
+    }
+    const many = make(long, { style: 'melody', settings: { ornaments: 'many' } });
+    const kinds = many.measures.flatMap(m => m.notes.filter(n => n.graces).map(n => ornamentOf(many, m, n)));
+    expect(new Set(kinds).size).toBeGreaterThan(1);
+    const full = (rhythm: string) =>
+      make({ ...long, rhythm }, { settings: { level: 4 } }).measures.some(m =>
+        m.notes.some(n => n.graces && n.role === 'melody'),
+      );
+    expect([full('air'), full('hymn')]).toEqual([true, false]);
   });
   it('each can be exchanged for another or taken off, and that can be undone', () => {
     const history = startHistory(make(REEL, { style: 'melody', settings: { ornaments: 'many' } }));

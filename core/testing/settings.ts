@@ -23,4 +23,5 @@ export const anySettings = fc.record<ArrangeSettings>({
   jig: fc.constantFrom('group', 'alternate'),
   ringing: fc.boolean(),
   ornaments: fc.constantFrom(...ORNAMENTING),
+  patternRestarts: fc.boolean(),
 });
