@@ -314,6 +314,21 @@ test('a song of chords alone is accompanied, with another strum in its refrain',
   expect(await notes(page, 2)).toContain('x');
   expect(strum).not.toContain('x');
   await expect(page.locator('.masthead .under').first()).toContainText('pattern');
+
+  // Numbers are played as they are typed; what a shape has not is told, and the bass can follow the chords instead.
+  await openArrange(page);
+  const typed = page.getByRole('textbox', { name: 'or type it' }).first();
+  await typed.fill('6 3 2 3');
+  await expect(page.getByText(/measures differ/)).toBeVisible();
+  await page.getByText('What is not as in the source').click();
+  await expect(page.getByText(/string 6 of the pattern is silent in C/)).toBeVisible();
+  await page.getByRole('button', { name: 'Let the bass follow the chords: B 3 2 3' }).click();
+  await expect(typed).toHaveValue('B 3 2 3');
+  await expect(page.getByText(/string 6 of the pattern is silent/)).toHaveCount(0);
+  await page
+    .getByRole('switch', { name: 'The pattern begins again where the chord changes' })
+    .click({ force: true });
+  await take(page);
 });
 
 test('the melody of another tune is put under this one; what can’t be played together is told, and taken or left', async ({
