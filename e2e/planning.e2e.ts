@@ -54,6 +54,8 @@ test('a voice, the second choice, no barre, another shape, and the chord sheet',
   await expect(page.locator('.sheet-grips figure').first()).toContainText(swapped);
   await page.getByLabel('Strings to pluck, in order').fill('B (32) 1');
   await expect(page.locator('.strokes').first()).toHaveText(/^[456] \(\d+\) \d$/);
+  await page.getByLabel('Strings to pluck, in order').fill('6 5 4 3 2 1');
+  await expect(page.getByText(/^strings? [\d, ]+ silent here$/).first()).toBeVisible();
   await page.getByLabel('Strings to pluck, in order').fill('B (32');
   await expect(page.getByText('"(32": the bracket is not closed')).toBeVisible();
   await page.getByLabel('Strings to pluck, in order').fill('B (32) 1');

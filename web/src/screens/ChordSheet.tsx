@@ -4,7 +4,7 @@ import { IconPrinter } from '@tabler/icons-react';
 import { useState } from 'react';
 import type { ProgressionChord } from '#core/capo';
 import { chordLabel, parseChord } from '#core/chord';
-import { parsePattern, patternText, patternUnder } from '#core/fingering';
+import { parsePattern, patternText, patternUnder, silentIn } from '#core/fingering';
 import { RIGHTS_TEXT } from '#core/formats/rights';
 import { INSTRUMENTS, instrumentOf, type Setup, stringName, tuningName } from '#core/instrument';
 import { timesWords } from '#core/lesson';
@@ -182,6 +182,7 @@ function SheetGrip({
 }) {
   const { chosen } = chord;
   const named = parseChord(chord.shape);
+  const silent = chosen ? silentIn(strokes, chosen.frets) : [];
   return (
     <figure>
       <figcaption>
@@ -201,6 +202,11 @@ function SheetGrip({
               ),
             )}
           </div>
+          {silent.length > 0 && (
+            <small>
+              string{silent.length > 1 ? 's' : ''} {silent.join(', ')} silent here
+            </small>
+          )}
           <span className="visually-hidden">{shapeText(chosen.frets)}</span>
         </>
       ) : (
