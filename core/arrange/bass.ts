@@ -1,5 +1,5 @@
 /** The thumb's notes: what each bass school asks for, and where it lies. */
-import { bassClass, type Chord, chordClasses } from '../chord';
+import { bassClass, type Chord, chordClasses, classOfDegree } from '../chord';
 import { fretsOfClass, noteAt, type Setup } from '../instrument';
 import { type Key, mod12, pitchClassOf, scaleOf } from '../pitch';
 import type { Companion } from './candidates';
@@ -66,11 +66,6 @@ function wantedClasses(wish: BassWish): Wanted[] {
   const { chord, role } = wish;
   if (role === 'walk') return walkingClasses(wish);
   const root = bassClass(chord);
-  const degree = (name: string) => chord.degrees.find(d => d.name.endsWith(name) && d.name !== '13');
-  const classOf = (name: string) => {
-    const found = degree(name);
-    return found && mod12(chordClasses(chord)[0]! + found.semitones);
-  };
   const costs: Record<Exclude<BassRole, 'walk' | 'drone'>, [root: number, fifth: number, third: number]> = {
     root: [0, 5, 4],
     // In turn with the root comes the fifth; the third hardly ever.
@@ -79,8 +74,8 @@ function wantedClasses(wish: BassWish): Wanted[] {
     upper: [1.5, 0, 0.1],
   };
   const [forRoot, forFifth, forThird] = costs[role as keyof typeof costs];
-  const fifth = classOf('5');
-  const third = classOf('3');
+  const fifth = classOfDegree(chord, 5);
+  const third = classOfDegree(chord, 3);
   const wanted: Wanted[] = [[root, forRoot]];
   if (fifth !== undefined) wanted.push([fifth, forFifth]);
   if (third !== undefined) wanted.push([third, forThird]);
@@ -105,9 +100,7 @@ export function bassCompanions(setup: Setup, wish: BassWish): Companion[] {
   const strings = setup.tuning.length;
   const lowStrings = strings > 4 ? 3 : 2;
   const thinnest = strings - lowStrings + 1;
-  const third = wish.chord.degrees.find(d => d.name.endsWith('3') && d.name !== '13');
-  const isThird = (pitchClass: number) =>
-    third !== undefined && pitchClass === mod12(chordClasses(wish.chord)[0]! + third.semitones);
+  const third = classOfDegree(wish.chord, 3);
   const found: Companion[] = [];
   const seen = new Set<string>();
   for (const [pitchClass, reluctance] of wantedClasses(wish)) {
@@ -119,7 +112,9 @@ export function bassCompanions(setup: Setup, wish: BassWish): Companion[] {
         if (seen.has(key)) continue;
         seen.add(key);
         const mud =
-          isThird(pitchClass) && wish.role !== 'third' && noteAt(setup, string, fret) < LOW_THIRD ? MUDDY : 0;
+          pitchClass === third && wish.role !== 'third' && noteAt(setup, string, fret) < LOW_THIRD
+            ? MUDDY
+            : 0;
         // The root carries where it is deep.
         const high = wish.role === 'root' && string === thinnest ? HIGH_ROOT : 0;
         found.push({

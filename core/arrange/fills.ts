@@ -1,5 +1,5 @@
 /** What is added between melody and bass once both lie: strokes of a picking pattern, fills, a running bass. */
-import { bassClass, type Chord, chordClasses, parseChord } from '../chord';
+import { bassClass, type Chord, chordClasses, classOfDegree, parseChord } from '../chord';
 import { isStrum, type PatternStroke, patternUnder } from '../fingering';
 import { type Finger, type FingerPlacement, fingerOn, gripCost, gripsFor, type Hand } from '../hand';
 import { fretsOfClass, noteAt, type Setup } from '../instrument';
@@ -187,8 +187,7 @@ export function fillClose(
   const chord = chords.at(measure, melody.start);
   const made: ScoreNote[] = [];
   const parsed = parseChord(chord?.sounding ?? '');
-  const degree = parsed?.degrees.find(d => d.name === '3' || d.name === 'b3');
-  const third = parsed && degree && mod12(chordClasses(parsed)[0]! + degree.semitones);
+  const third = parsed && classOfDegree(parsed, 3);
   const lacksThird = () =>
     soundingAt(measure, melody.start).every(n => mod12(noteAt(setup, n.string, n.fret)) !== third);
   const strings = Array.from(
@@ -227,11 +226,8 @@ const ROLL = 0.2;
 /**
  * Rolls the grips of a chord melody under notes that lie for two beats or more: their strings are struck again one by
  * one, from the second lowest up, as they are held. The last chord rings.
- *
- * @returns how many notes were added
  */
-export function rollGrips(measures: readonly ScoreMeasure[], quartersPerMinute: number): number {
-  let made = 0;
+export function rollGrips(measures: readonly ScoreMeasure[], quartersPerMinute: number): void {
   const final = measures.findLast(measure => measure.notes.length);
   for (const measure of measures) {
     const pulse = pulseTicks(measure.meter);
@@ -262,12 +258,10 @@ export function rollGrips(measures: readonly ScoreMeasure[], quartersPerMinute: 
           ...(finger && { finger }),
         };
         measure.notes.push(held[at]);
-        made += 1;
       }
     }
     inOrder(measure);
   }
-  return made;
 }
 
 /**
@@ -311,12 +305,15 @@ export function layTreble(
         const fret = fretInShape(setup, chord, string);
         // A string that the pattern strikes again rings until then.
         const before = own.find(n => n.string === string && n.start < start && n.start + n.ticks > start);
+        const rings = before?.ticks ?? 0;
         if (before) before.ticks = start - before.start;
         const note =
           fret !== undefined && added(measure, setup, hand, start, { string, fret, role: 'inner' });
-        if (!note) continue;
         const together = measure.notes.filter(n => n.start === start && !n.tie);
-        if (oneStroke && together.length && !neighbours([...together, note.note])) continue;
+        if (!note || (oneStroke && together.length && !neighbours([...together, note.note]))) {
+          if (before) before.ticks = rings;
+          continue;
+        }
         if (stroke.accent) putTechnique(note.note, { kind: 'accent' });
         measure.notes.push(note.note);
         own.push(note.note);

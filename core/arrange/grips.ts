@@ -1,5 +1,5 @@
 /** Grips of a chord melody, and the chords that pass between two of them. */
-import { bassClass, type Chord, chordClasses, parseChord } from '../chord';
+import { bassClass, type Chord, chordClasses, classOfDegree, parseChord } from '../chord';
 import { fretsOfClass, highestFret, noteAt, type Place, type Setup } from '../instrument';
 import { type Key, keyFifths, mod12, noteName, pitchClassOf, scaleOf, spellClass } from '../pitch';
 import type { PluckSchool } from '../score';
@@ -20,8 +20,7 @@ export function gripCompanions(setup: Setup, wish: GripWish, melody: Place, most
   const strings = setup.tuning.length;
   const classes = chordClasses(chord);
   const root = bassClass(chord);
-  const thirdDegree = chord.degrees.find(d => d.name.endsWith('3') && d.name !== '13');
-  const third = thirdDegree && mod12(classes[0]! + thirdDegree.semitones);
+  const third = classOfDegree(chord, 3);
   const top = noteAt(setup, melody.string, melody.fret);
   const highest = Math.min(14, highestFret(setup));
   const found: Companion[] = [];
@@ -113,12 +112,8 @@ export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: n
   const root = bassClass(chord);
   const top = noteAt(setup, melody.string, melody.fret);
   const highest = Math.min(12, highestFret(setup));
-  const degreeOf = (name: string) => {
-    const found = chord.degrees.find(d => d.name.endsWith(name) && d.name !== '13');
-    return found && mod12(classes[0]! + found.semitones);
-  };
-  const third = degreeOf('3');
-  const fifth = degreeOf('5');
+  const third = classOfDegree(chord, 3);
+  const fifth = classOfDegree(chord, 5);
   const inner = Math.min(MOST_INNER, most - 1);
   const empty = rests ? EMPTY.resting : EMPTY.passing;
   /** Frets that a hand reaches together with those that are held. */

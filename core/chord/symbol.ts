@@ -191,6 +191,16 @@ export function bassClass(chord: Chord): number {
 }
 
 /**
+ * Pitch class of a chord's third or fifth, whatever its kind; undefined where it has none.
+ *
+ * @example classOfDegree(parseChord('Am'), 3) // 0
+ */
+export function classOfDegree(chord: Chord, degree: 3 | 5): number | undefined {
+  const found = chord.degrees.find(({ name }) => name.endsWith(String(degree)) && name !== '13');
+  return found && mod12(pitchClassOf(chord.root) + found.semitones);
+}
+
+/**
  * Name of the degree a pitch class takes in a chord; undefined when it is foreign to it.
  *
  * @example degreeOf(parseChord('G7'), 5) // 'b7'

@@ -3,7 +3,7 @@
  * register. What each figure should be is common practice of fingerstyle and chord melody, with no source.
  */
 import { readFileSync } from 'node:fs';
-import { bassClass, chordClasses, parseChord } from '../chord';
+import { bassClass, chordClasses, classOfDegree, parseChord } from '../chord';
 import { readAbc } from '../formats';
 import { mod12 } from '../pitch';
 import {
@@ -109,11 +109,7 @@ export function count(into: Committee, arrangement: Arrangement, object?: Object
       const chord = scoreChordAt(arrangement, m, note.start);
       const parsed = chord && parseChord(chord.sounding);
       const pitch = midi(note);
-      const third = parsed?.degrees.find(d => d.name === '3' || d.name === 'b3');
-      const isThird =
-        parsed !== undefined &&
-        third !== undefined &&
-        mod12(pitch) === mod12(chordClasses(parsed)[0]! + third.semitones);
+      const isThird = parsed !== undefined && mod12(pitch) === classOfDegree(parsed, 3);
       seen('thirds of the chord low down, among basses', isThird && pitch < LOW);
       const accent = (note.start + measure.offset) % (2 * pulseTicks(measure.meter)) === 0;
       if (!accent) seen('thirds in the bass off the accents', isThird);
@@ -194,14 +190,11 @@ export function count(into: Committee, arrangement: Arrangement, object?: Object
     );
     seen('last chords of at least three notes', new Set(end.map(n => n.string)).size >= 3);
     const chord = parseChord(scoreChordAt(arrangement, closing, melody.start)?.sounding ?? '');
-    const third = chord?.degrees.find(d => d.name === '3' || d.name === 'b3');
-    if (chord && third) {
+    const third = chord && classOfDegree(chord, 3);
+    if (chord && third !== undefined) {
       const root = chordClasses(chord)[0]!;
       const classes = new Set(end.map(n => mod12(midi(n))));
-      seen(
-        'last chords with root and third',
-        classes.has(root) && classes.has(mod12(root + third.semitones)),
-      );
+      seen('last chords with root and third', classes.has(root) && classes.has(third));
     }
   }
 }

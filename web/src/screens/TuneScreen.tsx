@@ -320,6 +320,9 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
                   }}
                 />
               )}
+              {otherKey.error && (
+                <Text size="sm">No other key could be looked for: {otherKey.error.message}</Text>
+              )}
               <Button color="marigold.6" loading={arrange.isPending} onClick={() => arrange.mutate()}>
                 Arrange
               </Button>
