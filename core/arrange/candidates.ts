@@ -1,4 +1,4 @@
-import { melodyPlaceCost } from '../capo';
+import { type Laying, melodyPlaceCost } from '../capo';
 import type { Chord } from '../chord';
 import {
   type Finger,
@@ -47,10 +47,10 @@ export interface HandState {
   costs: Costs;
 }
 
-/** Places for a melody note, easiest first; for a ringing melody higher frets and thicker strings count less. At least one, if the note is on the neck at all. */
-export function melodyPlaces(setup: Setup, midi: number, ringing = false): Place[] {
+/** Places for a melody note, easiest first; as it is laid. At least one, if the note is on the neck at all. */
+export function melodyPlaces(setup: Setup, midi: number, laying: Laying): Place[] {
   return placesOf(setup, midi)
-    .map(place => ({ place, cost: melodyPlaceCost(setup, place.string, place.fret, ringing) }))
+    .map(place => ({ place, cost: melodyPlaceCost(setup, place.string, place.fret, laying) }))
     .sort((a, b) => a.cost - b.cost)
     .map(entry => entry.place);
 }
@@ -133,7 +133,7 @@ export function againstWishes(
 export type ShapeFingers = ReadonlyMap<string, Finger>;
 
 export interface StateOptions {
-  ringing?: boolean | undefined;
+  laying: Laying;
   /** A pick strikes all of it at once, so the strings must be neighbours. */
   oneStroke?: boolean;
   /** Pitches (MIDI) of the source's double stop under the melody note that is struck. */
@@ -154,13 +154,13 @@ export function handStates(
   melodies: readonly Place[],
   companionsAt: (melody: Place | undefined) => readonly (Companion | undefined)[],
   shape: Pick<HeldShape, 'fingers' | 'frets' | 'byHand'>,
-  { ringing = false, oneStroke = false, stops = [], wishes }: StateOptions,
+  { laying, oneStroke = false, stops = [], wishes }: StateOptions,
 ): HandState[] {
   const { setup } = memory;
   const rated: RatedState[] = [];
   const melodyChoices: (Place | undefined)[] = melodies.length ? [...melodies] : [undefined];
   for (const melody of melodyChoices) {
-    const own = melody ? melodyPlaceCost(setup, melody.string, melody.fret, ringing) : 0;
+    const own = melody ? melodyPlaceCost(setup, melody.string, melody.fret, laying) : 0;
     for (const companion of companionsAt(melody)) {
       const places = companion?.places ?? NO_PLACES;
       if (melody && companion && inTheWay(setup, melody, companion)) continue;

@@ -32,7 +32,7 @@ function layersOf(index: number, instrument: 'guitar' | 'mandolin', style: 'fing
     tune,
     plan.setup,
     DEFAULT_HAND,
-    struckNotes(tune, plan, new Map(), false),
+    struckNotes(tune, plan, new Map(), 'low'),
     companionOnsets(tune, style, settings, strokes),
     frame,
     style,

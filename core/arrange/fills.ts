@@ -224,44 +224,43 @@ export function fillClose(
 const ROLL = 0.2;
 
 /**
- * Rolls the grips of a chord melody under notes that lie for two beats or more: their strings are struck again one by
- * one, from the second lowest up, as they are held. The last chord rings.
+ * Rolls the grips of a measure of chord melody under notes that lie for two beats or more: their strings are struck
+ * again one by one, from the second lowest up, as they are held. The last chord rings.
+ *
+ * @param final whether the piece ends with the measure
  */
-export function rollGrips(measures: readonly ScoreMeasure[], quartersPerMinute: number): void {
-  const final = measures.findLast(measure => measure.notes.length);
-  for (const measure of measures) {
-    const pulse = pulseTicks(measure.meter);
-    const half = isCompound(measure.meter) ? pulse / 3 : pulse / 2;
-    const starts = [...new Set(measure.notes.map(n => n.start))].sort((a, b) => a - b);
-    for (const [i, from] of starts.entries()) {
-      const to = starts[i + 1] ?? measure.ticks;
-      if (to - from < 2 * pulse || (measure === final && i === starts.length - 1)) continue;
-      const held = soundingAt(measure, from)
-        .filter(n => n.role !== 'melody' && !n.techniques && !n.pinned)
-        .sort((a, b) => b.string - a.string);
-      // One string is not rolled, it is struck again on the beat.
-      const step = held.length > 1 && ticksToSeconds(half, quartersPerMinute) >= ROLL ? half : pulse;
-      for (let place = from + step, turn = 1; held.length && place < to; place += step, turn++) {
-        const at = turn % held.length;
-        const before = held[at]!;
-        const end = before.start + before.ticks;
-        if (end <= place || insideTuplet(measure, place)) continue;
-        before.ticks = place - before.start;
-        const { string, fret, role, finger } = before;
-        held[at] = {
-          id: '',
-          role,
-          start: place,
-          ticks: end - place,
-          string,
-          fret,
-          ...(finger && { finger }),
-        };
-        measure.notes.push(held[at]);
-      }
+export function rollGrips(measure: ScoreMeasure, final: boolean, quartersPerMinute: number): void {
+  const pulse = pulseTicks(measure.meter);
+  const half = isCompound(measure.meter) ? pulse / 3 : pulse / 2;
+  const starts = [...new Set(measure.notes.map(n => n.start))].sort((a, b) => a - b);
+  for (const [i, from] of starts.entries()) {
+    const to = starts[i + 1] ?? measure.ticks;
+    if (to - from < 2 * pulse || (final && i === starts.length - 1)) continue;
+    const held = soundingAt(measure, from)
+      .filter(n => n.role !== 'melody' && !n.techniques && !n.pinned)
+      .sort((a, b) => b.string - a.string);
+    // One string is not rolled, it is struck again on the beat.
+    const step = held.length > 1 && ticksToSeconds(half, quartersPerMinute) >= ROLL ? half : pulse;
+    for (let place = from + step, turn = 1; held.length && place < to; place += step, turn++) {
+      const at = turn % held.length;
+      const before = held[at]!;
+      const end = before.start + before.ticks;
+      if (end <= place || insideTuplet(measure, place)) continue;
+      before.ticks = place - before.start;
+      const { string, fret, role, finger } = before;
+      held[at] = {
+        id: '',
+        role,
+        start: place,
+        ticks: end - place,
+        string,
+        fret,
+        ...(finger && { finger }),
+      };
+      measure.notes.push(held[at]);
     }
-    inOrder(measure);
   }
+  inOrder(measure);
 }
 
 /**

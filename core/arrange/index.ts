@@ -1,11 +1,14 @@
 /**
  * Arranging: a tune becomes an arrangement that hands can play.
  */
+export { type Manner, mannerOf } from './manner';
 export { ornamentingOf } from './ornaments';
 export { type NamedPattern, PATTERNS, patternFault, patternsFor, usualPattern } from './patterns';
 export { isHymn, TEXTURES, type TextureName, textureIn, textureNamed, textureOf } from './texture';
+export { type Variation, variationsOf } from './variations';
 
 import { type KeyPlan, type ProgressionWishes, planCapo, rangeProblem } from '../capo';
+import { measureDifficulty } from '../check';
 import { assignPlucks } from '../fingering';
 import { DEFAULT_HAND, type Hand } from '../hand';
 import { type InstrumentId, type Setup, standardSetup, withCapo } from '../instrument';
@@ -14,6 +17,7 @@ import {
   type Arrangement,
   type ArrangeSettings,
   type LedgerDraft,
+  type Level,
   ledgerLines,
   mendLinks,
   type ScoreMeasure,
@@ -30,8 +34,8 @@ import { frameOf } from './frame';
 import { fingerGraces } from './graces';
 import { identifyParts } from './identify';
 import { type Keep, Kept, keptMelody, putOthersBack, putPinnedBack, putPlucksBack } from './keep';
-import { alikeWhereAlike, buildLayers, chooseStates, struckNotes } from './layers';
-import { thinTo } from './levels';
+import { alikeWhereAlike, buildLayers, chooseStates, layingOf, struckNotes } from './layers';
+import { levelsWithin, thinTo } from './levels';
 import { ornament, ornamentingOf, ornamentWords } from './ornaments';
 import { patternFault, patternOf, patternsFor, strokesBySection } from './patterns';
 import { placeNotes } from './place';
@@ -51,6 +55,8 @@ export interface ArrangeRequest {
   hand?: Hand;
   /** Tuning, neck and partial capo; the instrument's standard when left out. */
   setup?: Setup;
+  /** The tempo that it is made for; the tune's when left out. */
+  quartersPerMinute?: number;
   /** Semitones by which the tune is moved to the key that was planned. */
   transposition?: number;
   /** Shapes chosen by hand, as shape text by the id of the tune's chord. */
@@ -84,10 +90,13 @@ export type ArrangeResult =
  * @example arrange(tune, { id: 'a', instrument: 'guitar', style: 'fingerstyle', capo: 'auto' }).arrangement // or .problem, in words
  */
 export function arrange(
-  source: Tune,
+  tuneAsKept: Tune,
   request: ArrangeRequest,
   report: (done: number) => void = () => {},
 ): ArrangeResult {
+  const source = request.quartersPerMinute
+    ? { ...tuneAsKept, quartersPerMinute: request.quartersPerMinute }
+    : tuneAsKept;
   const hand = request.hand ?? DEFAULT_HAND;
   const ledger: LedgerDraft[] = [];
   const whole = (text: string) => ledger.push({ measures: [], text });
@@ -168,7 +177,7 @@ export function arrange(
     finishNotes(measures, settings, source.quartersPerMinute, kept);
     return { arrangement: assembled(source, request, settings, plan, measures, ledger, kept) };
   }
-  const struck = struckNotes(tune, plan, keptMelody(kept), settings.ringing ?? false);
+  const struck = struckNotes(tune, plan, keptMelody(kept), layingOf(settings));
   const layers = buildLayers(
     tune,
     plan.setup,
@@ -225,9 +234,31 @@ export function arrange(
   ledger.push(...slurOnStrings(measures, note => note.from !== undefined && slurred.has(note.from)));
   const ornamented = ornament(measures, plan.setup, request.style, ornamentingOf(settings, tune));
   ledger.push(...fingerGraces(measures, plan.setup, hand, ornamented));
-  thinTo(settings.level, measures, levels, plan.setup, hand);
-  if (request.style === 'chord-melody' && withChords && settings.level >= 3)
-    rollGrips(measures, source.quartersPerMinute);
+  const final = measures.findLast(measure => measure.notes.length);
+  const rolls = request.style === 'chord-melody' && withChords;
+  const thin = (measure: ScoreMeasure, level: Level) => thinTo(level, measure, levels, plan.setup, hand);
+  const roll = (measure: ScoreMeasure, level: Level, ends: boolean) => {
+    if (rolls && level >= 3) rollGrips(measure, ends, source.quartersPerMinute);
+  };
+  const fitting =
+    settings.hardest === undefined
+      ? undefined
+      : levelsWithin(settings.level, settings.hardest, measures.length, (index, level) => {
+          const own = measures[index]!;
+          const trial = { ...own, notes: [...own.notes] };
+          thin(trial, level);
+          trial.notes = trial.notes.map(note => ({ ...note }));
+          roll(trial, level, own === final);
+          const { quartersPerMinute } = source;
+          return measureDifficulty({ setup: plan.setup, hand, quartersPerMinute, measures: [trial] }, 0)
+            .total;
+        });
+  for (const [index, measure] of measures.entries()) {
+    const level = fitting?.levels[index] ?? settings.level;
+    thin(measure, level);
+    roll(measure, level, measure === final);
+  }
+  ledger.push(...(fitting?.told ?? []));
   ledger.push(...ornamentWords(measures, ornamented), ...plannedDeviations(measures, frame, wishes));
   if (kept) putOthersBack(kept, measures);
   finishNotes(measures, settings, source.quartersPerMinute, kept);

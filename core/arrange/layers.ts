@@ -1,5 +1,5 @@
 /** The way of the hands through a tune: layers of hand states, and the cheapest path through them. */
-import type { KeyPlan } from '../capo';
+import type { KeyPlan, Laying } from '../capo';
 import type { Chord } from '../chord';
 import { haste, OTHER_FINGER } from '../fingering';
 import { type Finger, type Hand, moveCost, shiftEffort, travelOf } from '../hand';
@@ -173,12 +173,18 @@ function sameHands(a: HandState, b: HandState): boolean {
   );
 }
 
+/** How settings ask for the melody to be laid. */
+export function layingOf({ ringing, high }: ArrangeSettings): Laying {
+  if (ringing) return 'ringing';
+  return high ? 'high' : 'low';
+}
+
 /** Melody notes with their ties joined, at the octave of the plan. */
 export function struckNotes(
   tune: Tune,
   plan: KeyPlan,
   kept: ReadonlyMap<string, ScoreNote>,
-  ringing: boolean,
+  laying: Laying,
 ): Struck[] {
   const struck: Struck[] = [];
   const keptPlace = (note: MelodyNote, midi: number): ScoreNote | undefined => {
@@ -207,7 +213,7 @@ export function struckNotes(
       continue;
     }
     struck.push({
-      places: melodyPlaces(plan.setup, midi, ringing),
+      places: melodyPlaces(plan.setup, midi, laying),
       ...fixed,
       fixed: fixed !== undefined,
       stops: lower.map(pitch => midiOf(pitch) + plan.octaveShift),
@@ -320,7 +326,7 @@ export function buildLayers(
     }
     const all = handStates(memory, melody?.places ?? [], companionsAt, shape, {
       wishes,
-      ringing: settings.ringing,
+      laying: layingOf(settings),
       stops: melody?.at === at ? melody.stops : [],
       oneStroke: settings.school === 'pick' && onset !== undefined && melody?.at === at,
     });

@@ -9,6 +9,7 @@ import { mod12 } from '../pitch';
 import { faultOf } from '../records';
 import {
   type Arrangement,
+  type ArrangeSettings,
   findNote,
   isStruck,
   LEVELS,
@@ -153,6 +154,55 @@ describe('levels', () => {
       for (const note of measure.notes.filter(n => n.role === 'inner'))
         expect(classes).toContain(mod12(noteAt(full.setup, note.string, note.fret)));
     }
+  });
+});
+
+describe('no measure harder than a pupil manages', () => {
+  const total = (a: Arrangement, index: number) => measureDifficulty(a, index).total;
+  it('plays each measure at the highest level that is no harder, and says what it left out', () => {
+    fc.assert(
+      fc.property(
+        tunes({ low: -7, high: 10 }),
+        fc.constantFrom('fingerstyle', 'chord-melody'),
+        fc.integer({ min: 20, max: 120 }).map(tenths => tenths / 10),
+        (generated, style, hardest) => {
+          const { tune } = readAbc(generated.abc)[0]!;
+          const at = (settings: Partial<ArrangeSettings>) =>
+            arrange(tune, {
+              id: 'x',
+              instrument: 'guitar',
+              style: style as 'fingerstyle',
+              capo: 0,
+              // The fullest level is ornamented by itself, the others are not.
+              settings: { ...settings, ornaments: 'plain' },
+            });
+          const levels = LEVELS.map(level => at({ level }).arrangement);
+          const fitted = at({ level: 4, hardest }).arrangement;
+          if (!fitted || levels.some(level => !level)) return;
+          for (const [index, measure] of fitted.measures.entries()) {
+            const possible = levels.filter(level => total(level!, index) <= hardest);
+            const wanted = possible.at(-1) ?? levels[0]!;
+            const notes = (m: typeof measure) => m.notes.map(n => [n.start, n.string, n.fret, n.finger]);
+            expect(notes(measure)).toEqual(notes(wanted.measures[index]!));
+            const told = fitted.ledger
+              .filter(line => line.measures.includes(measure.id))
+              .map(line => line.text);
+            expect(told.some(text => text.includes('even as the melody alone'))).toBe(!possible.length);
+            expect(told.some(text => text.startsWith('only as level'))).toBe(
+              possible.length > 0 && wanted !== levels.at(-1),
+            );
+          }
+        },
+      ),
+      { numRuns: cases(12) },
+    );
+  });
+  it('counts the tempo that it is made for', () => {
+    const at = (quartersPerMinute: number) =>
+      make(REEL, { quartersPerMinute, settings: { level: 4, hardest: 5 } }).measures.flatMap(m => m.notes)
+        .length;
+    expect(at(60)).toBeGreaterThan(at(160));
+    expect(make(REEL, { quartersPerMinute: 60 }).quartersPerMinute).toBe(60);
   });
 });
 
@@ -312,6 +362,21 @@ describe('a ringing melody', () => {
       };
       expect(sameString(ringing)).toBeLessThan(sameString(plain));
       expect(faultsOf(ringing, tune)).toEqual([]);
+    }
+  });
+});
+
+describe('a melody up the neck', () => {
+  it('lies higher than it does by itself, as far as its strings allow', () => {
+    const tune = tuneOf('G', '"G"GABc|"D"dBAF|"G"GBdg|"D"fdAF|"G"GABG|"C"cBAG|"D"FGAF|"G"G4|]');
+    const mean = (a: Arrangement) => {
+      const frets = playedMelody(a).map(n => n.fret);
+      return frets.reduce((sum, fret) => sum + fret, 0) / frets.length;
+    };
+    for (const style of ['melody', 'fingerstyle'] as const) {
+      const [low, high] = [false, true].map(up => make(tune, { style, settings: { high: up } }));
+      expect(mean(high!), style).toBeGreaterThan(mean(low!) + 1);
+      expect(faultsOf(high!, tune)).toEqual([]);
     }
   });
 });

@@ -12,17 +12,31 @@ const STRING_COST: Record<number, number[]> = { 4: [0, 0, 0.3, 0.9], 6: [0, 0, 0
 const OVER_BASS_COST = [0, 0, 0.2, 2.4, 4, 5];
 
 /** Past the twelfth fret the body of the instrument is in the way: effort a fret, counted from the nut; judgement. */
+const BODY = 12;
 const BESIDE_BODY = 0.25;
+/** One note up there is enough to make a player look for another place for the tune: effort a fret of the highest note. */
+const PEAK = 0.4;
+
+/** How a melody is laid: low on the neck, across strings so that its notes ring into each other, or up the neck. */
+export type Laying = 'low' | 'ringing' | 'high';
+
+/** Where the hand stands that plays up the neck, as a fret counted from the nut; what each fret from there costs, and an open string, whose sound is another. Judgement. */
+const HIGH = { fret: 8, each: 0.45, open: 2.5, strings: [0, 0, 0, 0.3, 2.4, 3.6] };
 
 /**
  * Effort of a melody note at a place on the neck: higher frets and thick strings cost; judgement.
  *
  * @example melodyPlaceCost(setup, 1, 0) // 0
  */
-export function melodyPlaceCost(setup: Setup, string: number, fret: number, ringing = false): number {
-  const body = fret > 0 ? Math.max(0, fret + setup.capo - 12) * BESIDE_BODY : 0;
+export function melodyPlaceCost(setup: Setup, string: number, fret: number, laying: Laying = 'low'): number {
+  const body = fret > 0 ? Math.max(0, fret + setup.capo - BODY) * BESIDE_BODY : 0;
   // Where notes are to ring into each other, an open string is worth a long way up the neck on the next one.
-  if (ringing) return fret === 0 ? 0 : 0.25 + fret * 0.045 + (fret > 9 ? (fret - 9) * 0.2 : 0) + body;
+  if (laying === 'ringing')
+    return fret === 0 ? 0 : 0.25 + fret * 0.045 + (fret > 9 ? (fret - 9) * 0.2 : 0) + body;
+  if (laying === 'high') {
+    const away = Math.max(0, Math.abs(fret + setup.capo - HIGH.fret) - 1);
+    return body + (fret ? away * HIGH.each : HIGH.open) + (HIGH.strings[string - 1] ?? 0);
+  }
   const byString = STRING_COST[setup.tuning.length] ?? [];
   const beyond = fret > 7 ? (fret - 7) * 0.2 : 0;
   return fret * 0.11 + beyond + body + (byString[string - 1] ?? 0);
@@ -97,7 +111,8 @@ export function bestLie(
       if (fret === 0) open += length;
       highest = Math.max(highest, fret);
     }
-    const cost = octaveEffort(setup, octaveShift, overBass) + (total ? sum / total : 0);
+    const beyond = Math.max(0, highest + setup.capo - BODY);
+    const cost = octaveEffort(setup, octaveShift, overBass) + beyond * PEAK + (total ? sum / total : 0);
     if (Number.isFinite(cost) && (!best || cost < best.cost))
       best = { octaveShift, cost, open: total ? open / total : 0, highestFret: highest };
   }

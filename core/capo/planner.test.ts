@@ -30,6 +30,25 @@ const tune = (key: string, body: string, meter = '4/4') =>
   readAbc(`X:1\nT:T\nM:${meter}\nL:1/4\nK:${key}\n${body}\n`)[0]!.tune;
 const song = tune('G', '"G"GBdB|"C"ceGc|"D"dfaf|"G"G4|"Em"EGBG|"C"ceGc|"D7"dfad|"G"G4|]');
 
+describe('where a fiddle tune goes on a guitar (common practice)', () => {
+  it('a reel that would climb past the body is played as a guitarist reads it, an octave lower', () => {
+    // Drowsy Maggie and Morrison's Jig lie between the fourth and the first string, over the open basses.
+    for (const title of ['Drowsy Maggie', 'Morrison']) {
+      const reel = committeeTunes().find(t => t.title.includes(title))!;
+      const [best] = planCapo(reel, guitar, DEFAULT_HAND, 'auto', { overBass: true });
+      expect(best!.octaveShift, title).toBe(-12);
+      expect(best!.melody.highestFret).toBeLessThan(8);
+    }
+  });
+  it('few tunes of the books leave the first twelve frets', () => {
+    const high = committeeTunes().filter(t => {
+      const [best] = planCapo(t, guitar, DEFAULT_HAND, 'auto', { overBass: true });
+      return best!.setup.capo + best!.melody.highestFret > 12;
+    });
+    expect(high.length / committeeTunes().length).toBeLessThan(0.1);
+  });
+});
+
 describe('names with a capo (common practice)', () => {
   it('G shape: capo 2 sounds A, 4 B, 5 C', () => {
     for (const [capo, sounds] of [

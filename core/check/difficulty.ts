@@ -38,7 +38,10 @@ const IN_POSITION = 18;
  *
  * @example measureDifficulty(arrangement, 0).parts.barre // 0
  */
-export function measureDifficulty(arrangement: Arrangement, index: number): Difficulty {
+export function measureDifficulty(
+  arrangement: Pick<Arrangement, 'setup' | 'hand' | 'quartersPerMinute' | 'measures'>,
+  index: number,
+): Difficulty {
   const { setup, hand } = arrangement;
   const { scaleLength } = instrumentOf(setup);
   const measure = arrangement.measures[index]!;

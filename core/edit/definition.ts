@@ -69,10 +69,13 @@ export interface EditValues {
   word: { start: number; verse: number; text: string };
   /** On a note of the measure named, on the measure, or without one on the piece. */
   remark: { note?: string; text: string };
+  /** The arranger's second choice instead. */
+  'next-best': Record<string, never>;
   feel: { feel: Feel };
   /** With a bar that slides on the strings, or with fingers. */
   'slide-bar': { on: boolean };
-  take: { proposal: Arrangement; what: string };
+  /** `only` these measures (ids) of it; the whole when left out. */
+  take: { proposal: Arrangement; what: string; only?: readonly string[] };
   name: { name: string | null };
   restore: { state: Arrangement; what: string };
   /** `name` of the way that is kept, `present` of the one that then stands in the score. */

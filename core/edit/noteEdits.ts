@@ -13,6 +13,7 @@ import {
 } from '../score';
 import { type Definitions, type EditKey, put } from './definition';
 import { fretFault, insertNote, tupletAt } from './entry';
+import { takeNextBest } from './nextBest';
 import { clashOn, draftNote, place } from './places';
 import { record } from './record';
 
@@ -38,7 +39,7 @@ const removeKey = (key: string): EditKey => ({
 
 /** Which notes there are, and where. */
 export const NOTE_EDITS: Definitions<
-  'fret' | 'string' | 'place' | 'length' | 'insert' | 'remove' | 'role' | 'pin' | 'voice'
+  'fret' | 'string' | 'place' | 'length' | 'insert' | 'remove' | 'next-best' | 'role' | 'pin' | 'voice'
 > = {
   fret: {
     name: 'Fret',
@@ -155,6 +156,13 @@ export const NOTE_EDITS: Definitions<
         `the ${note.role === 'inner' ? 'inner note' : note.role} ${name} is left out`,
       );
     },
+  },
+  'next-best': {
+    name: 'What was weighed as next best',
+    on: 'notes',
+    label: () => 'the next best instead',
+    moves: 'all',
+    all: (draft, { ids }, before) => takeNextBest(draft, ids[0] ?? '', before),
   },
   role: {
     name: 'Melody, bass or inner note',

@@ -267,11 +267,16 @@ const MAKE: { [K in EditKind]: (a: Arrangement, id: string, x: number, y: number
     ids: [],
     values: { variant: a.variants?.[x % a.variants.length]?.id ?? 'none' },
   }),
+  'next-best': (_, id) => ({ kind: 'next-best', ids: [id], values: {} }),
   feel: (_, __, x) => ({ kind: 'feel', ids: [], values: { feel: pick(FEELS, x) } }),
-  take: (a, _, x) => ({
+  take: (a, _, x, y) => ({
     kind: 'take',
     ids: [],
-    values: { proposal: { ...a, quartersPerMinute: 60 + (x % 60) }, what: 'a proposal' },
+    values: {
+      proposal: { ...a, quartersPerMinute: 60 + (x % 60) },
+      what: 'a proposal',
+      ...(y % 2 && { only: [a.measures[y % a.measures.length]!.id] }),
+    },
   }),
 };
 const KINDS = Object.keys(EDITS) as EditKind[];

@@ -1,8 +1,10 @@
 /** Names, versions, variants, and edits carried to twins. */
 import { describe, expect, it } from 'vitest';
+import { arrange } from '../arrange';
+import { readAbc } from '../formats';
 import { standardSetup } from '../instrument';
 import { faultOf } from '../records';
-import { type Arrangement, arrangementIn, snapshotOf } from '../score';
+import { type Arrangement, arrangementIn, noteMidi, playedMelody, snapshotOf, weighedIn } from '../score';
 import { handmade } from '../testing/handmade';
 import { TICKS_PER_QUARTER as Q } from '../time';
 import { applyEdit, carryOver, type Edit, type History, startHistory, twinsFor, undo } from './index';
@@ -144,5 +146,101 @@ describe('an edit', () => {
     const { history, left } = carryOver(first, made, [edit], ['nowhere']);
     expect(history.present).toBe(first.present);
     expect(left).toEqual([{ measure: 'nowhere', why: expect.any(String) }]);
+  });
+});
+
+describe('a proposal', () => {
+  const { tune } = readAbc('X:1\nT:T\nM:4/4\nL:1/4\nK:C\n"C"c2e2-|e2g2|"F"fedc|"G7"d4|"C"c4|]\n')[0]!;
+  const present = arrange(tune, { id: 'x', instrument: 'guitar', style: 'fingerstyle', capo: 0 })
+    .arrangement!;
+  const proposal = arrange(tune, {
+    id: 'x',
+    instrument: 'guitar',
+    style: 'fingerstyle',
+    capo: 0,
+    settings: { bass: 'walking', level: 4, hardest: 3 },
+    keep: { present },
+  }).arrangement!;
+  const take = (from: Arrangement, only: string[]): Edit => ({
+    kind: 'take',
+    ids: [],
+    values: { proposal: from, what: 'part of it', only },
+  });
+  const { id } = present.measures[2]!;
+  it('is taken measure by measure; the others, the settings and their ledger stay', () => {
+    const history = done(startHistory(present), take(proposal, [id]));
+    const result = history.present;
+    for (const [index, measure] of result.measures.entries())
+      expect(measure).toEqual((measure.id === id ? proposal : present).measures[index]);
+    expect(result.settings).toEqual(present.settings);
+    expect(result.ledger.filter(line => line.measures.join() === id)).toEqual(
+      proposal.ledger.filter(line => line.measures.join() === id),
+    );
+    expect(undo(history).present).toEqual(present);
+    const all = present.measures.map(m => m.id);
+    expect(done(history, take(proposal, all)).present.measures).toEqual(proposal.measures);
+  });
+  it('keeps the remarks of its measures', () => {
+    const said = done(startHistory(present), { kind: 'remark', ids: [id], values: { text: 'slowly' } });
+    const taken = done(said, take(proposal, [id])).present;
+    expect(taken.measures[2]!.remarks).toEqual(said.present.measures[2]!.remarks);
+  });
+  it('is not torn in the middle of a tied note of the melody that would change its string', () => {
+    const other = structuredClone(proposal);
+    const tied = other.measures[1]!.notes.find(note => note.role === 'melody' && note.tie)!;
+    const [before] = other.measures[0]!.notes.filter(note => note.id === tied.tie);
+    for (const note of [before!, tied]) Object.assign(note, { string: 2, fret: 5 });
+    expect(fault(startHistory(present), take(other, [present.measures[1]!.id]))).toBe(
+      'a note is tied from measure 1 into 2 and would change its string: take both',
+    );
+    expect(
+      fault(
+        startHistory(present),
+        take(
+          other,
+          present.measures.slice(0, 2).map(m => m.id),
+        ),
+      ),
+    ).toBeUndefined();
+  });
+  it('at another capo is taken whole or not at all', () => {
+    const other = { ...proposal, setup: { ...proposal.setup, capo: 2 } };
+    expect(fault(startHistory(present), take(other, [id]))).toMatch(/other strings/);
+  });
+});
+
+describe('what was weighed as next best', () => {
+  const { tune } = readAbc('X:1\nT:T\nM:4/4\nL:1/4\nK:C\n"C"cege|"F"fedc|"G7"dBGB|"C"c4|]\n')[0]!;
+  it.each(['fingerstyle', 'chord-melody'] as const)('takes the place of what stands there (%s)', style => {
+    const a = arrange(tune, { id: 'x', instrument: 'guitar', style, capo: 0 }).arrangement!;
+    const choices = a.measures.flatMap(measure => weighedIn(measure).map(own => ({ measure, ...own })));
+    expect(choices.length).toBeGreaterThan(6);
+    for (const { measure, note, other, more } of choices) {
+      const history = startHistory(a);
+      const result = applyEdit(history, { kind: 'next-best', ids: [note.id], values: {} });
+      if ('error' in result) {
+        expect(result.error).toMatch(/already sounds/);
+        continue;
+      }
+      expect(faultOf('arrangements', result.present)).toBeUndefined();
+      const now = result.present.measures.find(({ id }) => id === measure.id)!;
+      for (const { string, fret } of note.nextBest!.places)
+        expect(now.notes.some(n => n.start === note.start && n.string === string && n.fret === fret)).toBe(
+          true,
+        );
+      if (other === 'nothing') expect(now.notes.some(n => n.id === note.id)).toBe(false);
+      expect(playedMelody(result.present).map(n => noteMidi(setup, n))).toEqual(
+        playedMelody(a).map(n => noteMidi(setup, n)),
+      );
+      expect(more).toBeGreaterThan(-20);
+      expect(undo(result).present).toEqual(a);
+    }
+    const closest = weighedIn(a.measures[0]!).map(own => own.more);
+    expect(closest).toEqual([...closest].sort((x, y) => x - y));
+  });
+  it('is not there for what a hand has written', () => {
+    expect(
+      fault(startHistory(made), { kind: 'next-best', ids: [made.measures[0]!.notes[0]!.id], values: {} }),
+    ).toMatch(/nothing else was weighed/);
   });
 });

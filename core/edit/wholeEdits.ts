@@ -1,7 +1,8 @@
 /** Edits of the piece as a whole: its name and feel, other states of it, other ways to play a passage. */
 import type { Draft } from 'immer';
 import { BAR, type Finger } from '../hand';
-import { type Arrangement, isDead, type ScoreMeasure } from '../score';
+import { type Arrangement, isDead, type LedgerLine, mendLinks, type ScoreMeasure } from '../score';
+import { measureNumbers } from '../tune';
 import type { Definitions } from './definition';
 import { solveHands } from './entry';
 import { dropVariant, keepVariant, nameFault, swapVariant } from './variants';
@@ -21,6 +22,51 @@ function takeMeasures(
     const same = present.get(JSON.stringify(measure));
     return same === undefined ? (measure as Draft<ScoreMeasure>) : own[same]!;
   });
+}
+
+/** A proposal's measures. What is made anew knows nothing of the teacher's remarks: they stay with their measures. */
+function withRemarks(proposal: Arrangement, before: Arrangement): ScoreMeasure[] {
+  const remarks = new Map(before.measures.map(measure => [measure.id, measure.remarks]));
+  return proposal.measures.map(measure => {
+    const own = measure.remarks ?? remarks.get(measure.id);
+    return own ? { ...measure, remarks: own } : measure;
+  });
+}
+
+/**
+ * Takes some measures of a proposal; all else stays as it is.
+ *
+ * @returns why it can't be done
+ */
+function takeOnly(
+  draft: Draft<Arrangement>,
+  proposal: Arrangement,
+  only: readonly string[],
+  before: Arrangement,
+): string | undefined {
+  const strings = ({ setup, octaveShift, transposition }: Arrangement) =>
+    JSON.stringify([setup, octaveShift, transposition]);
+  if (strings(proposal) !== strings(before)) return 'it lies on other strings: take the whole of it';
+  const wanted = withRemarks(proposal, before).filter(({ id }) => only.includes(id));
+  const measures = before.measures.map((measure): ScoreMeasure => {
+    const taken = wanted.find(({ id }) => id === measure.id) ?? measure;
+    return { ...taken, notes: taken.notes.map(note => ({ ...note })) };
+  });
+  const tied = (measure: ScoreMeasure) =>
+    measure.notes.filter(note => note.tie && note.role === 'melody').length;
+  const ties = measures.map(tied);
+  mendLinks(measures);
+  const torn = measures.findIndex((measure, index) => tied(measure) < ties[index]!);
+  if (torn >= 0) {
+    const numbers = measureNumbers(before.measures);
+    return `a note is tied from measure ${numbers[torn - 1]} into ${numbers[torn]} and would change its string: take both`;
+  }
+  const isTaken = (line: LedgerLine) =>
+    line.measures.length > 0 && line.measures.every(id => wanted.some(measure => measure.id === id));
+  draft.ledger = [...before.ledger.filter(line => !isTaken(line)), ...proposal.ledger.filter(isTaken)];
+  draft.nextId = Math.max(proposal.nextId, before.nextId);
+  takeMeasures(draft, measures, before);
+  return undefined;
 }
 
 /** What is done to the whole. */
@@ -72,16 +118,11 @@ export const WHOLE_EDITS: Definitions<
     name: 'Take a proposal over',
     on: 'whole',
     label: ({ values }) => values.what,
-    all: (draft, { values: { proposal } }, before) => {
-      const { measures, id: _id, tuneId: _tuneId, ...rest } = proposal;
+    all: (draft, { values: { proposal, only } }, before) => {
+      if (only) return takeOnly(draft, proposal, only, before);
+      const { measures: _measures, id: _id, tuneId: _tuneId, ...rest } = proposal;
       Object.assign(draft, rest);
-      const remarks = new Map(before.measures.map(measure => [measure.id, measure.remarks]));
-      // What is made anew knows nothing of the teacher's remarks: they stay with their measures.
-      const kept = measures.map(measure => {
-        const own = measure.remarks ?? remarks.get(measure.id);
-        return own ? { ...measure, remarks: own } : measure;
-      });
-      takeMeasures(draft, kept, before);
+      takeMeasures(draft, withRemarks(proposal, before), before);
       return undefined;
     },
   },

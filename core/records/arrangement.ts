@@ -208,6 +208,7 @@ const settings = Joi.object<ArrangeSettings, true>({
   level: Joi.number()
     .valid(...LEVELS)
     .required(),
+  hardest: Joi.number().min(0).max(100),
   bass: Joi.string()
     .valid(...BASS_SCHOOLS)
     .required(),
@@ -226,6 +227,7 @@ const settings = Joi.object<ArrangeSettings, true>({
   patternRestarts: Joi.boolean(),
   sectionPatterns: Joi.object<Record<string, string>>().pattern(id, Joi.string().allow('').max(200)),
   ringing: Joi.boolean(),
+  high: Joi.boolean(),
   ornaments: Joi.string().valid(...ORNAMENTING),
 });
 

@@ -9,6 +9,7 @@ import {
   findNote,
   isDead,
   noteMidi,
+  type ScoreMeasure,
   type ScoreNote,
 } from './model';
 import { chordAt } from './role';
@@ -89,6 +90,54 @@ function whyNotOther({ nextBest }: ScoreNote): string | undefined {
   if (!deciding.length) return undefined;
   const other = places.length ? placesInWords(places) : 'to leave it out';
   return `Next best was ${other}, which ${LIST.format(deciding)}.`;
+}
+
+/** A part of the effort, by name. */
+const COST_NAMES: Record<CostPart, string> = {
+  place: 'place on the neck',
+  grip: 'holding',
+  shape: 'shape of the chord',
+  moves: 'moving',
+  ring: 'ring',
+  slur: 'slurs',
+  line: 'line of the bass',
+  accompaniment: 'carrying the chord',
+  wishes: 'wishes',
+  alike: 'likeness of measures',
+};
+
+/** Parts that are told of a choice, the largest first. */
+const MOST_PARTS = 3;
+
+/** A choice of the arranger beside what it weighed most nearly. */
+export interface Weighing {
+  note: ScoreNote;
+  /** What it would have been instead: "string 3 at fret 5", or "nothing". */
+  other: string;
+  /** How much more effort that would have been in all. */
+  more: number;
+  /** What of: "holding +0.9, moving −0.3". */
+  parts: string;
+}
+
+/**
+ * What was weighed in a measure, the closest choices first: those that a teacher may well make otherwise.
+ *
+ * @example weighedIn(arrangement.measures[0])[0].other // 'nothing'
+ */
+export function weighedIn(measure: Pick<ScoreMeasure, 'notes'>): Weighing[] {
+  return measure.notes
+    .flatMap(note => {
+      if (!note.nextBest) return [];
+      const { places, more } = note.nextBest;
+      const parts = COST_PARTS.filter(part => Math.abs(more[part] ?? 0) >= 0.05)
+        .sort((a, b) => Math.abs(more[b]!) - Math.abs(more[a]!))
+        .slice(0, MOST_PARTS)
+        .map(part => `${COST_NAMES[part]} ${more[part]! < 0 ? '−' : '+'}${Math.abs(more[part]!).toFixed(1)}`);
+      const sum = COST_PARTS.reduce((total, part) => total + (more[part] ?? 0), 0);
+      return [{ note, other: placesInWords(places) || 'nothing', more: sum, parts: parts.join(', ') }];
+    })
+    .sort((a, b) => a.more - b.more);
 }
 
 /** Places in words: "string 4 at fret 2", "strings 2 and 3 open, string 4 at fret 2". */

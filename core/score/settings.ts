@@ -50,6 +50,8 @@ export type Ornamenting = (typeof ORNAMENTING)[number];
 /** What the arranger was asked for beside style, set-up and hand. */
 export interface ArrangeSettings {
   level: Level;
+  /** Difficulty of a measure at most: the level is lowered measure by measure where it is more; any when left out. */
+  hardest?: number;
   bass: BassSchool;
   /** Of the bass 'alternating'; the fifth when left out. */
   alternation?: Alternation;
@@ -65,6 +67,8 @@ export interface ArrangeSettings {
   jig: 'group' | 'alternate';
   /** Lays the melody across strings so that neighbouring notes ring into each other. */
   ringing?: boolean;
+  /** Plays the melody up the neck, about the eighth fret, where it does not ring across strings. */
+  high?: boolean;
   /** Grace notes added to the melody; plain when left out. */
   ornaments?: Ornamenting;
   /** Picking pattern or strum of the style 'pattern' and of the bass 'pattern'; the usual one when left out. */

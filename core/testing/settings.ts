@@ -11,17 +11,22 @@ import {
 } from '../score';
 
 /** Anything that the arranger can be asked for. */
-export const anySettings = fc.record<ArrangeSettings>({
-  level: fc.constantFrom(...LEVELS),
-  bass: fc.constantFrom(...BASS_SCHOOLS),
-  alternation: fc.constantFrom(...ALTERNATIONS),
-  density: fc.constantFrom(...DENSITIES),
-  doubling: fc.constantFrom(...DOUBLINGS),
-  passing: fc.boolean(),
-  voices: fc.integer({ min: 2, max: 4 }),
-  school: fc.constantFrom(...PLUCK_SCHOOLS),
-  jig: fc.constantFrom('group', 'alternate'),
-  ringing: fc.boolean(),
-  ornaments: fc.constantFrom(...ORNAMENTING),
-  patternRestarts: fc.boolean(),
-});
+export const anySettings: fc.Arbitrary<ArrangeSettings> = fc
+  .record({
+    level: fc.constantFrom(...LEVELS),
+    hardest: fc.option(fc.integer({ min: 2, max: 12 }), { nil: undefined, freq: 2 }),
+    bass: fc.constantFrom(...BASS_SCHOOLS),
+    alternation: fc.constantFrom(...ALTERNATIONS),
+    density: fc.constantFrom(...DENSITIES),
+    doubling: fc.constantFrom(...DOUBLINGS),
+    passing: fc.boolean(),
+    voices: fc.integer({ min: 2, max: 4 }),
+    school: fc.constantFrom(...PLUCK_SCHOOLS),
+    jig: fc.constantFrom('group', 'alternate'),
+    ringing: fc.boolean(),
+    high: fc.boolean(),
+    ornaments: fc.constantFrom(...ORNAMENTING),
+    patternRestarts: fc.boolean(),
+  })
+  // Left out rather than undefined, as a record keeps it.
+  .map(({ hardest, ...settings }) => ({ ...settings, ...(hardest !== undefined && { hardest }) }));

@@ -1,8 +1,8 @@
 import { Alert, Button, Group, NumberInput, Switch, Text } from '@mantine/core';
-import { useCallback, useMemo, useState } from 'react';
-import { type ArrangeRequest, ornamentingOf, textureIn, textureNamed, usualPattern } from '#core/arrange';
+import { useMemo, useState } from 'react';
+import { ornamentingOf, textureIn, textureNamed, usualPattern } from '#core/arrange';
 import type { TunePlan } from '#core/capo';
-import { DIFFICULTY_PARTS, difficultyOf } from '#core/check';
+import { DIFFICULTY_PARTS, difficultyOf, measureDifficulty } from '#core/check';
 import { changedMeasures } from '#core/compare';
 import { HAND_SIZES } from '#core/hand';
 import { INSTRUMENTS } from '#core/instrument';
@@ -31,9 +31,12 @@ import {
   STYLE_WORDS,
 } from './arrangeWords';
 import { Choice, optionsOf } from './Choice';
+import { Fold } from './Fold';
+import { MannerChoice } from './MannerChoice';
 import { PatternChoice } from './PatternChoice';
 import { TextureChoice } from './TextureChoice';
 import { useProposal } from './useProposal';
+import { VariationList } from './VariationList';
 import './ArrangePanel.css';
 
 type Scope = 'all' | 'section' | 'chosen';
@@ -48,7 +51,8 @@ interface ArrangePanelProps {
   range: { from: number; to: number } | undefined;
   proposal: Arrangement | undefined;
   onPropose: (proposal: Arrangement | undefined) => void;
-  onTake: (label: string) => void;
+  /** Takes the proposal, or `only` some measures of it: the rest of it is shown on. Tells whether it was taken. */
+  onTake: (label: string, only?: readonly string[]) => boolean;
   /** Fingers the part anew; strings and frets stay. */
   onRefinger: (range: { from: number; to: number }, goal: 'total' | 'worst') => void;
   /** With a bar on the strings, or with fingers. */
@@ -85,35 +89,28 @@ export function ArrangePanel({
         : [undefined, undefined];
   const meter = arrangement.measures[0]!.meter;
   const request = useMemo(
-    (): ArrangeRequest | undefined =>
-      asked
-        ? {
-            id: arrangement.id,
-            instrument: arrangement.setup.instrument,
-            setup: arrangement.setup,
-            capo: arrangement.setup.capo,
-            style,
-            settings,
-            hand,
-            ...(plan && { wishes: plan.wishes, choices: plan.choices }),
-            ...(arrangement.transposition && { transposition: arrangement.transposition }),
-            keep: {
-              present: arrangement,
-              ...(from !== undefined &&
-                to !== undefined && {
-                  anew: arrangement.measures.slice(from, to + 1).flatMap(m => m.from?.id ?? []),
-                }),
-            },
-          }
-        : undefined,
-    [asked, arrangement, style, settings, hand, plan, from, to],
+    () => ({
+      id: arrangement.id,
+      instrument: arrangement.setup.instrument,
+      setup: arrangement.setup,
+      capo: arrangement.setup.capo,
+      style,
+      settings,
+      hand,
+      quartersPerMinute: quarters,
+      ...(plan && { wishes: plan.wishes, choices: plan.choices }),
+      ...(arrangement.transposition && { transposition: arrangement.transposition }),
+      keep: {
+        present: arrangement,
+        ...(from !== undefined &&
+          to !== undefined && {
+            anew: arrangement.measures.slice(from, to + 1).flatMap(m => m.from?.id ?? []),
+          }),
+      },
+    }),
+    [arrangement, style, settings, hand, quarters, plan, from, to],
   );
-
-  const propose = useCallback(
-    (made: Arrangement | undefined) => onPropose(made && { ...made, quartersPerMinute: quarters }),
-    [onPropose, quarters],
-  );
-  const { progress, trouble } = useProposal(tune, request, propose);
+  const { progress, trouble } = useProposal(tune, asked ? request : undefined, onPropose);
   const working = progress !== undefined;
 
   const ask = () => setAsked(true);
@@ -130,16 +127,16 @@ export function ArrangePanel({
     [arrangement, proposal],
   );
   const now = useMemo(() => difficultyOf(arrangement), [arrangement]);
+  const easiest = useMemo(
+    () => Math.min(...arrangement.measures.map((_, index) => measureDifficulty(arrangement, index).total)),
+    [arrangement],
+  );
   const then = useMemo(() => proposal && difficultyOf(proposal), [proposal]);
   const name = (index: number) => (numbers[index] === 0 ? 'the pickup' : `measure ${numbers[index]}`);
-  const where =
-    scope === 'all'
-      ? 'all'
-      : from === undefined || to === undefined
-        ? ''
-        : from === to
-          ? name(from)
-          : `${name(from)} to ${numbers[to]}`;
+  const span = (first: number, last: number) =>
+    first === last ? name(first) : `${name(first)} to ${numbers[last]}`;
+  const where = from === undefined || to === undefined ? 'all' : span(from, to);
+  const chosen = range ?? { from: at, to: at };
   const byPattern = style === 'pattern' || (style === 'fingerstyle' && settings.bass === 'pattern');
   const texture = textureNamed(settings, tune.meter);
   const picks = settings.school === 'pick' || settings.school === 'pick-fingers';
@@ -158,6 +155,16 @@ export function ArrangePanel({
           ask();
         }}
       />
+      <MannerChoice
+        own={arrangement.id}
+        onManner={manner => {
+          const grips = setup.tuning.length <= 4 && manner.style === 'fingerstyle';
+          setStyle(grips ? 'chord-melody' : manner.style);
+          const { school, jig } = settings;
+          setSettings({ ...manner.settings, school, jig });
+          ask();
+        }}
+      />
       <Choice
         label="Style"
         options={STYLES.map(s => ({ value: s, label: STYLE_WORDS[s] }))}
@@ -173,6 +180,22 @@ export function ArrangePanel({
           options={LEVELS.map(level => ({ value: level, label: LEVEL_WORDS[level] }))}
           value={settings.level}
           onChange={level => set({ level })}
+        />
+      )}
+      {style !== 'melody' && style !== 'pattern' && (
+        <NumberInput
+          label="No measure harder than"
+          description={`Where it would be, that measure is played at a lower level. Now ${easiest.toFixed(1)} to ${now.worst.toFixed(1)}.`}
+          placeholder="any"
+          min={1}
+          max={100}
+          decimalScale={1}
+          value={settings.hardest ?? ''}
+          onChange={v => {
+            const { hardest: _before, ...others } = settings;
+            setSettings(typeof v === 'number' && v >= 1 ? { ...others, hardest: v } : others);
+            ask();
+          }}
         />
       )}
       {style === 'fingerstyle' && setup.tuning.length > 4 && (
@@ -314,7 +337,7 @@ export function ArrangePanel({
               <ArrangeProgress done={progress} />
             </>
           )}
-          {!asked && (
+          {!asked && !proposal && (
             <Text size="sm">
               Difficulty {now.mean.toFixed(1)} a measure; the hardest is {name(now.hardest)} with{' '}
               {now.worst.toFixed(1)}.
@@ -359,22 +382,31 @@ export function ArrangePanel({
           )}
         </div>
         <Group gap={8}>
-          {!asked && (
+          {!asked && !proposal && (
             <Button variant="default" onClick={ask}>
               Propose anew
             </Button>
           )}
-          {asked && (
+          {(asked || proposal) && (
             <>
               <Button
                 color="marigold.6"
                 disabled={!proposal || working}
                 onClick={() => {
-                  onTake(`arranged ${where} anew`);
-                  stop();
+                  if (onTake(`arranged ${where} anew`)) stop();
                 }}
               >
                 Take the proposal
+              </Button>
+              <Button
+                variant="default"
+                disabled={!proposal || working}
+                onClick={() => {
+                  const ids = arrangement.measures.slice(chosen.from, chosen.to + 1).map(m => m.id);
+                  onTake(`${span(chosen.from, chosen.to)} of a proposal`, ids);
+                }}
+              >
+                Take only {span(chosen.from, chosen.to)}
               </Button>
               <Button variant="default" onClick={stop}>
                 {working ? 'Stop' : 'Leave it'}
@@ -383,6 +415,23 @@ export function ArrangePanel({
           )}
         </Group>
       </div>
+      <Fold name="other settings" words="Three other settings to compare">
+        {() => (
+          <VariationList
+            arrangement={arrangement}
+            where={scope === 'all' ? 'the whole tune' : where}
+            ask={() => {
+              setAsked(false);
+              return { tune, request };
+            }}
+            proposal={proposal}
+            onPropose={made => {
+              setAsked(false);
+              onPropose(made);
+            }}
+          />
+        )}
+      </Fold>
       {!asked && (
         <Group gap={8}>
           {(['total', 'worst'] as const).map(goal => (

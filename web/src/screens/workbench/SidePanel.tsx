@@ -12,6 +12,7 @@ import type { ChordNames } from '../../parts/measureLayout';
 import { NotePanel } from '../../parts/NotePanel';
 import { PassagePanel } from '../../parts/PassagePanel';
 import { RemarksPanel } from '../../parts/RemarksPanel';
+import { WeighedPanel } from '../../parts/WeighedPanel';
 import { ComparePanel } from './ComparePanel';
 import { handsOf, type Looked } from './useLooked';
 
@@ -38,6 +39,7 @@ export const SidePanel = later(function SidePanel({ view, proposed, names, onEdi
   return (
     <>
       <NotePanel arrangement={arrangement} at={at} string={string} note={note} onEdit={onEdit} />
+      <WeighedPanel arrangement={arrangement} at={at} onEdit={onEdit} />
       <ComparePanel arrangement={arrangement} at={at} range={rangeOf(arrangement, measures)} names={names} />
       <RemarksPanel arrangement={arrangement} at={at} note={note} onEdit={onEdit} />
       <FingeringPanel arrangement={arrangement} measure={at} onEdit={onEdit} />

@@ -266,6 +266,7 @@ function Workbench({ arrangement, history, copy }: OpenArrangement) {
       style: arrangement.style,
       settings: settingsOf(arrangement),
       hand: arrangement.hand,
+      quartersPerMinute: arrangement.quartersPerMinute,
       ...(plan && { wishes: plan.wishes, choices: plan.choices }),
       ...(arrangement.transposition && { transposition: arrangement.transposition }),
       keep: { present: arrangement, anew: [...changes.changed, ...changes.added] },
@@ -280,18 +281,17 @@ function Workbench({ arrangement, history, copy }: OpenArrangement) {
         else if (result.problem) setMessage(result.problem.message);
         else {
           setMessage('');
-          setProposal({ ...result.arrangement, quartersPerMinute: arrangement.quartersPerMinute });
+          setProposal(result.arrangement);
         }
       },
     );
   };
-  const take = (what: string) => {
-    if (!proposal) return;
-    copy.update(h => {
-      const result = applyEdit(h, { kind: 'take', ids: [], values: { proposal, what } });
-      return 'error' in result ? h : result;
-    });
-    setProposal(undefined);
+  const take = (what: string, only?: readonly string[]) => {
+    if (!proposal) return false;
+    const values = { proposal, what, ...(only && { only }) };
+    const taken = apply({ kind: 'take', ids: [], values });
+    if (taken && !only) setProposal(undefined);
+    return taken;
   };
 
   const shapeKey = transposeKey(measures[0]!.key, -setup.capo);
