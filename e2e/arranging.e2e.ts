@@ -169,6 +169,22 @@ test('a texture is chosen by its name, and another key is planned where it has m
   await expect(texture).toHaveValue('rolling');
 });
 
+test('a tune in D is offered drop D, and is arranged in it', async ({ page }) => {
+  await addTune(
+    page,
+    'X:1\nT:Sheaf in the Barn\nR:hornpipe\nM:4/4\nL:1/8\nQ:1/4=132\nK:D\nA,2|"D"DAFA DAFA|"A"edcB "D"A2FG|"D"Adcd "A"edcA|"Em"BAGF "A7"E2A,2|"D"DAFA DAFA|"G"gBdB "D"fAdA|"A"edcB "A7"A2FG|"D"d2d2d2|]\n',
+    'Sheaf in the Barn',
+  );
+  const offer = page.getByRole('alert').filter({ hasText: 'Drop D gains here' });
+  await expect(offer).toContainText('an octave lower, on the open sixth string');
+  await offer.getByRole('button', { name: 'Plan it in drop D' }).click();
+  await page.getByRole('button', { name: 'Arrange', exact: true }).click();
+  await expect(page.locator('.measure').first()).toBeVisible();
+  await expect(page.locator('.ribbon')).toContainText('6 D');
+  await page.getByRole('link', { name: 'Key & capo' }).click();
+  await expect(page.getByText('From standard: string 6, D −2')).toBeVisible();
+});
+
 test('a bare melody gets chords, is arranged under a clicked pattern, and every note tells why', async ({
   page,
 }) => {

@@ -4,6 +4,7 @@
 export * from './chart';
 export * from './melody';
 export * from './otherKey';
+export * from './otherTuning';
 export * from './plan';
 export * from './planner';
 export { candidateShapes } from './progression';

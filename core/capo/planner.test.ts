@@ -15,6 +15,7 @@ import {
   capoNames,
   freshPlan,
   otherKey,
+  otherTuning,
   planCapo,
   planKeys,
   planShapes,
@@ -46,6 +47,37 @@ describe('where a fiddle tune goes on a guitar (common practice)', () => {
       return best!.setup.capo + best!.melody.highestFret > 12;
     });
     expect(high.length / committeeTunes().length).toBeLessThan(0.1);
+  });
+});
+
+describe('drop D (common practice: for tunes in D)', () => {
+  const offer = (title: string) =>
+    otherTuning(committeeTunes().find(t => t.title.includes(title))!, {
+      setup: guitar,
+      hand: DEFAULT_HAND,
+      overBass: true,
+    });
+  it('is offered where a melody in D gets its root below it, with what it gains', () => {
+    const found = offer('Harvest Home')!;
+    expect(found).toMatchObject({ name: 'Drop D', other: { shapeKey: { tonic: 'D' }, transposition: 0 } });
+    expect(found.other.setup.tuning.at(-1)).toBe('D2');
+    expect(found.other.cost).toBeLessThan(found.own.cost);
+    expect(found.other.crowded).toBeLessThan(found.own.crowded);
+    expect(found.gains.join()).toContain('an octave lower, on the open sixth string');
+  });
+  it('is offered to no tune that is played from other shapes, to no other tuning, and not without a bass', () => {
+    for (const t of committeeTunes()) {
+      const found = otherTuning(t, { setup: guitar, hand: DEFAULT_HAND, overBass: true });
+      if (found) expect(found.other.shapeKey.tonic).toBe('D');
+    }
+    const reel = committeeTunes().find(t => t.title.includes('Harvest Home'))!;
+    const dropped = offer('Harvest Home')!.other.setup;
+    expect(
+      otherTuning(reel, { setup: { ...dropped, capo: 0 }, hand: DEFAULT_HAND, overBass: true }),
+    ).toBeUndefined();
+    expect(otherTuning(reel, { setup: guitar, hand: DEFAULT_HAND })).toBeUndefined();
+    const mandolin = standardSetup('mandolin');
+    expect(otherTuning(reel, { setup: mandolin, hand: DEFAULT_HAND, overBass: true })).toBeUndefined();
   });
 });
 

@@ -359,9 +359,10 @@ function reasonsOf(ground: Ground, plan: KeyPlan, openBass: number, lacking: boo
       `Frets lie ${percent(closer)} closer than at the nut.${setup.capo > CROWDED_CAPO ? ' So high the hand crowds and the sound thins: better another key.' : ''} The capo pulls the strings slightly sharp: tune again.`,
     );
   }
-  if (parts.tuning)
+  const retuned = Math.round(parts.tuning / WEIGHT.retuned);
+  if (retuned)
     reasons.push(
-      `Tuning ${tuningName(setup)}: ${Math.round(parts.tuning / WEIGHT.retuned)} strings differ from standard.`,
+      `Tuning ${tuningName(setup)}: ${retuned === 1 ? 'one string differs' : `${retuned} strings differ`} from standard.`,
     );
   return reasons;
 }

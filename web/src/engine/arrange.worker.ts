@@ -1,6 +1,6 @@
 import { expose } from 'comlink';
 import { arrange, emptyArrangement } from '#core/arrange';
-import { type KeyWishes, otherKey, planKeys, planShapes } from '#core/capo';
+import { type KeyWishes, otherKey, otherTuning, planKeys, planShapes } from '#core/capo';
 import { pieceOf, readAbc, readText, writeChords, writtenOn } from '#core/formats';
 import { merged } from '#core/merge';
 import { equivalentsOf } from '#core/shape';
@@ -14,7 +14,12 @@ const work = {
   merged,
   pieceOf,
   planKeys,
-  otherKey: (tune: Tune, wishes: KeyWishes) => otherKey(planKeys(tune, wishes)),
+  /** What a melody over a bass may gain by. */
+  offers: (tune: Tune, wishes: KeyWishes) => ({
+    key: otherKey(planKeys(tune, wishes)),
+    tuning: otherTuning(tune, wishes),
+  }),
+  otherTuning,
   planShapes,
   readAbc,
   readText,

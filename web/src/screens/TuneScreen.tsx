@@ -9,6 +9,7 @@ import {
   type TextureName,
   textureIn,
 } from '#core/arrange';
+import type { KeyPlan } from '#core/capo';
 import { DEFAULT_HAND } from '#core/hand';
 import { INSTRUMENTS, type InstrumentId, standardSetup, tuningName } from '#core/instrument';
 import { keyFifths, keyName, pitchName, spellMidi, transposeKey } from '#core/pitch';
@@ -39,6 +40,7 @@ import { TuneGate } from '../parts/Gates';
 import { HarmonyPanel } from '../parts/HarmonyPanel';
 import { Masthead } from '../parts/Masthead';
 import { OtherKeyNote } from '../parts/OtherKeyNote';
+import { OtherTuningNote } from '../parts/OtherTuningNote';
 import { RIGHTS_CHOICES } from '../parts/rights';
 import { Stave } from '../parts/Stave';
 import { TextureChoice } from '../parts/TextureChoice';
@@ -82,14 +84,10 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
   const strings = (planned?.setup ?? standardSetup(instrument)).tuning.length;
   const textured = style === 'fingerstyle' && strings > 4;
   const overBass = strings > 4 && (textured || style === 'chord-melody');
-  const otherKey = useQuery({
-    queryKey: ['other-key', objectMark(tune), instrument],
-    queryFn: async () =>
-      (await arranger().otherKey(tune, {
-        setup: standardSetup(instrument),
-        hand: DEFAULT_HAND,
-        overBass: true,
-      })) ?? null,
+  const offers = useQuery({
+    queryKey: ['offers', objectMark(tune), instrument],
+    queryFn: () =>
+      arranger().offers(tune, { setup: standardSetup(instrument), hand: DEFAULT_HAND, overBass: true }),
     enabled: overBass && !planned && capo === 'auto' && sings,
   });
 
@@ -149,6 +147,10 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
     await save('arrangements', made, undefined);
     navigate(`/arrangement/${made.id}`);
   });
+  const planAs = ({ setup, transposition }: KeyPlan) => {
+    settling?.change({ setup, transposition, overBass: true, choices: {} });
+    setAsPlanned(true);
+  };
   const hear = () =>
     playOrStop({ what: 'melody', tune, setup: standardSetup('guitar'), percent: 100 }, false);
 
@@ -309,19 +311,18 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
                   onChange={v => setCapo(v)}
                 />
               )}
-              {overBass && !planned && capo === 'auto' && otherKey.data && (
+              {overBass && !planned && capo === 'auto' && offers.data?.key && (
                 <OtherKeyNote
-                  offer={otherKey.data}
-                  action={`Plan it in ${keyName(otherKey.data.other.soundingKey)}`}
-                  onAct={() => {
-                    const { setup, transposition } = otherKey.data!.other;
-                    settling?.change({ setup, transposition, overBass: true, choices: {} });
-                    setAsPlanned(true);
-                  }}
+                  offer={offers.data.key}
+                  action={`Plan it in ${keyName(offers.data.key.other.soundingKey)}`}
+                  onAct={() => planAs(offers.data.key!.other)}
                 />
               )}
-              {otherKey.error && (
-                <Text size="sm">No other key could be looked for: {otherKey.error.message}</Text>
+              {overBass && !planned && capo === 'auto' && offers.data?.tuning && (
+                <OtherTuningNote offer={offers.data.tuning} onAct={() => planAs(offers.data.tuning!.other)} />
+              )}
+              {offers.error && (
+                <Text size="sm">No other key or tuning could be looked for: {offers.error.message}</Text>
               )}
               <Button color="marigold.6" loading={arrange.isPending} onClick={() => arrange.mutate()}>
                 Arrange

@@ -13,6 +13,7 @@ import { arranger } from '../../engine/workers';
 import { PlannedTuneGate } from '../../parts/Gates';
 import { Masthead } from '../../parts/Masthead';
 import { OtherKeyNote } from '../../parts/OtherKeyNote';
+import { OtherTuningNote } from '../../parts/OtherTuningNote';
 import { RangeChart } from '../../parts/RangeChart';
 import { SetupPanel } from '../../parts/SetupPanel';
 import { CapoNotes } from './CapoNotes';
@@ -52,6 +53,11 @@ function KeyCapo({ tune, planned }: { tune: Tune; planned: Planned }) {
     queryKey: ['key-table', objectMark(tune), wishes],
     queryFn: () => arranger().planKeys(tune, wishes),
     placeholderData: keepPreviousData,
+  });
+  const tuning = useQuery({
+    queryKey: ['other-tuning', objectMark(tune), wishes],
+    queryFn: async () => (await arranger().otherTuning(tune, wishes)) ?? null,
+    enabled: plan.overBass === true,
   });
   const plans = table.data ?? [];
   const idOf = (p: KeyPlan) => `${p.transposition}:${p.setup.capo}`;
@@ -205,6 +211,12 @@ function KeyCapo({ tune, planned }: { tune: Tune; planned: Planned }) {
           </section>
           {offer && (
             <OtherKeyNote offer={offer} action="Look at it" onAct={() => setLooked(idOf(offer.other))} />
+          )}
+          {plan.overBass && tuning.data && (
+            <OtherTuningNote
+              offer={tuning.data}
+              onAct={() => change({ setup: tuning.data!.other.setup, transposition: 0, choices: {} })}
+            />
           )}
           {current && (
             <PlanDetail
