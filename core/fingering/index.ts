@@ -3,3 +3,4 @@ export * from './leftHand';
 export * from './passage';
 export * from './pattern';
 export * from './plucks';
+export * from './strum';

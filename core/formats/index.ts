@@ -9,6 +9,7 @@ export * from './midi';
 export * from './musicxml';
 export * from './piece';
 export type { Heading, Reading, TextRemark } from './reading';
+export * from './song';
 export * from './tab';
 export * from './text';
 export * from './wav';

@@ -10,4 +10,5 @@ export * from './keyFinding';
 export * from './match';
 export * from './melody';
 export * from './model';
+export * from './sheet';
 export * from './transpose';

@@ -1,3 +1,4 @@
+import { bassClass, type Chord, chordClasses, classOfDegree, parseChord } from '../chord';
 import { type Key, keyFifths, MODES, type Mode, mod12, noteName, scaleOf, spellClass } from '../pitch';
 import { measureTicks, pulseTicks, strongBeats } from '../time';
 import { measureStarts, melodyNotes } from './melody';
@@ -119,4 +120,39 @@ function spelled(tonic: number, mode: Mode): Key {
   return names
     .map(name => ({ tonic: name, mode }))
     .sort((x, y) => Math.abs(keyFifths(x)) - Math.abs(keyFifths(y)))[0]!;
+}
+
+/** How much more a chord weighs as home than as one of many: at the end, at the beginning, anywhere. Judgement. */
+const HOME = { last: 0.2, first: 0.15, anywhere: 0.1 };
+
+/**
+ * The key of a song by its chords alone: the major or minor one that has most of their notes, the last and the first chord
+ * telling which of its chords is home. Common practice, no source.
+ *
+ * @example keyOfChords(['G', 'Em', 'C', 'D', 'G']) // { tonic: 'G', mode: 'major' }
+ */
+export function keyOfChords(symbols: readonly string[]): Key | undefined {
+  const chords = symbols.flatMap(symbol => parseChord(symbol) ?? []);
+  const [first, last] = [chords[0], chords.at(-1)];
+  if (!first || !last) return undefined;
+  let best: { key: Key; fit: number } | undefined;
+  for (let tonic = 0; tonic < 12; tonic++)
+    for (const mode of ['major', 'minor'] as const) {
+      const key = spelled(tonic, mode);
+      // The raised leading note of a minor key is common in its dominant.
+      const scale = new Set([...scaleOf(key), ...(mode === 'minor' ? [mod12(tonic + 11)] : [])]);
+      const own = chords.map(chord => {
+        const classes = chordClasses(chord);
+        return classes.filter(pitchClass => scale.has(pitchClass)).length / classes.length;
+      });
+      const isHome = (chord: Chord) =>
+        bassClass(chord) === tonic && classOfDegree(chord, 3) === mod12(tonic + (mode === 'minor' ? 3 : 4));
+      const fit =
+        own.reduce((sum, part) => sum + part, 0) / own.length +
+        (isHome(last) ? HOME.last : 0) +
+        (isHome(first) ? HOME.first : 0) +
+        (chords.some(isHome) ? HOME.anywhere : 0);
+      if (!best || fit > best.fit + 1e-9) best = { key, fit };
+    }
+  return best?.key;
 }

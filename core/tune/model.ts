@@ -20,6 +20,10 @@ export interface TuneEvent {
   tuplets?: NoteTuplet[];
   /** One syllable a verse, a trailing hyphen where the word goes on. */
   words?: string[];
+  /** Words that are sung up to it, before the first chord of their line, one string a verse. */
+  lead?: string[];
+  /** A line of words begins here. */
+  line?: boolean;
   /** Signs at it, by the names that ABC has for them: "accent", "staccato", "trill", "upbow" … */
   signs?: string[];
   /** Remarks at it, such as "slowly". */
@@ -129,6 +133,8 @@ export interface Tune {
   verses?: string[];
   /** The text it was read from, so that it can be corrected and read again. */
   abc?: string;
+  /** The same, where it was read from words and chords. */
+  song?: string;
 }
 
 /**

@@ -1,0 +1,3 @@
+/** Songs in words and chords, in and out. */
+export { readSong, type SongReading } from './read';
+export { type SongHeld, writeChordPro, writeSongText } from './write';

@@ -1,0 +1,227 @@
+/** The lines of a song's text: what each is, and what stands in it. */
+import { parseChord } from '../../chord';
+
+/** Grips that are written in the place of a chord's name: what they are called, and their frets. */
+export type GripNames = (word: string) => { symbol: string; shape: string } | undefined;
+
+/** What stands in a line of chords, with its column (from 1). */
+export type SongToken = { column: number } & (
+  | { kind: 'chord'; symbol: string; early?: boolean; shape?: string }
+  /** What was last held goes on, or nothing is played. */
+  | { kind: 'hold' }
+  | { kind: 'silence' }
+  | { kind: 'bar' }
+  /** The measure before once more. */
+  | { kind: 'again' }
+  /** What stands in it shares the time of one chord. */
+  | { kind: 'open' }
+  | { kind: 'close' }
+  /** The chord before it lasts so many beats. */
+  | { kind: 'length'; beats: number }
+);
+
+/** A word said of a place between the chords. */
+export interface Sung {
+  /** Words up to the first chord, and those from each chord on. */
+  lead: string;
+  parts: string[];
+}
+
+/** A line of chords, with its words where it has some. */
+export interface ChordLine {
+  tokens: SongToken[];
+  words?: Sung;
+  /** How often the line is played. */
+  times: number;
+}
+
+const TIMES = /^[(]?[x×](\d{1,2})[)]?$/i;
+const SILENCE = /^n\.?c\.?$/i;
+const BARS = /^(\|\||\|:|:\||\|\.|\|)$/;
+const HOLDS = ['.', '-', '/', '–'];
+/** A chord that comes an eighth before its time. */
+const EARLY = '<';
+
+const NO_GRIPS: GripNames = () => undefined;
+
+/** One word of a chord line; undefined where it is none. */
+function tokenOf(word: string, column: number, grips: GripNames): SongToken | undefined {
+  if (BARS.test(word)) return { kind: 'bar', column };
+  if (HOLDS.includes(word)) return { kind: 'hold', column };
+  if (word === '%') return { kind: 'again', column };
+  if (word === '(') return { kind: 'open', column };
+  if (word === ')') return { kind: 'close', column };
+  if (SILENCE.test(word)) return { kind: 'silence', column };
+  const early = word.startsWith(EARLY);
+  const symbol = early ? word.slice(1) : word;
+  const grip = grips(symbol);
+  if (!grip && !parseChord(symbol)) return undefined;
+  return { kind: 'chord', symbol, column, ...(early && { early }), ...grip };
+}
+
+/** Words of a line with their columns; bars and the brackets of a group stand by themselves, those of a chord stay. */
+function* wordsIn(line: string): Generator<[string, number]> {
+  for (const match of line.matchAll(/\|[|:.]?|:\||[^\s|]+/g)) {
+    const [word] = match;
+    let column = match.index + 1;
+    // "(G C)": a bracket that opens here and closes behind a later chord, or the other way round.
+    const opens = word.startsWith('(') && !word.includes(')');
+    const closes = word.endsWith(')') && !word.includes('(');
+    if (opens && word.length > 1) {
+      yield ['(', column];
+      column += 1;
+    }
+    const inner = word.slice(opens && word.length > 1 ? 1 : 0, closes && word.length > 1 ? -1 : undefined);
+    yield [inner, column];
+    if (closes && word.length > 1) yield [')', match.index + word.length];
+  }
+}
+
+/**
+ * A line of chords and signs alone: "G Em C D x3", "| G . C . | % |"; undefined where anything else stands in it.
+ */
+export function readChordLine(line: string, grips: GripNames = NO_GRIPS): ChordLine | undefined {
+  const tokens: SongToken[] = [];
+  let times = 1;
+  for (const [word, column] of wordsIn(line)) {
+    const again = TIMES.exec(word);
+    if (again) {
+      times = Number(again[1]);
+      continue;
+    }
+    const token = tokenOf(word, column, grips);
+    if (!token) return undefined;
+    tokens.push(token);
+  }
+  const plays = tokens.some(({ kind }) => kind === 'chord' || kind === 'again' || kind === 'silence');
+  return plays && times > 0 ? { tokens, times } : undefined;
+}
+
+/**
+ * Words cut at the chords over them; a word that a chord divides goes on behind a hyphen.
+ *
+ * @param columns of the chords; undefined for one that has no words of its own
+ */
+function cut(text: string, columns: readonly (number | undefined)[]): Sung {
+  const edges = columns.map(column => (column === undefined ? undefined : Math.min(text.length, column - 1)));
+  const piece = (from: number, to: number) => {
+    const words = text.slice(from, to);
+    const divided =
+      to < text.length && /\S$/.test(words) && /^\S/.test(text.slice(to)) && !words.endsWith('-');
+    return words.trim() + (divided && words.trim() ? '-' : '');
+  };
+  const nextOf = (i: number) => edges.find((edge, j) => j > i && edge !== undefined) ?? text.length;
+  return {
+    lead: piece(0, nextOf(-1)),
+    parts: edges.map((edge, i) => (edge === undefined ? '' : piece(edge, nextOf(i)))),
+  };
+}
+
+/** What takes time in a line: words stand over it. */
+const takesTime = ({ kind }: SongToken) => !['bar', 'open', 'close', 'length'].includes(kind);
+
+/** Letters by which a chord may stand off the word that it is over: nobody counts blanks. Judgement. */
+const OFF = { late: 2, early: 1 };
+
+/** A line of chords with the line of words under it: a chord near the beginning of a word stands over that. */
+export function overWords(chords: ChordLine, words: string): ChordLine {
+  const text = words.replace(/\t/g, '        ');
+  const columns = chords.tokens.filter(takesTime).map(({ column }) => {
+    const edge = column - 1;
+    const [before] = /\S*$/.exec(text.slice(0, edge))!;
+    const [after] = /^\S*/.exec(text.slice(edge))!;
+    if (!before || !after) return column;
+    if (before.length <= OFF.late) return column - before.length;
+    if (after.length > OFF.early) return column;
+    return column + after.length + /^\s*/.exec(text.slice(edge + after.length))![0].length;
+  });
+  return { ...chords, words: cut(text, columns) };
+}
+
+/**
+ * A line of words with its chords in brackets: "[G]Down by the [C D]river"; undefined where it has none.
+ *
+ * @returns the line, and what stands in brackets without being a chord
+ */
+export function readInline(
+  line: string,
+  grips: GripNames = NO_GRIPS,
+): { line: ChordLine; unknown: { column: number; text: string }[] } | undefined {
+  const tokens: SongToken[] = [];
+  const unknown: { column: number; text: string }[] = [];
+  const columns: (number | undefined)[] = [];
+  let words = '';
+  let from = 0;
+  for (const match of line.matchAll(/\[([^\]]*)\]/g)) {
+    words += line.slice(from, match.index);
+    from = match.index + match[0].length;
+    const column = match.index + 2;
+    // An annotation is written over the words; some say how long a chord is held.
+    const text = match[1]!.trim().replace(/^\*/, '');
+    const beats = /^(\d{1,2}(?:\.\d+)?) beats?$/.exec(text);
+    if (beats && tokens.length) {
+      tokens.push({ kind: 'length', beats: Number(beats[1]), column });
+      continue;
+    }
+    const all = text.split(/\s+/).map(word => tokenOf(word, column, grips));
+    if (all.includes(undefined)) {
+      unknown.push({ column, text: match[1]! });
+      continue;
+    }
+    // Several in one bracket share the time of one.
+    const group = all as SongToken[];
+    if (group.length > 1) tokens.push({ kind: 'open', column });
+    tokens.push(...group);
+    if (group.length > 1) tokens.push({ kind: 'close', column });
+    // The first of a group has the words.
+    for (const [i] of group.filter(takesTime).entries()) columns.push(i ? undefined : words.length + 1);
+  }
+  words += line.slice(from);
+  if (!tokens.length) return undefined;
+  return { line: { tokens, words: cut(words, columns), times: 1 }, unknown };
+}
+
+/** Names that parts of a song have. */
+const PARTS =
+  /^(intro(duction)?|verse|chorus|refrain|pre[- ]?chorus|bridge|middle( eight)?|solo|interlude|instrumental|break|riff|outro|coda|ending|end|tag|turnaround|part [a-z])\b/i;
+
+/** What may stand behind the name of a part in its heading: a number or letter, how often. */
+const ALONE = /^(\s+(\d{1,2}|[a-z]|[ivx]+))?(\s*[(]?[x×]\d{1,2}[)]?)?\s*:?$/i;
+
+/** A heading: "Verse 2 x3:", "[Chorus]", "Solo: as the chorus". */
+export interface SongHeading {
+  name: string;
+  times: number;
+  /** The part it is played as. */
+  as?: string;
+  /** Chords of the last measures, which differ from that. */
+  but?: string;
+}
+
+/**
+ * Reads a heading of a part: a name that parts have, or any that ends with a colon or stands in brackets by itself.
+ */
+export function readHeading(line: string): SongHeading | undefined {
+  const text = line.trim();
+  const bracket = /^\[([^\]]+)\]\s*(.*)$/.exec(text);
+  const whole =
+    bracket && !parseChord(bracket[1]!) ? `${bracket[1]}${bracket[2] ? ` ${bracket[2]}` : ''}` : text;
+  const as =
+    /^(.+?)\s*[:–-]?\s+(?:is played |played )?as (?:the |in the )?(.+?)(?:,?\s*but (?:the |for the )?last measures?\s*:?\s*(.+))?$/i.exec(
+      whole,
+    );
+  if (as && (bracket || PARTS.test(as[1]!))) {
+    const { name, times } = named(as[1]!);
+    return { name, times, as: as[2]!.replace(/:$/, '').trim(), ...(as[3] && { but: as[3] }) };
+  }
+  const known = ALONE.test(whole.replace(PARTS, '')) && PARTS.test(whole);
+  if (!known && !bracket && !/^[\p{L}][\p{L}\d\s()×-]{0,38}:$/u.test(whole)) return undefined;
+  if (bracket && parseChord(bracket[1]!)) return undefined;
+  return named(whole);
+}
+
+function named(text: string): { name: string; times: number } {
+  const times = /\s*[(]?[x×](\d{1,2})[)]?\s*:?$/i.exec(text);
+  const name = (times ? text.slice(0, times.index) : text).replace(/:$/, '').trim();
+  return { name: name || 'Part', times: times ? Math.max(1, Number(times[1])) : 1 };
+}

@@ -1,0 +1,167 @@
+/** Songs out: ChordPro, and words under chords for a message. */
+import { parseChord, transposeChord } from '../../chord';
+import { keyFifths, keyName, transposeKey } from '../../pitch';
+import { beatsPerMinute, measureTicks, pulseTicks } from '../../time';
+import { type SheetCell, type SheetPart, sheetOf, type Tune } from '../../tune';
+
+/** How a song is held: the capo, under which chords are written as shapes. */
+export interface SongHeld {
+  capo?: number;
+  strum?: string;
+}
+
+/** Names of chords as the hand holds them at a capo. */
+function shapeNames(tune: Tune, capo: number): (symbol: string) => string {
+  const fifths = keyFifths(transposeKey(tune.key, -capo));
+  return symbol => {
+    const chord = parseChord(symbol);
+    return chord ? transposeChord(chord, -capo, fifths).symbol : symbol;
+  };
+}
+
+const greatestCommon = (a: number, b: number): number => (b ? greatestCommon(b, a % b) : a);
+
+/** Environments of ChordPro by what parts are called. */
+function environment(name: string): string {
+  const known = /^(verse|chorus|bridge)\b/i.exec(name);
+  if (known) return known[1]!.toLowerCase();
+  return /^refrain\b/i.test(name) ? 'chorus' : 'verse';
+}
+
+const sings = (part: SheetPart) => part.lines.flat().some(({ words, lead }) => words || lead);
+
+/**
+ * A tune as ChordPro: words with the chords in them as shapes, parts without words as grids. Read back it has the same
+ * chords, lengths, words, form, key, tempo and capo.
+ *
+ * @example writeChordPro(tune, { capo: 2 }).split('\n')[0] // '{title: Example}'
+ */
+export function writeChordPro(tune: Tune, { capo = 0, strum }: SongHeld = {}): string {
+  const name = shapeNames(tune, capo);
+  const parts = sheetOf(tune);
+  const whole = measureTicks(tune.meter);
+  const each = usualLength(parts.filter(sings).flatMap(part => part.lines.flat())) ?? whole;
+  const beat = pulseTicks(tune.meter);
+  const out = [
+    `{title: ${tune.title}}`,
+    ...(tune.composer ? [`{composer: ${tune.composer}}`] : []),
+    `{key: ${writtenKey(tune, capo)}}`,
+    `{time: ${tune.meter.beats}/${tune.meter.unit}}`,
+    `{tempo: ${Math.round(beatsPerMinute(tune.meter, tune.quartersPerMinute))}}`,
+    ...(capo ? [`{capo: ${capo}}`] : []),
+    ...(strum ? [`{meta: strum ${strum}}`] : []),
+    ...(each === whole ? [] : [`{meta: each ${each / beat} beats}`]),
+  ];
+  for (const part of parts) {
+    const { section, times, again } = part;
+    const label = times > 1 ? `${section.name} x${times}` : section.name;
+    out.push('');
+    if (again) {
+      out.push(
+        environment(section.name) === 'chorus' && times === 1
+          ? `{chorus: ${section.name}}`
+          : `{comment: ${label}:}`,
+      );
+      continue;
+    }
+    const what = sings(part) ? environment(section.name) : 'grid';
+    // An environment that is played more than once says so in its heading.
+    if (times > 1) out.push(`{comment: ${label}:}`);
+    else out.push(`{start_of_${what}: ${section.name}}`);
+    for (const line of part.lines)
+      out.push(what === 'grid' ? gridLine(line, name, whole) : inlineOf(line, name, each, beat));
+    if (times === 1) out.push(`{end_of_${what}}`);
+  }
+  return `${out.join('\n')}\n`;
+}
+
+function writtenKey(tune: Tune, capo: number): string {
+  const { tonic, mode } = transposeKey(tune.key, -capo);
+  if (mode === 'major') return tonic;
+  return mode === 'minor' ? `${tonic}m` : `${tonic} ${mode}`;
+}
+
+/** The length that most chords have. */
+function usualLength(cells: readonly SheetCell[]): number | undefined {
+  const counts = new Map<number, number>();
+  for (const { ticks } of cells) counts.set(ticks, (counts.get(ticks) ?? 0) + 1);
+  return [...counts].sort((a, b) => b[1] - a[1])[0]?.[0];
+}
+
+/** "[G]Down by the [C][*2 beats]river": what lasts longer or shorter than most says so in an annotation. */
+function inlineOf(
+  line: readonly SheetCell[],
+  name: (symbol: string) => string,
+  each: number,
+  beat: number,
+): string {
+  let text = '';
+  for (const [i, { chord, lead, words, ticks }] of line.entries()) {
+    if (lead) text += `${lead} `;
+    text += chord ? `[${name(chord.symbol)}]` : '[*-]';
+    if (ticks !== each) text += `[*${ticks / beat} beats]`;
+    const goesOn = words.endsWith('-');
+    text += goesOn ? words.slice(0, -1) : words;
+    if (!goesOn && words && i < line.length - 1) text += ' ';
+  }
+  return text.trimEnd();
+}
+
+/** "| G . C . | D . . . |": a cell for each part of a measure that its chords share. */
+function gridLine(line: readonly SheetCell[], name: (symbol: string) => string, whole: number): string {
+  const measures: SheetCell[][] = [];
+  for (const cell of line) {
+    if (cell.bar || !measures.length) measures.push([]);
+    measures.at(-1)!.push(cell);
+  }
+  const bars = measures.map(cells => {
+    const unit = cells.reduce((common, { ticks }) => greatestCommon(common, ticks), whole);
+    return cells
+      .flatMap(({ chord, ticks }) => [
+        chord ? name(chord.symbol) : '.',
+        ...Array.from({ length: ticks / unit - 1 }, () => '.'),
+      ])
+      .join(' ');
+  });
+  return `| ${bars.join(' | ')} |`;
+}
+
+/**
+ * A tune as plain text for a message: chords over words, by the shapes of a capo.
+ *
+ * @example writeSongText(tune, {}).includes('Example') // true
+ */
+export function writeSongText(tune: Tune, { capo = 0, strum }: SongHeld = {}): string {
+  const name = shapeNames(tune, capo);
+  const shapeKey = keyName(transposeKey(tune.key, -capo));
+  const out = [
+    tune.title,
+    ...(tune.composer ? [tune.composer] : []),
+    capo ? `Capo ${capo}, ${shapeKey} shapes, sounds ${keyName(tune.key)}` : `No capo, ${shapeKey}`,
+    ...(strum ? [`Strum: ${strum}`] : []),
+  ];
+  for (const part of sheetOf(tune)) {
+    const { section, times, again } = part;
+    out.push('', `${section.name}${times > 1 ? ` x${times}` : ''}${again ? ' (as before)' : ''}:`);
+    for (const line of part.lines) {
+      if (!sings(part)) {
+        out.push(gridLine(line, name, measureTicks(tune.meter)));
+        continue;
+      }
+      let chords = '';
+      let words = '';
+      for (const cell of line) {
+        if (cell.lead) words += `${cell.lead} `;
+        const symbol = cell.chord ? name(cell.chord.symbol) : '';
+        // A chord never runs into the one before it.
+        const at = Math.max(words.length, chords.length ? chords.length + 1 : 0);
+        if (symbol) chords = chords.padEnd(at) + symbol;
+        words = symbol ? words.padEnd(at) : words;
+        const goesOn = cell.words.endsWith('-');
+        words += goesOn ? cell.words.slice(0, -1) : cell.words ? `${cell.words} ` : '';
+      }
+      out.push(chords.trimEnd(), ...(words.trim() ? [words.trimEnd()] : []));
+    }
+  }
+  return `${out.join('\n')}\n`;
+}
