@@ -3,7 +3,7 @@
  */
 export { type Manner, mannerOf } from './manner';
 export { ornamentingOf } from './ornaments';
-export { type NamedPattern, PATTERNS, patternFault, patternsFor, usualPattern } from './patterns';
+export { layPattern, type NamedPattern, PATTERNS, patternFault, patternsFor, usualPattern } from './patterns';
 export { isHymn, TEXTURES, type TextureName, textureIn, textureNamed, textureOf } from './texture';
 export { type Variation, variationsOf } from './variations';
 

@@ -43,6 +43,8 @@ export interface TunePlan {
   choices: Record<string, string>;
   /** Strings to pluck under each shape of the chord sheet. */
   pattern?: string;
+  /** Of sections that have their own, by id. */
+  sectionPatterns?: Record<string, string>;
 }
 
 /**

@@ -42,6 +42,7 @@ export const planKind: RecordKind<TunePlan> = {
     }).required(),
     choices: Joi.object<Record<string, string>>().pattern(id, Joi.string().max(60)).required(),
     pattern: Joi.string().allow('').max(200),
+    sectionPatterns: Joi.object<Record<string, string>>().pattern(id, Joi.string().allow('').max(200)),
   }),
   rule: plan => faultOfSetup(plan.setup),
   migrations: [

@@ -20,13 +20,14 @@ export const router = createBrowserRouter([
       { path: '/', element: <Shelf /> },
       { path: '/add', lazy: async () => ({ Component: (await import('./screens/AddTune')).AddTune }) },
       { path: '/new', lazy: async () => ({ Component: (await import('./screens/NewPiece')).NewPiece }) },
+      { path: '/song', lazy: async () => ({ Component: (await import('./screens/AddSong')).AddSong }) },
       {
         path: '/tune/:tuneId',
         lazy: async () => ({ Component: (await import('./screens/TuneScreen')).TuneScreen }),
       },
       {
         path: '/tune/:tuneId/source',
-        lazy: async () => ({ Component: (await import('./screens/AddTune')).AddTune }),
+        lazy: async () => ({ Component: (await import('./screens/SourceScreen')).SourceScreen }),
       },
       {
         path: '/tune/:tuneId/key',
@@ -39,6 +40,10 @@ export const router = createBrowserRouter([
       {
         path: '/tune/:tuneId/chords',
         lazy: async () => ({ Component: (await import('./screens/ChordSheet')).ChordSheetScreen }),
+      },
+      {
+        path: '/tune/:tuneId/words',
+        lazy: async () => ({ Component: (await import('./screens/WordsPaper')).WordsPaperScreen }),
       },
       {
         path: '/arrangement/:arrangementId',

@@ -1,6 +1,4 @@
 /** The directives of ChordPro (file format 6): what each says of a song. */
-import type { TextRemark } from '../reading';
-
 /** What a directive does. */
 export type Directive =
   | { kind: 'head'; field: 'title' | 'by' | 'key' | 'meter' | 'tempo' | 'capo'; value: string }
@@ -133,10 +131,3 @@ export function readDefine(value: string): { name: string; shape: string } | { e
     .map(fret => (/^\d+$/.test(fret) ? String(fret === '0' ? 0 : Number(fret) + shift) : 'x'));
   return { name, shape: strings.join(' ') };
 }
-
-/** What a line says of its place: a remark for the report. */
-export const remarkAt = (line: number, column: number, message: string): TextRemark => ({
-  line,
-  column,
-  message,
-});

@@ -1,9 +1,11 @@
 /** Songs in writing that asks for no notation: chord lines, chords over words, ChordPro; all of them mixed. */
+import { patternFault } from '../../arrange';
 import { parseChord } from '../../chord';
+import { spokenStrum } from '../../fingering';
 import { standardSetup } from '../../instrument';
 import type { Key } from '../../pitch';
 import { nameShape, parseShapeText, shapeText } from '../../shape';
-import { type Meter, measureTicks, pulseTicks, TICKS_PER_WHOLE } from '../../time';
+import { isCompound, type Meter, measureTicks, pulseTicks, TICKS_PER_WHOLE } from '../../time';
 import {
   identify,
   keyOfChords,
@@ -32,8 +34,10 @@ export interface SongReading {
   /** As it sounds; absent while something is to be asked, or nothing is there yet. */
   tune?: Tune;
   capo: number;
-  /** What is strummed or picked, as it was said. */
-  strum?: string;
+  /** What is strummed or picked, as it was said, and as a pattern. */
+  strum?: { said: string; pattern: string };
+  /** Patterns of parts that have their own, by the id of their section. */
+  sectionPatterns: Record<string, string>;
   /** Shapes of one's own, as shape text by the id of the tune's chord. */
   choices: Record<string, string>;
   questions: TextRemark[];
@@ -54,6 +58,7 @@ interface Part {
   times: number;
   as?: string;
   but?: string;
+  strum?: { said: string; at: number };
   lines: Line[];
   /** The last time the piece ends behind it. */
   stops?: boolean;
@@ -97,7 +102,8 @@ class Reader {
   /** Grips that were defined, by the name they are given. */
   private readonly defined = new Map<string, string>();
   by: string | undefined;
-  strum: string | undefined;
+  /** What is strummed, and the line that says so. */
+  strum: { said: string; at: number } | undefined;
   /** How long a chord lasts where no bar line says it, in ticks; a measure when left out. */
   each: string | undefined;
   readonly parts: Part[] = [];
@@ -226,7 +232,9 @@ class Reader {
         this.each = value;
         return true;
       default:
-        this.strum = value;
+        if (!value) return true;
+        // Under the heading of a part it is that part's own.
+        (this.open ?? this).strum = { said: value, at };
         return true;
     }
   }
@@ -249,7 +257,7 @@ class Reader {
         this.each = directive.value;
         return;
       case 'strum':
-        this.strum = directive.value;
+        (this.open ?? this).strum = { said: directive.value, at };
         return;
       case 'start':
         if (['tab', 'abc', 'ly', 'svg', 'textblock'].includes(directive.what)) {
@@ -434,6 +442,7 @@ class Timing {
 /** A part that is written once, with the words of each time that it is sung. */
 interface Section {
   name: string;
+  strum?: { said: string; at: number } | undefined;
   /** Slots of its lines, by line: what a verse without chords is sung to. */
   lines: Slot[][];
   verses: number;
@@ -455,16 +464,19 @@ export function readSong(text: string): SongReading {
   const reader = new Reader(text.split(/\r?\n/, 5000));
   const { heading, questions, guesses, leftOut } = reader;
   const capo = heading.capo ?? 0;
+  const meter = heading.meter ?? { beats: 4, unit: 4 };
+  const strum = reader.strum && strumOf(reader.strum, heading, meter, questions);
+  const sectionPatterns: Record<string, string> = {};
   const done = (tune?: Tune, choices: Record<string, string> = {}): SongReading => ({
     ...(tune && !questions.length && { tune }),
     capo,
-    ...(reader.strum && { strum: reader.strum }),
+    ...(strum && { strum }),
     choices,
+    sectionPatterns,
     questions,
     guesses,
     leftOut,
   });
-  const meter = heading.meter ?? { beats: 4, unit: 4 };
   const each = eachTicks(reader.each, meter);
   if (each === undefined) {
     questions.push({
@@ -500,6 +512,10 @@ export function readSong(text: string): SongReading {
   measures.at(-1)!.barline = 'final';
   const named = identify(measures);
   const ids = sectionsOf(named.measures).map(({ id }) => id);
+  for (const [i, section] of sections.entries()) {
+    const own = section.strum && strumOf(section.strum, heading, meter, questions);
+    if (own) sectionPatterns[ids[i]!] = own.pattern;
+  }
   const order = plays.map(section => ids[sections.indexOf(section)]!);
   const tune: Tune = {
     id: 'song',
@@ -525,6 +541,24 @@ export function readSong(text: string): SongReading {
       if (shape) choices[id] = shape;
     }
   return done(transposeTune(tune, capo), choices);
+}
+
+/** A strum or pick as a pattern: strings by their numbers are taken as they stand, strokes as they are spoken. */
+function strumOf(
+  { said, at }: { said: string; at: number },
+  heading: Heading,
+  meter: Meter,
+  questions: TextRemark[],
+): SongReading['strum'] {
+  const strings = standardSetup(heading.instrument ?? 'guitar').tuning.length;
+  const plain = patternFault(said, meter, strings) === undefined;
+  if (plain && /\d|\./.test(said)) return { said, pattern: said };
+  const spoken = spokenStrum(said, meter, strings);
+  if ('pattern' in spoken) return { said, pattern: spoken.pattern };
+  // Strokes up come between the beats: even lengths are not what is meant by them.
+  if (plain && (isCompound(meter) || !/u/i.test(said))) return { said, pattern: said };
+  questions.push({ line: at, column: 1, message: `the strum: ${spoken.question}` });
+  return undefined;
 }
 
 /** The section that a part of the text is played from: a new one, or one that is there already. */
@@ -599,7 +633,7 @@ function sectionOf(
     addVerse(known, lines);
     return known;
   }
-  const section: Section = { name: part.name, lines, verses: 1 };
+  const section: Section = { name: part.name, strum: part.strum ?? like?.strum, lines, verses: 1 };
   sections.push(section);
   return section;
 }

@@ -71,6 +71,22 @@ describe('a chord line as one says it', () => {
       expect.stringMatching(/^2: these words have no chords/),
     ]);
   });
+  it('takes a strum as it is spoken, or strings as they stand, and asks where it is not plain', () => {
+    expect(readSong('strum: D DU UDU\nG').strum).toEqual({ said: 'D DU UDU', pattern: 'D . D U . U D U' });
+    expect(readSong('pick: B 3 2 3\nG').strum?.pattern).toBe('B 3 2 3');
+    expect(readSong('meter: 6/8\nstrum: D U D\nG').strum?.pattern).toBe('D U D');
+    const own = readSong('strum: D DU UDU\nVerse\nG C\nChorus\nstrum: B DU UDU\nC G');
+    expect(own.strum?.said).toBe('D DU UDU');
+    const [, chorus] = own.tune!.measures.flatMap(m => m.section?.id ?? []);
+    expect(own.sectionPatterns).toEqual({ [chorus!]: 'B . D U . U D U' });
+    const held = { strum: own.strum!.pattern, strums: own.sectionPatterns };
+    const back = readSong(writeChordPro(own.tune!, held));
+    expect([back.strum?.pattern, back.sectionPatterns]).toEqual([held.strum, held.strums]);
+    expect(writeSongText(own.tune!, held)).toContain('Chorus:\nStrum: B . D U . U D U\n');
+    expect(asked('strum: D DU D\nG')).toEqual([
+      expect.stringMatching(/^1: the strum: this fills 3 of 4 beats/),
+    ]);
+  });
   it('takes a grip in the place of a name, for that chord alone', () => {
     const { tune, choices } = readSong('G x32010 C 3x0033');
     expect(chordsOf(tune!)).toEqual(['G', 'C', 'C', 'G5']);

@@ -8,6 +8,8 @@ import { type SheetCell, type SheetPart, sheetOf, type Tune } from '../../tune';
 export interface SongHeld {
   capo?: number;
   strum?: string;
+  /** Strums of sections that have their own, by id. */
+  strums?: Readonly<Record<string, string>>;
 }
 
 /** Names of chords as the hand holds them at a capo. */
@@ -36,7 +38,7 @@ const sings = (part: SheetPart) => part.lines.flat().some(({ words, lead }) => w
  *
  * @example writeChordPro(tune, { capo: 2 }).split('\n')[0] // '{title: Example}'
  */
-export function writeChordPro(tune: Tune, { capo = 0, strum }: SongHeld = {}): string {
+export function writeChordPro(tune: Tune, { capo = 0, strum, strums = {} }: SongHeld = {}): string {
   const name = shapeNames(tune, capo);
   const parts = sheetOf(tune);
   const whole = measureTicks(tune.meter);
@@ -68,6 +70,7 @@ export function writeChordPro(tune: Tune, { capo = 0, strum }: SongHeld = {}): s
     // An environment that is played more than once says so in its heading.
     if (times > 1) out.push(`{comment: ${label}:}`);
     else out.push(`{start_of_${what}: ${section.name}}`);
+    if (strums[section.id]) out.push(`{meta: strum ${strums[section.id]}}`);
     for (const line of part.lines)
       out.push(what === 'grid' ? gridLine(line, name, whole) : inlineOf(line, name, each, beat));
     if (times === 1) out.push(`{end_of_${what}}`);
@@ -131,7 +134,7 @@ function gridLine(line: readonly SheetCell[], name: (symbol: string) => string, 
  *
  * @example writeSongText(tune, {}).includes('Example') // true
  */
-export function writeSongText(tune: Tune, { capo = 0, strum }: SongHeld = {}): string {
+export function writeSongText(tune: Tune, { capo = 0, strum, strums = {} }: SongHeld = {}): string {
   const name = shapeNames(tune, capo);
   const shapeKey = keyName(transposeKey(tune.key, -capo));
   const out = [
@@ -143,6 +146,7 @@ export function writeSongText(tune: Tune, { capo = 0, strum }: SongHeld = {}): s
   for (const part of sheetOf(tune)) {
     const { section, times, again } = part;
     out.push('', `${section.name}${times > 1 ? ` x${times}` : ''}${again ? ' (as before)' : ''}:`);
+    if (strums[section.id] && !again) out.push(`Strum: ${strums[section.id]}`);
     for (const line of part.lines) {
       if (!sings(part)) {
         out.push(gridLine(line, name, measureTicks(tune.meter)));

@@ -1,6 +1,6 @@
 import { useCallback } from 'react';
 import { freshPlan, type TunePlan } from '#core/capo';
-import { beginsAs } from '../data/copies';
+import { beginsAs, copyOf } from '../data/copies';
 import { useCopy } from '../data/queries';
 
 beginsAs('plans', freshPlan);
@@ -39,4 +39,13 @@ export function useTunePlan(tuneId: string): Planned | undefined {
     undo: copy.undo,
     canUndo: Boolean(state.history?.past.length),
   };
+}
+
+/** Settles something for a tune that no screen shows yet, and stores it. */
+export async function settlePlan(tuneId: string, settle: (plan: TunePlan) => TunePlan): Promise<void> {
+  const copy = copyOf('plans', tuneId);
+  const plan = await copy.content();
+  if (!plan) throw new Error('what was planned for this tune can’t be read now');
+  copy.replace(settle(plan));
+  await copy.save();
 }

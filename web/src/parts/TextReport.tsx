@@ -2,7 +2,18 @@ import { Text } from '@mantine/core';
 import type { Reading, TextRemark } from '#core/formats';
 import './TextReport.css';
 
-function Remarks({ title, remarks, tone }: { title: string; remarks: readonly TextRemark[]; tone: string }) {
+/** Remarks about places of a text; with `onGoTo` a place leads into the text. */
+export function Remarks({
+  title,
+  remarks,
+  tone,
+  onGoTo,
+}: {
+  title: string;
+  remarks: readonly TextRemark[];
+  tone: string;
+  onGoTo?: (line: number) => void;
+}) {
   if (!remarks.length) return null;
   return (
     <>
@@ -10,9 +21,15 @@ function Remarks({ title, remarks, tone }: { title: string; remarks: readonly Te
       <ul className={`text-remarks ${tone}`}>
         {remarks.slice(0, SHOWN).map(({ line, column, message }) => (
           <li key={`${line} ${column} ${message}`}>
-            <span className="place">
-              line {line}, {column}
-            </span>{' '}
+            {onGoTo ? (
+              <button type="button" className="place" onClick={() => onGoTo(line)}>
+                line {line}
+              </button>
+            ) : (
+              <span className="place">
+                line {line}, {column}
+              </span>
+            )}{' '}
             {message}
           </li>
         ))}

@@ -2,7 +2,7 @@ import { Alert, Button, Checkbox, Group, Text, Textarea, Title } from '@mantine/
 import { useDebouncedCallback } from '@mantine/hooks';
 import { notifications } from '@mantine/notifications';
 import { type DragEvent, useEffect, useRef, useState } from 'react';
-import { Link, useLocation, useNavigate, useParams } from 'react-router';
+import { Link, useLocation, useNavigate } from 'react-router';
 import type { AbcTune } from '#core/formats';
 import { keyName } from '#core/pitch';
 import { chordSpans, formOf, hasMelody, melodyNotes, type Rights, rereadTune, type Tune } from '#core/tune';
@@ -12,7 +12,6 @@ import { newId, readSetting, save, saveSetting, storeWords } from '../data/store
 import { readTextFile } from '../engine/files';
 import { arranger } from '../engine/workers';
 import { Choice } from '../parts/Choice';
-import { TuneGate } from '../parts/Gates';
 import { Masthead } from '../parts/Masthead';
 import { RIGHTS_CHOICES } from '../parts/rights';
 import './AddTune.css';
@@ -25,14 +24,12 @@ L:1/8
 K:D
 |: A | "D"d2A F2A | "A"c2A E2A :|`;
 
-/** A tune goes in: pasted, typed or dropped as ABC; read while it is typed. Also corrects the source of a tune. */
 export function AddTune() {
-  const { tuneId } = useParams();
-  if (tuneId) return <TuneGate>{tune => <SourceField key={tune.id} existing={tune} />}</TuneGate>;
   return <SourceField />;
 }
 
-function SourceField({ existing }: { existing?: Tune }) {
+/** A tune goes in: pasted, typed or dropped as ABC; read while it is typed. Also corrects the source of a tune. */
+export function SourceField({ existing }: { existing?: Tune }) {
   const tuneId = existing?.id;
   const navigate = useNavigate();
   const location = useLocation();
@@ -142,8 +139,12 @@ function SourceField({ existing }: { existing?: Tune }) {
                 ) : (
                   <>
                     Paste ABC here, or drop a file. What you type is kept. No notation at hand?{' '}
+                    <Link to="/song" style={{ color: 'var(--spruce)' }}>
+                      Add a song
+                    </Link>{' '}
+                    by its chords and words, or{' '}
                     <Link to="/new" style={{ color: 'var(--spruce)' }}>
-                      Begin with nothing
+                      begin with nothing
                     </Link>{' '}
                     and write it in the Workbench.
                   </>

@@ -15,6 +15,7 @@ import { INSTRUMENTS, type InstrumentId, standardSetup, tuningName } from '#core
 import { keyFifths, keyName, pitchName, spellMidi, transposeKey } from '#core/pitch';
 import { LEVELS, type Level, STYLES, type Style } from '#core/score';
 import { beatsPerMinute, quartersFromBeats } from '#core/time';
+import { playingOrder } from '#core/timeline';
 import {
   chordSpans,
   formOf,
@@ -24,6 +25,7 @@ import {
   type Rights,
   sectionsOf,
   type Tune,
+  transposeTune,
 } from '#core/tune';
 import type { Copy } from '../data/copies';
 import { markOf as objectMark } from '../data/mark';
@@ -44,6 +46,7 @@ import { OtherTuningNote } from '../parts/OtherTuningNote';
 import { RIGHTS_CHOICES } from '../parts/rights';
 import { Stave } from '../parts/Stave';
 import { TextureChoice } from '../parts/TextureChoice';
+import { WordSheet } from '../parts/WordSheet';
 import { ArrangementList } from './ArrangementList';
 import './TuneScreen.css';
 
@@ -91,30 +94,31 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
     enabled: overBass && !planned && capo === 'auto' && sings,
   });
 
+  const asked = (): ArrangeRequest => ({
+    id: newId(),
+    style,
+    settings: {
+      level,
+      ...(style === 'pattern' && planned?.pattern && { pattern: planned.pattern }),
+      ...(textured && texture && textureIn(texture, tune.meter)),
+    },
+    ...(planned
+      ? {
+          instrument: planned.setup.instrument,
+          capo: planned.setup.capo,
+          setup: planned.setup,
+          hand: planned.hand,
+          transposition: planned.transposition,
+          choices: planned.choices,
+          wishes: planned.wishes,
+        }
+      : { instrument, capo: capo === 'auto' ? ('auto' as const) : Number(capo) }),
+  });
   const arrange = useStoreChange(async () => {
     setProblem(undefined);
-    const request: ArrangeRequest = {
-      id: newId(),
-      style,
-      settings: {
-        level,
-        ...(style === 'pattern' && planned?.pattern && { pattern: planned.pattern }),
-        ...(textured && texture && textureIn(texture, tune.meter)),
-      },
-      ...(planned
-        ? {
-            instrument: planned.setup.instrument,
-            capo: planned.setup.capo,
-            setup: planned.setup,
-            hand: planned.hand,
-            transposition: planned.transposition,
-            choices: planned.choices,
-            wishes: planned.wishes,
-          }
-        : { instrument, capo: capo === 'auto' ? ('auto' as const) : Number(capo) }),
-    };
+
     const result = await new Promise<ArrangeResult | { error: string } | undefined>(resolve => {
-      const end = arrangeStoppable(tune, request, setProgress, resolve);
+      const end = arrangeStoppable(tune, asked(), setProgress, resolve);
       stop.current = () => {
         end();
         resolve(undefined);
@@ -151,8 +155,20 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
     settling?.change({ setup, transposition, overBass: true, choices: {} });
     setAsPlanned(true);
   };
-  const hear = () =>
-    playOrStop({ what: 'melody', tune, setup: standardSetup('guitar'), percent: 100 }, false);
+  /** The melody; a song as it would be accompanied. */
+  const hear = useStoreChange(async () => {
+    if (sings || playing.status !== 'stopped') {
+      playOrStop({ what: 'melody', tune, setup: standardSetup('guitar'), percent: 100 }, false);
+      return;
+    }
+    const { arrangement, problem: fault } = await arranger().arrange(tune, asked());
+    if (fault) {
+      setProblem(fault);
+      return;
+    }
+    const order = playingOrder(arrangement);
+    playOrStop({ what: 'arrangement', arrangement, order, percent: 100, click: false, countIn: true }, false);
+  });
 
   return (
     <div className="frame">
@@ -211,14 +227,34 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
             value={tune.rights}
             onChange={value => copy.replace({ ...tune, rights: value as Rights })}
           />
-          <Button variant="default" loading={playing.status === 'preparing'} disabled={!sings} onClick={hear}>
+          <Button
+            variant="default"
+            loading={playing.status === 'preparing' || hear.isPending}
+            disabled={!sings && !chordSpans(tune).length}
+            onClick={() => hear.mutate()}
+          >
             {playing.status === 'playing' ? 'Stop' : 'Hear it'}
           </Button>
           <Button variant="default" component={Link} to={`/tune/${tune.id}/source`}>
             Edit the source
           </Button>
+          {chordSpans(tune).length > 0 && (
+            <Button variant="default" component={Link} to={`/tune/${tune.id}/words`}>
+              Words and chords
+            </Button>
+          )}
         </Group>
-        <Stave tune={tune} />
+        {tune.song !== undefined && !sings ? (
+          <section className="song-words" aria-label="Words and chords">
+            <WordSheet
+              tune={transposeTune(tune, plan?.transposition ?? 0)}
+              capo={plan?.setup.capo ?? 0}
+              names="both"
+            />
+          </section>
+        ) : (
+          <Stave tune={tune} />
+        )}
         {tune.verses && (
           <details>
             <summary>Further words</summary>

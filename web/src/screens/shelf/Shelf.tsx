@@ -89,7 +89,7 @@ export function Shelf() {
         type="file"
         hidden
         multiple
-        accept=".abc,.txt,.json"
+        accept=".abc,.txt,.json,.cho,.chopro,.chordpro,.crd,.pro"
         onChange={e => {
           void files.open([...(e.target.files ?? [])]);
           // The same file may be chosen again.
@@ -147,6 +147,9 @@ export function Shelf() {
           />
           <Button component={Link} to="/add" leftSection={<IconPlus size={18} />} color="marigold.6">
             Add a tune
+          </Button>
+          <Button component={Link} to="/song" variant="default">
+            Add a song
           </Button>
           <Button component={Link} to="/new" variant="default">
             Begin with nothing

@@ -32,6 +32,7 @@ export function useFiles() {
   const open = async (files: readonly File[]) => {
     const books: string[] = [];
     const bundles: WaitingBundle[] = [];
+    let song: string | undefined;
     for (const file of files) {
       try {
         if (file.size > MOST_BYTES) {
@@ -42,6 +43,10 @@ export function useFiles() {
           continue;
         }
         const text = await readTextFile(file);
+        if (/\.(cho|chopro|chordpro|crd|pro)$/i.test(file.name) || /^\s*\{\s*[a-z]/i.test(text)) {
+          song = text;
+          continue;
+        }
         if (!/\.json$/i.test(file.name) && !text.trimStart().startsWith('{')) {
           books.push(text);
           continue;
@@ -61,7 +66,8 @@ export function useFiles() {
     }
     setWaiting(before => [...before, ...bundles]);
     // An empty line ends a tune, so books that follow each other stay apart.
-    if (books.length) navigate('/add', { state: { text: books.join('\n\n') } });
+    if (song !== undefined) navigate('/song', { state: { song } });
+    else if (books.length) navigate('/add', { state: { text: books.join('\n\n') } });
   };
   return { open, waiting: waiting[0], done: () => setWaiting(before => before.slice(1)) };
 }

@@ -1,0 +1,172 @@
+import { readFileSync } from 'node:fs';
+import AxeBuilder from '@axe-core/playwright';
+import { expect, type Page, test } from '@playwright/test';
+import { pick } from './studio';
+
+/** A song that the project has never seen elsewhere: made up for this test. */
+const SONG = `title: Boats in the Reeds
+by: made up here
+capo: 3
+meter: 4/4
+tempo: 96
+strum: D DU UDU
+
+Verse 1
+G                      Em
+Where did you leave the little white boat
+C                D
+Down in the reeds where nobody goes
+
+Chorus x2:
+strum: B DU UDU
+[C]Row her [G]home, [Am7]row her [D]slow
+
+Verse 2
+Who did you take to the other side
+Only the moon and the morning tide
+
+Chorus x2
+
+Verse 3
+When will you bring her back to the quay
+When it is light and the wind is free
+
+Chorus x2
+last time stop here
+`;
+
+const addSong = async (page: Page, text: string) => {
+  await page.goto('/');
+  await page.getByRole('link', { name: 'Add a song' }).click();
+  await page.getByLabel('Chords and words').fill(text);
+};
+
+test('a song of five chords: typed, heard, on paper, in another key, picked, and as text', async ({
+  page,
+  context,
+}) => {
+  await context.grantPermissions(['clipboard-read', 'clipboard-write']);
+  await addSong(page, SONG);
+  await expect(page.getByText('Verse · Chorus ×2 · Verse · Chorus ×2 · Verse · Chorus ×2')).toBeVisible();
+  await expect(page.getByText(/G major shapes, capo 3, sounds B♭ major/)).toBeVisible();
+  await expect(
+    page.getByRole('table', { name: 'The strum: 1 down, 2 down, & up, & up, 4 down, & up' }),
+  ).toBeVisible();
+  await page.getByRole('button', { name: 'Put it on the shelf' }).click();
+  await expect(page.getByRole('heading', { name: 'Boats in the Reeds', level: 1 })).toBeVisible();
+  await expect(page.getByText('Guitar, Standard, G major shapes, capo 3')).toBeVisible();
+
+  // Heard as it would be accompanied.
+  await page.getByRole('button', { name: 'Hear it' }).click();
+  await expect(page.getByRole('button', { name: 'Stop' })).toBeVisible({ timeout: 20_000 });
+  await page.getByRole('button', { name: 'Stop' }).click();
+
+  // On paper: every verse with its words, shapes and strums; after a reload too.
+  await page.getByRole('link', { name: 'Words and chords' }).click();
+  const paper = page.getByRole('article');
+  await expect(paper).toContainText('capo at fret 3: G major shapes sound in B♭ major');
+  for (const words of ['little white boat', 'the morning tide', 'the wind is free'])
+    await expect(paper).toContainText(words);
+  await expect(paper.locator('figure')).toHaveCount(5);
+  await expect(paper.getByRole('table', { name: /^The strum: 1 bass, 2 down/ })).toHaveCount(1);
+  await page.reload();
+  await expect(paper.locator('figure')).toHaveCount(5);
+  await pick(page, 'Names of chords', 'Shape names');
+
+  // To send: as text on the clipboard, as ChordPro in a file.
+  await page.getByRole('button', { name: 'Copy as text' }).click();
+  await expect(page.getByText('The text is copied: paste it into a message.')).toBeVisible();
+  const sent = await page.evaluate(() => navigator.clipboard.readText());
+  expect(sent).toContain('Capo 3, G major shapes, sounds B♭ major');
+  expect(sent).toContain('Who did you take to the other side');
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'ChordPro file' }).click();
+  const file = readFileSync(await (await download).path(), 'utf8');
+  expect(file).toContain('{capo: 3}');
+  expect(file).toContain('[G]Where did you leave the [Em]little white boat');
+
+  // Another key for the singer: the paper follows.
+  await page.getByRole('link', { name: 'Key & capo' }).click();
+  await page.locator('[data-cell]').filter({ hasText: 'C' }).first().waitFor();
+  await page
+    .getByRole('button', { name: /G major shapes, capo 5: sounds C major/ })
+    .first()
+    .dblclick();
+  await page.getByRole('link', { name: 'Tune', exact: true }).click();
+  await page.getByRole('link', { name: 'Words and chords' }).click();
+  await expect(paper).toContainText('capo at fret 5: G major shapes sound in C major');
+  await page.getByRole('link', { name: 'Tune', exact: true }).click();
+
+  // Arranged: the strum of the song, and that of the chorus with its bass; then as a picking version.
+  await page.getByRole('button', { name: 'Arrange', exact: true }).click();
+  await expect(page.locator('.measure').first()).toBeVisible();
+  await expect(page.locator('.masthead .under').first()).toContainText(
+    'sounds C major · G major shapes, capo 5',
+  );
+  const strummed = await page.locator('[data-measure="0"] .fret').count();
+  const chorus = await page.locator('[data-measure="4"] .fret').count();
+  expect(chorus).toBeLessThan(strummed);
+  await page
+    .locator('label')
+    .filter({ hasText: /^Arrange$/ })
+    .click();
+  await page.getByRole('textbox', { name: 'or type it' }).first().fill('B 3 2 3 1 3 2 3');
+  await expect(page.getByText(/measures differ/)).toBeVisible();
+  await page.getByRole('button', { name: 'Take the proposal' }).click();
+  await expect(page.getByText('Saved', { exact: true })).toBeVisible();
+  await expect.poll(() => page.locator('[data-measure="0"] .fret').count()).toBe(8);
+});
+
+test('by keyboard alone; what is not clear is asked with its line; the source is mended and its chords stay chosen', async ({
+  page,
+}) => {
+  await page.goto('/');
+  await page.getByRole('link', { name: 'Add a song' }).press('Enter');
+  const field = page.getByLabel('Chords and words');
+  await field.focus();
+  await page.keyboard.type('title: Three Lamps\nstrum: D DU D\nG x32010 D x3\n');
+  await expect(page.getByText(/the strum: this fills 3 of 4 beats/)).toBeVisible();
+  const shelve = page.getByRole('button', { name: 'Put it on the shelf' });
+  await expect(shelve).toBeDisabled();
+  await page.getByRole('button', { name: 'line 2' }).press('Enter');
+  await expect(field).toBeFocused();
+  await page.keyboard.type('strum: D DU UDU');
+  await expect(shelve).toBeEnabled();
+  // What is typed stays when the window closes.
+  await page.reload();
+  await expect(field).toHaveValue(/Three Lamps/);
+  await expect(shelve).toBeEnabled();
+  await shelve.press('Enter');
+  await expect(page.getByRole('heading', { name: 'Three Lamps', level: 1 })).toBeVisible();
+  await page.getByRole('link', { name: 'Edit the source' }).press('Enter');
+  await expect(field).toHaveValue(/x32010/);
+  await field.fill('title: Four Lamps\nstrum: D DU UDU\nG x32010 D Em x3\n');
+  await page.getByRole('button', { name: 'Keep the new source' }).press('Enter');
+  await expect(page.getByRole('heading', { name: 'Four Lamps', level: 1 })).toBeVisible();
+  await page.getByRole('link', { name: 'Words and chords' }).press('Enter');
+  await expect(page.locator('figure')).toHaveCount(4);
+  await expect(page.getByRole('article')).toContainText('Em');
+});
+
+test('ChordPro is dropped on the shelf; song, sheet and tune read well to a screen reader and on a phone', async ({
+  page,
+}) => {
+  await page.goto('/');
+  await page.locator('input[type=file]').setInputFiles({
+    name: 'quay.cho',
+    mimeType: 'text/plain',
+    buffer: Buffer.from('{title: The Quay}\n{soc}\n[G]Down to the [C]quay\n{eoc}\n{image: boat.png}\n'),
+  });
+  await expect(page.getByLabel('Chords and words')).toHaveValue(/The Quay/);
+  await expect(page.getByText('"image" is not kept')).toBeVisible();
+  const axe = async () => (await new AxeBuilder({ page }).analyze()).violations.map(v => v.id);
+  expect(await axe()).toEqual([]);
+  await page.getByRole('button', { name: 'Put it on the shelf' }).click();
+  await expect(page.getByRole('heading', { name: 'The Quay', level: 1 })).toBeVisible();
+  expect(await axe()).toEqual([]);
+  await page.setViewportSize({ width: 390, height: 800 });
+  await page.getByRole('link', { name: 'Words and chords' }).click();
+  await expect(page.locator('figure')).toHaveCount(2);
+  expect(await axe()).toEqual([]);
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+});

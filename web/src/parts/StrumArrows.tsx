@@ -1,0 +1,60 @@
+import { useMemo } from 'react';
+import { layPattern } from '#core/arrange';
+import { type PatternStroke, parsePattern } from '#core/fingering';
+import { countSyllable, type Meter, measureTicks } from '#core/time';
+
+/** A stroke as a sign: arrows for strums (towards the thin strings is down), else the strings. */
+function signOf({ play, accent }: PatternStroke): string {
+  const [first] = play;
+  const signs: Partial<Record<string, string>> = { D: '↓', U: '↑', T: '⇣', X: '✕' };
+  const sign = signs[String(first)] ?? (play.length > 1 ? `(${play.join('')})` : String(first ?? ''));
+  return accent ? `>${sign}` : sign;
+}
+
+const WORDS: Partial<Record<string, string>> = {
+  D: 'down',
+  U: 'up',
+  T: 'brush',
+  X: 'damped',
+  B: 'bass',
+  A: 'next bass',
+};
+
+/** A strum or pick over the count of a measure. */
+export function StrumArrows({ pattern, meter, strings }: { pattern: string; meter: Meter; strings: number }) {
+  const laid = useMemo(() => {
+    const strokes = parsePattern(pattern, strings);
+    if ('error' in strokes) return [];
+    return layPattern(strokes, { meter, ticks: measureTicks(meter), offset: 0, chords: [] });
+  }, [pattern, meter, strings]);
+  const said = laid
+    .filter(({ stroke }) => stroke.play.length)
+    .map(
+      ({ start, stroke }) =>
+        `${countSyllable(meter, start) ?? ''} ${WORDS[String(stroke.play[0])] ?? `string ${stroke.play.join(' and ')}`}`,
+    )
+    .join(', ');
+  return (
+    <table className="strum-arrows" aria-label={`The strum: ${said}`}>
+      <tbody aria-hidden>
+        <tr>
+          {laid.map(({ start, stroke }) => (
+            <td key={start} className="stroke">
+              {stroke.play.length ? signOf(stroke) : ''}
+            </td>
+          ))}
+        </tr>
+        <tr>
+          {laid.map(({ start }) => {
+            const count = countSyllable(meter, start) ?? '';
+            return (
+              <td key={start} className={/^\d/.test(count) ? 'beat' : ''}>
+                {count}
+              </td>
+            );
+          })}
+        </tr>
+      </tbody>
+    </table>
+  );
+}

@@ -1,0 +1,109 @@
+import { useMemo } from 'react';
+import { chordLabel, parseChord, transposeChord } from '#core/chord';
+import { keyFifths, transposeKey } from '#core/pitch';
+import { type SheetCell, sheetOf, type Tune } from '#core/tune';
+import type { ChordNames } from './measureLayout';
+import { StrumArrows } from './StrumArrows';
+import './WordSheet.css';
+
+interface WordSheetProps {
+  /** As it sounds. */
+  tune: Tune;
+  capo: number;
+  names: ChordNames;
+  /** Strums of sections that have their own, by id. */
+  strums?: Readonly<Record<string, string>> | undefined;
+  strings?: number;
+  /** What the names of parts are as headings: under what stands over the sheet. */
+  heading?: 'h2' | 'h3';
+}
+
+/** Words with the chords over them, part by part as they are played; parts without words as measures of chords. */
+export function WordSheet({
+  tune,
+  capo,
+  names,
+  strums = {},
+  strings = 6,
+  heading: Heading = 'h3',
+}: WordSheetProps) {
+  const parts = useMemo(() => sheetOf(tune), [tune]);
+  const fifths = keyFifths(transposeKey(tune.key, -capo));
+  const label = (symbol: string) => {
+    const chord = parseChord(symbol);
+    if (!chord) return symbol;
+    const sounding = chordLabel(chord.symbol);
+    const shape = chordLabel(transposeChord(chord, -capo, fifths).symbol);
+    if (names === 'sounding' || !capo) return sounding;
+    return names === 'both' ? (
+      <>
+        {shape} <small>{sounding}</small>
+      </>
+    ) : (
+      shape
+    );
+  };
+  return (
+    <div className="word-sheet">
+      {parts.map((part, i) => (
+        <section key={i} className="part">
+          <Heading>
+            {part.section.name}
+            {part.times > 1 && ` ×${part.times}`}
+            {part.again && <small> as before</small>}
+          </Heading>
+          {strums[part.section.id] && !part.again && (
+            <StrumArrows pattern={strums[part.section.id]!} meter={tune.meter} strings={strings} />
+          )}
+          {part.lines.map((line, j) =>
+            line.some(cell => cell.words || cell.lead) ? (
+              <div key={j} className="words-line">
+                {line.map((cell, k) => (
+                  <Sung key={k} cell={cell} chord={cell.chord && label(cell.chord.symbol)} />
+                ))}
+              </div>
+            ) : (
+              <div key={j} className="bars">
+                {measuresIn(line).map((cells, k) => (
+                  <span key={k}>
+                    {cells.map((cell, l) => (
+                      <span key={l}>{cell.chord ? label(cell.chord.symbol) : '–'}</span>
+                    ))}
+                  </span>
+                ))}
+              </div>
+            ),
+          )}
+        </section>
+      ))}
+    </div>
+  );
+}
+
+function Sung({ cell, chord }: { cell: SheetCell; chord: React.ReactNode }) {
+  // Parts of a word stand side by side; an empty place still has the height of words.
+  const goesOn = cell.words.endsWith('-');
+  return (
+    <>
+      {cell.lead && (
+        <span className="cell">
+          <b> </b>
+          {cell.lead}{' '}
+        </span>
+      )}
+      <span className="cell">
+        <b>{chord ?? ' '}</b>
+        {goesOn ? cell.words.slice(0, -1) : `${cell.words}\u00a0`}
+      </span>
+    </>
+  );
+}
+
+function measuresIn(line: readonly SheetCell[]): SheetCell[][] {
+  const measures: SheetCell[][] = [];
+  for (const cell of line) {
+    if (cell.bar || !measures.length) measures.push([]);
+    measures.at(-1)!.push(cell);
+  }
+  return measures;
+}

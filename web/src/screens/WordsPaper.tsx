@@ -1,0 +1,172 @@
+import { Button, SegmentedControl, Switch } from '@mantine/core';
+import { useLocalStorage } from '@mantine/hooks';
+import { notifications } from '@mantine/notifications';
+import { IconPrinter } from '@tabler/icons-react';
+import { type CSSProperties, useMemo } from 'react';
+import { chordLabel } from '#core/chord';
+import { RIGHTS_TEXT } from '#core/formats/rights';
+import { writeChordPro, writeSongText } from '#core/formats/song';
+import { keyName, transposeKey } from '#core/pitch';
+import { shapeText } from '#core/shape';
+import { beatsPerMinute } from '#core/time';
+import { type Tune, transposeTune } from '#core/tune';
+import { useArrangements } from '../data/queries';
+import { fileName, saveFile } from '../engine/files';
+import type { Planned } from '../engine/useTunePlan';
+import { Choice } from '../parts/Choice';
+import { PlannedTuneGate } from '../parts/Gates';
+import { Masthead } from '../parts/Masthead';
+import type { ChordNames } from '../parts/measureLayout';
+import { PAGE_RULE, type Paper } from '../parts/paper';
+import { ShapePicture, useLeftHanded } from '../parts/ShapePicture';
+import { StrumArrows } from '../parts/StrumArrows';
+import { WordSheet } from '../parts/WordSheet';
+import { useProgression } from './shapes/useProgression';
+import './Handout.css';
+
+export function WordsPaperScreen() {
+  return <PlannedTuneGate>{(tune, planned) => <WordsPaper tune={tune} planned={planned} />}</PlannedTuneGate>;
+}
+
+/** Letters of large print beside those of the usual size. */
+const LARGE = 1.4;
+
+/** Words and chords on paper, with the strum and the shapes; as text and ChordPro to send. */
+function WordsPaper({ tune, planned: { plan } }: { tune: Tune; planned: Planned }) {
+  const arrangements = useArrangements(tune.id);
+  const found = useProgression(tune, plan);
+  const [paper, setPaper] = useLocalStorage<Paper>({ key: 'paper', defaultValue: 'a4' });
+  const [names, setNames] = useLocalStorage<ChordNames>({ key: 'chord-names', defaultValue: 'both' });
+  const [large, setLarge] = useLocalStorage({ key: 'handout-large', defaultValue: false });
+  const [pictures, setPictures] = useLocalStorage({ key: 'words-pictures', defaultValue: true });
+  const [leftHanded, setLeftHanded] = useLeftHanded();
+  const sounding = useMemo(() => transposeTune(tune, plan.transposition), [tune, plan.transposition]);
+  const { setup, pattern } = plan;
+  const { capo } = setup;
+  const grips = useMemo(() => {
+    const all = found.data?.chords.filter(({ chosen }) => chosen) ?? [];
+    return [
+      ...new Map(all.map(chord => [`${chord.shape} ${shapeText(chord.chosen!.frets)}`, chord])).values(),
+    ];
+  }, [found.data]);
+  const held = {
+    capo,
+    ...(pattern && { strum: pattern }),
+    ...(plan.sectionPatterns && { strums: plan.sectionPatterns }),
+  };
+  const copy = async () => {
+    try {
+      await navigator.clipboard.writeText(writeSongText(sounding, held));
+      notifications.show({ message: 'The text is copied: paste it into a message.' });
+    } catch {
+      notifications.show({
+        color: 'cranberry',
+        message: 'The browser did not let it be copied: save it as a file.',
+      });
+    }
+  };
+  return (
+    <div className="frame">
+      <style>{PAGE_RULE[paper]}</style>
+      <Masthead
+        title={tune.title}
+        under="Words and chords"
+        rail={{
+          tune: `/tune/${tune.id}`,
+          workbench: arrangements.data?.[0] && `/arrangement/${arrangements.data[0].id}`,
+        }}
+      />
+      <div className="paper-tools" role="region" aria-label="What the paper shows">
+        <SegmentedControl
+          value={paper}
+          onChange={setPaper}
+          data={[
+            { value: 'a4', label: 'A4' },
+            { value: 'letter', label: 'Letter' },
+          ]}
+          aria-label="Paper"
+        />
+        <Choice
+          aria-label="Names of chords"
+          value={names}
+          onChange={setNames}
+          options={[
+            { value: 'shape', label: 'Shape names' },
+            { value: 'sounding', label: 'Sounding names' },
+            { value: 'both', label: 'Both names' },
+          ]}
+        />
+        <Switch label="Shapes" checked={pictures} onChange={e => setPictures(e.currentTarget.checked)} />
+        <Switch label="Large print" checked={large} onChange={e => setLarge(e.currentTarget.checked)} />
+        <Switch
+          label="Left-handed pictures"
+          checked={leftHanded}
+          onChange={e => setLeftHanded(e.currentTarget.checked)}
+        />
+        <Button color="marigold.6" leftSection={<IconPrinter size={18} />} onClick={() => window.print()}>
+          Print
+        </Button>
+        <Button variant="default" onClick={() => void copy()}>
+          Copy as text
+        </Button>
+        <Button
+          variant="default"
+          onClick={() => saveFile(fileName(tune.title, 'txt'), writeSongText(sounding, held), 'text/plain')}
+        >
+          Text file
+        </Button>
+        <Button
+          variant="default"
+          onClick={() => saveFile(fileName(tune.title, 'cho'), writeChordPro(sounding, held), 'text/plain')}
+        >
+          ChordPro file
+        </Button>
+      </div>
+      <main>
+        <article className={`paper ${paper}`} style={{ '--size': large ? LARGE : 1 } as CSSProperties}>
+          <h1>{tune.title}</h1>
+          <p className="facts">
+            {[
+              ...(tune.composer ? [tune.composer] : []),
+              capo
+                ? `capo at fret ${capo}: ${keyName(transposeKey(sounding.key, -capo))} shapes sound in ${keyName(sounding.key)}`
+                : `no capo, ${keyName(sounding.key)}`,
+              `${tune.meter.beats}/${tune.meter.unit}, ${Math.round(beatsPerMinute(tune.meter, tune.quartersPerMinute))} beats a minute`,
+            ].join(' · ')}
+          </p>
+          {pattern && <StrumArrows pattern={pattern} meter={tune.meter} strings={setup.tuning.length} />}
+          {pictures && grips.length > 0 && (
+            <div className="grips" style={{ marginTop: 8 }}>
+              {grips.map(chord => (
+                <figure key={`${chord.shape} ${shapeText(chord.chosen!.frets)}`}>
+                  <ShapePicture
+                    setup={setup}
+                    frets={chord.chosen!.frets}
+                    grip={chord.chosen!.grip}
+                    scale={large ? 1 : 0.7}
+                  />
+                  <figcaption>{chordLabel(names === 'sounding' ? chord.sounding : chord.shape)}</figcaption>
+                  {names === 'both' && capo > 0 && <small>sounds {chordLabel(chord.sounding)}</small>}
+                </figure>
+              ))}
+            </div>
+          )}
+          <WordSheet
+            tune={sounding}
+            capo={capo}
+            names={names}
+            strums={plan.sectionPatterns}
+            strings={setup.tuning.length}
+            heading="h2"
+          />
+          <footer>
+            {RIGHTS_TEXT[tune.rights]}.{' '}
+            {capo > 0 && names !== 'sounding' && 'Names are those of the shapes. '}
+            {pattern && '↓ down, ↑ up, B the bass string, ✕ damped. '}
+            Warm up, rest, and stop at pain or numbness: if it stays, see a doctor or physiotherapist.
+          </footer>
+        </article>
+      </main>
+    </div>
+  );
+}
