@@ -52,6 +52,35 @@ describe('converting', () => {
     expect(schemaFaults(readFileSync(join(folder, 'lick.musicxml'), 'utf8'))).toBe('');
     expect(parseMidi(readFileSync(join(folder, 'lick.mid'))).tracks).toHaveLength(3);
   });
+  it('a song becomes ChordPro, a message, sound and notes, and comes back from ChordPro; what is not clear stops it', () => {
+    const song = fileOf(
+      'reeds.cho',
+      'title: Reeds\ncapo: 2\nstrum: D DU UDU\nVerse x2\n[G]Down in the [Em]reeds\n{image: x}\n',
+    );
+    const result = convert(song, 'reeds.txt');
+    expect(result).toMatchObject({ code: 0, err: '' });
+    expect(result.out).toContain('left out: reeds.cho:6:1: "image" is not kept');
+    expect(readFileSync(join(folder, 'reeds.txt'), 'utf8')).toContain(
+      'Verse x2:\nG           Em\nDown in the reeds\n',
+    );
+    expect(convert(song, 'again.cho')).toMatchObject({ code: 0, err: '' });
+    convert(join(folder, 'again.cho'), 'twice.cho');
+    expect(readFileSync(join(folder, 'twice.cho'), 'utf8')).toBe(
+      readFileSync(join(folder, 'again.cho'), 'utf8'),
+    );
+    convert(song, 'reeds.json');
+    const { tunes, arrangements } = bundleOf('reeds.json');
+    expect(faultOf('tunes', tunes[0])).toBeUndefined();
+    expect(arrangements[0]).toMatchObject({ style: 'pattern', setup: { capo: 2 } });
+    for (const to of ['reeds.musicxml', 'reeds.mid', 'reeds.wav']) expect(convert(song, to).code).toBe(0);
+    expect(schemaFaults(readFileSync(join(folder, 'reeds.musicxml'), 'utf8'))).toBe('');
+    const unclear = fileOf('unclear.cho', 'strum: D DU D\nG\n');
+    expect(convert(unclear, 'x.cho')).toMatchObject({
+      code: 1,
+      err: expect.stringContaining('unclear.cho:1:1: the strum'),
+    });
+    expect(convert(fileOf('none.cho', '\n'), 'x.cho').err).toContain('there is no chord in this file');
+  });
   it('what is written as tab comes in again, and goes on to every other form', () => {
     convert(LICK, 'lick.tab');
     expect(convert(join(folder, 'lick.tab'), 'again.tab')).toMatchObject({ code: 0, err: '' });

@@ -1,5 +1,6 @@
 /**
- * Turns one file into another without a browser: what is dictated, typed as tab, written in ABC or kept in a bundle.
+ * Turns one file into another without a browser: what is dictated, typed as tab, written in ABC or as a song, or kept in a
+ * bundle.
  */
 import { basename, extname } from 'node:path';
 import { parseArgs } from 'node:util';
@@ -12,10 +13,14 @@ import {
   type Reading,
   readAbc,
   readDictation,
+  readSong,
   readTab,
+  type SongHeld,
   type TextRemark,
+  writeChordPro,
   writeMidi,
   writeMusicXml,
+  writeSongText,
   writeTab,
   writeWav,
 } from '#core/formats';
@@ -26,7 +31,7 @@ import type { Arrangement } from '#core/score';
 import { countIn, performanceOf, renderPerformance } from '#core/sound';
 import type { Meter } from '#core/time';
 import { playingOrder } from '#core/timeline';
-import type { Tune } from '#core/tune';
+import { type Tune, transposeTune } from '#core/tune';
 import { InputError, type Outcome, outcomeOf, readFrom, runIfStarted, UsageError, writeTo } from './io';
 
 const HELP = `Usage: npm run convert -- IN --to OUT [options]
@@ -34,8 +39,9 @@ const HELP = `Usage: npm run convert -- IN --to OUT [options]
 Reads IN and writes it to OUT; what they are is told by their endings.
 
   IN                 .txt dictation, .tab text tab, .abc a tune (its melody laid out on the strings),
-                     .json the app's bundle
-  --to OUT           .musicxml (or .xml), .mid, .tab, .json (bundle) or .wav
+                     .cho (or .chopro .chordpro .crd .pro) a song in words and chords, .json the app's bundle
+  --to OUT           .musicxml (or .xml), .mid, .tab, .json (bundle), .wav,
+                     .cho (ChordPro) or .txt (words and chords, for a message)
   --fingers          finger what has no fingers yet
   --piece N          which of several tunes or arrangements in IN, counted from 1   (1)
   --instrument NAME  where IN names none: ${Object.keys(INSTRUMENTS).join(' | ')}
@@ -130,6 +136,43 @@ function fromAbc(file: string, text: string, values: Values, number: number): Re
   };
 }
 
+/** A song, accompanied as it says. */
+function fromSong(file: string, text: string, values: Values): Read {
+  const { tune, capo, strum, sectionPatterns, choices, questions, guesses, leftOut } = readSong(text);
+  if (!tune)
+    throw new InputError(
+      questions.map(q => `${file}:${q.line}:${q.column}: ${q.message}`).join('\n') ||
+        `${file}:1:1: there is no chord in this file`,
+    );
+  const named = { ...tune, id: basename(file, extname(file)) };
+  const made = arrange(named, {
+    id: `${named.id}-written`,
+    instrument: instrumentOf(values) ?? 'guitar',
+    style: 'pattern',
+    capo,
+    choices,
+    settings: { ...(strum && { pattern: strum.pattern }), sectionPatterns },
+  });
+  if (made.problem) throw new InputError(`${file}:1:1: ${made.problem.message}`);
+  return {
+    tune: named,
+    arrangement: made.arrangement,
+    report: [
+      ...guesses.map(g => remark(file, 'taken to be meant', g)),
+      ...leftOut.map(l => remark(file, 'left out', l)),
+    ],
+  };
+}
+
+/** How a song is written that is held as in an arrangement. */
+function heldAs({ setup, settings }: Arrangement): SongHeld {
+  return {
+    capo: setup.capo,
+    ...(settings?.pattern && { strum: settings.pattern }),
+    ...(settings?.sectionPatterns && { strums: settings.sectionPatterns }),
+  };
+}
+
 function fromBundle(file: string, text: string, number: number): Read {
   const { bundle, error, ...rest } = readBundle(text) as Extract<
     ReturnType<typeof readBundle>,
@@ -162,6 +205,7 @@ const READERS: Record<string, (file: string, text: string, values: Values, numbe
   '.txt': (file, text, values) => pieceFrom(file, readDictation(text, givenBy(values)), givenBy(values)),
   '.tab': (file, text, values) => pieceFrom(file, readTab(text, givenBy(values)), givenBy(values)),
   '.abc': fromAbc,
+  ...Object.fromEntries(['.cho', '.chopro', '.chordpro', '.crd', '.pro'].map(ending => [ending, fromSong])),
   '.json': (file, text, _, number) => fromBundle(file, text, number),
 };
 
@@ -182,6 +226,10 @@ const WRITERS: Record<string, (read: Read, values: Values) => string | Uint8Arra
     report.push(...leftOut.map(({ measure, reason }) => leftOutLine(measure, reason)));
     return text;
   },
+  '.cho': ({ tune, arrangement }) =>
+    writeChordPro(transposeTune(tune, arrangement.transposition ?? 0), heldAs(arrangement)),
+  '.txt': ({ tune, arrangement }) =>
+    writeSongText(transposeTune(tune, arrangement.transposition ?? 0), heldAs(arrangement)),
   '.json': ({ tune, arrangement }) =>
     writeBundle({ ...emptyBundle(), tunes: [tune], arrangements: [arrangement] }),
   '.wav': ({ arrangement }, values) => {

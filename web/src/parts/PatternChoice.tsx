@@ -9,9 +9,11 @@ import {
   type PatternToken,
   parsePattern,
   patternText,
+  spokenStrum,
 } from '#core/fingering';
 import type { Meter } from '#core/time';
 import { Choice } from './Choice';
+import { StrumArrows } from './StrumArrows';
 import './PatternChoice.css';
 
 /** A pattern of the library, or one typed or clicked; what does not fill the measure is said. */
@@ -41,6 +43,10 @@ export function PatternChoice({
   const parsed = parsePattern(typed, strings);
   const read = 'error' in parsed ? [] : parsed;
   const rooted = fault || !read.length ? undefined : patternText(followingRoot(read));
+  // A strum as it is spoken: with strokes up, or in words.
+  const heard = /u/i.test(typed) || /[a-z]{3}/i.test(typed) ? spokenStrum(typed, meter, strings) : undefined;
+  const spoken =
+    heard && 'pattern' in heard && heard.pattern !== patternText(read) ? heard.pattern : undefined;
   const enter = (value: string) => {
     setTyped(value);
     if (!value.trim() || !patternFault(value, meter, strings)) onChange(value.trim());
@@ -61,9 +67,15 @@ export function PatternChoice({
         label="or type it"
         description="B bass string, A the next, digits strings as they are typed, brackets together, D U strums, X damped, T treble brush, > accent, . rest"
         value={typed}
-        error={fault}
+        error={spoken ? undefined : fault}
         onChange={event => enter(event.currentTarget.value)}
       />
+      {spoken && (
+        <Button size="compact-sm" variant="default" onClick={() => enter(spoken)}>
+          As it is spoken: {spoken}
+        </Button>
+      )}
+      {!fault && read.length > 0 && <StrumArrows pattern={typed} meter={meter} strings={strings} />}
       {rooted && rooted !== patternText(read) && (
         <Button size="compact-sm" variant="default" onClick={() => enter(rooted)}>
           Let the bass follow the chords: {rooted}

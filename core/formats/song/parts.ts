@@ -1,0 +1,261 @@
+/** The rows of a song's text, gathered into its heading and its parts. */
+import { parseChord } from '../../chord';
+import { standardSetup } from '../../instrument';
+import { nameShape, parseShapeText, shapeText } from '../../shape';
+import { readHeadingLine } from '../heading';
+import type { Heading, TextRemark } from '../reading';
+import { type Directive, readDefine, readDirective } from './chordpro';
+import { type ChordLine, type GripNames, overWords, readChordLine, readHeading, readInline } from './lines';
+
+/** A line of a part, with its number in the text. */
+type Line = { at: number; stops?: boolean } & (
+  | { chords: ChordLine; words?: undefined }
+  | { words: string; chords?: undefined }
+);
+/** A part as it stands in the text. */
+export interface Part {
+  at: number;
+  name: string;
+  times: number;
+  as?: string;
+  but?: string;
+  strum?: { said: string; at: number };
+  lines: Line[];
+  /** The last time the piece ends behind it. */
+  stops?: boolean;
+}
+
+/** Most times that a line or part can be played. */
+const MOST_TIMES = 32;
+
+/** Names of parts without their numbers: "Verse 2" is a verse. */
+export const baseOf = (name: string) => name.replace(/\s+(\d{1,2}|[ivx]+)$/i, '').toLowerCase();
+
+/** Reads a text row by row. */
+export class SongText {
+  readonly heading: Heading = {};
+  readonly questions: TextRemark[] = [];
+  readonly guesses: TextRemark[] = [];
+  readonly leftOut: TextRemark[] = [];
+  /** Grips that were defined, by the name they are given. */
+  private readonly defined = new Map<string, string>();
+  by: string | undefined;
+  /** What is strummed, and the line that says so. */
+  strum: { said: string; at: number } | undefined;
+  /** How long a chord lasts where no bar line says it, in ticks; a measure when left out. */
+  each: string | undefined;
+  readonly parts: Part[] = [];
+  private open: Part | undefined;
+  /** The part whose heading was a remark. */
+  private commented: Part | undefined;
+  /** What is passed over until it ends. */
+  private passing: string | undefined;
+
+  constructor(private readonly rows: readonly string[]) {
+    for (let at = 1; at <= rows.length; at++) at = this.row(at);
+  }
+
+  /** A grip by its defined name, or as its frets: "x32010". It is called as it sounds. */
+  readonly grips: GripNames = word => {
+    const setup = standardSetup(this.heading.instrument ?? 'guitar');
+    const strings = setup.tuning.length;
+    const own =
+      this.defined.get(word) ?? (new RegExp(`^[x\\d]{${strings}}$`, 'i').test(word) ? word : undefined);
+    const frets = own === undefined ? undefined : parseShapeText(own, setup);
+    if (!frets || 'error' in frets) return undefined;
+    const symbol = parseChord(word)?.symbol ?? nameShape(frets, setup)[0]?.chord.symbol;
+    return symbol === undefined ? undefined : { symbol, shape: shapeText(frets) };
+  };
+
+  private ask(line: number, column: number, message: string): void {
+    this.questions.push({ line, column, message });
+  }
+
+  private begin(at: number, name: string, rest: Partial<Part> = {}): void {
+    this.open = { at, name, times: 1, lines: [], ...rest };
+    this.parts.push(this.open);
+  }
+
+  private add(line: Line): void {
+    if (!this.open) this.begin(line.at, 'Verse');
+    this.open!.lines.push(line);
+  }
+
+  /** Reads a row. @returns the last row that was read with it */
+  private row(at: number): number {
+    const text = this.rows[at - 1]!;
+    if (this.passing) {
+      if (new RegExp(`^\\s*\\{\\s*(end_of_${this.passing}|eo${this.passing.charAt(0)})\\b`, 'i').test(text))
+        this.passing = undefined;
+      return at;
+    }
+    if (!text.trim() || /^\s*#/.test(text)) return at;
+    const braces = /^\s*\{(.*)\}\s*$/.exec(text);
+    if (braces) {
+      this.directive(at, braces[1]!);
+      return at;
+    }
+    if (this.own(at, text)) return at;
+    const heading = readHeading(text);
+    if (heading) {
+      const { name, times, as, but } = heading;
+      if (times > MOST_TIMES) this.ask(at, 1, `a part is played at most ${MOST_TIMES} times`);
+      this.begin(at, name, { times: Math.min(times, MOST_TIMES), ...(as && { as }), ...(but && { but }) });
+      return at;
+    }
+    const said =
+      /^\s*\(?\s*(last time stop here|stop here (?:the )?last time|slow down|rit(?:ardando|\.)?|getting slower)\s*\)?\.?\s*$/i.exec(
+        text,
+      );
+    if (said) {
+      const part = this.parts.at(-1);
+      if (!part) this.ask(at, 1, `"${text.trim()}" has no line before it`);
+      else if (/stop/i.test(said[1]!)) (part.lines.at(-1) ?? part).stops = true;
+      else
+        this.leftOut.push({
+          line: at,
+          column: 1,
+          message: 'slowing down is set in the Workbench, at its measure',
+        });
+      return at;
+    }
+    const chords = readChordLine(text, this.grips);
+    if (chords) {
+      if (chords.times > MOST_TIMES) this.ask(at, 1, `a line is played at most ${MOST_TIMES} times`);
+      const under = this.rows[at];
+      const sings =
+        under?.trim() &&
+        !/^\s*[{#]/.test(under) &&
+        !readChordLine(under, this.grips) &&
+        !readHeading(under) &&
+        !readInline(under, this.grips);
+      this.add({ at, chords: sings ? overWords(chords, under!) : chords });
+      return sings ? at + 1 : at;
+    }
+    const inline = readInline(text, this.grips);
+    if (inline) {
+      for (const { column, text: unknown } of inline.unknown)
+        this.leftOut.push({ line: at, column, message: `"${unknown}" is no chord` });
+      this.add({ at, chords: inline.line });
+      return at;
+    }
+    if (!this.parts.length && this.heading.title === undefined && at === this.firstRow()) {
+      this.heading.title = text.trim();
+      this.guesses.push({ line: at, column: 1, message: `"${text.trim()}" is taken for the title` });
+      return at;
+    }
+    this.add({ at, words: text.trim() });
+    return at;
+  }
+
+  private firstRow(): number {
+    return this.rows.findIndex(row => row.trim() && !/^\s*#/.test(row)) + 1;
+  }
+
+  /** Lines of a heading that a song has. @returns whether it was one */
+  private own(at: number, text: string): boolean {
+    const [, name, value = ''] =
+      /^\s*(by|strum|pick|pattern|each chord|each)\s*:\s*(.*?)\s*$/i.exec(text) ?? [];
+    if (!name) {
+      const fault = readHeadingLine(text, this.heading);
+      if (fault) this.ask(at, 1, fault);
+      return fault !== false;
+    }
+    switch (name.toLowerCase()) {
+      case 'by':
+        this.by = value;
+        return true;
+      case 'each':
+      case 'each chord':
+        this.each = value;
+        return true;
+      default:
+        if (!value) return true;
+        // Under the heading of a part it is that part's own.
+        (this.open ?? this).strum = { said: value, at };
+        return true;
+    }
+  }
+
+  private directive(at: number, text: string): void {
+    const directive = readDirective(text);
+    if (!directive) {
+      this.leftOut.push({ line: at, column: 1, message: `"{${text}}" is no directive of ChordPro` });
+      return;
+    }
+    this.follow(at, directive);
+  }
+
+  private follow(at: number, directive: Directive): void {
+    switch (directive.kind) {
+      case 'head':
+        this.head(at, directive);
+        return;
+      case 'each':
+        this.each = directive.value;
+        return;
+      case 'strum':
+        (this.open ?? this).strum = { said: directive.value, at };
+        return;
+      case 'start':
+        if (['tab', 'abc', 'ly', 'svg', 'textblock'].includes(directive.what)) {
+          this.passing = directive.what;
+          this.leftOut.push({ line: at, column: 1, message: `the ${directive.what} is not read here` });
+          return;
+        }
+        // A remark just before a part is its heading.
+        if (this.open && this.open === this.commented && !this.open.lines.length) {
+          if (directive.label) this.open.name = directive.label;
+          return;
+        }
+        this.begin(at, directive.label || nameOf(directive.what));
+        return;
+      case 'end':
+        this.open = undefined;
+        return;
+      case 'recall': {
+        // The chorus that came last, by its label where it has one.
+        const name = directive.label || this.parts.findLast(part => baseOf(part.name) === 'chorus')?.name;
+        this.begin(at, name ?? 'Chorus');
+        this.open = undefined;
+        return;
+      }
+      case 'define': {
+        const defined = readDefine(directive.value);
+        if ('error' in defined) this.leftOut.push({ line: at, column: 1, message: defined.error });
+        else this.defined.set(defined.name, defined.shape);
+        return;
+      }
+      case 'comment': {
+        const heading = readHeading(directive.value);
+        // "Verse 2" as a comment is how many write their headings.
+        if (heading) {
+          this.begin(at, heading.name, { times: Math.min(MOST_TIMES, heading.times) });
+          this.commented = this.open;
+        }
+        if (!heading) this.leftOut.push({ line: at, column: 1, message: `the remark "${directive.value}"` });
+        return;
+      }
+      case 'left-out':
+        this.leftOut.push({ line: at, column: 1, message: `"${directive.name}" is not kept` });
+        return;
+      case 'new-song':
+        if (this.parts.length) this.ask(at, 1, 'a second song begins here: take one at a time');
+        return;
+      case 'looks':
+        return;
+    }
+  }
+
+  private head(at: number, { field, value }: Extract<Directive, { kind: 'head' }>): void {
+    if (field === 'by') {
+      this.by ??= value;
+      return;
+    }
+    const fault = readHeadingLine(`${field}: ${value}`, this.heading);
+    if (fault) this.ask(at, 1, fault);
+  }
+}
+
+const nameOf = (what: string) =>
+  what === 'grid' ? 'Instrumental' : what.charAt(0).toUpperCase() + what.slice(1);
