@@ -115,6 +115,26 @@ test('a song of five chords: typed, heard, on paper, in another key, picked, and
   await page.getByRole('button', { name: 'Take the proposal' }).click();
   await expect(page.getByText('Saved', { exact: true })).toBeVisible();
   await expect.poll(() => page.locator('[data-measure="0"] .fret').count()).toBe(8);
+
+  // The neck sheet: a picture for each grip, its strings under it, what comes again folded.
+  await page.getByRole('link', { name: 'Handout' }).click();
+  await page
+    .locator('label')
+    .filter({ hasText: /^Neck sheet$/ })
+    .click();
+  const sheet = page.locator('.neck-sheet');
+  await expect(sheet.getByRole('heading', { name: 'Verse' })).toBeVisible();
+  await expect(sheet.locator('figure').first()).toContainText('6 3 2 3 1 3 2 3');
+  await expect(sheet.locator('figure').first().locator('figcaption')).toContainText('G');
+  await expect(sheet.locator('figure').nth(1)).toContainText('same strings');
+  await page
+    .locator('label')
+    .filter({ hasText: /^Moves between grips$/ })
+    .click();
+  await expect(sheet.locator('.moves').first()).toContainText(/Finger \d/);
+  await page.reload();
+  await expect(sheet.locator('figure').first()).toContainText('6 3 2 3 1 3 2 3');
+  expect((await new AxeBuilder({ page }).include('.neck-sheet').analyze()).violations).toEqual([]);
 });
 
 test('by keyboard alone; what is not clear is asked with its line; the source is mended and its chords stay chosen', async ({

@@ -8,6 +8,7 @@ export * from './lanes';
 export * from './ledger';
 export * from './links';
 export * from './model';
+export * from './neck';
 export * from './ornament';
 export * from './phrases';
 export * from './remarks';

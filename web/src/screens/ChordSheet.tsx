@@ -15,6 +15,7 @@ import { useArrangements } from '../data/queries';
 import type { Planned } from '../engine/useTunePlan';
 import { PlannedTuneGate } from '../parts/Gates';
 import { Masthead } from '../parts/Masthead';
+import { useStringWords } from '../parts/NeckSheet';
 import { PAGE_RULE, type Paper } from '../parts/paper';
 import { ShapePicture, useLeftHanded } from '../parts/ShapePicture';
 import { useProgression } from './shapes/useProgression';
@@ -34,10 +35,7 @@ function ChordSheet({ tune, planned }: { tune: Tune; planned: Planned }) {
   const found = useProgression(tune, plan);
   const [paper, setPaper] = useLocalStorage<Paper>({ key: 'paper', defaultValue: 'a4' });
   const [leftHanded, setLeftHanded] = useLeftHanded();
-  const [stringWords, setStringWords] = useLocalStorage<Record<string, string>>({
-    key: 'string-words',
-    defaultValue: {},
-  });
+  const [stringWords, setStringWords] = useStringWords();
   const { setup } = plan;
   const { kind } = instrumentOf(setup);
   const [typed, setTyped] = useState<string>();

@@ -15,10 +15,11 @@ import { Choice } from '../parts/Choice';
 import { ArrangementGate } from '../parts/Gates';
 import { Masthead } from '../parts/Masthead';
 import { type ChordNames, mayBarre, type ShownLanes, USUAL_LANES } from '../parts/measureLayout';
+import { NeckSheet } from '../parts/NeckSheet';
 import { PAGE_RULE, type Paper } from '../parts/paper';
 import { RemarkList } from '../parts/RemarkList';
 import { Ribbon } from '../parts/Ribbon';
-import { ShapePicture } from '../parts/ShapePicture';
+import { ShapePicture, useLeftHanded } from '../parts/ShapePicture';
 import './Handout.css';
 
 export function HandoutScreen() {
@@ -47,6 +48,9 @@ function Handout({ arrangement: folded }: { arrangement: Arrangement }) {
       if (chord.frets && !found.has(chord.shape)) found.set(chord.shape, chord);
     return [...found.values()];
   }, [measures]);
+  const [sheet, setSheet] = useLocalStorage<'tab' | 'neck'>({ key: 'handout-sheet', defaultValue: 'tab' });
+  const [moves, setMoves] = useLocalStorage({ key: 'handout-moves', defaultValue: false });
+  const [leftHanded, setLeftHanded] = useLeftHanded();
   const [staff, setStaff] = useLocalStorage({ key: 'handout-staff', defaultValue: false });
   const [rhythm, setRhythm] = useLocalStorage({ key: 'handout-rhythm', defaultValue: false });
   const [rests, setRests] = useLocalStorage({ key: 'handout-rests', defaultValue: false });
@@ -73,6 +77,15 @@ function Handout({ arrangement: folded }: { arrangement: Arrangement }) {
       />
       <div className="paper-tools">
         <SegmentedControl
+          value={sheet}
+          onChange={setSheet}
+          data={[
+            { value: 'tab', label: 'Tab' },
+            { value: 'neck', label: 'Neck sheet' },
+          ]}
+          aria-label="Sheet"
+        />
+        <SegmentedControl
           value={paper}
           onChange={setPaper}
           data={[
@@ -91,14 +104,36 @@ function Handout({ arrangement: folded }: { arrangement: Arrangement }) {
             { value: 'both', label: 'Both names' },
           ]}
         />
-        <Switch label="Staff" checked={staff} onChange={event => setStaff(event.currentTarget.checked)} />
-        <Switch label="Rhythm" checked={rhythm} onChange={event => setRhythm(event.currentTarget.checked)} />
-        {(staff || rhythm) && (
-          <Switch
-            label="Rests instead of ties"
-            checked={rests}
-            onChange={event => setRests(event.currentTarget.checked)}
-          />
+        {sheet === 'neck' && (
+          <>
+            <Switch
+              label="Moves between grips"
+              checked={moves}
+              onChange={event => setMoves(event.currentTarget.checked)}
+            />
+            <Switch
+              label="Left-handed pictures"
+              checked={leftHanded}
+              onChange={event => setLeftHanded(event.currentTarget.checked)}
+            />
+          </>
+        )}
+        {sheet === 'tab' && (
+          <>
+            <Switch label="Staff" checked={staff} onChange={event => setStaff(event.currentTarget.checked)} />
+            <Switch
+              label="Rhythm"
+              checked={rhythm}
+              onChange={event => setRhythm(event.currentTarget.checked)}
+            />
+            {(staff || rhythm) && (
+              <Switch
+                label="Rests instead of ties"
+                checked={rests}
+                onChange={event => setRests(event.currentTarget.checked)}
+              />
+            )}
+          </>
         )}
         <Switch
           label="Repeats written out"
@@ -128,7 +163,7 @@ function Handout({ arrangement: folded }: { arrangement: Arrangement }) {
             `${Math.round(beats)} beats a minute at full tempo, begin at ${Math.round(beats * 0.6)}`,
           ].join(' · ')}
         </p>
-        {grips.length > 0 && (
+        {sheet === 'tab' && grips.length > 0 && (
           <div className="grips">
             {grips.map(chord => (
               <figure key={chord.shape}>
@@ -144,19 +179,29 @@ function Handout({ arrangement: folded }: { arrangement: Arrangement }) {
             ))}
           </div>
         )}
-        <Ribbon
-          arrangement={arrangement}
-          names={names}
-          scale={large ? LARGE_SCALE : PAPER_SCALE}
-          shown={lanes}
-        />
+        {sheet === 'tab' ? (
+          <Ribbon
+            arrangement={arrangement}
+            names={names}
+            scale={large ? LARGE_SCALE : PAPER_SCALE}
+            shown={lanes}
+          />
+        ) : (
+          <NeckSheet arrangement={arrangement} names={names} scale={large ? 1.2 : 0.9} moves={moves} />
+        )}
         <RemarkList arrangement={arrangement} measures={everyMeasure} whole />
         <footer>
-          {RIGHTS_TEXT[arrangement.rights]}. Filled round pegs are the melody, square ones the bass; a line
-          behind a number shows how long the note rings; a number in brackets sounds on and is not plucked
-          again. {signWords(measures)}Fingers: 1 index to 4 little; p thumb, i index, m middle, a ring.
-          Strings are counted from 1, the thinnest. Warm up, rest, and stop at pain or numbness: if it stays,
-          see a doctor or physiotherapist.
+          {RIGHTS_TEXT[arrangement.rights]}.{' '}
+          {sheet === 'tab' ? (
+            <>
+              Filled round pegs are the melody, square ones the bass; a line behind a number shows how long
+              the note rings; a number in brackets sounds on and is not plucked again. {signWords(measures)}
+            </>
+          ) : (
+            'Numbers under a picture are the strings to pluck, in order; those in brackets together. ○ open, × not played. '
+          )}
+          Fingers: 1 index to 4 little; p thumb, i index, m middle, a ring. Strings are counted from 1, the
+          thinnest. Warm up, rest, and stop at pain or numbness: if it stays, see a doctor or physiotherapist.
         </footer>
       </article>
     </div>

@@ -1,0 +1,112 @@
+/** The neck sheet against the score that it is drawn from. */
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { arrange } from '../arrange';
+import { pieceOf, readAbc, readSong, readText } from '../formats';
+import { anySettings } from '../testing/settings';
+import { cases } from '../testing/setup';
+import { tunes } from '../testing/tunes';
+import { type Arrangement, isDead, isStruck, neckSheet, STYLES } from './index';
+
+/** Everything on the sheet is in the score, and the other way round. */
+function agrees(arrangement: Arrangement): void {
+  const sheet = neckSheet(arrangement);
+  const struck = arrangement.measures.flatMap((measure, index) => {
+    const starts = [...new Set(measure.notes.filter(isStruck).map(n => n.start))].sort((a, b) => a - b);
+    return starts.map(start => ({
+      index,
+      start,
+      notes: measure.notes.filter(n => n.start === start && isStruck(n)).sort((a, b) => b.string - a.string),
+    }));
+  });
+  const drawn = sheet.flatMap(({ pictures }) =>
+    pictures.flatMap(picture =>
+      Array.from({ length: picture.times }, () =>
+        picture.plucks.map(strings => ({ strings, picture })),
+      ).flat(),
+    ),
+  );
+  expect(drawn.map(d => d.strings)).toEqual(struck.map(s => s.notes.map(n => n.string)));
+  for (const [i, { notes }] of struck.entries())
+    for (const note of notes) {
+      if (isDead(note)) continue;
+      const { picture } = drawn[i]!;
+      expect(picture.frets[note.string - 1]).toBe(note.fret);
+      if (note.fret && note.finger)
+        expect(
+          picture.fingers.some(
+            p =>
+              p.finger === note.finger &&
+              p.fret === note.fret &&
+              p.from <= note.string &&
+              note.string <= p.to,
+          ),
+        ).toBe(true);
+    }
+}
+
+describe('the neck sheet', () => {
+  it('has every pluck, fret and finger of the score, whatever is arranged', () => {
+    fc.assert(
+      fc.property(
+        tunes({ low: -5, high: 12 }),
+        fc.constantFrom(...STYLES),
+        fc.constantFrom('guitar', 'mandolin'),
+        fc.integer({ min: 0, max: 4 }),
+        anySettings,
+        (generated, style, instrument, capo, settings) => {
+          const { tune } = readAbc(generated.abc)[0]!;
+          const made = arrange(tune, { id: 'x', instrument: instrument as 'guitar', style, capo, settings });
+          if (made.arrangement) agrees(made.arrangement);
+        },
+      ),
+      { numRuns: cases(40) },
+    );
+  });
+  it('folds what comes again, says where the plucks stay the same, and names a chord once', () => {
+    const { tune } = readSong('Verse\nG G Em C\n');
+    const { arrangement } = arrange(tune!, {
+      id: 'x',
+      instrument: 'guitar',
+      style: 'pattern',
+      capo: 0,
+      settings: { pattern: 'B 3 2 3' },
+    });
+    agrees(arrangement!);
+    const [verse] = neckSheet(arrangement!);
+    expect(verse!.name).toBe('Verse');
+    expect(
+      verse!.pictures.map(p => [
+        p.chord?.shape,
+        p.times,
+        p.plucks.map(s => s.join('')).join(' '),
+        p.samePlucks,
+      ]),
+    ).toEqual([
+      ['G', 2, '6 3 2 3', false],
+      ['Em', 1, '6 3 2 3', true],
+      ['C', 1, '5 3 2 3', false],
+    ]);
+    // The whole shape, though not all of it is plucked.
+    expect(verse!.pictures.map(p => p.frets)).toEqual([
+      [3, 0, 0, 0, 2, 3],
+      [0, 0, 0, 2, 2, 0],
+      [0, 1, 0, 2, 3, null],
+    ]);
+  });
+  it('draws pairs without a name up the neck as they are written, each with its own strings together', () => {
+    const piece = pieceOf(
+      readText('title: Pairs\nkey: G\n\nQ [s1 7 s3 7] [s1 5 s3 5] [s2 3 s4 4] [s2 1 s4 2] |\n'),
+      { tuneId: 't', id: 'a' },
+    );
+    if (piece.error !== undefined) throw new Error(piece.error);
+    agrees(piece.arrangement);
+    const [section] = neckSheet(piece.arrangement);
+    expect(section!.pictures.map(p => [p.frets.join(), p.plucks])).toEqual([
+      ['7,,7,,,', [[3, 1]]],
+      ['5,,5,,,', [[3, 1]]],
+      [',3,,4,,', [[4, 2]]],
+      [',1,,2,,', [[4, 2]]],
+    ]);
+  });
+});

@@ -1,0 +1,92 @@
+import { useLocalStorage } from '@mantine/hooks';
+import { useMemo } from 'react';
+import { chordLabel } from '#core/chord';
+import { stringName } from '#core/instrument';
+import { movesWords, timesWords } from '#core/lesson';
+import { type Arrangement, type NeckPicture, neckSheet, remarksOf } from '#core/score';
+import { measureNumbers } from '#core/tune';
+import type { ChordNames } from './measureLayout';
+import { ShapePicture } from './ShapePicture';
+import './NeckSheet.css';
+
+/** Words of one's own for strings, by instrument and string. */
+export function useStringWords() {
+  return useLocalStorage<Record<string, string>>({ key: 'string-words', defaultValue: {} });
+}
+
+/** "6 (31)", a brush over neighbours as "6–1". */
+function plucksText(plucks: readonly (readonly number[])[]): string {
+  return plucks
+    .map(strings => {
+      if (strings.length === 1) return String(strings[0]);
+      const run = strings.every((string, i) => string === strings[0]! - i);
+      return strings.length > 3 && run ? `${strings[0]}–${strings.at(-1)}` : `(${strings.join('')})`;
+    })
+    .join(' ');
+}
+
+interface NeckSheetProps {
+  arrangement: Arrangement;
+  names: ChordNames;
+  scale: number;
+  /** Tells how the fingers get from one grip to the next. */
+  moves: boolean;
+}
+
+/** A picture for each grip in playing order, with its fingers and the strings to pluck. */
+export function NeckSheet({ arrangement, names, scale, moves }: NeckSheetProps) {
+  const { setup, measures } = arrangement;
+  const sheet = useMemo(() => neckSheet(arrangement), [arrangement]);
+  const numbers = measureNumbers(measures);
+  const [stringWords] = useStringWords();
+  const own = setup.tuning.flatMap((_, i) => {
+    const words = stringWords[`${setup.instrument}/${i + 1}`]?.trim();
+    return words ? [`${stringName(setup, i + 1).replace('string ', '')} ${words}`] : [];
+  });
+  let before: NeckPicture | undefined;
+  return (
+    <div className="neck-sheet">
+      {own.length > 0 && <p className="facts">Strings: {own.join('; ')}.</p>}
+      {sheet.map(({ id, name, passes, pictures }) => (
+        <section key={id || name}>
+          <h2>
+            {name}
+            {passes > 1 && <small> {timesWords(passes)}</small>}
+          </h2>
+          <div className="pictures">
+            {pictures.map(picture => {
+              const last = before;
+              before = picture;
+              const { chord, first, measure, start, frets, fingers, plucks, times, samePlucks } = picture;
+              const number = numbers[measure]!;
+              const remarks = remarksOf(measures[measure]!, measure).filter(
+                remark => (remark.at?.start ?? 0) === start,
+              );
+              const words = moves && last ? movesWords(setup, { before: last.fingers, now: fingers }) : '';
+              return (
+                <figure key={`${measure} ${start}`}>
+                  <figcaption>
+                    {chord && first && chordLabel(names === 'sounding' ? chord.sounding : chord.shape)}
+                    {chord && first && names === 'both' && setup.capo > 0 && (
+                      <small> {chordLabel(chord.sounding)}</small>
+                    )}
+                    {times > 1 && <b> ×{times}</b>}
+                  </figcaption>
+                  <small>{number === 0 ? 'pickup' : `measure ${number}`}</small>
+                  <ShapePicture setup={setup} frets={frets} grip={fingers} scale={scale} />
+                  <div className="plucks">{samePlucks ? 'same strings' : plucksText(plucks)}</div>
+                  {words && <div className="moves">{words}</div>}
+                  {remarks.map(remark => (
+                    <div key={remark.id} className="moves">
+                      {remark.text}
+                    </div>
+                  ))}
+                </figure>
+              );
+            })}
+          </div>
+        </section>
+      ))}
+    </div>
+  );
+}
