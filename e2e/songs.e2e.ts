@@ -190,3 +190,45 @@ test('ChordPro is dropped on the shelf; song, sheet and tune read well to a scre
   expect(await axe()).toEqual([]);
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
 });
+
+test('further papers: the lesson to tick, a chord held otherwise, the capo chart', async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('link', { name: 'Guitar, fingerstyle' }).click();
+  await page.getByRole('link', { name: 'Handout' }).click();
+  await page
+    .locator('label')
+    .filter({ hasText: /^Lesson$/ })
+    .click();
+  const paper = page.getByRole('article');
+  await expect(paper.getByRole('heading', { name: 'Measure 1', exact: true })).toBeVisible();
+  await expect(
+    paper.getByRole('img', { name: /^To tick: 30, 34, 38, 42, 46, 50 beats/ }).first(),
+  ).toBeVisible();
+  await expect(paper.getByRole('row').nth(1)).toContainText('Thumb: string 6');
+  await page
+    .locator('label')
+    .filter({ hasText: /^What the hands do$/ })
+    .click();
+  await expect(paper.getByRole('row')).toHaveCount(0);
+
+  await addSong(page, 'title: Ladder\ncapo: 2\nC Am F G7\n');
+  await page.getByRole('button', { name: 'Put it on the shelf' }).click();
+  await page.getByRole('link', { name: 'Shapes' }).click();
+  await page.getByRole('link', { name: /sheet/i }).click();
+  await page
+    .locator('label')
+    .filter({ hasText: /^Instead of$/ })
+    .click();
+  await expect(paper.getByRole('heading', { name: /^F/ })).toBeVisible();
+  await expect(paper.locator('figure').filter({ hasText: 'as chosen' })).toHaveCount(4);
+  await expect(paper.locator('figure').filter({ hasText: '133211' })).toHaveCount(1);
+  await page
+    .locator('label')
+    .filter({ hasText: /^Capo chart$/ })
+    .click();
+  const row = paper.getByRole('row', { name: /^Am / });
+  // At capo 2 an A minor shape sounds B minor, at 5 D minor (common practice).
+  await expect(row.getByRole('cell').nth(1)).toHaveText('Bm');
+  await expect(row.getByRole('cell').nth(4)).toHaveText('Dm');
+  expect((await new AxeBuilder({ page }).include('.paper').analyze()).violations).toEqual([]);
+});

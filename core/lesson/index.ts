@@ -2,6 +2,8 @@
  * A lesson from an arrangement: one step for each measure that is new, with the count and what each finger does,
  * and steps that put together what was learned so far.
  */
+export * from './ladder';
+
 import { firstAlike, likenessOf, likenessWords } from '../compare';
 import { fingerMoves, moveWords } from '../hand';
 import { stringName } from '../instrument';

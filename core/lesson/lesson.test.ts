@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { arrange } from '../arrange';
 import { readAbc } from '../formats/abc';
-import { countLine, lessonSteps } from './index';
+import { countLine, lessonSteps, tempoLadder } from './index';
 
 const lessonOf = (abc: string) => {
   const { arrangement } = arrange(readAbc(abc)[0]!.tune, {
@@ -75,4 +75,16 @@ it('a pickup is counted from where it starts, a jig by its eighths', () => {
   const { arrangement } = lessonOf('X:1\nT:J\nM:6/8\nL:1/8\nK:G\nD|"G"GAG GAB|"D"A3 A2|]\n');
   expect(countLine(arrangement, 0)).toBe('6');
   expect(countLine(arrangement, 1)).toBe('1 2 3 4 5 6');
+});
+
+describe('the tempo ladder', () => {
+  it('goes from 60 % to the full tempo in whole, even, rising steps', () => {
+    for (let full = 20; full <= 300; full += 7) {
+      const ladder = tempoLadder(full);
+      expect([ladder[0], ladder.at(-1)]).toEqual([Math.round(full * 0.6), full]);
+      const steps = ladder.slice(1).map((tempo, i) => tempo - ladder[i]!);
+      expect(Math.min(...steps)).toBeGreaterThan(0);
+      expect(Math.max(...steps) - Math.min(...steps)).toBeLessThanOrEqual(1);
+    }
+  });
 });

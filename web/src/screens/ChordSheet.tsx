@@ -2,13 +2,13 @@ import { Button, Loader, SegmentedControl, Switch, TextInput } from '@mantine/co
 import { useLocalStorage } from '@mantine/hooks';
 import { IconPrinter } from '@tabler/icons-react';
 import { useState } from 'react';
-import type { ProgressionChord } from '#core/capo';
+import { capoNames, type ProgressionChord } from '#core/capo';
 import { chordLabel, parseChord } from '#core/chord';
 import { parsePattern, patternText, patternUnder, silentIn } from '#core/fingering';
 import { RIGHTS_TEXT } from '#core/formats/rights';
 import { INSTRUMENTS, instrumentOf, type Setup, stringName, tuningName } from '#core/instrument';
 import { timesWords } from '#core/lesson';
-import { keyName, transposeKey } from '#core/pitch';
+import { type Key, keyFifths, keyName, transposeKey } from '#core/pitch';
 import { bassStringOf, shapeText } from '#core/shape';
 import { measureNumbers, sectionsOf, type Tune } from '#core/tune';
 import { useArrangements } from '../data/queries';
@@ -34,6 +34,10 @@ function ChordSheet({ tune, planned }: { tune: Tune; planned: Planned }) {
   const arrangements = useArrangements(tune.id);
   const found = useProgression(tune, plan);
   const [paper, setPaper] = useLocalStorage<Paper>({ key: 'paper', defaultValue: 'a4' });
+  const [sheet, setSheet] = useLocalStorage<'grips' | 'instead' | 'capo'>({
+    key: 'chord-sheet',
+    defaultValue: 'grips',
+  });
   const [leftHanded, setLeftHanded] = useLeftHanded();
   const [stringWords, setStringWords] = useStringWords();
   const { setup } = plan;
@@ -63,6 +67,16 @@ function ChordSheet({ tune, planned }: { tune: Tune; planned: Planned }) {
       />
       <div className="paper-tools">
         <SegmentedControl
+          value={sheet}
+          onChange={setSheet}
+          data={[
+            { value: 'grips', label: 'Grips' },
+            { value: 'instead', label: 'Instead of' },
+            { value: 'capo', label: 'Capo chart' },
+          ]}
+          aria-label="Sheet"
+        />
+        <SegmentedControl
           value={paper}
           onChange={v => setPaper(v as Paper)}
           data={[
@@ -71,17 +85,19 @@ function ChordSheet({ tune, planned }: { tune: Tune; planned: Planned }) {
           ]}
           aria-label="Paper"
         />
-        <TextInput
-          label="Strings to pluck, in order"
-          description="B bass string, A the next, digits strings, brackets together"
-          w={320}
-          value={text}
-          error={'error' in pattern ? pattern.error : undefined}
-          onChange={event => setTyped(event.currentTarget.value)}
-          onBlur={() => {
-            if (typed !== undefined && !('error' in pattern)) change({ pattern: typed });
-          }}
-        />
+        {sheet === 'grips' && (
+          <TextInput
+            label="Strings to pluck, in order"
+            description="B bass string, A the next, digits strings, brackets together"
+            w={320}
+            value={text}
+            error={'error' in pattern ? pattern.error : undefined}
+            onChange={event => setTyped(event.currentTarget.value)}
+            onBlur={() => {
+              if (typed !== undefined && !('error' in pattern)) change({ pattern: typed });
+            }}
+          />
+        )}
         <Switch
           label="Left-handed pictures"
           checked={leftHanded}
@@ -128,27 +144,36 @@ function ChordSheet({ tune, planned }: { tune: Tune; planned: Planned }) {
             This tune has no chords yet: they are written over its notes, or suggested on its Tune screen.
           </p>
         )}
-        {sections
-          .filter(s => s.chords.length)
-          .map(({ section, chords: inSection }) => (
-            <section key={section.from} className="sheet-section">
-              <h2>
-                {section.name}
-                {section.passes > 1 && <small> {timesWords(section.passes)}</small>}
-              </h2>
-              <div className="sheet-grips">
-                {inSection.map(chord => (
-                  <SheetGrip
-                    key={chord.ids[0]}
-                    chord={chord}
-                    setup={setup}
-                    measure={numbers[chord.measure]!}
-                    strokes={strokes}
-                  />
-                ))}
-              </div>
-            </section>
-          ))}
+        {sheet === 'capo' && (
+          <CapoTable
+            shapes={[...new Set(chords.map(chord => chord.shape))]}
+            sounding={sounding}
+            capo={setup.capo}
+          />
+        )}
+        {sheet === 'instead' && <InsteadOf chords={chords} setup={setup} />}
+        {sheet === 'grips' &&
+          sections
+            .filter(s => s.chords.length)
+            .map(({ section, chords: inSection }) => (
+              <section key={section.from} className="sheet-section">
+                <h2>
+                  {section.name}
+                  {section.passes > 1 && <small> {timesWords(section.passes)}</small>}
+                </h2>
+                <div className="sheet-grips">
+                  {inSection.map(chord => (
+                    <SheetGrip
+                      key={chord.ids[0]}
+                      chord={chord}
+                      setup={setup}
+                      measure={numbers[chord.measure]!}
+                      strokes={strokes}
+                    />
+                  ))}
+                </div>
+              </section>
+            ))}
         <footer>
           {RIGHTS_TEXT[tune.rights]}. Strings:{' '}
           {setup.tuning
@@ -158,12 +183,92 @@ function ChordSheet({ tune, planned }: { tune: Tune; planned: Planned }) {
             )
             .reverse()
             .join('; ')}
-          . Numbers under a picture are the strings to pluck, in order; those in brackets together. Fingers: 1
-          index to 4 little, T thumb over the neck; × not played, ○ open. Warm up, rest, and stop at pain or
-          numbness: if it stays, see a doctor or physiotherapist.
+          .{' '}
+          {sheet === 'grips' &&
+            'Numbers under a picture are the strings to pluck, in order; those in brackets together. '}
+          Fingers: 1 index to 4 little, T thumb over the neck; × not played, ○ open. Warm up, rest, and stop
+          at pain or numbness: if it stays, see a doctor or physiotherapist.
         </footer>
       </article>
     </div>
+  );
+}
+
+/** Other ways to hold a chord on the sheet, beside the chosen one. */
+const INSTEAD = 4;
+
+/** Each chord held in several ways: the chosen one first, then the others from the nut upwards. */
+function InsteadOf({ chords, setup }: { chords: readonly ProgressionChord[]; setup: Setup }) {
+  const each = [...new Map(chords.map(chord => [chord.shape, chord])).values()];
+  return each.map(({ shape, sounding, chosen, candidates }) => {
+    const own = chosen && shapeText(chosen.frets);
+    const others = candidates
+      .filter(({ frets }) => shapeText(frets) !== own)
+      .slice(0, INSTEAD)
+      .sort((a, b) => lowestOf(a.frets) - lowestOf(b.frets));
+    return (
+      <section key={shape} className="sheet-section">
+        <h2>
+          {chordLabel(shape)}
+          {setup.capo > 0 && <small> sounds {chordLabel(sounding)}</small>}
+        </h2>
+        <div className="sheet-grips">
+          {[...(chosen ? [chosen] : []), ...others].map((way, i) => (
+            <figure key={shapeText(way.frets)}>
+              <small>
+                {chosen && i === 0
+                  ? 'as chosen'
+                  : `instead${lowestOf(way.frets) > 1 ? `, from fret ${lowestOf(way.frets)}` : ''}`}
+              </small>
+              <ShapePicture setup={setup} frets={way.frets} grip={way.grip} scale={0.9} />
+              <div className="strokes">{shapeText(way.frets)}</div>
+            </figure>
+          ))}
+        </div>
+      </section>
+    );
+  });
+}
+
+const lowestOf = (frets: readonly (number | null)[]) =>
+  Math.min(...frets.filter((fret): fret is number => fret !== null && fret > 0), 99);
+
+/** Frets of the chart that is pinned to the wall. */
+const CHART = Array.from({ length: 9 }, (_, i) => i + 1);
+
+/** What the shapes of a song sound at each capo; the column of its own capo stands out. */
+function CapoTable({ shapes, sounding, capo }: { shapes: readonly string[]; sounding: Key; capo: number }) {
+  const usual = ['C', 'A', 'G', 'E', 'D', 'F', 'Am', 'Em', 'Dm', 'Bm'];
+  const rows = [...shapes, ...usual.filter(shape => !shapes.includes(shape))];
+  return (
+    <table className="capo-table">
+      <caption>Shapes down, capo across: what then sounds.</caption>
+      <thead>
+        <tr>
+          <th scope="col">Shape</th>
+          {CHART.map(fret => (
+            <th key={fret} scope="col" className={fret === capo ? 'own' : ''}>
+              {fret}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map(shape => (
+          <tr key={shape}>
+            <th scope="row">{chordLabel(shape)}</th>
+            {CHART.map(fret => {
+              const key = transposeKey(sounding, fret - capo);
+              return (
+                <td key={fret} className={fret === capo ? 'own' : ''}>
+                  {chordLabel(capoNames([shape], fret, keyFifths(key))[0]?.sounding ?? '')}
+                </td>
+              );
+            })}
+          </tr>
+        ))}
+      </tbody>
+    </table>
   );
 }
 

@@ -1,7 +1,7 @@
 import { Button, SegmentedControl, Switch } from '@mantine/core';
 import { useLocalStorage } from '@mantine/hooks';
 import { IconPrinter } from '@tabler/icons-react';
-import { useMemo } from 'react';
+import { type CSSProperties, useMemo } from 'react';
 import { chordLabel } from '#core/chord';
 import { RIGHTS_TEXT } from '#core/formats/rights';
 import { INSTRUMENTS } from '#core/instrument';
@@ -13,6 +13,7 @@ import { formOf } from '#core/tune';
 import { capital } from '#core/words';
 import { Choice } from '../parts/Choice';
 import { ArrangementGate } from '../parts/Gates';
+import { LessonSheet } from '../parts/LessonSheet';
 import { Masthead } from '../parts/Masthead';
 import { type ChordNames, mayBarre, type ShownLanes, USUAL_LANES } from '../parts/measureLayout';
 import { NeckSheet } from '../parts/NeckSheet';
@@ -30,6 +31,7 @@ export function HandoutScreen() {
 const PAPER_SCALE = 0.93;
 /** For large print. */
 const LARGE_SCALE = 1.3;
+const LARGE_LETTERS = 1.3;
 /** Pixels for a millimetre of the neck in the pictures of grips. */
 const PICTURE_SCALE = 0.85;
 
@@ -48,7 +50,8 @@ function Handout({ arrangement: folded }: { arrangement: Arrangement }) {
       if (chord.frets && !found.has(chord.shape)) found.set(chord.shape, chord);
     return [...found.values()];
   }, [measures]);
-  const [sheet, setSheet] = useLocalStorage<'tab' | 'neck'>({ key: 'handout-sheet', defaultValue: 'tab' });
+  const [sheet, setSheet] = useLocalStorage<Sheet>({ key: 'handout-sheet', defaultValue: 'tab' });
+  const [words, setWords] = useLocalStorage({ key: 'handout-words', defaultValue: true });
   const [moves, setMoves] = useLocalStorage({ key: 'handout-moves', defaultValue: false });
   const [leftHanded, setLeftHanded] = useLeftHanded();
   const [staff, setStaff] = useLocalStorage({ key: 'handout-staff', defaultValue: false });
@@ -82,6 +85,7 @@ function Handout({ arrangement: folded }: { arrangement: Arrangement }) {
           data={[
             { value: 'tab', label: 'Tab' },
             { value: 'neck', label: 'Neck sheet' },
+            { value: 'lesson', label: 'Lesson' },
           ]}
           aria-label="Sheet"
         />
@@ -118,6 +122,13 @@ function Handout({ arrangement: folded }: { arrangement: Arrangement }) {
             />
           </>
         )}
+        {sheet === 'lesson' && (
+          <Switch
+            label="What the hands do"
+            checked={words}
+            onChange={event => setWords(event.currentTarget.checked)}
+          />
+        )}
         {sheet === 'tab' && (
           <>
             <Switch label="Staff" checked={staff} onChange={event => setStaff(event.currentTarget.checked)} />
@@ -149,7 +160,7 @@ function Handout({ arrangement: folded }: { arrangement: Arrangement }) {
           Print
         </Button>
       </div>
-      <article className={`paper ${paper}`}>
+      <article className={`paper ${paper}`} style={{ '--size': large ? LARGE_LETTERS : 1 } as CSSProperties}>
         <h1>{arrangement.title}</h1>
         <p className="facts">
           {[
@@ -179,15 +190,17 @@ function Handout({ arrangement: folded }: { arrangement: Arrangement }) {
             ))}
           </div>
         )}
-        {sheet === 'tab' ? (
+        {sheet === 'lesson' && <LessonSheet arrangement={arrangement} words={words} />}
+        {sheet === 'neck' && (
+          <NeckSheet arrangement={arrangement} names={names} scale={large ? 1.2 : 0.9} moves={moves} />
+        )}
+        {sheet === 'tab' && (
           <Ribbon
             arrangement={arrangement}
             names={names}
             scale={large ? LARGE_SCALE : PAPER_SCALE}
             shown={lanes}
           />
-        ) : (
-          <NeckSheet arrangement={arrangement} names={names} scale={large ? 1.2 : 0.9} moves={moves} />
         )}
         <RemarkList arrangement={arrangement} measures={everyMeasure} whole />
         <footer>
@@ -198,7 +211,7 @@ function Handout({ arrangement: folded }: { arrangement: Arrangement }) {
               the note rings; a number in brackets sounds on and is not plucked again. {signWords(measures)}
             </>
           ) : (
-            'Numbers under a picture are the strings to pluck, in order; those in brackets together. ○ open, × not played. '
+            SHEET_WORDS[sheet]
           )}
           Fingers: 1 index to 4 little; p thumb, i index, m middle, a ring. Strings are counted from 1, the
           thinnest. Warm up, rest, and stop at pain or numbness: if it stays, see a doctor or physiotherapist.
@@ -207,6 +220,15 @@ function Handout({ arrangement: folded }: { arrangement: Arrangement }) {
     </div>
   );
 }
+
+/** Which paper it is. */
+type Sheet = 'tab' | 'neck' | 'lesson';
+
+/** What stands on papers without tab, explained. */
+const SHEET_WORDS: Record<Exclude<Sheet, 'tab'>, string> = {
+  neck: 'Numbers under a picture are the strings to pluck, in order; those in brackets together. ○ open, × not played. ',
+  lesson: 'Tick a tempo when the step was clean three times in a row at it. ',
+};
 
 /** What the further signs on this paper mean; nothing about those that are not on it. */
 function signWords(measures: Arrangement['measures']): string {
