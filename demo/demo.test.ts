@@ -3,11 +3,13 @@ import { describe, expect, it } from 'vitest';
 import { arrange } from '#core/arrange';
 import { writeBundle } from '#core/formats/bundle';
 import { STYLES } from '#core/score';
+import { hasMelody } from '#core/tune';
 import { faultsOf } from '../core/testing/findings';
 import { buildDemoStudio } from './index';
 
 const book = readFileSync(new URL('./tunes/studio.abc', import.meta.url), 'utf8');
-const studio = buildDemoStudio(book);
+const song = readFileSync(new URL('./songs/lamp.cho', import.meta.url), 'utf8');
+const studio = buildDemoStudio(book, song);
 
 describe('the demo studio', () => {
   it('is what its tune book and the arranger give (npm run demo writes it anew)', () => {
@@ -21,10 +23,16 @@ describe('the demo studio', () => {
     expect(studio.tunes.some(t => t.measures[0]!.offset > 0)).toBe(true);
     expect(studio.tunes.every(t => t.rights === 'public-domain' || t.rights === 'own-work')).toBe(true);
   });
-  it('has one arrangement for guitar and one for mandolin ready', () => {
-    expect(studio.arrangements.map(a => a.setup.instrument).sort()).toEqual(['guitar', 'mandolin']);
+  it('has one arrangement for guitar and one for mandolin ready, and a song that is accompanied', () => {
+    expect(studio.arrangements.map(a => `${a.setup.instrument} ${a.style}`).sort()).toEqual([
+      'guitar fingerstyle',
+      'guitar pattern',
+      'mandolin chord-melody',
+    ]);
+    const sung = studio.tunes.find(t => t.song)!;
+    expect(faultsOf(studio.arrangements.find(a => a.tuneId === sung.id)!, sung)).toEqual([]);
   });
-  it.each(studio.tunes.map(t => [t.title, t] as const))(
+  it.each(studio.tunes.filter(hasMelody).map(t => [t.title, t] as const))(
     '%s is arranged in every style on both instruments without findings',
     (_, tune) => {
       for (const instrument of ['guitar', 'mandolin'] as const) {

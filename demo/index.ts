@@ -3,9 +3,9 @@
  */
 import { arrange } from '#core/arrange';
 import { freshPlan, planKeys, VOICE_TYPES } from '#core/capo';
-import { readAbc } from '#core/formats';
+import { readAbc, readSong } from '#core/formats';
 import { type Bundle, emptyBundle } from '#core/formats/bundle';
-import type { InstrumentId } from '#core/instrument';
+import { type InstrumentId, withCapo } from '#core/instrument';
 import type { Style } from '#core/score';
 import type { Rights } from '#core/tune';
 
@@ -18,8 +18,8 @@ const READY: { tune: string; instrument: InstrumentId; style: Style }[] = [
 /** A song for which key and capo are settled: an alto sings it. */
 const SUNG = '3';
 
-/** Builds the demo studio from its tune book. */
-export function buildDemoStudio(book: string): Bundle {
+/** Builds the demo studio from its tune book and its song. */
+export function buildDemoStudio(book: string, song: string): Bundle {
   const bundle = emptyBundle();
   for (const { tune, problems } of readAbc(book)) {
     if (problems.length) throw new Error(`${tune.title}: ${JSON.stringify(problems)}`);
@@ -50,5 +50,28 @@ export function buildDemoStudio(book: string): Bundle {
       bundle.lessons.push({ id: arrangement.id, done: [], percent: 60 });
     }
   }
+  addSong(bundle, song);
   return bundle;
+}
+
+/** A song in words and chords, planned and accompanied as it says. */
+function addSong(bundle: Bundle, text: string): void {
+  const { tune, capo, strum, sectionPatterns, questions } = readSong(text);
+  if (!tune || !strum) throw new Error(JSON.stringify(questions));
+  const record = { ...tune, id: 'demo-song', rights: 'own-work' as Rights };
+  const plan = freshPlan(record.id);
+  const setup = withCapo(plan.setup, capo);
+  const { arrangement, problem } = arrange(record, {
+    id: 'demo-song-guitar',
+    instrument: 'guitar',
+    style: 'pattern',
+    setup,
+    capo,
+    settings: { pattern: strum.pattern, sectionPatterns },
+  });
+  if (problem) throw new Error(`${tune.title}: ${problem.message}`);
+  bundle.tunes.push(record);
+  bundle.plans.push({ ...plan, setup, pattern: strum.pattern, sectionPatterns });
+  bundle.arrangements.push(arrangement);
+  bundle.lessons.push({ id: arrangement.id, done: [], percent: 60 });
 }

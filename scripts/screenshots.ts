@@ -17,7 +17,6 @@ const VIEWS: {
   path: string;
   width?: number;
   height?: number;
-  dark?: boolean;
   fullPage?: boolean;
   wait?: string;
   /** Keys pressed on the ribbon first, so that the cursor stands somewhere telling. */
@@ -30,17 +29,19 @@ const VIEWS: {
   dictate?: string;
   /** Keeps a version and a way to play the measure, takes a note out, and looks at the version. */
   versions?: boolean;
+  /** Chooses another sheet of paper. */
+  sheet?: string;
   /** Opens what is folded under these words. */
   open?: string;
 }[] = [
   { name: 'shelf', path: '/' },
   { name: 'add-tune', path: '/tune/demo-3/source', wait: 'text=chord symbols' },
-  { name: 'new-piece', path: '/new', wait: 'form' },
+  { name: 'add-song', path: '/tune/demo-song/source', wait: '.word-sheet' },
+  { name: 'words', path: '/tune/demo-song/words', wait: 'figure', height: 1000 },
   { name: 'tune', path: '/tune/demo-5', wait: '.stave svg' },
   { name: 'harmony', path: '/tune/demo-7', wait: '.fitting', height: 900 },
   { name: 'key-capo', path: '/tune/demo-3/key', wait: '.capo-notes h2' },
   { name: 'shapes', path: '/tune/demo-4/shapes', wait: '.holds li' },
-  { name: 'shapes-phone', path: '/tune/demo-3/shapes', wait: '.holds li', width: 390, height: 844 },
   { name: 'chord-sheet', path: '/tune/demo-4/chords', wait: '.sheet-grips figure', height: 900 },
   { name: 'workbench-guitar', path: GUITAR, wait: '.measure', keys: SOME_WAY },
   {
@@ -62,10 +63,16 @@ const VIEWS: {
   },
   { name: 'versions', path: GUITAR, wait: '.measure', keys: SOME_WAY, versions: true },
   { name: 'workbench-mandolin', path: MANDOLIN, wait: '.measure', keys: SOME_WAY },
-  { name: 'workbench-lamp-off', path: GUITAR, wait: '.measure', dark: true },
   { name: 'lesson', path: `${GUITAR}/lesson/measure-m4`, wait: '.measure' },
   { name: 'lesson-phone', path: `${GUITAR}/lesson`, wait: '.measure', width: 390, height: 844 },
   { name: 'handout', path: `${GUITAR}/handout`, wait: '.measure', fullPage: true },
+  {
+    name: 'neck-sheet',
+    path: '/arrangement/demo-song-guitar/handout',
+    wait: 'article',
+    sheet: 'Neck sheet',
+    height: 1000,
+  },
 ];
 
 const only = process.argv.slice(2);
@@ -77,7 +84,6 @@ try {
       viewport: { width: view.width ?? 1280, height: view.height ?? 800 },
       colorScheme: 'light',
     });
-    if (view.dark) await page.addInitScript(() => localStorage.setItem('mantine-color-scheme-value', 'dark'));
     page.on('pageerror', error => console.error(`${view.name}: ${error.message}`));
     await page.goto(`${served.url}/`);
     await page.getByRole('link', { name: 'Greensleeves' }).first().waitFor();
@@ -125,6 +131,11 @@ try {
       await page.keyboard.press('Delete');
       await panel.getByRole('button', { name: 'Look at As taught in May' }).click();
     }
+    if (view.sheet)
+      await page
+        .locator('label')
+        .filter({ hasText: new RegExp(`^${view.sheet}$`) })
+        .click();
     await page.evaluate(() => document.fonts.ready);
     await page.waitForTimeout(400);
     await page.screenshot({ path: `${out}${view.name}.png`, fullPage: view.fullPage ?? false });

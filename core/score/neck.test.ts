@@ -22,7 +22,7 @@ function agrees(arrangement: Arrangement): void {
   const drawn = sheet.flatMap(({ pictures }) =>
     pictures.flatMap(picture =>
       Array.from({ length: picture.times }, () =>
-        picture.plucks.map(strings => ({ strings, picture })),
+        picture.plucks.map(({ strings }) => ({ strings, picture })),
       ).flat(),
     ),
   );
@@ -79,7 +79,7 @@ describe('the neck sheet', () => {
       verse!.pictures.map(p => [
         p.chord?.shape,
         p.times,
-        p.plucks.map(s => s.join('')).join(' '),
+        p.plucks.map(s => s.strings.join('')).join(' '),
         p.samePlucks,
       ]),
     ).toEqual([
@@ -94,6 +94,26 @@ describe('the neck sheet', () => {
       [0, 1, 0, 2, 3, null],
     ]);
   });
+  it('tells the way of a strum', () => {
+    const { tune } = readSong('Verse\nG Em\n');
+    const { arrangement } = arrange(tune!, {
+      id: 'x',
+      instrument: 'guitar',
+      style: 'pattern',
+      capo: 0,
+      settings: { pattern: 'B . D U . U D U' },
+    });
+    agrees(arrangement!);
+    const [first] = neckSheet(arrangement!)[0]!.pictures;
+    expect(first!.plucks.map(p => p.way ?? p.strings.join())).toEqual([
+      '6',
+      'down',
+      'up',
+      'up',
+      'down',
+      'up',
+    ]);
+  });
   it('draws pairs without a name up the neck as they are written, each with its own strings together', () => {
     const piece = pieceOf(
       readText('title: Pairs\nkey: G\n\nQ [s1 7 s3 7] [s1 5 s3 5] [s2 3 s4 4] [s2 1 s4 2] |\n'),
@@ -102,7 +122,7 @@ describe('the neck sheet', () => {
     if (piece.error !== undefined) throw new Error(piece.error);
     agrees(piece.arrangement);
     const [section] = neckSheet(piece.arrangement);
-    expect(section!.pictures.map(p => [p.frets.join(), p.plucks])).toEqual([
+    expect(section!.pictures.map(p => [p.frets.join(), p.plucks.map(own => own.strings)])).toEqual([
       ['7,,7,,,', [[3, 1]]],
       ['5,,5,,,', [[3, 1]]],
       [',3,,4,,', [[4, 2]]],

@@ -12,6 +12,13 @@ import {
   type ScoreNote,
 } from './model';
 import { scoreChordAt } from './role';
+import { STROKE_WAYS, type StrokeWay } from './strokes';
+
+/** The strings of one moment, the thickest first; a stroke over several of them goes down or up. */
+export interface NeckPluck {
+  strings: number[];
+  way?: StrokeWay;
+}
 
 /** A grip with what is plucked on it. */
 export interface NeckPicture {
@@ -24,8 +31,8 @@ export interface NeckPicture {
   /** Frets, string 1 first: those of the whole shape where all that sounds lies in it, else of what sounds; null: not played. */
   frets: (number | null)[];
   fingers: FingerPlacement[];
-  /** Strings in the order in which they are struck; together those of one moment, the thickest first. */
-  plucks: number[][];
+  /** What is struck, one after another. */
+  plucks: NeckPluck[];
   /** The same grip and plucks so often, one after another. */
   times: number;
   /** Plucked as the picture before it. */
@@ -144,12 +151,11 @@ function drawn({ notes, chord, ...place }: Held, strings: number): NeckPicture {
     ...(chord && { chord }),
     frets: whole ? [...chord.frets!] : frets,
     fingers: whole ? shape : fingers,
-    plucks: starts.map(start =>
-      notes
-        .filter(note => note.start === start && isStruck(note))
-        .map(({ string }) => string)
-        .sort((a, b) => b - a),
-    ),
+    plucks: starts.map(start => {
+      const struck = notes.filter(note => note.start === start && isStruck(note));
+      const way = STROKE_WAYS.find(own => struck.length > 1 && struck.every(({ pluck }) => pluck === own));
+      return { strings: struck.map(({ string }) => string).sort((a, b) => b - a), ...(way && { way }) };
+    }),
     times: 1,
     samePlucks: false,
   };

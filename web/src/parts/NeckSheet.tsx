@@ -3,7 +3,7 @@ import { useMemo } from 'react';
 import { chordLabel } from '#core/chord';
 import { stringName } from '#core/instrument';
 import { movesWords, timesWords } from '#core/lesson';
-import { type Arrangement, type NeckPicture, neckSheet, remarksOf } from '#core/score';
+import { type Arrangement, type NeckPicture, type NeckPluck, neckSheet, remarksOf } from '#core/score';
 import { measureNumbers } from '#core/tune';
 import type { ChordNames } from './measureLayout';
 import { ShapePicture } from './ShapePicture';
@@ -14,13 +14,12 @@ export function useStringWords() {
   return useLocalStorage<Record<string, string>>({ key: 'string-words', defaultValue: {} });
 }
 
-/** "6 (31)", a brush over neighbours as "6–1". */
-function plucksText(plucks: readonly (readonly number[])[]): string {
+/** "6 (31)", a strum as its arrow. */
+function plucksText(plucks: readonly NeckPluck[]): string {
   return plucks
-    .map(strings => {
-      if (strings.length === 1) return String(strings[0]);
-      const run = strings.every((string, i) => string === strings[0]! - i);
-      return strings.length > 3 && run ? `${strings[0]}–${strings.at(-1)}` : `(${strings.join('')})`;
+    .map(({ strings, way }) => {
+      if (way) return way === 'down' ? '↓' : '↑';
+      return strings.length === 1 ? String(strings[0]) : `(${strings.join('')})`;
     })
     .join(' ');
 }
@@ -74,7 +73,13 @@ export function NeckSheet({ arrangement, names, scale, moves }: NeckSheetProps) 
                   </figcaption>
                   <small>{number === 0 ? 'pickup' : `measure ${number}`}</small>
                   <ShapePicture setup={setup} frets={frets} grip={fingers} scale={scale} />
-                  <div className="plucks">{samePlucks ? 'same strings' : plucksText(plucks)}</div>
+                  <div className="plucks">
+                    {samePlucks
+                      ? plucks.some(p => p.way)
+                        ? 'same strum'
+                        : 'same strings'
+                      : plucksText(plucks)}
+                  </div>
                   {words && <div className="moves">{words}</div>}
                   {remarks.map(remark => (
                     <div key={remark.id} className="moves">

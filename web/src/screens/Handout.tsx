@@ -226,7 +226,7 @@ type Sheet = 'tab' | 'neck' | 'lesson';
 
 /** What stands on papers without tab, explained. */
 const SHEET_WORDS: Record<Exclude<Sheet, 'tab'>, string> = {
-  neck: 'Numbers under a picture are the strings to pluck, in order; those in brackets together. ○ open, × not played. ',
+  neck: 'Numbers under a picture are the strings to pluck, in order; those in brackets together; ↓ ↑ a strum down or up over all that sounds. ○ open, × not played. ',
   lesson: 'Tick a tempo when the step was clean three times in a row at it. ',
 };
 
