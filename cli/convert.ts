@@ -5,6 +5,7 @@
 import { basename, extname } from 'node:path';
 import { parseArgs } from 'node:util';
 import { arrange } from '#core/arrange';
+import { freshPlan, type TunePlan } from '#core/capo';
 import { applyEdit, startHistory } from '#core/edit';
 import {
   type Piece,
@@ -58,6 +59,8 @@ const RATE = 44100;
 interface Read {
   tune: Tune;
   arrangement: Arrangement;
+  /** What is settled of key, capo and shapes, where that says more than the arrangement. */
+  plan?: TunePlan;
   report: string[];
 }
 
@@ -154,9 +157,11 @@ function fromSong(file: string, text: string, values: Values): Read {
     settings: { ...(strum && { pattern: strum.pattern }), sectionPatterns },
   });
   if (made.problem) throw new InputError(`${file}:1:1: ${made.problem.message}`);
+  const patterns = { ...(strum && { pattern: strum.pattern }), sectionPatterns };
   return {
     tune: named,
     arrangement: made.arrangement,
+    plan: { ...freshPlan(named.id), setup: made.arrangement.setup, choices, ...patterns },
     report: [
       ...guesses.map(g => remark(file, 'taken to be meant', g)),
       ...leftOut.map(l => remark(file, 'left out', l)),
@@ -230,8 +235,13 @@ const WRITERS: Record<string, (read: Read, values: Values) => string | Uint8Arra
     writeChordPro(transposeTune(tune, arrangement.transposition ?? 0), heldAs(arrangement)),
   '.txt': ({ tune, arrangement }) =>
     writeSongText(transposeTune(tune, arrangement.transposition ?? 0), heldAs(arrangement)),
-  '.json': ({ tune, arrangement }) =>
-    writeBundle({ ...emptyBundle(), tunes: [tune], arrangements: [arrangement] }),
+  '.json': ({ tune, arrangement, plan }) =>
+    writeBundle({
+      ...emptyBundle(),
+      tunes: [tune],
+      arrangements: [arrangement],
+      ...(plan && { plans: [plan] }),
+    }),
   '.wav': ({ arrangement }, values) => {
     const percent = Number(values.tempo);
     if (!(percent >= 10 && percent <= 400)) throw new UsageError('--tempo is 10 to 400 percent');

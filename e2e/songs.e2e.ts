@@ -1,4 +1,8 @@
-import { readFileSync } from 'node:fs';
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
 import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page, test } from '@playwright/test';
 import { pick } from './studio';
@@ -231,4 +235,31 @@ test('further papers: the lesson to tick, a chord held otherwise, the capo chart
   await expect(row.getByRole('cell').nth(1)).toHaveText('Bm');
   await expect(row.getByRole('cell').nth(4)).toHaveText('Dm');
   expect((await new AxeBuilder({ page }).include('.paper').analyze()).violations).toEqual([]);
+});
+
+test('papers are printed without a hand: of a song its words, of its arrangement the neck sheet; what is wrong is said', () => {
+  const folder = mkdtempSync(join(tmpdir(), 'papers-'));
+  const script = fileURLToPath(new URL('../scripts/paper.ts', import.meta.url));
+  const paper = (...argv: string[]) =>
+    spawnSync(process.execPath, ['--import', 'tsx', script, ...argv], { encoding: 'utf8' });
+  const song = join(folder, 'reeds.cho');
+  writeFileSync(song, SONG);
+  for (const kind of ['words', 'neck']) {
+    const out = join(folder, `${kind}.pdf`);
+    expect(paper(song, '--kind', kind, '--to', out, '--paper', 'letter')).toMatchObject({
+      status: 0,
+      stdout: `${song}: ${kind} -> ${out}\n`,
+    });
+    const pdf = readFileSync(out, 'latin1');
+    expect(pdf.startsWith('%PDF')).toBe(true);
+    // Letter is 612 by 792 points.
+    expect(pdf).toMatch(/MediaBox \[0 0 612 792\]/);
+    expect(pdf).toContain('FontFile2');
+  }
+  const wrong = paper(song, '--kind', 'poster', '--to', join(folder, 'x.pdf'));
+  expect([wrong.status, wrong.stderr]).toEqual([2, expect.stringContaining('--kind is one of')]);
+  const unclear = join(folder, 'unclear.cho');
+  writeFileSync(unclear, 'strum: D DU D\nG\n');
+  const asked = paper(unclear, '--kind', 'words', '--to', join(folder, 'x.pdf'));
+  expect([asked.status, asked.stderr]).toEqual([1, expect.stringContaining('unclear.cho:1:1: the strum')]);
 });

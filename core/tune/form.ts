@@ -78,10 +78,28 @@ export function sectionsOf(measures: readonly Repeating[]): Section[] {
 }
 
 /**
- * The form as it is heard: "A A B B".
+ * The form as it is heard: "A A B B"; in the order of the sections (ids) where that is not as written.
  *
  * @example formOf(tune.measures) // ['A']
  */
-export function formOf(measures: readonly Repeating[]): string[] {
-  return sectionsOf(measures).flatMap(({ name, passes }) => new Array<string>(passes).fill(name));
+export function formOf(measures: readonly Repeating[], order?: readonly string[]): string[] {
+  const sections = sectionsOf(measures);
+  const played = order?.flatMap(id => sections.find(section => section.id === id) ?? []) ?? sections;
+  return played.flatMap(({ name, passes }) => new Array<string>(passes).fill(name));
+}
+
+/**
+ * A form in words: what comes several times running is counted, unless letters say it shorter.
+ *
+ * @example formWords(['Intro', 'Intro', 'Verse']) // 'Intro ×2, Verse'
+ */
+export function formWords(form: readonly string[]): string {
+  if (form.every(name => name.length === 1)) return form.join(' ');
+  const runs: { name: string; times: number }[] = [];
+  for (const name of form) {
+    const last = runs.at(-1);
+    if (last?.name === name) last.times += 1;
+    else runs.push({ name, times: 1 });
+  }
+  return runs.map(({ name, times }) => (times > 1 ? `${name} ×${times}` : name)).join(', ');
 }

@@ -2,11 +2,11 @@
 import { INSTRUMENTS } from '#core/instrument';
 import { keyName } from '#core/pitch';
 import type { Arrangement } from '#core/score';
-import { formOf, measureStarts, melodyNotes, type Tune } from '#core/tune';
+import { formOf, formWords, measureStarts, melodyNotes, type Tune } from '#core/tune';
 import type { ArrangementEntry, Row, TuneEntry } from './db';
 
 /** Raised when entries hold something else: they are then made anew from the records. */
-export const ENTRIES_VERSION = 3;
+export const ENTRIES_VERSION = 4;
 
 /** The melody's rise and fall in a field of 200 by 40, in whole steps from note to note: a shelf reads thousands of them. */
 function contourOf(tune: Tune): string {
@@ -39,7 +39,7 @@ export function tuneEntry(tune: Tune, { changed, demo }: Pick<Row, 'changed' | '
     ...(tune.rhythm && { rhythm: tune.rhythm }),
     key: keyName(tune.key),
     meter: `${tune.meter.beats}/${tune.meter.unit}`,
-    form: formOf(tune.measures).join(' '),
+    form: formWords(formOf(tune.measures, tune.order)),
     contour: contourOf(tune),
   };
 }

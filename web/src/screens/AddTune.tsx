@@ -5,7 +5,16 @@ import { type DragEvent, useEffect, useRef, useState } from 'react';
 import { Link, useLocation, useNavigate } from 'react-router';
 import type { AbcTune } from '#core/formats';
 import { keyName } from '#core/pitch';
-import { chordSpans, formOf, hasMelody, melodyNotes, type Rights, rereadTune, type Tune } from '#core/tune';
+import {
+  chordSpans,
+  formOf,
+  formWords,
+  hasMelody,
+  melodyNotes,
+  type Rights,
+  rereadTune,
+  type Tune,
+} from '#core/tune';
 import { copyOf } from '../data/copies';
 import { useStoreChange } from '../data/queries';
 import { newId, readSetting, save, saveSetting, storeWords } from '../data/store';
@@ -238,7 +247,7 @@ function Understood({ entry, onGoTo }: { entry: AbcTune; onGoTo: (line: number, 
       <Text size="sm" c="dimmed">
         {keyName(tune.key)}, {tune.meter.beats}/{tune.meter.unit}, {tune.measures.length} measures,{' '}
         {melodyNotes(tune).length} notes, {chords} chord symbols
-        {tune.measures.length > 0 && `, form ${formOf(tune.measures).join(' ')}`}
+        {tune.measures.length > 0 && `, form ${formWords(formOf(tune.measures, tune.order))}`}
       </Text>
       <ul className="problems">
         {problems.map((p, i) => (

@@ -9,7 +9,7 @@ import { keyName, transposeKey } from '#core/pitch';
 import { type Arrangement, type ScoreChord, shapePlacements, TECHNIQUE_KINDS, TECHNIQUES } from '#core/score';
 import { beatsPerMinute } from '#core/time';
 import { writtenOut } from '#core/timeline';
-import { formOf } from '#core/tune';
+import { formOf, formWords } from '#core/tune';
 import { capital } from '#core/words';
 import { Choice } from '../parts/Choice';
 import { ArrangementGate } from '../parts/Gates';
@@ -170,7 +170,7 @@ function Handout({ arrangement: folded }: { arrangement: Arrangement }) {
               ? `capo at fret ${setup.capo}: play ${keyName(transposeKey(measures[0]!.key, -setup.capo))} shapes, sounds ${keyName(measures[0]!.key)}`
               : `no capo, sounds ${keyName(measures[0]!.key)}`,
             ...(arrangement.hand.slide ? ['played with a bar that slides on the strings'] : []),
-            `form ${formOf(measures).join(' ')}`,
+            `form ${formWords(formOf(measures, arrangement.order))}`,
             `${Math.round(beats)} beats a minute at full tempo, begin at ${Math.round(beats * 0.6)}`,
           ].join(' · ')}
         </p>

@@ -186,7 +186,7 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
             <Title order={2} size="h4" mb={4}>
               Form
             </Title>
-            <ul className="form-strip" aria-label={`Form: ${formOf(tune.measures).join(' ')}`}>
+            <ul className="form-strip" aria-label={`Form: ${formOf(tune.measures, tune.order).join(' ')}`}>
               {sectionsOf(tune.measures).flatMap(section =>
                 Array.from({ length: section.passes }, (_, i) => i + 1).map(time => (
                   <li key={`${section.from}-${time}`}>

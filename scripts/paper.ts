@@ -1,0 +1,145 @@
+/** Prints the papers of a piece as PDF: what the app's own screens show, through the Chromium that the tests use. */
+import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { extname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { parseArgs } from 'node:util';
+import { chromium } from '@playwright/test';
+import { freshPlan } from '#core/capo';
+import { readBundle, writeBundle } from '#core/formats/bundle';
+import { main as convert } from '../cli/convert';
+import { CHROMIUM } from './browser';
+import { serveBuiltApp } from './serve';
+
+/** Where each paper is, and what is chosen there: values of the browser's own store by their keys. */
+const KINDS: Record<string, { of: 'tune' | 'arrangement'; path: string; chosen?: Record<string, unknown> }> =
+  {
+    neck: { of: 'arrangement', path: 'handout', chosen: { 'handout-sheet': 'neck' } },
+    tab: { of: 'arrangement', path: 'handout', chosen: { 'handout-rhythm': true } },
+    staff: { of: 'arrangement', path: 'handout', chosen: { 'handout-staff': true } },
+    words: { of: 'tune', path: 'words' },
+    lesson: { of: 'arrangement', path: 'handout', chosen: { 'handout-sheet': 'lesson' } },
+    capo: { of: 'tune', path: 'chords', chosen: { 'chord-sheet': 'capo' } },
+    instead: { of: 'tune', path: 'chords', chosen: { 'chord-sheet': 'instead' } },
+  };
+
+const HELP = `Usage: npm run paper -- IN --kind KIND --to OUT.pdf [options]
+
+  IN              what "npm run convert" reads: .txt .tab .abc .cho .json
+  --kind KIND     ${Object.keys(KINDS).join(' | ')}
+  --piece N       which of several arrangements in IN, counted from 1   (1)
+  --paper SIZE    a4 | letter                                           (a4)
+  --names NAMES   both | shape | sounding                               (both)
+  --large         large print
+  --left-handed   pictures for the left hand
+  --help          this text
+
+Exit: 0 done, 1 IN can't be read or printed, 2 wrong usage.`;
+
+class Wrong extends Error {
+  constructor(
+    readonly code: 1 | 2,
+    message: string,
+  ) {
+    super(message);
+  }
+}
+
+function asked(argv: string[]) {
+  try {
+    return parseArgs({
+      args: argv,
+      allowPositionals: true,
+      options: {
+        kind: { type: 'string' },
+        to: { type: 'string' },
+        piece: { type: 'string', default: '1' },
+        paper: { type: 'string', default: 'a4' },
+        names: { type: 'string', default: 'both' },
+        large: { type: 'boolean', default: false },
+        'left-handed': { type: 'boolean', default: false },
+        help: { type: 'boolean', default: false },
+      },
+    });
+  } catch (cause) {
+    throw new Wrong(2, `${cause instanceof Error ? cause.message : cause}\n\n${HELP}`);
+  }
+}
+
+/** A file as a bundle of one arrangement with its tune and plan. */
+function bundleOf(file: string, piece: number, folder: string): { tune: string; arrangement: string } {
+  const out = join(folder, 'piece.json');
+  const { code, err } = convert([file, '--to', out, '--piece', String(piece), '--fingers']);
+  if (code) throw new Wrong(code, err.trim());
+  const { bundle } = readBundle(readFileSync(out, 'utf8'));
+  const [tune, arrangement] = [bundle?.tunes[0], bundle?.arrangements[0]];
+  if (!bundle || !tune || !arrangement) throw new Wrong(1, `${file}: there is no arrangement in this file`);
+  if (!bundle.plans.length)
+    bundle.plans.push({
+      ...freshPlan(tune.id),
+      setup: arrangement.setup,
+      transposition: arrangement.transposition ?? 0,
+    });
+  writeFileSync(out, writeBundle(bundle));
+  return { tune: tune.id, arrangement: arrangement.id };
+}
+
+async function print(argv: string[]): Promise<string> {
+  const { values, positionals } = asked(argv);
+  if (values.help) return HELP;
+  const usage = (message: string) => new Wrong(2, `${message}\n\n${HELP}`);
+  const [file, ...more] = positionals;
+  if (!file || more.length) throw usage('exactly one file to be read is needed');
+  const kind = KINDS[values.kind ?? ''];
+  if (!kind) throw usage(`--kind is one of ${Object.keys(KINDS).join(', ')}`);
+  if (!values.to || extname(values.to).toLowerCase() !== '.pdf') throw usage('--to OUT.pdf is needed');
+  if (!['a4', 'letter'].includes(values.paper)) throw usage('--paper is a4 or letter');
+  if (!['both', 'shape', 'sounding'].includes(values.names))
+    throw usage('--names is both, shape or sounding');
+  if (!existsSync(fileURLToPath(new URL('../dist/index.html', import.meta.url))))
+    throw new Wrong(1, 'the app is not built yet: run "npm run build" first');
+  const folder = mkdtempSync(join(tmpdir(), 'paper-'));
+  const ids = bundleOf(file, Number(values.piece), folder);
+  const served = await serveBuiltApp();
+  const browser = await chromium.launch(CHROMIUM);
+  try {
+    const page = await browser.newPage({ viewport: { width: 1000, height: 1300 } });
+    const chosen: Record<string, unknown> = {
+      paper: values.paper,
+      'chord-names': values.names,
+      'handout-large': values.large,
+      'left-handed': values['left-handed'],
+      ...kind.chosen,
+    };
+    await page.addInitScript(store => {
+      for (const [key, value] of Object.entries(store)) localStorage.setItem(key, JSON.stringify(value));
+    }, chosen);
+    await page.goto(served.url);
+    await page.locator('input[type=file]').setInputFiles(join(folder, 'piece.json'));
+    await page.getByRole('button', { name: 'Take it in' }).click();
+    await page.getByRole('dialog').waitFor({ state: 'detached' });
+    await page.goto(`${served.url}/${kind.of}/${ids[kind.of]}/${kind.path}`);
+    await page.locator('.paper footer').waitFor();
+    // Pictures and staves come when they are worked out.
+    await page.waitForLoadState('networkidle');
+    await page.evaluate(() => document.fonts.ready);
+    await page.waitForTimeout(1500);
+    await page.pdf({ path: values.to, preferCSSPageSize: true, printBackground: true });
+  } finally {
+    await browser.close();
+    served.close();
+    rmSync(folder, { recursive: true });
+  }
+  return `${file}: ${values.kind} -> ${values.to}`;
+}
+
+print(process.argv.slice(2)).then(
+  message => {
+    console.log(message);
+    process.exit(0);
+  },
+  error => {
+    console.error(error instanceof Wrong ? error.message : error);
+    process.exit(error instanceof Wrong ? error.code : 1);
+  },
+);
