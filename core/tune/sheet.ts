@@ -1,5 +1,6 @@
 /** A tune as a sheet of words and chords: its parts in the order in which they are played, line by line. */
 import { parseChord } from '../chord';
+import { measureTicks } from '../time';
 import { sectionsOf } from './form';
 import type { Tune, TuneMeasure } from './model';
 
@@ -82,7 +83,11 @@ function joined(before: string, next: string): string {
 function linesOf(measures: readonly TuneMeasure[], verse: number): SheetCell[][] {
   const said = measures.some(measure => measure.events.some(event => event.line));
   const lines: SheetCell[][] = [];
-  for (const [index, measure] of measures.entries()) {
+  // A tune that begins before the beat has its other lines begin there, too.
+  const [first] = measures;
+  const length = first ? LINE * measureTicks(first.meter) : 1;
+  let at = 0;
+  for (const measure of measures) {
     const chords = measure.chords.filter(({ symbol }) => parseChord(symbol) || symbol === 'N.C.');
     const starts = [...new Set([0, ...measure.events.map(e => e.start), ...chords.map(c => c.start)])].sort(
       (a, b) => a - b,
@@ -90,7 +95,8 @@ function linesOf(measures: readonly TuneMeasure[], verse: number): SheetCell[][]
     for (const [i, start] of starts.entries()) {
       const event = measure.events.find(e => e.start === start);
       const chord = chords.find(c => c.start === start);
-      if (said ? event?.line || !lines.length : start === 0 && index % LINE === 0) lines.push([]);
+      const begins = !lines.length || (said ? event?.line : (at + start) % length === 0);
+      if (begins) lines.push([]);
       const line = lines.at(-1)!;
       const ticks = (starts[i + 1] ?? measure.ticks) - start;
       const words = event?.words?.[verse] ?? '';
@@ -108,6 +114,7 @@ function linesOf(measures: readonly TuneMeasure[], verse: number): SheetCell[][]
         bar: start === 0,
       });
     }
+    at += measure.ticks;
   }
   return lines.filter(line => line.length > 0);
 }

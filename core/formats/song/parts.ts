@@ -31,6 +31,9 @@ const MOST_TIMES = 32;
 /** Names of parts without their numbers: "Verse 2" is a verse. */
 export const baseOf = (name: string) => name.replace(/\s+(\d{1,2}|[ivx]+)$/i, '').toLowerCase();
 
+/** Stands for the name of a part that has none, until it is known what it is. */
+const UNNAMED = '';
+
 /** Reads a text row by row. */
 export class SongText {
   readonly heading: Heading = {};
@@ -53,6 +56,11 @@ export class SongText {
 
   constructor(private readonly rows: readonly string[]) {
     for (let at = 1; at <= rows.length; at++) at = this.row(at);
+    for (const part of this.parts) {
+      if (part.name !== UNNAMED) continue;
+      const sings = part.lines.some(({ words, chords }) => words !== undefined || chords?.words);
+      part.name = sings ? 'Verse' : this.parts.length > 1 ? 'Intro' : 'Song';
+    }
   }
 
   /** A grip by its defined name, or as its frets: "x32010". It is called as it sounds. */
@@ -77,7 +85,7 @@ export class SongText {
   }
 
   private add(line: Line): void {
-    if (!this.open) this.begin(line.at, 'Verse');
+    if (!this.open) this.begin(line.at, UNNAMED);
     this.open!.lines.push(line);
   }
 

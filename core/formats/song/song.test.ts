@@ -10,6 +10,7 @@ import { cases } from '../../testing/setup';
 import { TICKS_PER_QUARTER as Q } from '../../time';
 import { playingOrder } from '../../timeline';
 import { chordSpans, sheetOf, type Tune } from '../../tune';
+import { readAbc } from '../abc';
 import { readSong, writeChordPro, writeSongText } from './index';
 
 const read = (text: string): Tune => {
@@ -76,6 +77,8 @@ describe('a chord line as one says it', () => {
     expect(readSong('pick: B 3 2 3\nG').strum?.pattern).toBe('B 3 2 3');
     expect(readSong('meter: 6/8\nstrum: D U D\nG').strum?.pattern).toBe('D U D');
     const own = readSong('strum: D DU UDU\nVerse\nG C\nChorus\nstrum: B DU UDU\nC G');
+    expect(played(read('G C x2'))).toEqual(['Song']);
+    expect(played(read('G C\nVerse\n[G]La'))).toEqual(['Intro', 'Verse']);
     expect(own.strum?.said).toBe('D DU UDU');
     const [, chorus] = own.tune!.measures.flatMap(m => m.section?.id ?? []);
     expect(own.sectionPatterns).toEqual({ [chorus!]: 'B . D U . U D U' });
@@ -188,6 +191,15 @@ last time stop here
       '         G              Em',
       'When the lantern on the landing burns low',
       'C                   D',
+    ]);
+  });
+  it('of a tune with words under its notes is written in lines that begin with the pickup', () => {
+    const { tune } = readAbc(
+      'X:1\nT:T\nM:3/4\nL:1/4\nK:F\nF/F/|"F"FCA/A/|AFF/A/|ccB/A/|"C7"G2G/A/|BBA/G/|"F"AFF/A/|"C7"GCE/G/|"F"F2|]\nw:In a cav-ern, in a can-yon, ex-ca-vat-ing for a mine, dwelt a min-er, for-ty nin-er, and his daugh-ter, Clem-en-tine.\n',
+    )[0]!;
+    expect(sung(tune, 0)).toEqual([
+      'In a [F]cavern, in a canyon, exca- vating for a [C7]mine,',
+      'dwelt a miner, forty [F]niner, and his [C7]daughter, Clemen- [F]tine.',
     ]);
   });
   it('chords near the beginning of a word stand over it, inside a word they divide it', () => {

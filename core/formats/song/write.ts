@@ -103,7 +103,7 @@ function inlineOf(
     if (lead) text += `${lead} `;
     text += chord ? `[${name(chord.symbol)}]` : '[*-]';
     if (ticks !== each) text += `[*${ticks / beat} beats]`;
-    const goesOn = words.endsWith('-');
+    const goesOn = i < line.length - 1 && words.endsWith('-');
     text += goesOn ? words.slice(0, -1) : words;
     if (!goesOn && words && i < line.length - 1) text += ' ';
   }
@@ -154,14 +154,14 @@ export function writeSongText(tune: Tune, { capo = 0, strum, strums = {} }: Song
       }
       let chords = '';
       let words = '';
-      for (const cell of line) {
+      for (const [i, cell] of line.entries()) {
         if (cell.lead) words += `${cell.lead} `;
         const symbol = cell.chord ? name(cell.chord.symbol) : '';
         // A chord never runs into the one before it.
         const at = Math.max(words.length, chords.length ? chords.length + 1 : 0);
         if (symbol) chords = chords.padEnd(at) + symbol;
         words = symbol ? words.padEnd(at) : words;
-        const goesOn = cell.words.endsWith('-');
+        const goesOn = i < line.length - 1 && cell.words.endsWith('-');
         words += goesOn ? cell.words.slice(0, -1) : cell.words ? `${cell.words} ` : '';
       }
       out.push(chords.trimEnd(), ...(words.trim() ? [words.trimEnd()] : []));

@@ -59,7 +59,12 @@ export function WordSheet({
             line.some(cell => cell.words || cell.lead) ? (
               <div key={j} className="words-line">
                 {line.map((cell, k) => (
-                  <Sung key={k} cell={cell} chord={cell.chord && label(cell.chord.symbol)} />
+                  <Sung
+                    key={k}
+                    cell={cell}
+                    last={k === line.length - 1}
+                    chord={cell.chord && label(cell.chord.symbol)}
+                  />
                 ))}
               </div>
             ) : (
@@ -80,9 +85,9 @@ export function WordSheet({
   );
 }
 
-function Sung({ cell, chord }: { cell: SheetCell; chord: React.ReactNode }) {
+function Sung({ cell, chord, last }: { cell: SheetCell; chord: React.ReactNode; last: boolean }) {
   // Parts of a word stand side by side; an empty place still has the height of words.
-  const goesOn = cell.words.endsWith('-');
+  const goesOn = !last && cell.words.endsWith('-');
   return (
     <>
       {cell.lead && (
