@@ -24,7 +24,15 @@ import {
   type Style,
   usualSettings,
 } from '../score';
-import { chordSpans, hasMelody, sectionsOf, suggestChords, type Tune, transposeTune } from '../tune';
+import {
+  chordSpans,
+  hasMelody,
+  melodyNotes,
+  sectionsOf,
+  suggestChords,
+  type Tune,
+  transposeTune,
+} from '../tune';
 import { accompany } from './accompany';
 import type { HandWishes } from './candidates';
 import { companionOnsets } from './companions';
@@ -37,7 +45,7 @@ import { type Keep, Kept, keptMelody, putOthersBack, putPinnedBack, putPlucksBac
 import { alikeWhereAlike, buildLayers, chooseStates, layingOf, struckNotes } from './layers';
 import { levelsWithin, thinTo } from './levels';
 import { ornament, ornamentingOf, ornamentWords } from './ornaments';
-import { patternFault, patternOf, patternsFor, strokesBySection } from './patterns';
+import { lastRings, patternFault, patternOf, patternsFor, strokesBySection } from './patterns';
 import { placeNotes } from './place';
 import { plannedDeviations } from './planned';
 import { leftOutOfSource } from './signs';
@@ -160,10 +168,14 @@ export function arrange(
   const fault = byPattern && patternProblem(tune, settings, plan.setup.tuning.length);
   if (fault) return { problem: fault };
   const sections = sectionsOf(tune.measures);
-  const strokesFor = strokesBySection(
-    settings,
-    plan.setup.tuning.length,
-    measure => sections.find(s => measure >= s.from && measure < s.to)?.id,
+  const strokesFor = lastRings(
+    strokesBySection(
+      settings,
+      plan.setup.tuning.length,
+      measure => sections.find(s => measure >= s.from && measure < s.to)?.id,
+    ),
+    lastNote(tune),
+    measure => tune.measures[measure]!.offset,
   );
   const measures = frame.measures.map((measure): ScoreMeasure => ({ ...measure, notes: [] }));
   if (request.style === 'pattern') {
@@ -293,6 +305,12 @@ export function emptyArrangement(
     [],
     undefined,
   );
+}
+
+/** Where the last note of the melody begins. */
+function lastNote(tune: Tune): { measure: number; start: number } | undefined {
+  const last = melodyNotes(tune).findLast(note => !note.tied);
+  return last && { measure: last.measure, start: tune.measures[last.measure]!.events[last.event]!.start };
 }
 
 /** The highest level that is planned for a beginner. */

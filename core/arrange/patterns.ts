@@ -163,3 +163,25 @@ export function layPattern(
   }
   return laid;
 }
+
+/** Strings of a stroke that sounds a whole chord. */
+const WHOLE = 3;
+
+/**
+ * A pattern that strikes whole chords on its beats lets the last one ring: nothing is struck again under the last note.
+ *
+ * @param last measure (from 0) of the last note, and its start in what is written there
+ */
+export function lastRings(
+  strokesFor: (meter: Meter, measure: number) => readonly PatternStroke[],
+  last: { measure: number; start: number } | undefined,
+  offsetOf: (measure: number) => number,
+): (meter: Meter, measure: number) => readonly PatternStroke[] {
+  return (meter, measure) => {
+    const strokes = strokesFor(meter, measure);
+    const whole = strokes.every(({ play }) => !play.length || play.length >= WHOLE);
+    if (measure !== last?.measure || !whole || strokes.length % pulseCount(meter)) return strokes;
+    const slot = measureTicks(meter) / strokes.length;
+    return strokes.map((stroke, i) => (i * slot - offsetOf(measure) > last.start ? { play: [] } : stroke));
+  };
+}

@@ -42,6 +42,9 @@ describe('the texture of a tune where nobody asks for one', () => {
   it('a hymn moves in three or four voices on its beats', () => {
     const hymn = tune('R:hymn\nM:4/4\nQ:1/4=84', '"G"B2 "D"A2|"Em"G2 "C"c2|"D"d2 "G"B2|"G"B4|]');
     const made = arrange(hymn, { id: 't', instrument: 'guitar', style: 'fingerstyle', capo: 0 }).arrangement!;
+    // The last chord rings: nothing is struck again under the last note.
+    expect(made.measures.at(-1)!.notes.every(note => note.start === 0)).toBe(true);
+    expect(made.measures.at(-1)!.notes.length).toBeGreaterThanOrEqual(3);
     const voices = made.measures.flatMap(measure =>
       [...new Set(measure.notes.map(n => n.start))].map(at => soundingAt(measure, at).length),
     );

@@ -40,6 +40,9 @@ export function sheetOf(tune: Pick<Tune, 'measures' | 'order'>): SheetPart[] {
   const byId = new Map(sections.map(section => [section.id, section]));
   const inOrder = tune.order?.flatMap(id => byId.get(id) ?? []);
   const parts: SheetPart[] = [];
+  /** What each part on the sheet is: its section and verse. */
+  const shown = new Map<SheetPart, string>();
+  /** How often each section was played already. */
   const sung = new Map<string, number>();
   const put = (section: (typeof sections)[number], verse: number, times: number) => {
     const { id, name, from, to } = section;
@@ -55,7 +58,6 @@ export function sheetOf(tune: Pick<Tune, 'measures' | 'order'>): SheetPart[] {
     shown.set(part, key);
     parts.push(part);
   };
-  const shown = new Map<SheetPart, string>();
   for (const section of inOrder ?? sections) {
     const verses = Math.max(1, versesOf(tune.measures.slice(section.from, section.to)));
     if (inOrder) {

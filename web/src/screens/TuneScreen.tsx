@@ -100,7 +100,7 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
     settings: {
       level,
       ...(style === 'pattern' && planned?.pattern && { pattern: planned.pattern }),
-      ...(textured && texture && textureIn(texture, tune.meter)),
+      ...(textured && level > 2 && texture && textureIn(texture, tune.meter)),
     },
     ...(planned
       ? {
