@@ -19,7 +19,7 @@ import { TOGETHER } from './grips';
 import { layPattern } from './patterns';
 
 /** The chord that holds at each place of some measures, asked for in order. */
-class ChordNow {
+export class ChordNow {
   private held: ScoreChord | undefined;
 
   at(
@@ -38,7 +38,7 @@ function untilNext(measure: ScoreMeasure, place: number): number {
 }
 
 /** A note added under the melody, with the finger that can hold it beside what sounds; undefined where none can. */
-function added(
+export function added(
   measure: ScoreMeasure,
   setup: Setup,
   hand: Hand,

@@ -45,6 +45,7 @@ import { type Keep, Kept, keptMelody, putOthersBack, putPinnedBack, putPlucksBac
 import { alikeWhereAlike, buildLayers, chooseStates, layingOf, struckNotes } from './layers';
 import { levelsWithin, thinTo } from './levels';
 import { ornament, ornamentingOf, ornamentWords } from './ornaments';
+import { parallels } from './parallels';
 import { lastRings, patternFault, patternOf, patternsFor, strokesBySection } from './patterns';
 import { placeNotes } from './place';
 import { plannedDeviations } from './planned';
@@ -239,6 +240,9 @@ export function arrange(
   if (withChords)
     for (const note of fillClose(measures, plan.setup, hand, settings.school, settings.voices))
       levels.set(note, 3);
+  // A second voice where there are no strings for a bass.
+  if (request.style === 'chord-melody' && withChords && plan.setup.tuning.length <= 4)
+    for (const note of parallels(measures, plan.setup, hand)) levels.set(note, 4);
   if (kept) ledger.push(...putPinnedBack(kept, measures, plan.setup));
   solveFingers(measures, plan.setup, hand, source.quartersPerMinute, frame, wishes);
   report(DONE.fingers);

@@ -1,0 +1,60 @@
+/** A second voice on the mandolin (common practice: thirds and sixths along a melody that moves by step). */
+import { describe, expect, it } from 'vitest';
+import { readAbc } from '../formats';
+import { gripFault } from '../hand';
+import { mod12, scaleOf } from '../pitch';
+import { gripOf, noteMidi, soundingAt } from '../score';
+import { committeeTunes } from '../testing/committee';
+import { faultsOf } from '../testing/findings';
+import { arrange } from './index';
+
+const make = (abc: string, level: 3 | 4) => {
+  const { tune } = readAbc(abc)[0]!;
+  const settings = { level, ornaments: 'plain' as const };
+  return arrange(tune, { id: 'x', instrument: 'mandolin', style: 'chord-melody', capo: 0, settings })
+    .arrangement!;
+};
+const STEPS = 'X:1\nT:T\nM:4/4\nL:1/4\nQ:1/4=80\nK:D\n"D"f2 e d|"A"c d e2|"D"f g a2|"A"g f "D"d2|]\n';
+
+describe('thirds and sixths along a melody', () => {
+  it('go with notes between the grips that move by step, in the key, at the fullest level only', () => {
+    const full = make(STEPS, 4);
+    const scale = scaleOf({ tonic: 'D', mode: 'major' });
+    const lower = make(STEPS, 3);
+    const pairs = full.measures.flatMap((measure, index) =>
+      measure.notes
+        .filter(n => !lower.measures[index]!.notes.some(o => o.start === n.start && o.string === n.string))
+        .flatMap(own => {
+          // Under a long note it is struck again.
+          const top = measure.notes.find(n => n.role === 'melody' && n.start === own.start);
+          return top ? [{ own, top }] : [];
+        }),
+    );
+    expect(pairs.length).toBeGreaterThan(1);
+    for (const { own, top } of pairs) {
+      const by = noteMidi(full.setup, top) - noteMidi(full.setup, own);
+      expect([3, 4, 8, 9]).toContain(by);
+      expect(scale).toContain(mod12(noteMidi(full.setup, own)));
+      // A pick takes both in one stroke.
+      expect(own.string).toBe(top.string + 1);
+    }
+  });
+  it('can be held, and leave nothing to find, in every tune of the books', () => {
+    for (const tune of committeeTunes().filter((_, i) => i % 6 === 1)) {
+      const { arrangement } = arrange(tune, {
+        id: 'x',
+        instrument: 'mandolin',
+        style: 'chord-melody',
+        capo: 0,
+        settings: { level: 4 },
+      });
+      if (!arrangement) continue;
+      expect(faultsOf(arrangement, tune), tune.title).toEqual([]);
+      for (const measure of arrangement.measures)
+        for (const { start } of measure.notes)
+          expect(
+            gripFault(arrangement.setup, arrangement.hand, gripOf(soundingAt(measure, start))),
+          ).toBeUndefined();
+    }
+  });
+});
