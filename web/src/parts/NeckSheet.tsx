@@ -3,7 +3,7 @@ import { useMemo } from 'react';
 import { chordLabel } from '#core/chord';
 import { stringName } from '#core/instrument';
 import { movesWords, timesWords } from '#core/lesson';
-import { type Arrangement, type NeckPicture, type NeckPluck, neckSheet, remarksOf } from '#core/score';
+import { type Arrangement, type NeckPluck, neckSheet, remarksOf } from '#core/score';
 import { measureNumbers } from '#core/tune';
 import type { ChordNames } from './measureLayout';
 import { ShapePicture } from './ShapePicture';
@@ -42,7 +42,7 @@ export function NeckSheet({ arrangement, names, scale, moves }: NeckSheetProps) 
     const words = stringWords[`${setup.instrument}/${i + 1}`]?.trim();
     return words ? [`${stringName(setup, i + 1).replace('string ', '')} ${words}`] : [];
   });
-  let before: NeckPicture | undefined;
+  const all = sheet.flatMap(section => section.pictures);
   return (
     <div className="neck-sheet">
       {own.length > 0 && <p className="facts">Strings: {own.join('; ')}.</p>}
@@ -54,8 +54,7 @@ export function NeckSheet({ arrangement, names, scale, moves }: NeckSheetProps) 
           </h2>
           <div className="pictures">
             {pictures.map(picture => {
-              const last = before;
-              before = picture;
+              const last = all[all.indexOf(picture) - 1];
               const { chord, first, measure, start, frets, fingers, plucks, times, samePlucks } = picture;
               const number = numbers[measure]!;
               const remarks = remarksOf(measures[measure]!, measure).filter(
