@@ -177,7 +177,7 @@ export function readInline(
     for (const [i] of group.filter(takesTime).entries()) columns.push(i ? undefined : words.length + 1);
   }
   words += line.slice(from);
-  if (!tokens.length) return undefined;
+  if (!tokens.some(takesTime)) return undefined;
   return { line: { tokens, words: cut(words, columns), times: 1 }, unknown };
 }
 

@@ -83,7 +83,10 @@ export function readSong(text: string): SongReading {
   const plays: Section[] = [];
   for (const part of reader.parts) {
     const made = sectionOf(part, sections, timing, reader.grips, ask, guesses);
-    if (!made) continue;
+    if (!made) {
+      if (!questions.some(({ line }) => line >= part.at)) ask(part.at, 1, `"${part.name}" has no chords yet`);
+      continue;
+    }
     for (let time = 0; time < part.times; time++) plays.push(made);
   }
   if (!sections.length || questions.length) return done();
@@ -218,6 +221,7 @@ function sectionOf(
     const last = lines[i]?.at(-1);
     if (last && line.stops) last.stops = true;
   }
+  if (!lines.flat().length) return undefined;
   const same =
     known && baseOf(known.name) === baseOf(part.name) && structure(known.lines) === structure(lines);
   if (same) {
