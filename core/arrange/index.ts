@@ -21,6 +21,7 @@ import {
   ledgerLines,
   mendLinks,
   type ScoreMeasure,
+  type ScoreNote,
   type Style,
   usualSettings,
 } from '../score';
@@ -252,7 +253,12 @@ export function arrange(
   ledger.push(...fingerGraces(measures, plan.setup, hand, ornamented));
   const final = measures.findLast(measure => measure.notes.length);
   const rolls = request.style === 'chord-melody' && withChords;
-  const thin = (measure: ScoreMeasure, level: Level) => thinTo(level, measure, levels, plan.setup, hand);
+  const thin = (measure: ScoreMeasure, level: Level) => {
+    thinTo(level, measure, levels, plan.setup, hand);
+    // What comes by itself at the fullest level only goes with it.
+    if (settings.ornaments === undefined && level < settings.level)
+      measure.notes = measure.notes.map(note => (ornamented.has(note) ? withoutGraces(note) : note));
+  };
   const roll = (measure: ScoreMeasure, level: Level, ends: boolean) => {
     if (rolls && level >= 3) rollGrips(measure, ends, source.quartersPerMinute);
   };
@@ -309,6 +315,10 @@ export function emptyArrangement(
     [],
     undefined,
   );
+}
+
+function withoutGraces({ graces: _graces, graceBy: _by, ...note }: ScoreNote): ScoreNote {
+  return note;
 }
 
 /** Where the last note of the melody begins. */

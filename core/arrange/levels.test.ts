@@ -173,8 +173,7 @@ describe('no measure harder than a pupil manages', () => {
               instrument: 'guitar',
               style: style as 'fingerstyle',
               capo: 0,
-              // The fullest level is ornamented by itself, the others are not.
-              settings: { ...settings, ornaments: 'plain' },
+              settings,
             });
           const levels = LEVELS.map(level => at({ level }).arrangement);
           const fitted = at({ level: 4, hardest }).arrangement;
@@ -182,7 +181,8 @@ describe('no measure harder than a pupil manages', () => {
           for (const [index, measure] of fitted.measures.entries()) {
             const possible = levels.filter(level => total(level!, index) <= hardest);
             const wanted = possible.at(-1) ?? levels[0]!;
-            const notes = (m: typeof measure) => m.notes.map(n => [n.start, n.string, n.fret, n.finger]);
+            const notes = (m: typeof measure) =>
+              m.notes.map(n => [n.start, n.string, n.fret, n.finger, n.graces?.length]);
             expect(notes(measure)).toEqual(notes(wanted.measures[index]!));
             const told = fitted.ledger
               .filter(line => line.measures.includes(measure.id))

@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
 import { type ArrangeRequest, type Variation, variationsOf } from '#core/arrange';
 import { changedMeasures } from '#core/compare';
-import type { Arrangement } from '#core/score';
+import { type Arrangement, settingsOf } from '#core/score';
 import type { Tune } from '#core/tune';
 import { arrangeStoppable } from '../engine/workers';
 
@@ -37,7 +37,7 @@ export function useVariations(asked: VariationsAsked | undefined): readonly Made
     const { style, settings = {} } = request;
     const strings = present.setup.tuning.length;
     const respects = variationsOf(
-      { style, settings: { ...present.settings, ...settings } as Variation['settings'] },
+      { style, settings: { ...settingsOf(present), ...settings } },
       tune.meter,
       strings,
     );
