@@ -85,11 +85,13 @@ function joined(before: string, next: string): string {
 function linesOf(measures: readonly TuneMeasure[], verse: number): SheetCell[][] {
   const said = measures.some(measure => measure.events.some(event => event.line));
   const lines: SheetCell[][] = [];
-  // A tune that begins before the beat has its other lines begin there, too.
+  const sings = measures.some(measure => measure.events.some(event => event.words || event.lead));
+  // Lines of words begin before the beat where the tune does; chords alone stand in whole measures.
   const [first] = measures;
   const length = first ? LINE * measureTicks(first.meter) : 1;
   let at = 0;
   for (const measure of measures) {
+    if (!sings && measure.offset > 0 && !measure.chords.length) continue;
     const chords = measure.chords.filter(({ symbol }) => parseChord(symbol) || symbol === 'N.C.');
     const starts = [...new Set([0, ...measure.events.map(e => e.start), ...chords.map(c => c.start)])].sort(
       (a, b) => a - b,

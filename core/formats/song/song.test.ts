@@ -202,6 +202,16 @@ last time stop here
       'dwelt a miner, forty [F]niner, and his [C7]daughter, Clemen- [F]tine.',
     ]);
   });
+  it('of a tune without words is written in whole measures, its pickup left out', () => {
+    const { tune } = readAbc(
+      'X:1\nT:T\nM:4/4\nL:1/4\nK:G\nD|"G"GABc|"C"c2e2|"D7"d2f2|"G"g4|"Em"e4|"D"d4|"G"G3|]\n',
+    )[0]!;
+    expect(writeSongText(tune).split('\n').slice(-4, -1)).toEqual([
+      'A:',
+      '| G | C | D7 | G |',
+      '| Em | D | G |',
+    ]);
+  });
   it('chords near the beginning of a word stand over it, inside a word they divide it', () => {
     const near = read('Verse:\nG            C      D\nRow the boat to landward');
     expect(sung(near, 0)).toEqual(['[G]Row the boat [C]to land- [D]ward']);

@@ -72,7 +72,7 @@ export function writeChordPro(tune: Tune, { capo = 0, strum, strums = {} }: Song
     else out.push(`{start_of_${what}: ${section.name}}`);
     if (strums[section.id]) out.push(`{meta: strum ${strums[section.id]}}`);
     for (const line of part.lines)
-      out.push(what === 'grid' ? gridLine(line, name, whole) : inlineOf(line, name, each, beat));
+      out.push(what === 'grid' ? gridLine(line, name) : inlineOf(line, name, each, beat));
     if (times === 1) out.push(`{end_of_${what}}`);
   }
   return `${out.join('\n')}\n`;
@@ -111,14 +111,15 @@ function inlineOf(
 }
 
 /** "| G . C . | D . . . |": a cell for each part of a measure that its chords share. */
-function gridLine(line: readonly SheetCell[], name: (symbol: string) => string, whole: number): string {
+function gridLine(line: readonly SheetCell[], name: (symbol: string) => string): string {
   const measures: SheetCell[][] = [];
   for (const cell of line) {
     if (cell.bar || !measures.length) measures.push([]);
     measures.at(-1)!.push(cell);
   }
   const bars = measures.map(cells => {
-    const unit = cells.reduce((common, { ticks }) => greatestCommon(common, ticks), whole);
+    // A measure that is cut short at the end is written as a whole one.
+    const unit = cells.reduce((common, { ticks }) => greatestCommon(common, ticks), 0);
     return cells
       .flatMap(({ chord, ticks }) => [
         chord ? name(chord.symbol) : '.',
@@ -149,7 +150,7 @@ export function writeSongText(tune: Tune, { capo = 0, strum, strums = {} }: Song
     if (strums[section.id] && !again) out.push(`Strum: ${strums[section.id]}`);
     for (const line of part.lines) {
       if (!sings(part)) {
-        out.push(gridLine(line, name, measureTicks(tune.meter)));
+        out.push(gridLine(line, name));
         continue;
       }
       let chords = '';
