@@ -1,5 +1,5 @@
-import { Alert, Button, Group, Text, Textarea, Title } from '@mantine/core';
-import { useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
+import { Button, Group, Text, Textarea, Title } from '@mantine/core';
+import { useDeferredValue, useMemo, useRef, useState } from 'react';
 import { useLocation, useNavigate } from 'react-router';
 import { readSong, type SongReading } from '#core/formats/song';
 import { withCapo } from '#core/instrument';
@@ -8,16 +8,16 @@ import { beatsPerMinute } from '#core/time';
 import { type Rights, rereadTune, sheetOf, type Tune } from '#core/tune';
 import { copyOf } from '../data/copies';
 import { useStoreChange } from '../data/queries';
-import { newId, readSetting, save, saveSetting, storeWords } from '../data/store';
+import { newId, save } from '../data/store';
 import { settlePlan } from '../engine/useTunePlan';
 import { Choice } from '../parts/Choice';
+import { DraftTrouble, useDraft } from '../parts/draft';
 import { Masthead } from '../parts/Masthead';
 import { RIGHTS_CHOICES } from '../parts/rights';
 import { StrumArrows } from '../parts/StrumArrows';
 import { Remarks } from '../parts/TextReport';
 import { WordSheet } from '../parts/WordSheet';
 
-const DRAFT = 'draft-song';
 const EXAMPLE = `title: Lamp in the Window
 capo: 3
 tempo: 92
@@ -37,25 +37,13 @@ export function AddSong({ existing }: { existing?: Tune }) {
   const navigate = useNavigate();
   const location = useLocation();
   const given = (location.state as { song?: string } | null)?.song;
-  const [text, setText] = useState<string | undefined>(existing ? (existing.song ?? '') : given);
+  const { text, setText, unkept, forget } = useDraft(
+    'draft-song',
+    existing ? (existing.song ?? '') : given,
+    !existing,
+  );
   const [rights, setRights] = useState<Rights>(existing?.rights ?? 'unknown');
-  const [unkept, setUnkept] = useState<string>();
   const field = useRef<HTMLTextAreaElement>(null);
-  // What was typed last is kept, also when the window closes before it became a song.
-  useEffect(() => {
-    if (text !== undefined || existing) return;
-    readSetting(DRAFT, '').then(
-      draft => setText(typed => typed ?? draft),
-      () => setText(typed => typed ?? ''),
-    );
-  }, [text, existing]);
-  useEffect(() => {
-    if (text === undefined || existing) return;
-    saveSetting(DRAFT, text).then(
-      () => setUnkept(undefined),
-      cause => setUnkept(storeWords(cause)),
-    );
-  }, [text, existing]);
   const typed = useDeferredValue(text ?? '');
   const reading = useMemo(() => (typed.trim() ? readSong(typed) : undefined), [typed]);
 
@@ -75,7 +63,7 @@ export function AddSong({ existing }: { existing?: Tune }) {
     const now = { ...tune, id, rights };
     await save('tunes', now, undefined);
     await keepPlan(now, tune, rest, true);
-    await saveSetting(DRAFT, '');
+    await forget();
     navigate(`/tune/${id}`);
   });
   const goTo = (line: number) => {
@@ -115,16 +103,7 @@ export function AddSong({ existing }: { existing?: Tune }) {
           </div>
           <div className="panel stack" aria-live="polite">
             <Title order={2}>What was understood</Title>
-            {unkept && (
-              <Alert color="cranberry" title="What you type is not kept">
-                {unkept}. Copy the text to a safe place before you leave.
-              </Alert>
-            )}
-            {keep.error && (
-              <Alert color="cranberry" title="It could not be put on the shelf">
-                {storeWords(keep.error)}. The text stays here.
-              </Alert>
-            )}
+            <DraftTrouble unkept={unkept} error={keep.error} />
             {!reading && (
               <Text c="dimmed">Nothing yet. A line of chords such as “G Em C D x3” is enough.</Text>
             )}

@@ -17,15 +17,15 @@ import {
 } from '#core/tune';
 import { copyOf } from '../data/copies';
 import { useStoreChange } from '../data/queries';
-import { newId, readSetting, save, saveSetting, storeWords } from '../data/store';
+import { newId, save } from '../data/store';
 import { readTextFile } from '../engine/files';
 import { arranger } from '../engine/workers';
 import { Choice } from '../parts/Choice';
+import { DraftTrouble, useDraft } from '../parts/draft';
 import { Masthead } from '../parts/Masthead';
 import { RIGHTS_CHOICES } from '../parts/rights';
 import './AddTune.css';
 
-const DRAFT = 'draft-abc';
 const EXAMPLE = `X:1
 T:Title
 M:6/8
@@ -43,23 +43,17 @@ export function SourceField({ existing }: { existing?: Tune }) {
   const navigate = useNavigate();
   const location = useLocation();
   const given = (location.state as { text?: string } | null)?.text;
-  const [text, setText] = useState<string | undefined>(existing ? (existing.abc ?? '') : given);
+  const { text, setText, unkept, forget } = useDraft(
+    'draft-abc',
+    existing ? (existing.abc ?? '') : given,
+    !existing,
+  );
   const [book, setBook] = useState<AbcTune[]>();
   const [chosen, setChosen] = useState<Set<number>>(new Set([0]));
   const [rights, setRights] = useState<Rights>(existing?.rights ?? 'unknown');
   const [trouble, setTrouble] = useState<string>();
   const field = useRef<HTMLTextAreaElement>(null);
   const turn = useRef(0);
-  const [unkept, setUnkept] = useState<string>();
-
-  // What was typed last is kept, also when the window closes before it became a tune.
-  useEffect(() => {
-    if (text !== undefined || tuneId) return;
-    readSetting(DRAFT, '').then(
-      draft => setText(typed => typed ?? draft),
-      () => setText(typed => typed ?? ''),
-    );
-  }, [text, tuneId]);
 
   const read = useDebouncedCallback(async (source: string) => {
     const mine = ++turn.current;
@@ -76,12 +70,7 @@ export function SourceField({ existing }: { existing?: Tune }) {
   useEffect(() => {
     if (text === undefined) return;
     read(text);
-    if (!tuneId)
-      saveSetting(DRAFT, text).then(
-        () => setUnkept(undefined),
-        cause => setUnkept(storeWords(cause)),
-      );
-  }, [text, read, tuneId]);
+  }, [text, read]);
 
   const goTo = (line: number, column: number) => {
     const area = field.current;
@@ -121,7 +110,7 @@ export function SourceField({ existing }: { existing?: Tune }) {
       first ??= id;
       await save('tunes', { ...tune, id, rights }, undefined);
     }
-    await saveSetting(DRAFT, '');
+    await forget();
     if (selected.length > 1) notifications.show({ message: `${selected.length} tunes are on the shelf.` });
     navigate(selected.length > 1 ? '/' : `/tune/${first}`);
   });
@@ -171,16 +160,7 @@ export function SourceField({ existing }: { existing?: Tune }) {
           <div className="panel" aria-live="polite">
             <Title order={2}>What was understood</Title>
             {trouble && <Alert color="cranberry">{trouble}</Alert>}
-            {unkept && (
-              <Alert color="cranberry" title="What you type is not kept">
-                {unkept}. Copy the text to a safe place before you leave.
-              </Alert>
-            )}
-            {keep.error && (
-              <Alert color="cranberry" title="It could not be put on the shelf">
-                {storeWords(keep.error)}. The text stays here.
-              </Alert>
-            )}
+            <DraftTrouble unkept={unkept} error={keep.error} />
             {!book && <Text c="dimmed">{text?.trim() ? 'Reading…' : 'Nothing yet.'}</Text>}
             {book?.length === 0 && (
               <Alert color="cranberry" title="There is no tune in this text">

@@ -1,6 +1,5 @@
-import { Button, Loader, SegmentedControl, Switch, TextInput } from '@mantine/core';
+import { Loader, SegmentedControl, TextInput } from '@mantine/core';
 import { useLocalStorage } from '@mantine/hooks';
-import { IconPrinter } from '@tabler/icons-react';
 import { useState } from 'react';
 import { capoNames, type ProgressionChord } from '#core/capo';
 import { chordLabel, parseChord } from '#core/chord';
@@ -16,8 +15,9 @@ import type { Planned } from '../engine/useTunePlan';
 import { PlannedTuneGate } from '../parts/Gates';
 import { Masthead } from '../parts/Masthead';
 import { useStringWords } from '../parts/NeckSheet';
+import { LeftHandedPictures, PaperSize, PrintButton } from '../parts/PaperTools';
 import { PAGE_RULE, type Paper } from '../parts/paper';
-import { ShapePicture, useLeftHanded } from '../parts/ShapePicture';
+import { ShapePicture } from '../parts/ShapePicture';
 import { useProgression } from './shapes/useProgression';
 import './ChordSheet.css';
 
@@ -38,7 +38,6 @@ function ChordSheet({ tune, planned }: { tune: Tune; planned: Planned }) {
     key: 'chord-sheet',
     defaultValue: 'grips',
   });
-  const [leftHanded, setLeftHanded] = useLeftHanded();
   const [stringWords, setStringWords] = useStringWords();
   const { setup } = plan;
   const { kind } = instrumentOf(setup);
@@ -76,15 +75,7 @@ function ChordSheet({ tune, planned }: { tune: Tune; planned: Planned }) {
           ]}
           aria-label="Sheet"
         />
-        <SegmentedControl
-          value={paper}
-          onChange={v => setPaper(v as Paper)}
-          data={[
-            { value: 'a4', label: 'A4' },
-            { value: 'letter', label: 'Letter' },
-          ]}
-          aria-label="Paper"
-        />
+        <PaperSize value={paper} onChange={setPaper} />
         {sheet === 'grips' && (
           <TextInput
             label="Strings to pluck, in order"
@@ -98,14 +89,8 @@ function ChordSheet({ tune, planned }: { tune: Tune; planned: Planned }) {
             }}
           />
         )}
-        <Switch
-          label="Left-handed pictures"
-          checked={leftHanded}
-          onChange={e => setLeftHanded(e.currentTarget.checked)}
-        />
-        <Button color="marigold.6" leftSection={<IconPrinter size={18} />} onClick={() => window.print()}>
-          Print
-        </Button>
+        <LeftHandedPictures />
+        <PrintButton />
         <details>
           <summary>My own words for the strings</summary>
           <div className="string-words">

@@ -1,6 +1,5 @@
-import { Button, SegmentedControl, Switch } from '@mantine/core';
+import { SegmentedControl, Switch } from '@mantine/core';
 import { useLocalStorage } from '@mantine/hooks';
-import { IconPrinter } from '@tabler/icons-react';
 import { type CSSProperties, useMemo } from 'react';
 import { chordLabel } from '#core/chord';
 import { RIGHTS_TEXT } from '#core/formats/rights';
@@ -11,16 +10,16 @@ import { beatsPerMinute } from '#core/time';
 import { writtenOut } from '#core/timeline';
 import { formOf, formWords } from '#core/tune';
 import { capital } from '#core/words';
-import { Choice } from '../parts/Choice';
 import { ArrangementGate } from '../parts/Gates';
 import { LessonSheet } from '../parts/LessonSheet';
 import { Masthead } from '../parts/Masthead';
 import { type ChordNames, mayBarre, type ShownLanes, USUAL_LANES } from '../parts/measureLayout';
 import { NeckSheet } from '../parts/NeckSheet';
+import { LeftHandedPictures, NamesOnPaper, PaperSize, PrintButton } from '../parts/PaperTools';
 import { PAGE_RULE, type Paper } from '../parts/paper';
 import { RemarkList } from '../parts/RemarkList';
 import { Ribbon } from '../parts/Ribbon';
-import { ShapePicture, useLeftHanded } from '../parts/ShapePicture';
+import { ShapePicture } from '../parts/ShapePicture';
 import './Handout.css';
 
 export function HandoutScreen() {
@@ -53,7 +52,6 @@ function Handout({ arrangement: folded }: { arrangement: Arrangement }) {
   const [sheet, setSheet] = useLocalStorage<Sheet>({ key: 'handout-sheet', defaultValue: 'tab' });
   const [words, setWords] = useLocalStorage({ key: 'handout-words', defaultValue: true });
   const [moves, setMoves] = useLocalStorage({ key: 'handout-moves', defaultValue: false });
-  const [leftHanded, setLeftHanded] = useLeftHanded();
   const [staff, setStaff] = useLocalStorage({ key: 'handout-staff', defaultValue: false });
   const [rhythm, setRhythm] = useLocalStorage({ key: 'handout-rhythm', defaultValue: false });
   const [rests, setRests] = useLocalStorage({ key: 'handout-rests', defaultValue: false });
@@ -89,25 +87,8 @@ function Handout({ arrangement: folded }: { arrangement: Arrangement }) {
           ]}
           aria-label="Sheet"
         />
-        <SegmentedControl
-          value={paper}
-          onChange={setPaper}
-          data={[
-            { value: 'a4', label: 'A4' },
-            { value: 'letter', label: 'Letter' },
-          ]}
-          aria-label="Paper"
-        />
-        <Choice
-          aria-label="Names of chords"
-          value={names}
-          onChange={setNames}
-          options={[
-            { value: 'shape', label: 'Shape names' },
-            { value: 'sounding', label: 'Sounding names' },
-            { value: 'both', label: 'Both names' },
-          ]}
-        />
+        <PaperSize value={paper} onChange={setPaper} />
+        <NamesOnPaper value={names} onChange={setNames} />
         {sheet === 'neck' && (
           <>
             <Switch
@@ -115,11 +96,7 @@ function Handout({ arrangement: folded }: { arrangement: Arrangement }) {
               checked={moves}
               onChange={event => setMoves(event.currentTarget.checked)}
             />
-            <Switch
-              label="Left-handed pictures"
-              checked={leftHanded}
-              onChange={event => setLeftHanded(event.currentTarget.checked)}
-            />
+            <LeftHandedPictures />
           </>
         )}
         {sheet === 'lesson' && (
@@ -156,9 +133,7 @@ function Handout({ arrangement: folded }: { arrangement: Arrangement }) {
           checked={large}
           onChange={event => setLarge(event.currentTarget.checked)}
         />
-        <Button color="marigold.6" leftSection={<IconPrinter size={18} />} onClick={() => window.print()}>
-          Print
-        </Button>
+        <PrintButton />
       </div>
       <article className={`paper ${paper}`} style={{ '--size': large ? LARGE_LETTERS : 1 } as CSSProperties}>
         <h1>{arrangement.title}</h1>

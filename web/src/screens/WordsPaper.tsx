@@ -1,7 +1,6 @@
-import { Button, SegmentedControl, Switch } from '@mantine/core';
+import { Button, Switch } from '@mantine/core';
 import { useLocalStorage } from '@mantine/hooks';
 import { notifications } from '@mantine/notifications';
-import { IconPrinter } from '@tabler/icons-react';
 import { type CSSProperties, useMemo } from 'react';
 import { chordLabel } from '#core/chord';
 import { RIGHTS_TEXT } from '#core/formats/rights';
@@ -13,12 +12,12 @@ import { type Tune, transposeTune } from '#core/tune';
 import { useArrangements } from '../data/queries';
 import { fileName, saveFile } from '../engine/files';
 import type { Planned } from '../engine/useTunePlan';
-import { Choice } from '../parts/Choice';
 import { PlannedTuneGate } from '../parts/Gates';
 import { Masthead } from '../parts/Masthead';
 import type { ChordNames } from '../parts/measureLayout';
+import { LeftHandedPictures, NamesOnPaper, PaperSize, PrintButton } from '../parts/PaperTools';
 import { PAGE_RULE, type Paper } from '../parts/paper';
-import { ShapePicture, useLeftHanded } from '../parts/ShapePicture';
+import { ShapePicture } from '../parts/ShapePicture';
 import { StrumArrows } from '../parts/StrumArrows';
 import { WordSheet } from '../parts/WordSheet';
 import { useProgression } from './shapes/useProgression';
@@ -39,7 +38,6 @@ function WordsPaper({ tune, planned: { plan } }: { tune: Tune; planned: Planned 
   const [names, setNames] = useLocalStorage<ChordNames>({ key: 'chord-names', defaultValue: 'both' });
   const [large, setLarge] = useLocalStorage({ key: 'handout-large', defaultValue: false });
   const [pictures, setPictures] = useLocalStorage({ key: 'words-pictures', defaultValue: true });
-  const [leftHanded, setLeftHanded] = useLeftHanded();
   const sounding = useMemo(() => transposeTune(tune, plan.transposition), [tune, plan.transposition]);
   const { setup, pattern } = plan;
   const { capo } = setup;
@@ -77,35 +75,12 @@ function WordsPaper({ tune, planned: { plan } }: { tune: Tune; planned: Planned 
         }}
       />
       <div className="paper-tools" role="region" aria-label="What the paper shows">
-        <SegmentedControl
-          value={paper}
-          onChange={setPaper}
-          data={[
-            { value: 'a4', label: 'A4' },
-            { value: 'letter', label: 'Letter' },
-          ]}
-          aria-label="Paper"
-        />
-        <Choice
-          aria-label="Names of chords"
-          value={names}
-          onChange={setNames}
-          options={[
-            { value: 'shape', label: 'Shape names' },
-            { value: 'sounding', label: 'Sounding names' },
-            { value: 'both', label: 'Both names' },
-          ]}
-        />
+        <PaperSize value={paper} onChange={setPaper} />
+        <NamesOnPaper value={names} onChange={setNames} />
         <Switch label="Shapes" checked={pictures} onChange={e => setPictures(e.currentTarget.checked)} />
         <Switch label="Large print" checked={large} onChange={e => setLarge(e.currentTarget.checked)} />
-        <Switch
-          label="Left-handed pictures"
-          checked={leftHanded}
-          onChange={e => setLeftHanded(e.currentTarget.checked)}
-        />
-        <Button color="marigold.6" leftSection={<IconPrinter size={18} />} onClick={() => window.print()}>
-          Print
-        </Button>
+        <LeftHandedPictures />
+        <PrintButton />
         <Button variant="default" onClick={() => void copy()}>
           Copy as text
         </Button>
