@@ -63,6 +63,22 @@ test('the source of a tune is corrected, and its rights recorded', async ({ page
   await expect(page.getByRole('heading', { name: 'Mended', level: 1 })).toBeVisible();
 });
 
+test('the buttons of the shelf stand still while the tunes arrive', async ({ page }) => {
+  await page.addInitScript(() => {
+    const tops = new Set<number>();
+    Object.assign(window, { tops });
+    const look = () => {
+      const link = document.querySelector('a[href="/add"]');
+      if (link) tops.add(Math.round(link.getBoundingClientRect().top));
+      requestAnimationFrame(look);
+    };
+    look();
+  });
+  await page.goto('/');
+  await expect(page.getByRole('link', { name: 'Greensleeves' })).toBeVisible();
+  expect(await page.evaluate(() => [...(window as unknown as { tops: Set<number> }).tops])).toHaveLength(1);
+});
+
 test('links to what is not there say so', async ({ page }) => {
   for (const [path, what] of [
     ['/arrangement/none', 'arrangement'],

@@ -156,9 +156,18 @@ test('by keyboard alone; what is not clear is asked with its line; the source is
   await expect(field).toBeFocused();
   await page.keyboard.type('strum: D DU UDU');
   await expect(shelve).toBeEnabled();
-  // What is typed stays when the window closes.
+  // What is typed stays when the window closes, even what the database has not taken by then.
+  await page.evaluate(() => {
+    IDBObjectStore.prototype.put = () => {
+      throw new DOMException('full', 'QuotaExceededError');
+    };
+  });
+  await field.press('End');
+  await page.keyboard.type('D');
+  await expect(page.getByText(/this takes 5 beats/)).toBeVisible();
   await page.reload();
-  await expect(field).toHaveValue(/Three Lamps/);
+  await expect(field).toHaveValue(/Three Lamps\nstrum: D DU UDUD/);
+  await field.fill('title: Three Lamps\nstrum: D DU UDU\nG x32010 D x3\n');
   await expect(shelve).toBeEnabled();
   await shelve.press('Enter');
   await expect(page.getByRole('heading', { name: 'Three Lamps', level: 1 })).toBeVisible();

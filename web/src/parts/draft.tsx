@@ -1,6 +1,7 @@
 import { Alert } from '@mantine/core';
 import { useEffect, useState } from 'react';
-import { readSetting, saveSetting, storeWords } from '../data/store';
+import { keepDraft, readDraft } from '../data/drafts';
+import { storeWords } from '../data/store';
 
 /**
  * A text that is being typed, kept until it has become something, also when the window closes before that.
@@ -14,19 +15,19 @@ export function useDraft(key: string, begins: string | undefined, kept: boolean)
   const [unkept, setUnkept] = useState<string>();
   useEffect(() => {
     if (text !== undefined || !kept) return;
-    readSetting(key, '').then(
+    readDraft(key).then(
       draft => setText(typed => typed ?? draft),
       () => setText(typed => typed ?? ''),
     );
   }, [key, text, kept]);
   useEffect(() => {
     if (text === undefined || !kept) return;
-    saveSetting(key, text).then(
+    keepDraft(key, text).then(
       () => setUnkept(undefined),
       cause => setUnkept(storeWords(cause)),
     );
   }, [key, text, kept]);
-  return { text, setText, unkept, forget: () => saveSetting(key, '') };
+  return { text, setText, unkept, forget: () => keepDraft(key, '') };
 }
 
 /** What is wrong with keeping a draft, or with making something of it. */

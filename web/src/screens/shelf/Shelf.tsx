@@ -111,24 +111,6 @@ export function Shelf() {
           </Alert>
         )}
         <SetAsideNotice />
-        {hasDemo && (
-          <Alert variant="light" color="spruce" mb="md" title="This is the demo studio">
-            <Group justify="space-between">
-              <Text size="sm">
-                Made up for trying things out; the tunes are traditional. Whatever you add stays in this
-                browser.
-              </Text>
-              <Button
-                variant="default"
-                size="compact-md"
-                loading={startEmpty.isPending}
-                onClick={() => startEmpty.mutate()}
-              >
-                Start empty
-              </Button>
-            </Group>
-          </Alert>
-        )}
         <Group mb="md" align="end">
           <TextInput
             label="Search"
@@ -155,6 +137,25 @@ export function Shelf() {
             Begin with nothing
           </Button>
         </Group>
+        {/* Below the buttons: it comes with the tunes, and nothing may move under a pointer that is about to click. */}
+        {hasDemo && (
+          <Alert variant="light" color="spruce" mb="md" title="This is the demo studio">
+            <Group justify="space-between">
+              <Text size="sm">
+                Made up for trying things out; the tunes are traditional. Whatever you add stays in this
+                browser.
+              </Text>
+              <Button
+                variant="default"
+                size="compact-md"
+                loading={startEmpty.isPending}
+                onClick={() => startEmpty.mutate()}
+              >
+                Start empty
+              </Button>
+            </Group>
+          </Alert>
+        )}
         <TuneList entries={shown} onRemove={entry => remove.mutate(entry)} />
         {shelf.isSuccess && !shown.length && (
           <div style={{ textAlign: 'center', padding: 48 }}>
