@@ -7,7 +7,7 @@ export * from './encoding';
 export { parseMeter } from './heading';
 export * from './midi';
 export * from './musicxml';
-export * from './piece';
+export { type Piece, type PieceRequest, pieceOf } from './piece';
 export type { Heading, Reading, TextRemark } from './reading';
 export * from './song';
 export * from './tab';

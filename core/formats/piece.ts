@@ -3,7 +3,7 @@ import { emptyArrangement } from '../arrange';
 import { applyEdit, startHistory } from '../edit';
 import { INSTRUMENTS, type Setup, standardSetup } from '../instrument';
 import { type Key, keyName, spellMidi } from '../pitch';
-import { type Arrangement, noteMidi, type Style } from '../score';
+import { type Arrangement, noteMidi, type Style, type WrittenMeasure } from '../score';
 import { type Meter, measureTicks } from '../time';
 import { blankTune, findKeys, type Rights, type Tune } from '../tune';
 import { firstQuestion, type Reading, type TextRemark } from './reading';
@@ -76,15 +76,7 @@ export function pieceOf({ heading, measures, pickup, questions }: Reading, reque
     }),
   };
   const style = request.style ?? (INSTRUMENTS[instrument].tuning.length >= 6 ? 'fingerstyle' : 'melody');
-  const written = (own: Tune): Arrangement | { error: string } => {
-    const empty = emptyArrangement(own, { id: request.id, instrument, setup, style, capo: setup.capo });
-    const done = applyEdit(startHistory(empty), {
-      kind: 'write',
-      ids: [empty.measures[0]!.id],
-      values: { measures },
-    });
-    return 'error' in done ? done : done.present;
-  };
+  const written = (own: Tune) => arrangementWith(own, { id: request.id, setup, style, measures });
   const first = written(tune);
   if ('error' in first) return first;
   const key = heading.key ?? keyOf(first);
@@ -97,6 +89,26 @@ export function pieceOf({ heading, measures, pickup, questions }: Reading, reque
     arrangement: heading.feel ? { ...arrangement, feel: heading.feel } : arrangement,
     guesses,
   };
+}
+
+/** An arrangement of a tune with just these notes; why it can't be written, as an error. */
+export function arrangementWith(
+  tune: Tune,
+  {
+    id,
+    setup,
+    style,
+    measures,
+  }: { id: string; setup: Setup; style: Style; measures: readonly WrittenMeasure[] },
+): Arrangement | { error: string } {
+  const { instrument, capo } = setup;
+  const empty = emptyArrangement(tune, { id, instrument, setup, style, capo });
+  const done = applyEdit(startHistory(empty), {
+    kind: 'write',
+    ids: [empty.measures[0]!.id],
+    values: { measures: [...measures] },
+  });
+  return 'error' in done ? done : done.present;
 }
 
 /** The likeliest key of what is written, by its melody. */

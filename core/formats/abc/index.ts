@@ -3,11 +3,12 @@
  */
 import abcjs from 'abcjs';
 import { identify, type PlacedChord, type Tune, type UnnamedMeasure, withChords } from '../../tune';
+import { playableTempo } from '../measures';
 import { type AbcEntry, splitTuneBook } from './book';
 import { excesses, MOST_BOOK_TEXT } from './limits';
 import type { AbcParsed } from './parsed';
 import { readPartOrder, withStandIns } from './signs';
-import { type Report, tempoOf, type VoiceLine, VoiceReader } from './voice';
+import { type Report, type VoiceLine, VoiceReader } from './voice';
 import { lostWords } from './words';
 
 export { type AbcEntry, splitTuneBook } from './book';
@@ -181,7 +182,7 @@ function readEntry(entry: AbcEntry): AbcTune & { offsets: Map<number, number>[] 
     meter,
     quartersPerMinute:
       tempo?.bpm && beat
-        ? tempoOf(tempo.bpm, beat, tempo.startChar ?? 0, report)
+        ? playableTempo(tempo.bpm * beat * 4, message => report('warning', tempo.startChar ?? 0, message))
         : (USUAL_TEMPO[`${meter.beats}/${meter.unit}`] ?? 112),
     measures,
     abc: entry.text,

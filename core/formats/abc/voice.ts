@@ -3,6 +3,7 @@ import { parseChord } from '../../chord';
 import { type Key, midiOf, type Pitch, type Step } from '../../pitch';
 import { type Meter, measureTicks, type NoteTuplet, noteValues, TICKS_PER_WHOLE } from '../../time';
 import type { RoadMark, UnnamedMeasure } from '../../tune';
+import { checkTies, MOST_IN_MEASURE, MOST_MEASURES, playableTempo, setOffsets } from '../measures';
 import type { AbcElement, AbcPitch, AbcStaff } from './parsed';
 import { ALTER, ROAD_SIGNS, readEnding, readKey, readMeter, STEPS } from './signs';
 
@@ -13,26 +14,6 @@ type UnnamedEvent = UnnamedMeasure['events'][number];
 export interface VoiceLine {
   staff: AbcStaff;
   elements: readonly AbcElement[];
-}
-
-/** Most measures of a tune, and most notes of one measure. */
-const MOST_MEASURES = 2000;
-const MOST_IN_MEASURE = 600;
-/** Tempos that are played. */
-const SLOWEST = 20;
-const FASTEST = 400;
-
-/** A tempo within what is played, in quarter notes a minute; says where it had to be changed. */
-export function tempoOf(bpm: number, beat: number, offset: number, report: Report): number {
-  const asked = bpm * beat * 4;
-  const kept = Math.min(FASTEST, Math.max(SLOWEST, asked));
-  if (kept !== asked)
-    report(
-      'warning',
-      offset,
-      `a tempo of ${Math.round(asked)} quarter notes a minute is not played: ${kept} is taken`,
-    );
-  return kept;
 }
 
 /** Reads one voice. */
@@ -143,7 +124,9 @@ export class VoiceReader {
       return;
     }
     if (!this.leads) return;
-    const quartersPerMinute = tempoOf(element.bpm, beat, element.startChar, this.report);
+    const quartersPerMinute = playableTempo(element.bpm * beat * 4, message =>
+      this.report('warning', element.startChar, message),
+    );
     if (this.current)
       this.current.tempos = [
         ...(this.current.tempos ?? []),
@@ -385,28 +368,5 @@ function canBeWritten(ticks: number, tuplet: NoteTuplet | undefined): boolean {
     return noteValues(ticks, tuplet && [tuplet]).length > 0;
   } catch {
     return false;
-  }
-}
-
-/** A tie must lead to the same pitch: one that does not (as across an ending) is dropped. */
-function checkTies(measures: UnnamedMeasure[]): void {
-  const events = measures.flatMap(m => m.events);
-  for (const [index, event] of events.entries()) {
-    if (!event.tie) continue;
-    const next = events[index + 1];
-    if (!next?.pitch || !event.pitch || midiOf(next.pitch) !== midiOf(event.pitch)) delete event.tie;
-  }
-}
-
-/** A short measure starts late where a part begins, or where it completes the short one before it. */
-function setOffsets(measures: UnnamedMeasure[]): void {
-  for (const [index, measure] of measures.entries()) {
-    const missing = measureTicks(measure.meter) - measure.ticks;
-    if (missing <= 0) continue;
-    const previous = measures[index - 1];
-    const completes =
-      previous && previous.offset === 0 && previous.ticks + measure.ticks === measureTicks(previous.meter);
-    const beginsPart = !previous || previous.repeatEnd || previous.barline || measure.repeatStart;
-    if (completes || (beginsPart && index < measures.length - 1)) measure.offset = missing;
   }
 }

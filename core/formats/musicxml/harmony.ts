@@ -3,6 +3,7 @@ import { parseChord } from '../../chord';
 import { parseNoteName, type Step } from '../../pitch';
 import type { ScoreChord, ScoreMeasure, ScoreNote } from '../../score';
 import { element, type Markup, tag } from '../xml';
+import { all, first, type Node, numberIn, textIn } from './tree';
 
 const HARMONY_KINDS: Record<string, string> = {
   '': 'major',
@@ -73,4 +74,41 @@ export function lyrics(measure: ScoreMeasure, note: ScoreNote, open: boolean[]):
       ),
     ];
   });
+}
+
+/** Qualities by the names of the standard; the first one of each stands for it. */
+const QUALITY_OF = new Map(
+  Object.entries(HARMONY_KINDS)
+    .toReversed()
+    .map(([quality, kind]) => [kind, quality]),
+);
+
+const nameIn = (node: Node, what: 'root' | 'bass'): string | undefined => {
+  const part = first(node, what);
+  const step = textIn(part, `${what}-step`);
+  const alter = numberIn(part, `${what}-alter`) ?? 0;
+  return step && `${step}${alter < 0 ? 'b'.repeat(-alter) : '#'.repeat(alter)}`;
+};
+
+/** A chord symbol out of a `harmony`; "none" where no chord is played, undefined where it has no root. */
+export function chordSymbol(node: Node): string | undefined {
+  const kind = first(node, 'kind');
+  const word = kind?.text.trim() ?? '';
+  if (word === 'none') return 'none';
+  const root = nameIn(node, 'root');
+  if (!root) return undefined;
+  const bass = nameIn(node, 'bass');
+  const over = bass ? `/${bass}` : '';
+  // What is printed is what was meant, where it can be read.
+  const printed = kind?.attributes.text;
+  if (printed !== undefined && parseChord(`${root}${printed}`)) return `${root}${printed}${over}`;
+  const quality = QUALITY_OF.get(word) ?? printed ?? '';
+  const degrees = all(node, 'degree').map(degree => {
+    const alter = numberIn(degree, 'degree-alter') ?? 0;
+    const sign = alter < 0 ? 'b' : alter > 0 ? '#' : '';
+    const add = textIn(degree, 'degree-type') === 'add' && !sign ? 'add' : '';
+    return `${add}${sign}${numberIn(degree, 'degree-value') ?? ''}`;
+  });
+  const full = `${root}${quality}${degrees.join('')}`;
+  return `${parseChord(full) || !degrees.length ? full : `${root}${quality}`}${over}`;
 }

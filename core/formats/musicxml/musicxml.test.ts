@@ -13,7 +13,7 @@ import { schemaFaults } from '../../testing/musicxml';
 import { tunes } from '../../testing/tunes';
 import { TICKS_PER_QUARTER } from '../../time';
 import { readAbc } from '../abc';
-import { writeMusicXml } from './index';
+import { writeMusicXml } from '.';
 
 const STEP: Record<string, number> = { C: 0, D: 2, E: 4, F: 5, G: 7, A: 9, B: 11 };
 const book = readAbc(readFileSync(new URL('../../../demo/tunes/studio.abc', import.meta.url), 'utf8'));

@@ -313,7 +313,7 @@ function bends(semitones: number, shape: BendShape): Markup {
 const TECHNIQUE_SIGNS: { [K in TechniqueKind]: (technique: Technique) => Signs } = {
   hammer: () => ({}),
   pull: () => ({}),
-  slide: () => ({}),
+  slide: t => (t.kind === 'slide' && t.again ? other('picked again') : {}),
   'slide-in': t => ({
     articulation: element(t.kind === 'slide-in' && t.way === 'above' ? 'plop' : 'scoop', {}),
   }),
@@ -321,12 +321,14 @@ const TECHNIQUE_SIGNS: { [K in TechniqueKind]: (technique: Technique) => Signs }
     articulation: element(t.kind === 'slide-off' && t.way === 'above' ? 'doit' : 'falloff', {}),
   }),
   bend: t => (t.kind === 'bend' ? { technical: bends(t.semitones, t.shape) } : {}),
-  harmonic: t => ({
-    technical: tag(
-      'harmonic',
-      element(t.kind === 'harmonic' && t.touch !== undefined ? 'artificial' : 'natural', {}),
-    ),
-  }),
+  harmonic: t => {
+    const touch = t.kind === 'harmonic' ? t.touch : undefined;
+    const sign = tag('harmonic', element(touch === undefined ? 'natural' : 'artificial', {}));
+    return {
+      technical:
+        touch === undefined ? sign : joined(sign, tag('other-technical', `touched ${touch} frets above`)),
+    };
+  },
   vibrato: () => ({
     ornament: joined(
       element('wavy-line', { type: 'start', number: 1 }),

@@ -3,8 +3,8 @@ import { useEffect, useRef, useState } from 'react';
 import type { Tune } from '#core/tune';
 import './Stave.css';
 
-/** The melody on a stave. The engraver is loaded when it is first needed. */
-export function Stave({ tune }: { tune: Tune }) {
+/** The melody on a stave. The engraver is loaded when it is first needed; `onDrawn` tells that its height is known. */
+export function Stave({ tune, onDrawn }: { tune: Tune; onDrawn: () => void }) {
   const { ref, width } = useElementSize();
   const host = useRef<HTMLDivElement>(null);
   const [trouble, setTrouble] = useState<string>();
@@ -18,11 +18,12 @@ export function Stave({ tune }: { tune: Tune }) {
       })
       .catch((cause: unknown) =>
         setTrouble(cause instanceof Error ? cause.message : 'the stave could not be drawn'),
-      );
+      )
+      .then(onDrawn);
     return () => {
       cancelled = true;
     };
-  }, [tune, width]);
+  }, [tune, width, onDrawn]);
   return (
     <div className="stave">
       <div ref={ref}>

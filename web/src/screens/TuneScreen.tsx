@@ -1,6 +1,6 @@
 import { Alert, Button, Group, NumberInput, Switch, Text, Title } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
-import { useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import {
   type ArrangeProblem,
@@ -74,6 +74,9 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
   const [problem, setProblem] = useState<ArrangeProblem>();
   const [progress, setProgress] = useState<number>();
   const stop = useRef(() => {});
+  const onSheet = tune.song !== undefined && !sings;
+  const [drawn, setDrawn] = useState(onSheet);
+  const onDrawn = useCallback(() => setDrawn(true), []);
   useEffect(() => {
     warmArranging();
     // Leaving the screen stops what is still being made.
@@ -244,7 +247,7 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
             </Button>
           )}
         </Group>
-        {tune.song !== undefined && !sings ? (
+        {onSheet ? (
           <section className="song-words" aria-label="Words and chords">
             <WordSheet
               tune={transposeTune(tune, plan?.transposition ?? 0)}
@@ -253,7 +256,7 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
             />
           </section>
         ) : (
-          <Stave tune={tune} />
+          <Stave tune={tune} onDrawn={onDrawn} />
         )}
         {tune.verses && (
           <details>
@@ -273,6 +276,8 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
             gridTemplateColumns: 'repeat(auto-fit, minmax(300px, 1fr))',
             gap: 32,
             marginTop: 24,
+            // What is pressed here must not move away under the pointer when the stave above gets its height.
+            visibility: drawn ? undefined : 'hidden',
           }}
         >
           <section className="panel" aria-labelledby="arrange-title">
