@@ -4,6 +4,7 @@ import { existsSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { strToU8, zipSync } from 'fflate';
 import { parseMidi } from 'midi-file';
 import { describe, expect, it } from 'vitest';
 import { readBundle } from '#core/formats/bundle';
@@ -51,6 +52,40 @@ describe('converting', () => {
       expect(convert(LICK, to)).toMatchObject({ code: 0, err: '' });
     expect(schemaFaults(readFileSync(join(folder, 'lick.musicxml'), 'utf8'))).toBe('');
     expect(parseMidi(readFileSync(join(folder, 'lick.mid'))).tracks).toHaveLength(3);
+  });
+  it('a score comes back from MusicXML, compressed too, and its melody from MIDI; what is wrong with a file is said', () => {
+    expect(convert(LICK, 'score.musicxml').code).toBe(0);
+    const score = join(folder, 'score.musicxml');
+    const zipped = join(folder, 'score.mxl');
+    const container = '<container><rootfiles><rootfile full-path="a/score.xml"/></rootfiles></container>';
+    writeFileSync(
+      zipped,
+      zipSync({
+        'META-INF/container.xml': strToU8(container),
+        'a/score.xml': readFileSync(score),
+        'other.xml': strToU8('<other/>'),
+      }),
+    );
+    for (const file of [score, zipped]) {
+      const result = convert(file, 'back.json');
+      expect(result).toMatchObject({ code: 0, err: '' });
+      expect(result.out).toMatch(/^Cellar Door: guitar, capo 0, 3 measures, 10 notes/);
+      expect(faultOf('arrangements', bundleOf('back.json').arrangements[0])).toBeUndefined();
+      expect(bundleOf('back.json').arrangements[0]!.measures[0]!.notes.map(n => [n.string, n.fret])).toEqual(
+        bundleOf('lick.json').arrangements[0]!.measures[0]!.notes.map(n => [n.string, n.fret]),
+      );
+    }
+    expect(convert(LICK, 'score.mid').code).toBe(0);
+    const midi = convert(join(folder, 'score.mid'), 'midi.abc.json', '--piece', '1');
+    expect(midi.out).toMatch(/^Cellar Door: .* 3 measures/);
+    expect(midi.out).toContain('taken to be meant: the shortest straight note');
+    expect(convert(join(folder, 'score.mid'), 'x.tab', '--piece', '9').err).toMatch(
+      /score.mid:1:1: there are \d tracks/,
+    );
+    const broken = fileOf('broken.musicxml', readFileSync(score, 'utf8').slice(0, 4000));
+    expect(convert(broken, 'x.tab')).toMatchObject({ code: 1 });
+    expect(convert(broken, 'x.tab').err).toMatch(/broken.musicxml:\d+:\d+: this is no well-formed XML/);
+    expect(convert(fileOf('no.mxl', 'PK no archive'), 'x.tab').err).toMatch(/no.mxl:1:1: .*archive/);
   });
   it('a song becomes ChordPro, a message, sound and notes, and comes back from ChordPro; what is not clear stops it', () => {
     const song = fileOf(

@@ -8,14 +8,18 @@ import { arrange } from '#core/arrange';
 import { freshPlan, type TunePlan } from '#core/capo';
 import { applyEdit, startHistory } from '#core/edit';
 import {
+  type FileRemark,
+  fileRemarkWords,
   type Piece,
   parseMeter,
   pieceOf,
   type Reading,
   readAbc,
   readDictation,
+  readScoreFile,
   readSong,
   readTab,
+  SCORE_ENDINGS,
   type SongHeld,
   type TextRemark,
   writeChordPro,
@@ -40,11 +44,13 @@ const HELP = `Usage: npm run convert -- IN --to OUT [options]
 Reads IN and writes it to OUT; what they are is told by their endings.
 
   IN                 .txt dictation, .tab text tab, .abc a tune (its melody laid out on the strings),
-                     .cho (or .chopro .chordpro .crd .pro) a song in words and chords, .json the app's bundle
+                     .cho (or .chopro .chordpro .crd .pro) a song in words and chords, .musicxml (or .xml .mxl) a
+                     score, .mid the notes of a track, .json the app's bundle
   --to OUT           .musicxml (or .xml), .mid, .tab, .json (bundle), .wav,
                      .cho (ChordPro) or .txt (words and chords, for a message)
   --fingers          finger what has no fingers yet
-  --piece N          which of several tunes or arrangements in IN, counted from 1   (1)
+  --piece N          which of several tunes, arrangements, parts or tracks in IN, counted from 1
+                     (1; of a score the first with tablature, of a .mid the highest)
   --instrument NAME  where IN names none: ${Object.keys(INSTRUMENTS).join(' | ')}
   --meter M          where IN names none, such as 3/4
   --tempo PERCENT    of a .wav, 100 as written                                      (100)
@@ -72,7 +78,7 @@ function readArguments(argv: string[]) {
       options: {
         to: { type: 'string' },
         fingers: { type: 'boolean', default: false },
-        piece: { type: 'string', default: '1' },
+        piece: { type: 'string' },
         instrument: { type: 'string' },
         meter: { type: 'string' },
         tempo: { type: 'string', default: '100' },
@@ -108,6 +114,41 @@ function pieceFrom(file: string, reading: Reading, given: ReturnType<typeof give
   };
 }
 
+/** A tune whose melody is laid out on the strings. */
+function laidOut(file: string, tune: Tune, values: Values, report: string[]): Read {
+  const made = arrange(tune, {
+    id: `${tune.id}-written`,
+    instrument: instrumentOf(values) ?? 'guitar',
+    style: 'melody',
+    capo: 0,
+  });
+  if (made.problem) throw new InputError(`${file}:1:1: ${made.problem.message}`);
+  return { tune, arrangement: made.arrangement, report };
+}
+
+const fileRemarks = ({ guesses, leftOut }: { guesses: FileRemark[]; leftOut: FileRemark[] }) => [
+  ...guesses.map(guess => `  taken to be meant: ${fileRemarkWords(guess)}`),
+  ...leftOut.map(lost => `  left out: ${fileRemarkWords(lost)}`),
+];
+
+/** A score or a track of MIDI. */
+function fromScore(file: string, bytes: Uint8Array, values: Values, number: number | undefined): Read {
+  const name = basename(file, extname(file));
+  const instrument = instrumentOf(values);
+  const read = readScoreFile(file, bytes, {
+    tuneId: name,
+    id: `${name}-written`,
+    title: name,
+    ...(instrument && { instrument }),
+    ...(number !== undefined && { part: number - 1 }),
+  });
+  if (read.error)
+    throw new InputError(`${file}:${read.error.line}:${read.error.column}: ${read.error.message}`);
+  const { tune, arrangement } = read;
+  const report = fileRemarks(read);
+  return arrangement ? { tune, arrangement, report } : laidOut(file, tune, values, report);
+}
+
 function fromAbc(file: string, text: string, values: Values, number: number): Read {
   let book: ReturnType<typeof readAbc>;
   try {
@@ -125,18 +166,12 @@ function fromAbc(file: string, text: string, values: Values, number: number): Re
   const errors = entry.problems.filter(p => p.severity === 'error');
   if (errors.length)
     throw new InputError(errors.map(p => `${file}:${p.line}:${p.column}: ${p.message}`).join('\n'));
-  const made = arrange(entry.tune, {
-    id: `${entry.tune.id}-written`,
-    instrument: instrumentOf(values) ?? 'guitar',
-    style: 'melody',
-    capo: 0,
-  });
-  if (made.problem) throw new InputError(`${file}:1:1: ${made.problem.message}`);
-  return {
-    tune: entry.tune,
-    arrangement: made.arrangement,
-    report: entry.problems.map(p => remark(file, 'doubtful', p)),
-  };
+  return laidOut(
+    file,
+    entry.tune,
+    values,
+    entry.problems.map(p => remark(file, 'doubtful', p)),
+  );
 }
 
 /** A song, accompanied as it says. */
@@ -206,12 +241,25 @@ function meterOf({ meter }: Values): Meter | undefined {
   return read;
 }
 
-const READERS: Record<string, (file: string, text: string, values: Values, number: number) => Read> = {
+type Reader = (file: string, bytes: Uint8Array, values: Values, number: number | undefined) => Read;
+type TextReader = (file: string, text: string, values: Values, number: number) => Read;
+
+const TEXT_READERS: Record<string, TextReader> = {
   '.txt': (file, text, values) => pieceFrom(file, readDictation(text, givenBy(values)), givenBy(values)),
   '.tab': (file, text, values) => pieceFrom(file, readTab(text, givenBy(values)), givenBy(values)),
   '.abc': fromAbc,
   ...Object.fromEntries(['.cho', '.chopro', '.chordpro', '.crd', '.pro'].map(ending => [ending, fromSong])),
   '.json': (file, text, _, number) => fromBundle(file, text, number),
+};
+
+const READERS: Record<string, Reader> = {
+  ...Object.fromEntries(
+    Object.entries(TEXT_READERS).map(([ending, read]): [string, Reader] => [
+      ending,
+      (file, bytes, values, number = 1) => read(file, textOf(bytes), values, number),
+    ]),
+  ),
+  ...Object.fromEntries(SCORE_ENDINGS.map(ending => [ending, fromScore])),
 };
 
 /** What the options say of a text that says nothing itself. */
@@ -295,9 +343,10 @@ function run(argv: string[]): string {
   const writer = WRITERS[extname(values.to).toLowerCase()];
   if (!reader) throw new UsageError(`IN ends in ${Object.keys(READERS).join(', ')}`);
   if (!writer) throw new UsageError(`--to ends in ${Object.keys(WRITERS).join(', ')}`);
-  const number = Number(values.piece);
-  if (!Number.isInteger(number) || number < 1) throw new UsageError('--piece counts from 1');
-  const read = reader(file, textOf(readFrom(file)), values, number);
+  const number = values.piece === undefined ? undefined : Number(values.piece);
+  if (number !== undefined && (!Number.isInteger(number) || number < 1))
+    throw new UsageError('--piece counts from 1');
+  const read = reader(file, readFrom(file), values, number);
   const text = ['.txt', '.tab'].includes(extname(file).toLowerCase());
   const arrangement = values.fingers
     ? fingered(read.arrangement)

@@ -1,5 +1,9 @@
-import { readFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page, test } from '@playwright/test';
+import { main as convert } from '../cli/convert';
 import { PASSAGES } from '../core/testing/passages';
 
 /** A piece of three empty measures in 4/4, open in the Workbench. */
@@ -209,4 +213,37 @@ test('eight passages as teachers have them in their fingers are entered by keybo
     await page.keyboard.press('Space');
     await expect(page.getByText('Saved', { exact: true })).toBeVisible();
   }
+});
+
+test('a score and a MIDI file are dropped on the shelf: what was understood is shown, chosen, kept as tune and arrangement', async ({
+  page,
+}) => {
+  const folder = mkdtempSync(join(tmpdir(), 'scores-'));
+  const lick = join(folder, 'lick.txt');
+  writeFileSync(lick, 'title: Cellar Door\nkey: Em\ntempo: 80\n\ns2 E 8 7b9 5h7p5 3 5 3 | s6 W 0\n');
+  for (const to of ['lick.musicxml', 'lick.mid'])
+    expect(convert([lick, '--to', join(folder, to)]).code).toBe(0);
+  await page.goto('/');
+  await page.locator('input[type=file]').setInputFiles(join(folder, 'lick.musicxml'));
+  await expect(page.getByRole('heading', { name: 'Cellar Door', level: 1 })).toBeVisible();
+  await expect(page.getByText('Tablature: 9 notes on their strings.')).toBeVisible();
+  expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
+  await page.getByRole('button', { name: 'Put it on the shelf' }).click();
+  await expect(page.locator('.measure').first()).toBeVisible();
+  await expect(page.locator('[data-measure="0"] .fret')).toHaveText(['8', '7', '5', '7', '5', '3', '5', '3']);
+  await page.goto('/');
+  await page.locator('input[type=file]').setInputFiles(join(folder, 'lick.mid'));
+  await expect(page.getByText(/the shortest straight note is taken to be an eighth/)).toBeVisible();
+  await page.getByLabel('Shortest straight note').selectOption('a 16th');
+  await expect(page.getByText(/the shortest straight note is taken/)).toHaveCount(0);
+  await page.getByRole('button', { name: 'Put it on the shelf' }).click();
+  await expect(page.getByText('The melody goes from D4 to G4.')).toBeVisible();
+  await page.goto('/');
+  await page.locator('input[type=file]').setInputFiles({
+    name: 'broken.musicxml',
+    mimeType: 'text/xml',
+    buffer: Buffer.from('<score-partwise><part id="P1">'),
+  });
+  await expect(page.getByText('This file can’t be read')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Put it on the shelf' })).toBeDisabled();
 });

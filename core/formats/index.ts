@@ -4,11 +4,13 @@
 export * from './abc';
 export * from './dictation';
 export * from './encoding';
+export { type FilePart, type FileRemark, fileRemarkWords } from './file';
 export { parseMeter } from './heading';
 export * from './midi';
 export * from './musicxml';
 export { type Piece, type PieceRequest, pieceOf } from './piece';
 export type { Heading, Reading, TextRemark } from './reading';
+export * from './scoreFile';
 export * from './song';
 export * from './tab';
 export * from './text';

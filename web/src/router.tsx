@@ -19,6 +19,7 @@ export const router = createBrowserRouter([
     children: [
       { path: '/', element: <Shelf /> },
       { path: '/add', lazy: async () => ({ Component: (await import('./screens/AddTune')).AddTune }) },
+      { path: '/file', lazy: async () => ({ Component: (await import('./screens/AddFile')).AddFile }) },
       { path: '/new', lazy: async () => ({ Component: (await import('./screens/NewPiece')).NewPiece }) },
       { path: '/song', lazy: async () => ({ Component: (await import('./screens/AddSong')).AddSong }) },
       {

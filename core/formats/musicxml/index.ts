@@ -1,2 +1,3 @@
+export { musicXmlText } from './compressed';
 export * from './read';
 export { writeMusicXml } from './write';

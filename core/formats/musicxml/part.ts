@@ -5,7 +5,6 @@ import {
   type Key,
   keyFifths,
   MODES,
-  type Mode,
   midiOf,
   type Pitch,
   type Step,
@@ -22,6 +21,7 @@ import {
   TICKS_PER_QUARTER,
 } from '../../time';
 import type { RoadMark, UnnamedMeasure } from '../../tune';
+import { keyOfFifths } from '../keys';
 import { MOST_IN_MEASURE, playableTempo } from '../measures';
 import { chordSymbol } from './harmony';
 import { readSigns } from './signs';
@@ -82,14 +82,6 @@ export interface ScorePart {
 export interface Tell {
   guess: (message: string, measure?: number) => void;
   leftOut: (message: string, measure?: number) => void;
-}
-
-const TONICS = 'C G D A E B F# C# G# D# A# F Bb Eb Ab Db Gb Cb'.split(' ');
-
-/** The key with so many fifths in its signature. */
-export function keyOfFifths(fifths: number, mode: Mode): Key {
-  const tonic = TONICS.find(name => keyFifths({ tonic: name, mode }) === fifths) ?? 'C';
-  return { tonic, mode };
 }
 
 const BEAT_UNITS: Record<string, number> = {

@@ -9,26 +9,13 @@ import { midiOf, parsePitch, pitchName } from '../../pitch';
 import type { Arrangement, ScoreNote, Style, WrittenMeasure, WrittenNote } from '../../score';
 import { noteValues } from '../../time';
 import { identify, type Rights, type Tune, type UnnamedMeasure } from '../../tune';
+import { type FilePart, type FileRemark, RemarkList } from '../file';
 import { checkTies, MOST_MEASURES, setOffsets } from '../measures';
 import { arrangementWith } from '../piece';
 import type { TextRemark } from '../reading';
 import { RIGHTS_TEXT } from '../rights';
 import { type PartMeasure, type PartNote, PartReader, type ScorePart, type Tell } from './part';
 import { all, first, type Node, parseXml, textIn } from './tree';
-
-/** A remark about measures of a file, counted from 1; none where it is about the whole. */
-export interface FileRemark {
-  measures: number[];
-  message: string;
-}
-
-/** A part of a file, to be chosen. */
-export interface FilePart {
-  name: string;
-  notes: number;
-  /** It tells strings and frets. */
-  tab: boolean;
-}
 
 /** What is wanted of a file with several parts. */
 export interface MusicXmlRequest {
@@ -119,19 +106,6 @@ export function readMusicXml(text: string, request: MusicXmlRequest): MusicXmlRe
 }
 
 const isPlaced = (note: PartNote) => note.string !== undefined && note.fret !== undefined;
-
-/** Remarks, each said once with its measures. */
-class RemarkList {
-  readonly list: FileRemark[] = [];
-  readonly add = (message: string, measure?: number): void => {
-    let own = this.list.find(remark => remark.message === message);
-    if (!own) {
-      own = { measures: [], message };
-      this.list.push(own);
-    }
-    if (measure !== undefined && !own.measures.includes(measure)) own.measures.push(measure);
-  };
-}
 
 interface Remarks {
   guesses: RemarkList;

@@ -1,7 +1,7 @@
 import { expose } from 'comlink';
 import { arrange, emptyArrangement } from '#core/arrange';
 import { type KeyWishes, otherKey, otherTuning, planKeys, planShapes } from '#core/capo';
-import { pieceOf, readAbc, readText, writeChords, writtenOn } from '#core/formats';
+import { pieceOf, readAbc, readScoreFile, readText, writeChords, writtenOn } from '#core/formats';
 import { merged } from '#core/merge';
 import { equivalentsOf } from '#core/shape';
 import type { Tune } from '#core/tune';
@@ -22,6 +22,7 @@ const work = {
   otherTuning,
   planShapes,
   readAbc,
+  readScoreFile,
   readText,
   writeChords,
   writtenOn,

@@ -3,7 +3,7 @@ import { isRouteErrorResponse, Link, useRouteError } from 'react-router';
 import { Masthead } from '../parts/Masthead';
 
 /** Shown where a link leads to nothing (any more). */
-export function NotFound({ what }: { what: 'page' | 'tune' | 'arrangement' }) {
+export function NotFound({ what }: { what: 'page' | 'tune' | 'arrangement' | 'file' }) {
   return (
     <div className="frame">
       <Masthead title="Velvet Porch" />
@@ -12,7 +12,9 @@ export function NotFound({ what }: { what: 'page' | 'tune' | 'arrangement' }) {
         <p>
           {what === 'page'
             ? 'The address leads nowhere.'
-            : `The ${what} was taken off the shelf, or it is in another browser: data stays where it was made unless it is exported.`}
+            : what === 'file'
+              ? 'Open it from the shelf, or drop it there.'
+              : `The ${what} was taken off the shelf, or it is in another browser: data stays where it was made unless it is exported.`}
         </p>
         <Button component={Link} to="/">
           To the shelf

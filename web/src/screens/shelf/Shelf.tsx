@@ -79,7 +79,7 @@ export function Shelf() {
               Export the whole studio
             </Menu.Item>
             <Menu.Item leftSection={<IconUpload size={16} />} onClick={() => fileInput.current?.click()}>
-              Open files (ABC, bundle)
+              Open files (ABC, ChordPro, MusicXML, MIDI, bundle)
             </Menu.Item>
           </Menu.Dropdown>
         </Menu>
@@ -89,7 +89,7 @@ export function Shelf() {
         type="file"
         hidden
         multiple
-        accept=".abc,.txt,.json,.cho,.chopro,.chordpro,.crd,.pro"
+        accept=".abc,.txt,.json,.cho,.chopro,.chordpro,.crd,.pro,.musicxml,.xml,.mxl,.mid,.midi"
         onChange={e => {
           void files.open([...(e.target.files ?? [])]);
           // The same file may be chosen again.
@@ -163,7 +163,7 @@ export function Shelf() {
             <Text c="dimmed">
               {entries.length
                 ? 'Try fewer letters or another kind.'
-                : 'Add a tune, or drop an ABC file here.'}
+                : 'Add a tune, or drop a file here: ABC, ChordPro, MusicXML, MIDI or a bundle.'}
             </Text>
           </div>
         )}

@@ -25,7 +25,19 @@ function refuse(name: string, message: string): void {
   });
 }
 
-/** Opens files: tunes in ABC go to the screen that adds tunes, all of them together; bundles wait to be looked at. */
+/** A file of notes that another program wrote. */
+export interface ScoreFile {
+  name: string;
+  bytes: Uint8Array;
+}
+
+/** As `isScoreFile` of the core, which is loaded when such a file is read. */
+const SCORE_FILE = /\.(musicxml|xml|mxl|midi?)$/i;
+
+/**
+ * Opens files: tunes in ABC go to the screen that adds tunes, all of them together; scores, MIDI and songs to theirs, one
+ * at a time; bundles wait to be looked at.
+ */
 export function useFiles() {
   const navigate = useNavigate();
   const [waiting, setWaiting] = useState<WaitingBundle[]>([]);
@@ -33,6 +45,7 @@ export function useFiles() {
     const books: string[] = [];
     const bundles: WaitingBundle[] = [];
     let song: string | undefined;
+    let score: ScoreFile | undefined;
     for (const file of files) {
       try {
         if (file.size > MOST_BYTES) {
@@ -40,6 +53,10 @@ export function useFiles() {
             file.name,
             `it has ${Math.round(file.size / 1e6)} MB; files up to ${MOST_BYTES / 1e6} MB are read`,
           );
+          continue;
+        }
+        if (SCORE_FILE.test(file.name)) {
+          score = { name: file.name, bytes: new Uint8Array(await file.arrayBuffer()) };
           continue;
         }
         const text = await readTextFile(file);
@@ -66,7 +83,8 @@ export function useFiles() {
     }
     setWaiting(before => [...before, ...bundles]);
     // An empty line ends a tune, so books that follow each other stay apart.
-    if (song !== undefined) navigate('/song', { state: { song } });
+    if (score) navigate('/file', { state: { score } });
+    else if (song !== undefined) navigate('/song', { state: { song } });
     else if (books.length) navigate('/add', { state: { text: books.join('\n\n') } });
   };
   return { open, waiting: waiting[0], done: () => setWaiting(before => before.slice(1)) };

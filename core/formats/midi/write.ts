@@ -2,11 +2,11 @@
  * Standard MIDI File (format 1) out, as played: repeats unrolled, tempo, meter and key at the head.
  */
 import { type MidiData, type MidiEvent, writeMidi as write } from 'midi-file';
-import { keyFifths } from '../pitch';
-import { type Arrangement, has, isDead, isStruck, type Role } from '../score';
-import { performanceOf, type SoundEvent, semitonesAt, strokeDelay } from '../sound';
-import { TICKS_PER_QUARTER } from '../time';
-import { asPlayed, Clock, playedNotes, playingOrder } from '../timeline';
+import { keyFifths } from '../../pitch';
+import { type Arrangement, has, isDead, isStruck, type Role } from '../../score';
+import { performanceOf, type SoundEvent, semitonesAt, strokeDelay } from '../../sound';
+import { type Meter, measureTicks, TICKS_PER_QUARTER, TICKS_PER_WHOLE } from '../../time';
+import { asPlayed, Clock, playedNotes, playingOrder } from '../../timeline';
 
 /** General MIDI program 26 (counted from 1): steel-string guitar; there is none for the mandolin. */
 const PROGRAM = 25;
@@ -52,15 +52,17 @@ export function writeMidi(written: Arrangement): Uint8Array {
   for (const index of order) {
     const measure = arrangement.measures[index]!;
     const { meter, key } = measure;
-    const now = `${meter.beats}/${meter.unit} ${key.tonic} ${key.mode}`;
+    // A measure that is not full, such as a pickup, has a meter of its own: bar lines stay where they are.
+    const told = measure.ticks === measureTicks(meter) ? meter : (meterOfLength(measure.ticks) ?? meter);
+    const now = `${told.beats}/${told.unit} ${key.tonic} ${key.mode}`;
     if (now !== before) {
       head.push({
         at,
         order: 1,
         event: {
           type: 'timeSignature',
-          numerator: meter.beats,
-          denominator: meter.unit,
+          numerator: told.beats,
+          denominator: told.unit,
           metronome: 24,
           thirtyseconds: 8,
           meta: true,
@@ -219,4 +221,10 @@ function bendsOf(
       bends.push({ at: start + Math.round((after / seconds) * ticks), semitones });
   }
   return bends.length ? [...bends, { at: start + ticks, semitones: 0 }] : bends;
+}
+
+/** A meter for a length that is no full measure, such as a pickup; undefined where none tells it. */
+function meterOfLength(ticks: number): Meter | undefined {
+  const unit = [4, 8, 16, 32].find(own => Number.isInteger((ticks * own) / TICKS_PER_WHOLE));
+  return unit === undefined ? undefined : { beats: (ticks * unit) / TICKS_PER_WHOLE, unit };
 }

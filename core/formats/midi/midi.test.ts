@@ -4,14 +4,14 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { parseMidi } from 'midi-file';
 import { describe, expect, it } from 'vitest';
-import { arrange } from '../arrange';
-import { standardSetup } from '../instrument';
-import type { Arrangement } from '../score';
-import { handmade } from '../testing/handmade';
-import { readAbc, splitTuneBook } from './abc';
-import { midiNotes, writeMidi } from './midi';
+import { arrange } from '../../arrange';
+import { standardSetup } from '../../instrument';
+import type { Arrangement } from '../../score';
+import { handmade } from '../../testing/handmade';
+import { readAbc, splitTuneBook } from '../abc';
+import { midiNotes, writeMidi } from '.';
 
-const text = readFileSync(new URL('../../demo/tunes/studio.abc', import.meta.url), 'utf8');
+const text = readFileSync(new URL('../../../demo/tunes/studio.abc', import.meta.url), 'utf8');
 const book = readAbc(text);
 
 /** Notes of a MIDI file with absolute times, read with midi-file. */

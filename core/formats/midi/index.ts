@@ -1,0 +1,2 @@
+export * from './read';
+export { type MidiNote, midiNotes, writeMidi } from './write';

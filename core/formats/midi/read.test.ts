@@ -1,0 +1,275 @@
+/** MIDI that is read: what the app wrote, what a general library of the registry writes, playing that is not exact. */
+import { readFileSync } from 'node:fs';
+import fc from 'fast-check';
+import { writeMidi as writeFile } from 'midi-file';
+import { exportMidi, parse } from 'musicxml-io';
+import { describe, expect, it } from 'vitest';
+import { arrange } from '../../arrange';
+import { keyName, midiOf } from '../../pitch';
+import { tunes } from '../../testing/tunes';
+import { isCompound } from '../../time';
+import type { Tune } from '../../tune';
+import { readAbc } from '../abc';
+import { writeMusicXml } from '../musicxml';
+import { MIDI_GRIDS, type MidiRequest, midiNotes, readMidi, writeMidi } from '.';
+
+const QUARTER = 10080;
+const book = readAbc(readFileSync(new URL('../../../demo/tunes/studio.abc', import.meta.url), 'utf8'));
+
+function reread(bytes: Uint8Array, request: Partial<MidiRequest> = {}) {
+  const read = readMidi(bytes, { tuneId: 't', ...request });
+  if (read.error) throw new Error(read.error.message);
+  return read;
+}
+
+/** The line of a tune with ties joined: where each note begins and ends, from the start of the piece, and its pitches. */
+function line(tune: Tune): [at: number, end: number, ...midis: number[]][] {
+  const notes: [number, number, ...number[]][] = [];
+  let from = 0;
+  let tied = false;
+  for (const measure of tune.measures) {
+    for (const { start, ticks, pitch, lower = [], tie } of measure.events) {
+      const last = notes.at(-1);
+      if (pitch && tied && last) last[1] = from + start + ticks;
+      else if (pitch) notes.push([from + start, from + start + ticks, ...[...lower, pitch].map(midiOf)]);
+      tied = Boolean(pitch && tie);
+    }
+    from += measure.ticks;
+  }
+  return notes;
+}
+
+/** A file with one track, notes in quarters. */
+function file(
+  notes: readonly { at: number; quarters: number; midi: number; channel?: number }[],
+  head: Record<string, unknown>[] = [],
+  format: 0 | 1 = 1,
+): Uint8Array {
+  const timed = [
+    ...head.map(event => ({ at: 0, order: 0, event })),
+    ...notes.flatMap(({ at, quarters, midi, channel = 0 }) => [
+      { at, order: 2, event: { type: 'noteOn', channel, noteNumber: midi, velocity: 90 } },
+      { at: at + quarters, order: 1, event: { type: 'noteOff', channel, noteNumber: midi, velocity: 0 } },
+    ]),
+  ].sort((a, b) => a.at - b.at || a.order - b.order);
+  let last = 0;
+  const track = timed.map(({ at, event }) => {
+    const deltaTime = Math.round(at * 480) - last;
+    last = Math.round(at * 480);
+    return { deltaTime, ...event };
+  });
+  return Uint8Array.from(
+    writeFile({
+      header: { format, numTracks: 1, ticksPerBeat: 480 },
+      tracks: [[...track, { deltaTime: 0, meta: true, type: 'endOfTrack' }]],
+    } as never),
+  );
+}
+const scale = (quarters: number, from = 60, count = 8) =>
+  Array.from({ length: count }, (_, i) => ({ at: i * quarters, quarters, midi: from + i }));
+
+describe('what the app wrote', () => {
+  it('generated melodies: every note, its length, meters, tempo and key signature', () => {
+    fc.assert(
+      fc.property(tunes({ low: -2, high: 11 }), generated => {
+        const { tune } = readAbc(generated.abc)[0]!;
+        const { arrangement } = arrange(tune, { id: 'x', instrument: 'guitar', style: 'melody', capo: 0 });
+        if (!arrangement) return;
+        // Beats in three are looked for where they are felt: on the quarters of a simple meter.
+        fc.pre(
+          tune.measures.every(
+            measure =>
+              !isCompound(measure.meter) &&
+              measure.offset % QUARTER === 0 &&
+              measure.events.every((event, i) => {
+                const tuplet = event.tuplets?.[0]?.group;
+                const begins = tuplet !== undefined && measure.events[i - 1]?.tuplets?.[0]?.group !== tuplet;
+                return !begins || (event.start % QUARTER === 0 && event.ticks === QUARTER / 3);
+              }),
+          ),
+        );
+        // Ornaments and quick grace notes are played beside the beat: this is about what is written on it.
+        const { tune: read } = reread(writeMidi(arrangement), { grid: '32nd' });
+        const played = midiNotes(arrangement)
+          .sort((a, b) => a.at - b.at)
+          .map(({ at, ticks, midi }) => [at, at + ticks, midi]);
+        expect(line(read)).toEqual(played);
+        expect(read.quartersPerMinute).toBeCloseTo(arrangement.quartersPerMinute, 1);
+        expect(read.measures.map(m => m.ticks)).toEqual(tune.measures.map(m => m.ticks));
+        expect(read.measures.map(m => m.offset)).toEqual(tune.measures.map(m => m.offset));
+      }),
+      { numRuns: Number(process.env.LONG ?? 25) },
+    );
+  });
+  it('the demo tunes: repeats are unrolled, the accompaniment is another voice', () => {
+    for (const { tune } of book.slice(0, 4)) {
+      const arrangement = arrange(tune, { id: 'x', instrument: 'guitar', style: 'fingerstyle', capo: 0 })
+        .arrangement!;
+      const { tune: read, parts, part } = reread(writeMidi(arrangement));
+      expect(read.title).toBe(tune.title);
+      expect([parts[part]!.name, parts.length]).toEqual(['Melody', 2]);
+      const melody = midiNotes(arrangement).filter(note => note.role === 'melody');
+      expect(line(read).map(([at, , midi]) => [at, midi])).toEqual(
+        melody.sort((a, b) => a.at - b.at).map(({ at, midi }) => [at, midi]),
+      );
+      expect(
+        read.measures.some(measure => measure.others?.some(voice => voice.events.some(e => e.pitch))),
+      ).toBe(true);
+    }
+  });
+});
+
+it('what musicxml-io writes is read: the same beginnings and pitches', () => {
+  const { tune } = book[0]!;
+  const arrangement = arrange(tune, { id: 'x', instrument: 'guitar', style: 'melody', capo: 0 }).arrangement!;
+  const straight = {
+    ...arrangement,
+    measures: arrangement.measures.map(({ repeatStart: _s, repeatEnd: _e, ending: _n, ...m }) => m),
+  };
+  const { tune: read } = reread(exportMidi(parse(writeMusicXml(straight))));
+  const own = midiNotes(straight).sort((a, b) => a.at - b.at);
+  // It plays both staves: notation and tablature.
+  expect([...new Map(line(read).map(([at, , midi]) => [at, midi]))]).toEqual(
+    own.map(({ at, midi }) => [at, midi]),
+  );
+});
+
+describe('playing that is not exact', () => {
+  it('any straight rhythm, each note up to a fifth of the shortest early or late and detached, is written as it was meant', () => {
+    fc.assert(
+      fc.property(
+        fc.constantFrom(...MIDI_GRIDS),
+        fc.array(
+          fc.record({
+            steps: fc.constantFrom(1, 2, 4),
+            off: fc.double({ min: -0.2, max: 0.2, noNaN: true }),
+            held: fc.double({ min: 0.72, max: 0.98, noNaN: true }),
+          }),
+          { minLength: 4, maxLength: 24 },
+        ),
+        (grid, played) => {
+          const step = { eighth: 0.5, '16th': 0.25, '32nd': 0.125 }[grid];
+          let at = 0;
+          const meant: number[] = [];
+          const notes = played.map(({ steps, off, held }, i) => {
+            meant.push(Math.round(at * QUARTER));
+            const start = i === 0 ? 0 : at + off * step;
+            at += steps * step;
+            return { at: start, quarters: steps * step * held, midi: 60 + (i % 5) };
+          });
+          const { tune } = reread(file(notes), { grid, triplets: false });
+          const read = line(tune);
+          expect(read.map(([start]) => start)).toEqual(meant);
+          for (const [i, [, end]] of read.slice(0, -1).entries()) expect(end).toBe(meant[i + 1]);
+        },
+      ),
+      { numRuns: Number(process.env.LONG ?? 150) },
+    );
+  });
+  it('triplets are found beat by beat among straight eighths, and bracketed', () => {
+    const third = 1 / 3;
+    const notes = [0, 0.5, 1, 1 + third, 1 + 2 * third, 2, 2.5, 3, 3 + third, 3 + 2 * third].map(
+      (at, i, all) => ({
+        at,
+        quarters: ((all[i + 1] ?? 4) - at) * 0.97,
+        midi: 64 + (i % 3),
+      }),
+    );
+    const { tune, grid } = reread(file(notes));
+    expect(grid).toBe('eighth');
+    expect(tune.measures[0]!.events.map(({ ticks, tuplets }) => [ticks, tuplets?.[0]?.group])).toEqual([
+      [QUARTER / 2, undefined],
+      [QUARTER / 2, undefined],
+      ...[1, 1, 1].map(group => [QUARTER / 3, group]),
+      [QUARTER / 2, undefined],
+      [QUARTER / 2, undefined],
+      ...[2, 2, 2].map(group => [QUARTER / 3, group]),
+    ]);
+  });
+  it('the shortest note is found', () => {
+    for (const [grid, quarters] of [
+      ['eighth', 0.5],
+      ['16th', 0.25],
+      ['32nd', 0.125],
+    ] as const)
+      expect(reread(file(scale(quarters))).grid).toBe(grid);
+  });
+});
+
+describe('files by hand (Standard MIDI File 1.0, MIDI Association)', () => {
+  it('meter, tempo map, minor key signature and words', () => {
+    const { tune } = reread(
+      file(scale(1, 57, 6), [
+        { meta: true, type: 'timeSignature', numerator: 3, denominator: 4, metronome: 24, thirtyseconds: 8 },
+        { meta: true, type: 'keySignature', key: 0, scale: 1 },
+        { meta: true, type: 'setTempo', microsecondsPerBeat: 750000 },
+        { meta: true, type: 'lyrics', text: 'La' },
+      ]),
+    );
+    expect([tune.meter, tune.quartersPerMinute, keyName(tune.key), tune.measures.length]).toEqual([
+      { beats: 3, unit: 4 },
+      80,
+      'A minor',
+      2,
+    ]);
+    expect(tune.measures[0]!.events[0]!.words).toEqual(['La']);
+  });
+  it('notes struck together are one event; what begins under a long note is a second voice', () => {
+    const { tune } = reread(
+      file([
+        { at: 0, quarters: 2, midi: 72 },
+        { at: 0, quarters: 2, midi: 64 },
+        { at: 1, quarters: 1, midi: 60 },
+        { at: 2, quarters: 2, midi: 71 },
+      ]),
+    );
+    expect(line(tune)).toEqual([
+      [0, 2 * QUARTER, 64, 72],
+      [2 * QUARTER, 4 * QUARTER, 71],
+    ]);
+    expect(tune.measures[0]!.others![0]!.events.map(event => event.pitch && midiOf(event.pitch))).toEqual([
+      undefined,
+      60,
+      undefined,
+    ]);
+  });
+  it('channels of a file with one track are its parts; drums are left out and counted', () => {
+    const { parts, part, leftOut } = reread(
+      file(
+        [
+          { at: 0, quarters: 1, midi: 40, channel: 1 },
+          { at: 0, quarters: 1, midi: 70, channel: 2 },
+          { at: 0, quarters: 1, midi: 38, channel: 9 },
+        ],
+        [],
+        0,
+      ),
+    );
+    expect(parts.map(({ name, notes }) => [name, notes])).toEqual([
+      ['Channel 2', 1],
+      ['Channel 3', 1],
+    ]);
+    expect(part).toBe(1);
+    expect(leftOut).toEqual([{ measures: [], message: '1 strokes of the drums' }]);
+  });
+  it.each([
+    ['a text', Uint8Array.from('X:1', c => c.charCodeAt(0)), /no Standard MIDI File/],
+    ['nothing', new Uint8Array(), /no Standard MIDI File/],
+    ['a file that breaks off', file(scale(1)).slice(0, 30), /breaks off/],
+    ['a file without notes', file([]), /no note/],
+  ])('%s is refused with a reason', (_, bytes, reason) => {
+    expect(readMidi(bytes, { tuneId: 't' }).error?.message).toMatch(reason);
+  });
+  it('any damaged file is refused or read, never thrown over', () => {
+    const whole = file(scale(0.5));
+    fc.assert(
+      fc.property(fc.nat(whole.length - 1), fc.nat(255), (at, byte) => {
+        const damaged = Uint8Array.from(whole);
+        damaged[at] = byte;
+        const read = readMidi(damaged, { tuneId: 't' });
+        if (!read.error) expect(read.tune.measures.length).toBeGreaterThan(0);
+      }),
+      { numRuns: Number(process.env.LONG ?? 200) },
+    );
+  });
+});
