@@ -8,6 +8,7 @@ import { type Bundle, emptyBundle } from '#core/formats/bundle';
 import { type InstrumentId, withCapo } from '#core/instrument';
 import type { Style } from '#core/score';
 import type { Rights } from '#core/tune';
+import { addPupils } from './pupils';
 
 /** What the demo studio has ready, by the number of its tune. */
 const READY: { tune: string; instrument: InstrumentId; style: Style }[] = [
@@ -51,6 +52,7 @@ export function buildDemoStudio(book: string, song: string): Bundle {
     }
   }
   addSong(bundle, song);
+  addPupils(bundle);
   return bundle;
 }
 

@@ -6,8 +6,18 @@
  * brush of the treble strings without the bass, X a damped strum; a dot is a rest, and > before a stroke accents it.
  */
 
+import type { Meter } from '../time';
+
 /** A string, or what waits for the chord: its bass B, the next string A, strums D, U and X, a treble brush T. */
 export type PatternToken = number | 'B' | 'A' | 'D' | 'U' | 'T' | 'X';
+
+/** A pattern that a teacher keeps under a name of their own. */
+export interface OwnPattern {
+  id: string;
+  name: string;
+  text: string;
+  meter: Meter;
+}
 
 /** One stroke: what is plucked together; nothing for a rest. */
 export interface PatternStroke {

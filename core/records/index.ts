@@ -6,13 +6,19 @@
  */
 import type Joi from 'joi';
 import type { TunePlan } from '../capo';
-import type { LessonProgress } from '../lesson';
-import type { Arrangement, Snapshot } from '../score';
+import type { OwnPattern } from '../fingering';
+import type { LessonOutline, LessonProgress } from '../lesson';
+import type { Learning, Pupil, Sitting } from '../practice';
+import type { Arrangement, SheetChoices, Snapshot } from '../score';
 import type { Tune } from '../tune';
 import { arrangementKind } from './arrangement';
 import { KINDS, type Kind, type RecordKind } from './kind';
 import { lessonKind } from './lesson';
+import { outlineKind } from './lessonOutline';
+import { patternKind } from './pattern';
 import { planKind } from './plan';
+import { learningKind, pupilKind, sittingKind } from './practice';
+import { sheetKind } from './sheet';
 import { snapshotKind } from './snapshot';
 import { tuneKind } from './tune';
 
@@ -24,16 +30,28 @@ export interface Records {
   tunes: Tune;
   arrangements: Arrangement;
   lessons: LessonProgress;
+  outlines: LessonOutline;
   plans: TunePlan;
+  sheets: SheetChoices;
   snapshots: Snapshot;
+  patterns: OwnPattern;
+  pupils: Pupil;
+  learnings: Learning;
+  sittings: Sitting;
 }
 
 const DOOR: { [K in Kind]: RecordKind<Records[K], unknown> } = {
   tunes: tuneKind as RecordKind<Tune, unknown>,
   arrangements: arrangementKind as RecordKind<Arrangement, unknown>,
   lessons: lessonKind as RecordKind<LessonProgress, unknown>,
+  outlines: outlineKind as RecordKind<LessonOutline, unknown>,
   plans: planKind as RecordKind<TunePlan, unknown>,
+  sheets: sheetKind as RecordKind<SheetChoices, unknown>,
   snapshots: snapshotKind as RecordKind<Snapshot, unknown>,
+  patterns: patternKind as RecordKind<OwnPattern, unknown>,
+  pupils: pupilKind as RecordKind<Pupil, unknown>,
+  learnings: learningKind as RecordKind<Learning, unknown>,
+  sittings: sittingKind as RecordKind<Sitting, unknown>,
 };
 
 /**
@@ -126,8 +144,8 @@ export function readRecord<K extends Kind>(kind: K, raw: unknown, version: numbe
 }
 
 /**
- * Another record that a record can't be without: an arrangement its tune, a lesson and a version their arrangement, a
- * plan its tune.
+ * Another record that a record can't be without: an arrangement its tune, a lesson, its outline and a version their
+ * arrangement, a plan its tune, a piece of a pupil the pupil, a sitting its piece.
  *
  * @example parentOf('arrangements', arrangement) // { kind: 'tunes', id: 'abc-1' }
  */
@@ -139,9 +157,15 @@ export function parentOf<K extends Kind>(
     case 'arrangements':
       return { kind: 'tunes', id: (record as Arrangement).tuneId };
     case 'lessons':
+    case 'outlines':
       return { kind: 'arrangements', id: record.id };
     case 'snapshots':
       return { kind: 'arrangements', id: (record as Snapshot).of };
+    // A piece that was taken off the shelf leaves what was practised of it.
+    case 'learnings':
+      return { kind: 'pupils', id: (record as Learning).pupilId };
+    case 'sittings':
+      return { kind: 'learnings', id: (record as Sitting).learningId };
     case 'plans':
       return { kind: 'tunes', id: record.id };
     default:

@@ -2,7 +2,19 @@
 import type Joi from 'joi';
 
 /** The kinds of records; also the names of the tables and of the lists in a bundle. */
-export const KINDS = ['tunes', 'arrangements', 'lessons', 'plans', 'snapshots'] as const;
+export const KINDS = [
+  'tunes',
+  'arrangements',
+  'lessons',
+  'outlines',
+  'plans',
+  'sheets',
+  'snapshots',
+  'patterns',
+  'pupils',
+  'learnings',
+  'sittings',
+] as const;
 export type Kind = (typeof KINDS)[number];
 
 /** One step that brings older records up; a stored sample of the version before proves it. */

@@ -16,6 +16,10 @@ const MOST_TEXT = 200_000;
 export const ticks = Joi.number().integer().min(0).max(MOST_TICKS);
 export const text = Joi.string().allow('').max(MOST_TEXT);
 export const id = Joi.string().min(1).max(200);
+/** Ids of steps are made of those of measures and notes. */
+export const stepId = Joi.string().min(1).max(500);
+export const midi = Joi.number().integer().min(0).max(127);
+export const instrument = Joi.string().valid(...INSTRUMENT_IDS);
 export const nextId = Joi.number().integer().min(1).max(Number.MAX_SAFE_INTEGER);
 export const quartersPerMinute = Joi.number().min(5).max(2000);
 
@@ -99,9 +103,7 @@ const neck = Joi.object<Partial<NeckMeasures>, true>({
 });
 
 export const setup = Joi.object<Setup, true>({
-  instrument: Joi.string()
-    .valid(...INSTRUMENT_IDS)
-    .required(),
+  instrument: instrument.required(),
   tuning: Joi.array()
     .items(Joi.string().pattern(/^[A-G](##|#|bb|b)?-?\d$/))
     .min(1)

@@ -2,10 +2,8 @@
 import Joi from 'joi';
 import { type ProgressionWishes, type TunePlan, VOICE_TYPES } from '../capo';
 import type { RecordKind } from './kind';
-import { finger, hand, id, setup, string } from './parts';
+import { finger, hand, id, midi, setup, string } from './parts';
 import { faultOfSetup } from './rules';
-
-const midi = Joi.number().integer().min(0).max(127);
 
 export const planKind: RecordKind<TunePlan> = {
   kind: 'plans',

@@ -15,6 +15,7 @@ export * from './remarks';
 export * from './rhythm';
 export * from './role';
 export * from './settings';
+export * from './sheet';
 export * from './snapshot';
 export * from './source';
 export * from './strokes';

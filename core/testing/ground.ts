@@ -5,7 +5,7 @@ import fc from 'fast-check';
 import { parseMidi } from 'midi-file';
 import { arrange, PATTERNS } from '../arrange';
 import { readAbc, writeMidi, writeMusicXml } from '../formats';
-import { readBundle, writeBundle } from '../formats/bundle';
+import { emptyBundle, readBundle, writeBundle } from '../formats/bundle';
 import { HAND_SIZES, type Hand } from '../hand';
 import { INSTRUMENT_IDS, type InstrumentId, type Setup, standardSetup, tuningsOf } from '../instrument';
 import { describeMeasure, lessonSteps } from '../lesson';
@@ -137,7 +137,7 @@ function recordFaults(arrangement: Arrangement, tune: Tune): string[] {
   const faults: string[] = [];
   const fault = faultOf('arrangements', arrangement) ?? faultOf('tunes', tune);
   if (fault) faults.push(`record: ${fault}`);
-  const bundle = { tunes: [tune], arrangements: [arrangement], lessons: [], plans: [], snapshots: [] };
+  const bundle = { ...emptyBundle(), tunes: [tune], arrangements: [arrangement] };
   const back = readBundle(writeBundle(bundle));
   if (back.error !== undefined) faults.push(`bundle: ${back.error}`);
   else if (

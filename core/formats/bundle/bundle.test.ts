@@ -3,11 +3,12 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { arrange } from '../../arrange';
 import type { TunePlan } from '../../capo';
+import { USUAL_CHOICES } from '../../lesson';
 import { STYLES, snapshotOf } from '../../score';
 import { anySettings } from '../../testing/settings';
 import { tunes } from '../../testing/tunes';
 import { readAbc } from '../abc';
-import { BUNDLE_VERSION, type Bundle, readBundle, writeBundle } from './index';
+import { BUNDLE_VERSION, type Bundle, emptyBundle, readBundle, writeBundle } from './index';
 
 const studio = readFileSync(new URL('../../../demo/studio.json', import.meta.url), 'utf8');
 
@@ -30,11 +31,11 @@ describe('the bundle', () => {
             settings: sections ? { ...asked, sectionPatterns: { s1: '' } } : asked,
           });
           const bundle: Bundle = {
+            ...emptyBundle(),
             tunes: [tune],
             arrangements: arrangement ? [arrangement] : [],
             lessons: [{ id: 'a', done: ['measure-m1'], percent: 60 }],
             stamps: { tunes: { [tune.id]: { revision: 3, changed: 1790000000000 } } },
-            plans: [],
             snapshots: arrangement
               ? [snapshotOf(arrangement, { id: 'v', name: 'As taught', made: 1790000000000 })]
               : [],
@@ -66,7 +67,7 @@ describe('the bundle', () => {
       choices: { c1: 'x32010', c4: 'x-x-10-11-12-10' },
       pattern: 'B 3 (21)',
     };
-    const bundle: Bundle = { tunes: [], arrangements: [], lessons: [], plans: [plan], snapshots: [] };
+    const bundle: Bundle = { ...emptyBundle(), plans: [plan] };
     expect(readBundle(writeBundle(bundle))).toEqual({ bundle, rejected: [] });
     const broken = { ...plan, voice: { low: 70, high: 60 } };
     const result = readBundle(writeBundle({ ...bundle, plans: [broken] }));
@@ -75,6 +76,81 @@ describe('the bundle', () => {
       kind: 'plans',
       message: expect.stringContaining('voice.high'),
     });
+  });
+  it('keeps what teaching needs, field for field, and names what is wrong in it', () => {
+    const bundle: Bundle = {
+      ...emptyBundle(),
+      outlines: [
+        {
+          id: 'a',
+          ...USUAL_CHOICES,
+          alone: ['open', 'bass'],
+          edits: { 'measure-m1': { title: 'The climb', advice: '', remark: 'x', percent: 50, left: true } },
+          order: ['measure-m2', 'measure-m1'],
+          minutes: 30,
+        },
+      ],
+      sheets: [{ id: 'a', choices: { paper: 'letter', staff: true } }],
+      patterns: [{ id: 'p', name: 'Slow roll', text: 'B 3 2 1', meter: { beats: 4, unit: 4 } }],
+      pupils: [
+        {
+          id: 'w',
+          name: 'Wren',
+          instrument: 'guitar',
+          hand: { size: 'small' },
+          leftHanded: true,
+          voice: { low: 50, high: 72 },
+          school: 'by-string',
+          level: 2,
+          times: [{ weekday: 3, time: '17:30', minutes: 45 }],
+          goals: 'a carol by December',
+          notes: '',
+          lessons: [{ id: 'l1', date: '2026-03-14', came: true, done: 'A', next: 'B' }],
+        },
+      ],
+      learnings: [
+        {
+          id: 'l',
+          pupilId: 'w',
+          arrangementId: 'a',
+          since: 1,
+          done: ['s'],
+          current: 's',
+          percents: { s: 80 },
+          ended: 2,
+        },
+      ],
+      sittings: [
+        {
+          id: 's',
+          learningId: 'l',
+          at: 3,
+          minutes: 12.5,
+          steps: [{ step: 's', percent: 80, rounds: 4, clean: 3 }],
+          hand: 'tired',
+          note: 'late',
+        },
+      ],
+    };
+    expect(readBundle(writeBundle(bundle))).toEqual({ bundle, rejected: [] });
+    const faults: [keyof Bundle, object, RegExp][] = [
+      ['outlines', { ...bundle.outlines[0], unit: 'page' }, /unit/],
+      ['patterns', { ...bundle.patterns[0], meter: undefined }, /meter/],
+      ['pupils', { ...bundle.pupils[0], times: [{ weekday: 8, time: '17:30', minutes: 45 }] }, /weekday/],
+      ['pupils', { ...bundle.pupils[0], times: [{ weekday: 1, time: '25:00', minutes: 45 }] }, /time/],
+      ['learnings', { ...bundle.learnings[0], percents: { s: 'fast' } }, /percents/],
+      [
+        'sittings',
+        { ...bundle.sittings[0], steps: [{ step: 's', percent: 80, rounds: 2, clean: 3 }] },
+        /clean/,
+      ],
+      ['sittings', { ...bundle.sittings[0], hand: 'numb' }, /hand/],
+    ];
+    for (const [kind, record, where] of faults) {
+      const result = readBundle(writeBundle({ ...bundle, [kind]: [record] }));
+      expect(result.bundle?.[kind], kind).toEqual([]);
+      expect('rejected' in result && result.rejected[0]?.message).toMatch(where);
+    }
   });
   it('the demo studio comes back identical', () => {
     const { bundle } = readBundle(studio);

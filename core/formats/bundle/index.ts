@@ -1,5 +1,6 @@
 /**
- * The app's own open format: a JSON bundle of tunes, arrangements with their versions, lesson progress and plans. See docs/formats.md.
+ * The app's own open format: a JSON bundle of everything that is kept: tunes, plans, arrangements with their versions, lessons, papers, patterns, pupils and
+ * what they practised. See docs/formats.md.
  */
 import { KINDS, type Kind, type Records, readRecord, VERSIONS } from '../../records';
 
@@ -19,7 +20,7 @@ export type Bundle = { [K in Kind]: Records[K][] } & {
 
 /** A bundle without records. */
 export function emptyBundle(): Bundle {
-  return { tunes: [], arrangements: [], lessons: [], plans: [], snapshots: [] };
+  return Object.fromEntries(KINDS.map(kind => [kind, []])) as unknown as Bundle;
 }
 
 /** A record that could not be taken in, kept whole so that nothing is lost. */

@@ -17,7 +17,7 @@ export interface Row {
   demo?: boolean;
   /** Of arrangements: the tune. */
   tuneId?: string;
-  /** Of snapshots: the arrangement. */
+  /** Of snapshots the arrangement, of learnings the pupil, of sittings the learning. */
   of?: string;
   /** As JSON text, which is written and read several times as fast as an object of many parts; rows of before hold objects. */
   record: unknown;
@@ -80,7 +80,7 @@ export interface Setting {
 }
 
 /** Version of the tables below. */
-export const DATABASE_VERSION = 4;
+export const DATABASE_VERSION = 5;
 
 export const db = new Dexie('velvet-porch') as Dexie & {
   tunes: EntityTable<Row, 'id'>;
@@ -88,6 +88,12 @@ export const db = new Dexie('velvet-porch') as Dexie & {
   lessons: EntityTable<Row, 'id'>;
   plans: EntityTable<Row, 'id'>;
   snapshots: EntityTable<Row, 'id'>;
+  outlines: EntityTable<Row, 'id'>;
+  sheets: EntityTable<Row, 'id'>;
+  patterns: EntityTable<Row, 'id'>;
+  pupils: EntityTable<Row, 'id'>;
+  learnings: EntityTable<Row, 'id'>;
+  sittings: EntityTable<Row, 'id'>;
   settings: EntityTable<Setting, 'key'>;
   tuneEntries: EntityTable<TuneEntry, 'id'>;
   arrangementEntries: EntityTable<ArrangementEntry, 'id'>;
@@ -106,7 +112,7 @@ db.version(1).stores({
 db.version(2).stores({ plans: 'id' });
 
 /** Where each table kept its record before all of them were stored alike. */
-const BODY: Record<Exclude<Kind, 'snapshots'>, string> = {
+const BODY = {
   tunes: 'tune',
   arrangements: 'arrangement',
   lessons: 'progress',
@@ -129,4 +135,14 @@ db.version(3)
   });
 
 // Named states of arrangements.
-db.version(DATABASE_VERSION).stores({ snapshots: 'id, of' });
+db.version(4).stores({ snapshots: 'id, of' });
+
+// Teaching: lessons as they are wanted, pupils with their pieces and what they practised; papers and patterns of one's own.
+db.version(DATABASE_VERSION).stores({
+  outlines: 'id',
+  sheets: 'id',
+  patterns: 'id',
+  pupils: 'id',
+  learnings: 'id, of',
+  sittings: 'id, of',
+});

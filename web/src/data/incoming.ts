@@ -1,10 +1,12 @@
 /** Taking records in from a file: first a look at what would come, then, as the teacher decides, the doing. */
 import type { Bundle, Stamp } from '#core/formats/bundle';
+import { joinedLearning, type Learning } from '#core/practice/model';
 import type { Kind, Records } from '#core/records';
+import { KINDS } from '#core/records/kind';
 import type { Arrangement, Snapshot } from '#core/score';
 import { db } from './db';
 import { opened } from './opening';
-import { door, type Kept, KINDS, newId, putRow, readThrough, sameContent, table } from './rows';
+import { door, type Kept, newId, putRow, readThrough, sameContent, table } from './rows';
 import { announce, type Saved } from './windows';
 
 /** How a record of a file stands against the one on the shelf. */
@@ -13,6 +15,8 @@ export type Meeting =
   /** Just the same. */
   | 'same'
   /** Saved later in the file, or here, or it is not known which. */
+  /** Both are kept as one. */
+  | 'joined'
   | 'newer in the file'
   | 'newer here'
   | 'different';
@@ -36,15 +40,18 @@ export async function previewImport(bundle: Bundle): Promise<Incoming[]> {
     known.set(kind, new Set([...(await table(kind).toCollection().primaryKeys()), ...inFile.get(kind)!]));
   const incoming: Incoming[] = [];
   for (const kind of KINDS)
-    for (const record of bundle[kind]) {
-      const stamp = bundle.stamps?.[kind]?.[record.id];
-      const fault = orphanFault(kind, record, (of, id) => known.get(of)!.has(id));
-      const here = await readThrough(kind, record.id);
+    for (const read of bundle[kind]) {
+      const stamp = bundle.stamps?.[kind]?.[read.id];
+      const fault = orphanFault(kind, read, (of, id) => known.get(of)!.has(id));
+      const here = await readThrough(kind, read.id);
+      // What a pupil has learned is joined with what is known here: nothing that was reached is lost.
+      const joins = kind === 'learnings' && here;
+      const record = joins ? joinedLearning(here.record as Learning, read as Learning) : read;
       incoming.push({
         kind,
         record,
         stamp,
-        meeting: meetingOf(here, record, stamp),
+        meeting: joins && !sameContent(here.record, record) ? 'joined' : meetingOf(here, record, stamp),
         ...(fault && { fault }),
       });
     }
@@ -98,8 +105,19 @@ export async function takeIn(
         return { ...snapshot, id: of === snapshot.of ? snapshot.id : newId(), of, tuneId };
       }
       case 'lessons':
+      case 'outlines':
         return { ...record, id: named('arrangements', record.id) };
-      default: {
+      case 'sheets':
+        return { ...record, id: named('arrangements', named('tunes', record.id)) };
+      case 'learnings': {
+        const learning = record as Learning;
+        return { ...learning, arrangementId: named('arrangements', learning.arrangementId) };
+      }
+      case 'patterns':
+      case 'pupils':
+      case 'sittings':
+        return record;
+      case 'arrangements': {
         const arrangement = record as Arrangement;
         const tuneId = named('tunes', arrangement.tuneId);
         const own = renamed.has(`arrangements ${arrangement.id}`) || tuneId !== arrangement.tuneId;
@@ -116,7 +134,8 @@ export async function takeIn(
     for (const item of sound) {
       const record = copied(item)!;
       const renamedNow = record.id !== item.record.id;
-      if (!renamedNow && item.meeting !== 'new' && resolve(item) !== 'theirs') continue;
+      const asked = item.meeting !== 'new' && item.meeting !== 'joined';
+      if (!renamedNow && asked && resolve(item) !== 'theirs') continue;
       const before = await table(item.kind).get(record.id);
       const revision = Math.max(before?.revision ?? 0, item.stamp?.revision ?? 0) + 1;
       await putRow(item.kind, record as never, {

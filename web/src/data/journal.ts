@@ -1,4 +1,5 @@
 /** What a window that is left in haste had not saved yet: written down at once, taken up by the next opening. */
+import { joinedLearning, type Learning } from '#core/practice/model';
 import type { Kind, Records } from '#core/records';
 import { db, type JournalEntry } from './db';
 import { bodyOf, door, newId, putRow, sameContent, table, WINDOW } from './rows';
@@ -75,6 +76,10 @@ export async function takeUpJournal(): Promise<void> {
         const stored = bodyOf(before) as Records['lessons'];
         const done = [...new Set([...stored.done, ...(record as Records['lessons']).done])];
         await putRow(kind, { ...stored, done }, { ...row, revision: before.revision + 1 });
+        saved.push({ kind, id: record.id, revision: before.revision + 1 });
+      } else if (kind === 'learnings' && before) {
+        const both = joinedLearning(bodyOf(before) as Learning, record as unknown as Learning);
+        await putRow(kind, both, { ...row, revision: before.revision + 1 });
         saved.push({ kind, id: record.id, revision: before.revision + 1 });
       } else if (before && sameContent(bodyOf(before), record)) continue;
       else if (kind === 'tunes' || kind === 'arrangements') {

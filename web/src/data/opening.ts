@@ -1,13 +1,15 @@
 /** Opening the database, and what its failures mean in words for people. */
 import type { Bundle } from '#core/formats/bundle';
+import type { Learning, Pupil } from '#core/practice/model';
 import type { Kind } from '#core/records';
+import { KINDS } from '#core/records/kind';
 import type { Arrangement } from '#core/score';
 import type { Tune } from '#core/tune';
 import studioUrl from '../../../demo/studio.json?url';
 import { DATABASE_VERSION, db } from './db';
 import { arrangementEntry, ENTRIES_VERSION, tuneEntry } from './entries';
 import { takeUpJournal } from './journal';
-import { type Kept, KINDS, putRow, readThrough, table } from './rows';
+import { type Kept, putRow, readThrough, table } from './rows';
 
 /** Another window has saved the record since it was read. */
 export class ConflictError<K extends Kind = Kind> extends Error {
@@ -72,6 +74,23 @@ async function refuseNewer(): Promise<void> {
     );
 }
 
+const DAY = 86_400_000;
+
+/** Records of the demo as if it had been lived until yesterday. */
+function recent(kind: Kind, { [kind]: records = [], sittings = [] }: Bundle): { id: string }[] {
+  const last = Math.max(...sittings.map(sitting => sitting.at));
+  const shift = Number.isFinite(last) ? Math.floor((Date.now() - last) / DAY) * DAY : 0;
+  if (kind === 'sittings') return sittings.map(sitting => ({ ...sitting, at: sitting.at + shift }));
+  if (kind === 'learnings')
+    return (records as Learning[]).map(learning => ({ ...learning, since: learning.since + shift }));
+  if (kind !== 'pupils') return records;
+  const moved = (date: string) => new Date(Date.parse(date) + shift).toISOString().slice(0, 10);
+  return (records as Pupil[]).map(pupil => ({
+    ...pupil,
+    ...(pupil.lessons && { lessons: pupil.lessons.map(own => ({ ...own, date: moved(own.date) })) }),
+  }));
+}
+
 async function open(): Promise<void> {
   if (typeof indexedDB === 'undefined') throw new StoreError(NO_STORAGE);
   await refuseNewer();
@@ -86,8 +105,8 @@ async function open(): Promise<void> {
       // A book's order is kept: the first tune counts as the latest.
       let changed = Date.now();
       for (const kind of KINDS)
-        for (const record of bundle[kind])
-          await putRow(kind, record, {
+        for (const record of recent(kind, bundle))
+          await putRow(kind, record as never, {
             version: versions[kind],
             revision: 1,
             changed: changed--,

@@ -15,10 +15,11 @@ export const queryClient = new QueryClient({
 });
 
 beginsAs('lessons', id => ({ id, done: [] }));
+beginsAs('sheets', id => ({ id, choices: {} }));
 
 onSaved(saved => {
-  if (saved.some(record => record.kind === 'snapshots'))
-    void queryClient.invalidateQueries({ queryKey: ['snapshots'] });
+  for (const kind of new Set(saved.map(record => record.kind)))
+    void queryClient.invalidateQueries({ queryKey: [kind] });
   if (!saved.some(record => record.kind === 'tunes' || record.kind === 'arrangements')) return;
   void queryClient.invalidateQueries({ queryKey: ['shelf'] });
   void queryClient.invalidateQueries({ queryKey: ['arrangements'] });
@@ -49,6 +50,38 @@ export function useArrangements(tuneId: string) {
 /** The named states of an arrangement, the newest first. */
 export function useSnapshots(of: string) {
   return useQuery({ queryKey: ['snapshots', of], queryFn: () => store.readSnapshots(of) });
+}
+
+/** The pupils by name. */
+export function usePupils() {
+  return useQuery({
+    queryKey: ['pupils'],
+    queryFn: async () => (await store.readAllOf('pupils')).sort((a, b) => a.name.localeCompare(b.name)),
+  });
+}
+
+/** The pieces of a pupil, the newest first; of all where none is named. */
+export function useLearnings(pupilId?: string) {
+  return useQuery({
+    queryKey: ['learnings', pupilId],
+    queryFn: async () => (await store.readAllOf('learnings', pupilId)).sort((a, b) => b.since - a.since),
+  });
+}
+
+/** Everything that was practised, the newest first. */
+export function useSittings() {
+  return useQuery({
+    queryKey: ['sittings'],
+    queryFn: async () => (await store.readAllOf('sittings')).sort((a, b) => b.at - a.at),
+  });
+}
+
+/** Strums and picks of one's own, by name. */
+export function usePatterns() {
+  return useQuery({
+    queryKey: ['patterns'],
+    queryFn: async () => (await store.readAllOf('patterns')).sort((a, b) => a.name.localeCompare(b.name)),
+  });
 }
 
 /** The working copy of a record with its present state; the same on every screen. */

@@ -1,13 +1,12 @@
 /** Rows of the database and the door they pass: how a record is written, read, and set aside when it can't be read. */
 import type { EntityTable } from 'dexie';
+import type { Learning, Sitting } from '#core/practice/model';
 import type { Kind, Records } from '#core/records';
 import type { Arrangement, Snapshot } from '#core/score';
 import type { Tune } from '#core/tune';
 import { db, type Row } from './db';
 import { arrangementEntry, tuneEntry } from './entries';
 import { announce } from './windows';
-
-export const KINDS: Kind[] = ['tunes', 'arrangements', 'lessons', 'plans', 'snapshots'];
 
 /** The checks weigh more than the shelf: they are loaded with the first record. */
 export const door = () => import('#core/records');
@@ -41,6 +40,14 @@ export function bodyOf({ record }: Row): unknown {
   }
 }
 
+/** The record that one of many belongs to, where that is asked for: a version's arrangement, a pupil's pieces, their sittings. */
+function ofWhat(kind: Kind, record: unknown): { of?: string } {
+  if (kind === 'snapshots') return { of: (record as Snapshot).of };
+  if (kind === 'learnings') return { of: (record as Learning).pupilId };
+  if (kind === 'sittings') return { of: (record as Sitting).learningId };
+  return {};
+}
+
 /** Writes a row and what lists show of it; call it inside a transaction over all tables. */
 export async function putRow<K extends Kind>(
   kind: K,
@@ -53,7 +60,7 @@ export async function putRow<K extends Kind>(
     ...rest,
     ...(demo && { demo }),
     ...(kind === 'arrangements' && { tuneId: (record as Arrangement).tuneId }),
-    ...(kind === 'snapshots' && { of: (record as Snapshot).of }),
+    ...ofWhat(kind, record),
     record: JSON.stringify(record),
   });
   if (kind === 'tunes') await db.tuneEntries.put(tuneEntry(record as Tune, row));

@@ -2,7 +2,7 @@ import 'fake-indexeddb/auto';
 import { readFileSync } from 'node:fs';
 import Dexie from 'dexie';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { type Bundle, readBundle, writeBundle } from '#core/formats/bundle';
+import { type Bundle, emptyBundle, readBundle, writeBundle } from '#core/formats/bundle';
 import { KINDS } from '#core/records';
 import { type Arrangement, snapshotOf } from '#core/score';
 import type { Tune } from '#core/tune';
@@ -114,7 +114,8 @@ describe('stored data', () => {
     // From a file onto an empty shelf, and one without its arrangement not at all.
     await store.removeTune('demo-6');
     const orphan = await store.previewImport({ ...all, tunes: [], arrangements: [], lessons: [], plans: [] });
-    expect(orphan.map(item => item.fault)).toEqual(Array(2).fill(expect.stringMatching(/its arrangement/)));
+    const versions = orphan.filter(item => item.kind === 'snapshots');
+    expect(versions.map(item => item.fault)).toEqual(Array(2).fill(expect.stringMatching(/its arrangement/)));
     await store.takeIn(await store.previewImport(all), () => 'theirs');
     expect(await labels(GUITAR)).toEqual(['state v2', 'state v1']);
     // Another arrangement of the same id is kept beside it, with its version.
@@ -128,6 +129,44 @@ describe('stored data', () => {
     const twin = (await store.readArrangementsOf('demo-6')).find(entry => entry.id !== GUITAR)!;
     expect(await labels(twin.id)).toEqual(['state v3']);
     expect(await labels(GUITAR)).toEqual(['state v2', 'state v1']);
+  });
+  it('a pupil goes with pieces and sittings and comes back; what comes from a file is joined with what is known here', async () => {
+    const store = await openWindow();
+    const [juniper] = await store.readAllOf('pupils');
+    const own = await store.readAllOf('learnings', juniper!.id);
+    expect(own.length).toBeGreaterThan(1);
+    const sittings = await store.readAllOf('sittings', own[0]!.id);
+    const restore = await store.removePupil(juniper!.id);
+    expect(await store.readAllOf('learnings', juniper!.id)).toEqual([]);
+    expect(await store.readAllOf('sittings', own[0]!.id)).toEqual([]);
+    await restore();
+    expect(await store.readAllOf('sittings', own[0]!.id)).toEqual(sittings);
+    // At home: a step more, one faster; meanwhile the teacher has ticked another.
+    const before = own.find(learning => learning.arrangementId === GUITAR)!;
+    const kept = (await store.read('learnings', before.id))!;
+    await store.save('learnings', { ...before, done: [...before.done, 'here'] }, kept.revision);
+    const home = { ...before, done: [...before.done, 'home'], percents: { ...before.percents, home: 90 } };
+    const sitting = {
+      id: 'new',
+      learningId: before.id,
+      at: Date.now(),
+      minutes: 9,
+      steps: [],
+      hand: 'well' as const,
+    };
+    const file = { ...emptyBundle(), learnings: [home], sittings: [sitting] };
+    const incoming = await store.previewImport(file);
+    expect(incoming.map(item => [item.kind, item.meeting])).toEqual([
+      ['learnings', 'joined'],
+      ['sittings', 'new'],
+    ]);
+    await store.takeIn(incoming, () => 'mine');
+    const { record } = (await store.read('learnings', before.id))!;
+    expect(record.done.slice(-2)).toEqual(['here', 'home']);
+    expect(record.percents.home).toBe(90);
+    expect((await store.readAllOf('sittings', before.id)).some(s => s.id === 'new')).toBe(true);
+    // Twice taken in it changes nothing.
+    expect((await store.previewImport(file)).map(item => item.meeting)).toEqual(['same', 'same']);
   });
   it('a demo tune of which the teacher made something stays when the demo goes', async () => {
     const store = await openWindow();

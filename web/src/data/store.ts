@@ -4,10 +4,11 @@
  */
 import type { Bundle, Stamp } from '#core/formats/bundle';
 import type { Kind, Records } from '#core/records';
+import { KINDS } from '#core/records/kind';
 import type { Snapshot } from '#core/score';
 import { type ArrangementEntry, db, type Row, type SetAside, type TuneEntry } from './db';
 import { ConflictError, opened, StoreError } from './opening';
-import { door, type Kept, KINDS, putRow, readThrough, table, WINDOW } from './rows';
+import { door, type Kept, putRow, readThrough, table, WINDOW } from './rows';
 import { announce, type Saved } from './windows';
 
 export { clearJournal, journal } from './journal';
@@ -114,6 +115,8 @@ async function takeAway(own: readonly [Kind, string[]][]): Promise<() => Promise
 const withTheirs = async (ids: string[]): Promise<[Kind, string[]][]> => [
   ['arrangements', ids],
   ['lessons', ids],
+  ['outlines', ids],
+  ['sheets', ids],
   ['snapshots', await db.snapshots.where('of').anyOf(ids).primaryKeys()],
 ];
 
@@ -121,7 +124,7 @@ const withTheirs = async (ids: string[]): Promise<[Kind, string[]][]> => [
 export async function removeTune(id: string): Promise<() => Promise<void>> {
   await opened();
   const arrangements = await db.arrangements.where('tuneId').equals(id).primaryKeys();
-  return takeAway([['tunes', [id]], ['plans', [id]], ...(await withTheirs(arrangements))]);
+  return takeAway([['tunes', [id]], ['plans', [id]], ['sheets', [id]], ...(await withTheirs(arrangements))]);
 }
 
 /** Takes an arrangement away with its lesson and its versions; returns what puts it back. */
@@ -144,6 +147,36 @@ export async function removeSnapshot(id: string): Promise<() => Promise<void>> {
   return takeAway([['snapshots', [id]]]);
 }
 
+/** Every record of a kind that is not many. */
+export async function readAllOf<K extends 'pupils' | 'patterns' | 'learnings' | 'sittings'>(
+  kind: K,
+  of?: string,
+): Promise<Records[K][]> {
+  await opened();
+  const ids = await (of === undefined
+    ? table(kind).toCollection().primaryKeys()
+    : table(kind).where('of').equals(of).primaryKeys());
+  const all = await Promise.all(ids.map(id => readThrough(kind, id)));
+  return all.flatMap(kept => kept?.record ?? []);
+}
+
+/** Takes a pupil away with their pieces and what they practised; returns what puts them back. */
+export async function removePupil(id: string): Promise<() => Promise<void>> {
+  await opened();
+  const learnings = await db.learnings.where('of').equals(id).primaryKeys();
+  return takeAway([
+    ['pupils', [id]],
+    ['learnings', learnings],
+    ['sittings', await db.sittings.where('of').anyOf(learnings).primaryKeys()],
+  ]);
+}
+
+/** Takes one record away that nothing hangs on; returns what puts it back. */
+export async function removeOne(kind: 'patterns' | 'sittings', id: string): Promise<() => Promise<void>> {
+  await opened();
+  return takeAway([[kind, [id]]]);
+}
+
 /** Takes the demo studio away; the teacher's own work stays. */
 export async function removeDemo(): Promise<void> {
   await opened();
@@ -155,6 +188,13 @@ export async function removeDemo(): Promise<void> {
       gone.push(...ids.map(id => ({ kind, id })));
     }
     await db.arrangementEntries.bulkDelete(demo);
+    for (const kind of ['pupils', 'learnings', 'sittings'] as const) {
+      const ids = await table(kind)
+        .filter(row => row.demo === true)
+        .primaryKeys();
+      await table(kind).bulkDelete(ids);
+      gone.push(...ids.map(id => ({ kind, id })));
+    }
     for (const { id, demo: isDemo } of await db.tuneEntries.toArray()) {
       if (!isDemo) continue;
       // A demo tune of which the teacher made something of their own is theirs now.

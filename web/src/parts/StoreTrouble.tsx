@@ -10,6 +10,12 @@ const WORDS: Record<Kind, string> = {
   lessons: 'progress of a lesson',
   plans: 'plan of key, capo and shapes',
   snapshots: 'version of an arrangement',
+  outlines: 'outline of a lesson',
+  sheets: 'choices of papers',
+  patterns: 'pattern',
+  pupils: 'pupil',
+  learnings: 'piece of a pupil',
+  sittings: 'sitting',
 };
 
 function nameOf(copy: Copy<Kind>): string {

@@ -15,15 +15,24 @@ const KIND_WORDS: Record<Kind, [one: string, many: string]> = {
   lessons: ['lesson', 'lessons'],
   plans: ['plan', 'plans'],
   snapshots: ['version', 'versions'],
+  outlines: ['lesson outline', 'lesson outlines'],
+  sheets: ['choice of papers', 'choices of papers'],
+  patterns: ['pattern', 'patterns'],
+  pupils: ['pupil', 'pupils'],
+  learnings: ['piece of a pupil', 'pieces of pupils'],
+  sittings: ['sitting', 'sittings'],
 };
-const MEETING_WORDS: Record<Exclude<Meeting, 'new' | 'same'>, string> = {
+const MEETING_WORDS: Record<Exclude<Meeting, 'new' | 'same' | 'joined'>, string> = {
   'newer in the file': 'changed later in the file',
   'newer here': 'changed later here',
   different: 'different here',
 };
 
 const keyOf = (item: Incoming) => `${item.kind} ${item.record.id}`;
-const nameOf = (item: Incoming) => (item.record as { title?: string }).title ?? item.record.id;
+const nameOf = ({ record }: Incoming) => {
+  const { title, name } = record as { title?: string; name?: string };
+  return title ?? name ?? record.id;
+};
 
 function counted(items: readonly Incoming[]): string {
   return (Object.keys(KIND_WORDS) as Kind[])
@@ -41,8 +50,9 @@ export function ImportDialog({ bundle, onDone }: { bundle: WaitingBundle; onDone
   const faulty = incoming.filter(item => item.fault);
   const sound = incoming.filter(item => !item.fault);
   const fresh = sound.filter(item => item.meeting === 'new');
+  const joined = sound.filter(item => item.meeting === 'joined');
   const same = sound.filter(item => item.meeting === 'same');
-  const met = sound.filter(item => item.meeting !== 'new' && item.meeting !== 'same');
+  const met = sound.filter(item => !['new', 'same', 'joined'].includes(item.meeting));
   // Nothing that is here is replaced unless somebody says so.
   const choiceOf = (item: Incoming): Resolution => choices[keyOf(item)] ?? 'mine';
   const setAside = [
@@ -62,6 +72,7 @@ export function ImportDialog({ bundle, onDone }: { bundle: WaitingBundle; onDone
   return (
     <Modal opened onClose={onDone} size="lg" title={`Open ${name}`}>
       {fresh.length > 0 && <Text>New: {counted(fresh)}.</Text>}
+      {joined.length > 0 && <Text>Joined with what is here: {counted(joined)}.</Text>}
       {same.length > 0 && <Text>Already here, just the same: {counted(same)}.</Text>}
       {!incoming.length && !rejected.length && <Text>There is nothing in this file.</Text>}
       {met.length > 0 && (
@@ -144,9 +155,9 @@ export function ImportDialog({ bundle, onDone }: { bundle: WaitingBundle; onDone
       )}
       <Group mt="md" justify="flex-end">
         <Button variant="default" onClick={onDone}>
-          {fresh.length || met.length ? 'Leave it' : 'Close'}
+          {fresh.length || joined.length || met.length ? 'Leave it' : 'Close'}
         </Button>
-        {(fresh.length > 0 || met.length > 0) && (
+        {(fresh.length > 0 || joined.length > 0 || met.length > 0) && (
           <Button color="marigold.6" loading={take.isPending} onClick={() => take.mutate()}>
             Take it in
           </Button>

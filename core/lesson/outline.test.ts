@@ -1,0 +1,219 @@
+/** Lessons of every cut over made-up tunes: nothing skipped, nothing twice, what is played is what is said; changes by hand stay. */
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { arrange } from '../arrange';
+import { startHistory } from '../edit';
+import { readAbc } from '../formats/abc';
+import { faultOf } from '../records';
+import type { Arrangement, Level } from '../score';
+import { edit } from '../testing/edits';
+import { tunes } from '../testing/tunes';
+import { rereadTune } from '../tune';
+import {
+  ALONE_PARTS,
+  freshOutline,
+  JOININGS,
+  LESSON_UNITS,
+  type LessonChoices,
+  type LessonOutline,
+  lessonSteps,
+  movedStep,
+  outlinedSteps,
+  practised,
+  splitLesson,
+  USUAL_CHOICES,
+} from '.';
+
+const TUNE =
+  'X:1\nT:Eight\nM:3/4\nL:1/4\nK:G\nP:A\n"G"GBd|"C"ceg|"D"dfa|"G"g3|\nP:B\n"Em"GBd|"C"ceg|"D"fed|"G"G3|]\n';
+const made = (abc: string, level: Level = 3): Arrangement =>
+  arrange(readAbc(abc)[0]!.tune, {
+    id: 'l',
+    instrument: 'guitar',
+    style: 'fingerstyle',
+    capo: 0,
+    settings: { level },
+  }).arrangement!;
+const choices: fc.Arbitrary<LessonChoices> = fc.record({
+  unit: fc.constantFrom(...LESSON_UNITS),
+  joining: fc.constantFrom(...JOININGS),
+  alone: fc.subarray([...ALONE_PARTS]),
+  drills: fc.boolean(),
+  slow: fc.boolean(),
+});
+
+describe('lessons of every cut', () => {
+  it('over made-up tunes: nothing new is skipped, nothing is taught twice, joins hold what was taught, what is played is in order', () => {
+    fc.assert(
+      fc.property(tunes({ low: -2, high: 11 }), choices, (generated, own) => {
+        const { arrangement } = arrange(readAbc(generated.abc)[0]!.tune, {
+          id: 'g',
+          instrument: 'guitar',
+          style: 'fingerstyle',
+          capo: 0,
+        });
+        if (!arrangement) return;
+        const steps = lessonSteps(arrangement, own);
+        expect(new Set(steps.map(step => step.id)).size).toBe(steps.length);
+        const played = arrangement.measures.flatMap((measure, i) => (measure.notes.length ? [i] : []));
+        if (own.unit === 'measure' || own.unit === 'beat') {
+          const taught = steps
+            .filter(step => step.kind === 'measure')
+            .flatMap(step => [...step.measures, ...step.alike!]);
+          expect(taught.sort((a, b) => a - b)).toEqual(played);
+        }
+        expect(new Set(steps.flatMap(step => step.measures))).toEqual(
+          new Set(arrangement.measures.map((_, i) => i)),
+        );
+        // What is joined was taught before, by itself or by its twin.
+        const known = new Set<number>();
+        for (const step of steps) {
+          const wide = own.unit === 'phrase' || own.unit === 'section';
+          if (step.kind === 'together' && !wide)
+            for (const index of step.measures)
+              if (arrangement.measures[index]!.notes.length) expect(known).toContain(index);
+          if (step.kind === 'measure')
+            for (const index of [...step.measures, ...step.alike!]) known.add(index);
+          expect(step.minutes).toBeGreaterThan(0);
+          const { arrangement: music, order } = practised(arrangement, step);
+          expect(order.every(index => music.measures[index] !== undefined)).toBe(true);
+          if (step.window || step.part === 'bass' || step.part === 'melody') {
+            // Only notes of the arrangement, each where it was.
+            const all = new Map(arrangement.measures.flatMap(m => m.notes.map(n => [n.id, n] as const)));
+            for (const note of order.flatMap(index => music.measures[index]!.notes))
+              expect([note.string, note.fret]).toEqual([all.get(note.id)!.string, all.get(note.id)!.fret]);
+          }
+          expect(faultOf('arrangements', music)).toBeUndefined();
+        }
+      }),
+      { numRuns: Number(process.env.LONG ?? 25) },
+    );
+  });
+  it('backwards begins with the end, and each join goes to it', () => {
+    const joined = lessonSteps(made(TUNE), { ...USUAL_CHOICES, joining: 'backwards', drills: false });
+    const first = joined.filter(step => step.kind === 'measure' && step.measures[0]! < 4);
+    expect(first.map(step => step.measures[0])).toEqual([3, 2, 1, 0]);
+    const joins = joined.filter(step => step.kind === 'together').map(step => step.measures);
+    expect(joins.slice(0, 2)).toEqual([
+      [2, 3],
+      [1, 2, 3],
+    ]);
+  });
+  it('a drill plays two beats in which its change is', () => {
+    const song = readAbc(`X:1\nT:Far\nM:4/4\nL:1/4\nK:F\n"F"cAFA|"B"^d^fbf|"Eb"_BGeG|"F"F4|]\n`)[0]!.tune;
+    const arrangement = arrange(song, { id: 'd', instrument: 'guitar', style: 'chord-melody', capo: 0 })
+      .arrangement!;
+    const drills = lessonSteps(arrangement).filter(step => step.kind === 'drill');
+    expect(drills.length).toBeGreaterThan(0);
+    for (const drill of drills) {
+      const { arrangement: music, order } = practised(arrangement, drill);
+      expect(order.reduce((sum, index) => sum + music.measures[index]!.ticks, 0)).toBe(2 * 10080);
+      const note = drill.id.replace('drill-', '');
+      expect(order.flatMap(index => music.measures[index]!.notes.map(n => n.id))).toContain(note);
+    }
+  });
+  it('the plucking hand alone plays every stroke on open strings, the shapes alone only what is fretted', () => {
+    const arrangement = made(TUNE);
+    const steps = lessonSteps(arrangement, { ...USUAL_CHOICES, alone: ['open', 'shapes'] });
+    const open = practised(arrangement, steps.find(step => step.part === 'open')!);
+    expect(
+      open.order.flatMap(i => open.arrangement.measures[i]!.notes.map(n => [n.start, n.string, n.fret])),
+    ).toEqual(
+      open.order.flatMap(i =>
+        arrangement.measures[i]!.notes.filter(n => !n.tie).map(n => [n.start, n.string, 0]),
+      ),
+    );
+    const shapes = practised(arrangement, steps.find(step => step.part === 'shapes')!);
+    const held = shapes.order.flatMap(i => shapes.arrangement.measures[i]!.notes);
+    expect(held.length).toBeGreaterThan(0);
+    expect(held.every(note => note.fret > 0 && note.finger)).toBe(true);
+  });
+});
+
+describe('what a teacher changed', () => {
+  const arrangement = made(TUNE);
+  const target = lessonSteps(arrangement).find(step => step.title === 'Measure 2')!.id;
+  const outline: LessonOutline = {
+    ...freshOutline('l'),
+    edits: { [target]: { title: 'The climb', advice: 'Look at finger 3.', remark: 'Breathe.', percent: 50 } },
+  };
+  const changed = (now: Arrangement) => outlinedSteps(now, outline).find(step => step.id === target);
+  it('is in the step, and everything else stays as it was', () => {
+    expect(changed(arrangement)).toMatchObject({
+      title: 'The climb',
+      advice: 'Look at finger 3.',
+      remark: 'Breathe.',
+      percent: 50,
+    });
+    expect(outlinedSteps(arrangement, freshOutline('l'))).toEqual(lessonSteps(arrangement));
+    const left = { ...outline, edits: { [target]: { left: true } } };
+    expect(outlinedSteps(arrangement, left).some(step => step.id === target)).toBe(false);
+    expect(outlinedSteps(arrangement, left, true).some(step => step.id === target)).toBe(true);
+  });
+  it('survives another level, a measure put in, a renamed section', () => {
+    expect(changed(made(TUNE, 2))).toMatchObject({ title: 'The climb', measures: [1] });
+    const more = edit(startHistory(arrangement), 'add-measures', arrangement.measures[0]!.id, {
+      count: 1,
+      before: true,
+    });
+    if ('error' in more) throw new Error(more.error);
+    expect(changed(more.present)).toMatchObject({ title: 'The climb', measures: [2] });
+    const named = structuredClone(arrangement);
+    named.measures[0]!.section!.name = 'Verse';
+    expect(changed(named)).toMatchObject({ title: 'The climb' });
+  });
+  it('survives a corrected source', () => {
+    const before = readAbc(TUNE)[0]!.tune;
+    const after = rereadTune(before, readAbc(TUNE.replace('"G"GBd|', '"G"GBd|"G"Bdg|'))[0]!.tune);
+    const anew = arrange(after, {
+      id: 'l',
+      instrument: 'guitar',
+      style: 'fingerstyle',
+      capo: 0,
+      keep: { present: arrangement },
+    });
+    expect(changed(anew.arrangement!)).toMatchObject({ title: 'The climb', measures: [2] });
+  });
+  it('moved steps stay where they were put, and new ones stand behind the step they come after', () => {
+    const ids = lessonSteps(arrangement).map(step => step.id);
+    const order = movedStep(ids, target, 3);
+    expect(order.indexOf(target)).toBe(ids.indexOf(target) + 3);
+    const more = edit(startHistory(arrangement), 'add-measures', arrangement.measures[3]!.id, {
+      count: 1,
+      before: false,
+    });
+    if ('error' in more) throw new Error(more.error);
+    const steps = outlinedSteps(arrangement, { ...outline, order }).map(step => step.id);
+    expect(steps).toEqual(order);
+    const later = outlinedSteps(
+      {
+        ...arrangement,
+        phrases: [
+          { id: 'p9', name: 'the turn', from: arrangement.measures[1]!.id, to: arrangement.measures[2]!.id },
+        ],
+      },
+      { ...outline, order },
+    );
+    expect(later.map(step => step.id).filter(id => order.includes(id))).toEqual(
+      order.filter(id => later.some(step => step.id === id)),
+    );
+    expect(
+      fc
+        .sample(fc.integer({ min: -50, max: 50 }), 20)
+        .every(by => movedStep(ids, target, by).length === ids.length),
+    ).toBe(true);
+  });
+});
+
+it('a lesson is split without cutting a step, none too long unless one step is, each beginning with what the last one came to', () => {
+  const steps = lessonSteps(made(TUNE));
+  for (const minutes of [1, 10, 20, 45, 1000]) {
+    const parts = splitLesson(steps, minutes);
+    expect(parts.flatMap(part => part.steps)).toEqual(steps);
+    for (const [i, part] of parts.entries()) {
+      expect(part.minutes <= minutes || part.steps.length === 1).toBe(true);
+      if (i > 0) expect(parts[i - 1]!.steps).toContain(part.recap);
+    }
+  }
+  expect(splitLesson(steps, 1000)).toHaveLength(1);
+});

@@ -1,0 +1,86 @@
+/** A lesson as its teacher wants it: the steps, with what was changed by hand, in their order, split over several lessons. */
+import type { Arrangement } from '../score';
+import type { LessonOutline } from './choices';
+import { type LessonStep, lessonSteps } from './steps';
+
+/**
+ * The steps of a lesson with everything that its teacher has changed.
+ *
+ * @param all those that are left out too
+ * @example outlinedSteps(arrangement, freshOutline(arrangement.id)).length // as many as `lessonSteps` has
+ */
+export function outlinedSteps(arrangement: Arrangement, outline: LessonOutline, all = false): LessonStep[] {
+  const { edits, order } = outline;
+  const natural = lessonSteps(arrangement, outline);
+  const steps = order ? ordered(natural, order) : natural;
+  return steps.flatMap((step): LessonStep[] => {
+    const { left, ...edit } = edits[step.id] ?? {};
+    return left && !all ? [] : [{ ...step, ...edit }];
+  });
+}
+
+/** Steps in the order in which they were put; one that is not named stands behind the one it comes after by itself. */
+function ordered(natural: readonly LessonStep[], order: readonly string[]): LessonStep[] {
+  const byId = new Map(natural.map(step => [step.id, step]));
+  const put = order.flatMap(id => byId.get(id) ?? []);
+  const named = new Set(order);
+  for (const [index, step] of natural.entries()) {
+    if (named.has(step.id)) continue;
+    const before = natural[index - 1];
+    put.splice(before ? put.indexOf(before) + 1 : 0, 0, step);
+  }
+  return put;
+}
+
+/**
+ * The order with a step moved up or down by so many places.
+ *
+ * @example movedStep(['a', 'b', 'c'], 'c', -2) // ['c', 'a', 'b']
+ */
+export function movedStep(order: readonly string[], id: string, by: number): string[] {
+  const from = order.indexOf(id);
+  if (from < 0) return [...order];
+  const rest = order.filter(other => other !== id);
+  rest.splice(Math.max(0, Math.min(rest.length, from + by)), 0, id);
+  return rest;
+}
+
+/** One lesson of several. */
+export interface LessonPart {
+  steps: LessonStep[];
+  minutes: number;
+  /** What the lesson before came to, played first; absent in the first one. */
+  recap?: LessonStep;
+}
+
+/** Minutes of a recap; judgement. */
+const RECAP = 3;
+
+/**
+ * Steps split over lessons of about so many minutes, none of them cut; each but the first begins with the widest step of
+ * the one before.
+ *
+ * @example splitLesson([], 30) // []
+ */
+export function splitLesson(steps: readonly LessonStep[], minutes: number): LessonPart[] {
+  const parts: LessonPart[] = [];
+  for (const step of steps) {
+    const last = parts.at(-1);
+    if (last && last.minutes + step.minutes <= minutes) {
+      last.steps.push(step);
+      last.minutes += step.minutes;
+      continue;
+    }
+    const recap = last && widest(last.steps);
+    parts.push({
+      steps: [step],
+      minutes: step.minutes + (recap ? RECAP : 0),
+      ...(recap && { recap }),
+    });
+  }
+  return parts;
+}
+
+function widest(steps: readonly LessonStep[]): LessonStep {
+  return steps.reduce((best, step) => (step.measures.length >= best.measures.length ? step : best));
+}

@@ -1,0 +1,394 @@
+/** The steps of a lesson. */
+import { firstAlike, likenessOf, likenessWords } from '../compare';
+import { changeEffort } from '../hand';
+import { type Arrangement, momentsOf, phrasesOf } from '../score';
+import { beatName, pulseTicks } from '../time';
+import { handsIn } from '../track';
+import { measureNumbers, measureSpan, type Section, sectionsOf } from '../tune';
+import { capital } from '../words';
+import { type AlonePart, type LessonChoices, USUAL_CHOICES } from './choices';
+import { countLine, describeMeasure, type LessonMoment, movesWords, timesWords } from './words';
+
+/** A place in the written measures; ticks from the start of what is written. */
+export interface StepPlace {
+  measure: number;
+  start: number;
+}
+
+export interface LessonStep {
+  /** Made of the ids of its measures or notes, so that a tick stays with what was learned when measures come or go. */
+  id: string;
+  kind: 'beat' | 'measure' | 'drill' | 'alone' | 'together' | 'slow';
+  title: string;
+  /** Written measures, from 0, in the order to be played. */
+  measures: number[];
+  /** Where less than its measures is played: up to, without, the second place. */
+  window?: { from: StepPlace; to: StepPlace };
+  /** What is played alone. */
+  part?: AlonePart;
+  /** Only for a measure or less: the count, what is in it, and later measures that are just the same. */
+  count?: string;
+  moments?: LessonMoment[];
+  alike?: number[];
+  /** What to mind. */
+  advice: string;
+  /** About how long it takes until it sits. */
+  minutes: number;
+  /** Tempo to begin it at, in per cent of the full one, where it is not the usual one. */
+  percent?: number;
+  /** What the teacher says beside it. */
+  remark?: string;
+}
+
+/** Measures learned before a longer join is made. */
+const PHRASE = 4;
+
+/** Minutes of a step, and for each of its measures beyond the first; judgement. */
+const MINUTES: Record<LessonStep['kind'], readonly [first: number, more: number]> = {
+  beat: [1, 0],
+  measure: [4, 0],
+  drill: [2, 0],
+  alone: [3, 0.25],
+  together: [2, 0.5],
+  slow: [4, 0.25],
+};
+
+/** A change that costs so much is drilled by itself, and at most one for so many measures; judgement. */
+const AWKWARD = 2.2;
+const DRILLS_PER_MEASURES = 3;
+
+const ALONE_TITLES: Record<AlonePart, string> = {
+  open: 'The plucking hand alone',
+  shapes: 'The fretting hand alone',
+  bass: 'The bass alone',
+  melody: 'The melody alone',
+};
+const ALONE_ADVICE: Record<AlonePart, string> = {
+  open: 'All strings open: only the fingers that pluck, with the count, until they run by themselves.',
+  shapes: 'Without plucking: put each shape down in time with the count, and look which fingers stay.',
+  bass: 'Only the bass, steady, with the count.',
+  melody: 'Only the melody, so that you can sing it while you play.',
+};
+
+/**
+ * The steps of a lesson, in order: each new measure by itself; from the second on joined to its phrase; the phrases
+ * joined to the section; at last the whole tune. A measure that repeats an earlier one is named with it, not taught
+ * again. How it is cut and joined is chosen. The same arrangement always gives the same steps.
+ * @example lessonSteps(arrangement).map(step => step.title) // beginning with 'Measure 1', 'Measure 2', 'Together: measures 1–2'
+ */
+export function lessonSteps(arrangement: Arrangement, choices: LessonChoices = USUAL_CHOICES): LessonStep[] {
+  return new StepMaker(arrangement, choices).steps();
+}
+
+class StepMaker {
+  private readonly made: LessonStep[] = [];
+  private readonly numbers: number[];
+  private readonly alike: number[];
+  private readonly drills: ReadonlyMap<number, LessonStep>;
+  /** The measure by which each kind of measure was taught, by the first of its kind. */
+  private readonly taught = new Map<number, number>();
+
+  constructor(
+    private readonly arrangement: Arrangement,
+    private readonly choices: LessonChoices,
+  ) {
+    this.numbers = measureNumbers(arrangement.measures);
+    this.alike = firstAlike(arrangement);
+    this.drills = choices.drills ? this.awkward() : new Map();
+  }
+
+  steps(): LessonStep[] {
+    const { measures } = this.arrangement;
+    for (const section of sectionsOf(measures)) {
+      for (const part of this.choices.alone) this.alone(section, part);
+      this.section(section);
+      this.together(
+        section.from,
+        section.to - 1,
+        `All of ${section.name}`,
+        section.passes > 1
+          ? `Play it ${timesWords(section.passes)}, as it is repeated.`
+          : 'Play it through without a stop.',
+      );
+    }
+    const last = measures.length - 1;
+    if (this.choices.slow)
+      this.put({
+        id: 'slow',
+        kind: 'slow',
+        title: 'Slowly all through',
+        measures: range(0, last),
+        percent: 60,
+        advice:
+          'Once through at a tempo at which nothing breaks; don’t stop at a slip, and remember where it was.',
+      });
+    this.together(
+      0,
+      last,
+      'The whole tune',
+      'Slowly all through with a count-in first; raise the tempo in small steps once it is clean.',
+    );
+    return this.made;
+  }
+
+  private put(step: Omit<LessonStep, 'minutes'>): void {
+    const [first, more] = MINUTES[step.kind];
+    this.made.push({ ...step, minutes: Math.round(first + more * (step.measures.length - 1)) });
+  }
+
+  private together(from: number, to: number, title: string, advice: string): void {
+    const { measures } = this.arrangement;
+    const id = `together-${measures[from]!.id}-${measures[to]!.id}`;
+    const known = this.made.findIndex(step => step.id === id);
+    // What is the same measures again is one step, told by its last and widest name.
+    if (known >= 0) this.made.splice(known, 1);
+    this.put({ id, kind: 'together', title, measures: range(from, to), advice });
+  }
+
+  private alone({ from, to, name }: Section, part: AlonePart): void {
+    const own = this.arrangement.measures.slice(from, to).flatMap(measure => measure.notes);
+    const roles = new Set(own.map(note => note.role));
+    // One voice by itself is no part; what nothing is fretted in has no shapes.
+    if ((part === 'bass' || part === 'melody') && !(roles.has(part) && roles.size > 1)) return;
+    if (part === 'shapes' && !own.some(note => note.fret > 0)) return;
+    this.put({
+      id: `${part}-${this.arrangement.measures[from]!.id}`,
+      kind: 'alone',
+      title: `${ALONE_TITLES[part]}: ${name}`,
+      measures: range(from, to - 1),
+      part,
+      advice: ALONE_ADVICE[part],
+    });
+  }
+
+  private section(section: Section): void {
+    const { unit, joining } = this.choices;
+    if (unit === 'section') return;
+    const backwards = joining === 'backwards';
+    const phrases = this.phrasesIn(section);
+    for (const [place, phrase] of (backwards ? phrases.toReversed() : phrases).entries()) {
+      if (unit === 'phrase') this.phraseStep(phrase);
+      else this.measuresOf(phrase, backwards);
+      const [from, to] = backwards ? [phrase.from, section.to - 1] : [section.from, phrase.to];
+      if (place > 0 && joining !== 'none' && (unit === 'phrase' || phrase.whole))
+        this.together(
+          from,
+          to,
+          backwards ? `From here to the end of ${section.name}` : `Everything so far in ${section.name}`,
+          `${capital(measureSpan(this.numbers, from, to))}: drill the change that stumbles by itself, then go on.`,
+        );
+    }
+  }
+
+  /** The phrases of a section, both ends in them: of four measures, or as they are marked where whole phrases are taught. */
+  private phrasesIn({ from, to }: Section): { from: number; to: number; whole: boolean; name?: string }[] {
+    const marked = phrasesOf(this.arrangement).filter(({ first, last }) => first >= from && last < to);
+    if (this.choices.unit === 'phrase' && marked.length) {
+      const found: { from: number; to: number; whole: boolean; name?: string }[] = [];
+      let at = from;
+      for (const { first, last, name } of marked.sort((a, b) => a.first - b.first)) {
+        if (first > at) found.push({ from: at, to: first - 1, whole: true });
+        if (last >= at) found.push({ from: Math.max(at, first), to: last, whole: true, name });
+        at = Math.max(at, last + 1);
+      }
+      if (at < to) found.push({ from: at, to: to - 1, whole: true });
+      return found;
+    }
+    const found: { from: number; to: number; whole: boolean }[] = [];
+    let start = from;
+    let full = 0;
+    for (let index = from; index < to; index++) {
+      // A pickup is no measure of the four.
+      if (this.arrangement.measures[index]!.offset === 0) full += 1;
+      if (full < PHRASE && index < to - 1) continue;
+      found.push({ from: start, to: index, whole: full === PHRASE });
+      start = index + 1;
+      full = 0;
+    }
+    return found;
+  }
+
+  private phraseStep({ from, to, name }: { from: number; to: number; name?: string }): void {
+    const same = (other: number) =>
+      range(from, to).every((index, i) => this.alike[index] === this.alike[other + i]);
+    const known = range(0, from - 1).find(other => other + to - from < from && same(other));
+    const span = measureSpan(this.numbers, from, to);
+    if (known !== undefined) {
+      const before = measureSpan(this.numbers, known, known + to - from);
+      this.together(from, to, capital(name ?? span), `Just the same as ${before}.`);
+    } else
+      this.together(
+        from,
+        to,
+        capital(name ?? span),
+        `${capital(span)}: slowly, with the count, until it is one breath.`,
+      );
+  }
+
+  private measuresOf({ from, to }: { from: number; to: number }, backwards: boolean): void {
+    const phrases = phrasesOf(this.arrangement);
+    const order = range(from, to);
+    for (const index of backwards ? order.toReversed() : order) {
+      const known = this.taught.get(this.alike[index]!);
+      if (known === undefined) this.measure(index);
+      const drill = this.drills.get(index);
+      if (drill) this.made.push(drill);
+      const [first, last] = backwards ? [index, to] : [from, index];
+      if (first < last && this.choices.joining !== 'none') {
+        const like =
+          known === undefined
+            ? ''
+            : ` Measure ${this.numbers[index]} is just like measure ${this.numbers[known]}.`;
+        const span = measureSpan(this.numbers, first, last);
+        this.together(first, last, `Together: ${span}`, `${capital(span)} without a stop.${like}`);
+      }
+      for (const phrase of phrases.filter(
+        own => (backwards ? own.first : own.last) === index && own.first < own.last,
+      ))
+        this.together(
+          phrase.first,
+          phrase.last,
+          capital(phrase.name),
+          `${capital(measureSpan(this.numbers, phrase.first, phrase.last))}: play it until it is one breath.`,
+        );
+    }
+  }
+
+  /** A measure that is new; its beats before it where they are taught one by one. */
+  private measure(index: number): void {
+    const { arrangement, numbers, alike } = this;
+    const measure = arrangement.measures[index]!;
+    // Where nothing is played there is nothing to learn by itself.
+    if (!measure.notes.length) return;
+    this.taught.set(alike[index]!, index);
+    const label = this.labelOf(index);
+    const others = arrangement.measures
+      .map((_, i) => i)
+      .filter(i => i !== index && alike[i] === alike[index]);
+    const moments = describeMeasure(arrangement, index);
+    if (this.choices.unit === 'beat') this.beats(index, moments);
+    const near = likenessOf(arrangement, index);
+    this.put({
+      id: `measure-${measure.id}`,
+      kind: 'measure',
+      title: label,
+      measures: [index],
+      count: countLine(arrangement, index),
+      moments,
+      alike: others,
+      advice: [
+        near && likenessWords(arrangement, near),
+        others.length
+          ? `${label} comes again as measure ${others.map(i => numbers[i]).join(', ')}: learn it once.`
+          : 'Say the count aloud; play it slowly until it is clean three times in a row.',
+      ]
+        .filter(Boolean)
+        .join(' '),
+    });
+  }
+
+  private labelOf(index: number): string {
+    return this.numbers[index] === 0 ? 'The pickup' : `Measure ${this.numbers[index]}`;
+  }
+
+  private beats(index: number, moments: readonly LessonMoment[]): void {
+    const measure = this.arrangement.measures[index]!;
+    const beats = beatsOf(measure);
+    const own = beats
+      .map(beat => ({
+        ...beat,
+        moments: moments.filter(({ start }) => start >= beat.from && start < beat.to),
+      }))
+      .filter(beat => beat.moments.length);
+    if (own.length < 2) return;
+    for (const { from, to, number, moments: held } of own)
+      this.put({
+        id: `beat-${measure.id}-${number}`,
+        kind: 'beat',
+        title: `${this.labelOf(index)}, beat ${number}`,
+        measures: [index],
+        window: { from: { measure: index, start: from }, to: { measure: index, start: to } },
+        count: held
+          .map(moment => moment.count)
+          .filter(Boolean)
+          .join(' '),
+        moments: held,
+        advice: 'Slowly, until the hand finds it by itself.',
+      });
+  }
+
+  /** The most awkward changes, as a step behind the measure in which each ends. */
+  private awkward(): Map<number, LessonStep> {
+    const { arrangement } = this;
+    const { measures, setup } = arrangement;
+    const found = measures.flatMap((measure, index) => {
+      if (this.alike[index] !== index || this.choices.unit === 'phrase' || this.choices.unit === 'section')
+        return [];
+      const hands = handsIn(arrangement, index);
+      const moments = momentsOf(measure, index);
+      return moments.map(({ start, notes }) => {
+        const { before, now } = hands(start);
+        const cost = before.length && now.length ? changeEffort(setup, before, now) : 0;
+        return { index, start, note: notes[0]!, cost, words: movesWords(setup, { before, now }) };
+      });
+    });
+    const worst = found.filter(({ cost }) => cost >= AWKWARD).sort((a, b) => b.cost - a.cost);
+    const drills = new Map<number, LessonStep>();
+    for (const { index, start, note, words } of worst) {
+      if (drills.has(index)) continue;
+      if (drills.size >= Math.ceil(measures.length / DRILLS_PER_MEASURES)) break;
+      const window = twoBeats(arrangement, index, start);
+      drills.set(index, {
+        id: `drill-${note.id}`,
+        kind: 'drill',
+        title: `Drill: into ${beatName(measures[index]!.meter, start + measures[index]!.offset)} of ${this.labelOf(index).toLowerCase()}`,
+        measures: [...new Set([window.from.measure, index])],
+        window,
+        advice: `${words} Only these two beats, again and again, so slowly that the fingers land together.`,
+        minutes: MINUTES.drill[0],
+      });
+    }
+    return drills;
+  }
+}
+
+interface Beat {
+  from: number;
+  to: number;
+  /** In the full measure, from 1. */
+  number: number;
+}
+
+/** The beats of what is written in a measure. */
+function beatsOf({ meter, offset, ticks }: Arrangement['measures'][number]): Beat[] {
+  const pulse = pulseTicks(meter);
+  const first = Math.floor(offset / pulse);
+  const last = Math.ceil((offset + ticks) / pulse);
+  return range(first, last - 1).map(beat => ({
+    from: Math.max(0, beat * pulse - offset),
+    to: Math.min(ticks, (beat + 1) * pulse - offset),
+    number: beat + 1,
+  }));
+}
+
+/** The beat in which a change ends and the one before it, over the bar line where it must be. */
+function twoBeats(
+  { measures }: Arrangement,
+  index: number,
+  start: number,
+): { from: StepPlace; to: StepPlace } {
+  const beats = beatsOf(measures[index]!);
+  const at = beats.findIndex(beat => start >= beat.from && start < beat.to);
+  const to = { measure: index, start: beats[at]!.to };
+  const before = beats[at - 1];
+  if (before) return { from: { measure: index, start: before.from }, to };
+  const earlier = index > 0 ? beatsOf(measures[index - 1]!).at(-1) : undefined;
+  return {
+    from: earlier ? { measure: index - 1, start: earlier.from } : { measure: index, start: beats[at]!.from },
+    to,
+  };
+}
+
+function range(from: number, to: number): number[] {
+  return Array.from({ length: Math.max(0, to - from + 1) }, (_, i) => from + i);
+}

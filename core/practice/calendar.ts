@@ -1,0 +1,90 @@
+/** Lessons and reviews as a calendar: iCalendar (RFC 5545), written by the general-purpose package ical-generator. */
+import { addDays, addMinutes, set, startOfDay } from 'date-fns';
+import ical, { ICalAlarmType, ICalEventRepeatingFreq, ICalWeekday } from 'ical-generator';
+import type { Pupil } from './model';
+
+const WEEKDAYS = [
+  ICalWeekday.MO,
+  ICalWeekday.TU,
+  ICalWeekday.WE,
+  ICalWeekday.TH,
+  ICalWeekday.FR,
+  ICalWeekday.SA,
+  ICalWeekday.SU,
+];
+
+/** A review to be entered. */
+export interface ReviewDay {
+  id: string;
+  pupil: string;
+  title: string;
+  /** Beginning of its day. */
+  due: number;
+}
+
+/** A lesson at its time. */
+export interface LessonDay {
+  pupil: Pupil;
+  at: number;
+  minutes: number;
+}
+
+/**
+ * The lessons of some days, in their order.
+ *
+ * @param from beginning of the first day
+ * @example lessonsIn([], 0, 7) // []
+ */
+export function lessonsIn(pupils: readonly Pupil[], from: number, days: number): LessonDay[] {
+  return Array.from({ length: days }, (_, i) => addDays(startOfDay(from), i))
+    .flatMap(day =>
+      pupils.flatMap(pupil =>
+        (pupil.times ?? [])
+          .filter(({ weekday }) => weekday === (day.getDay() || 7))
+          .map(({ time, minutes }): LessonDay => {
+            const [hours, minute] = time.split(':').map(Number);
+            return { pupil, minutes, at: set(day, { hours: hours!, minutes: minute! }).getTime() };
+          }),
+      ),
+    )
+    .sort((a, b) => a.at - b.at);
+}
+
+/**
+ * A calendar file: lessons week by week, with a reminder an hour before, and the reviews that fall due, as whole days.
+ *
+ * @param from day from which lessons are entered
+ * @example calendarFile([], [], 0).split('\r\n')[0] // 'BEGIN:VCALENDAR'
+ */
+export function calendarFile(pupils: readonly Pupil[], reviews: readonly ReviewDay[], from: number): string {
+  const calendar = ical({ name: 'Velvet Porch', prodId: { company: 'Velvet Porch', product: 'Lessons' } });
+  for (const pupil of pupils)
+    for (const { weekday, time, minutes } of pupil.times ?? []) {
+      const [first] = lessonsIn([{ ...pupil, times: [{ weekday, time, minutes }] }], from, 7);
+      if (!first) continue;
+      const event = calendar.createEvent({
+        id: `${pupil.id}-${weekday}-${time.replace(':', '')}`,
+        start: new Date(first.at),
+        end: addMinutes(first.at, minutes),
+        // As it hangs on the wall: a lesson stays at its hour when the clocks change.
+        floating: true,
+        stamp: new Date(from),
+        summary: `Lesson: ${pupil.name}`,
+        repeating: { freq: ICalEventRepeatingFreq.WEEKLY, byDay: [WEEKDAYS[weekday - 1]!] },
+      });
+      event.createAlarm({
+        type: ICalAlarmType.display,
+        triggerBefore: 3600,
+        description: `Lesson: ${pupil.name}`,
+      });
+    }
+  for (const { id, pupil, title, due } of reviews)
+    calendar.createEvent({
+      id: `review-${id}`,
+      start: new Date(due),
+      allDay: true,
+      stamp: new Date(from),
+      summary: `${pupil}: play ${title} again`,
+    });
+  return calendar.toString();
+}
