@@ -81,6 +81,10 @@ export function splitLesson(steps: readonly LessonStep[], minutes: number): Less
   return parts;
 }
 
+/** The join of most measures; without one the last step. */
 function widest(steps: readonly LessonStep[]): LessonStep {
-  return steps.reduce((best, step) => (step.measures.length >= best.measures.length ? step : best));
+  const joins = steps.filter(step => step.kind === 'together');
+  return (joins.length ? joins : steps.slice(-1)).reduce((best, step) =>
+    step.measures.length >= best.measures.length ? step : best,
+  );
 }

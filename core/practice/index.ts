@@ -4,4 +4,5 @@ export * from './climb';
 export * from './model';
 export * from './progress';
 export * from './review';
+export * from './table';
 export * from './today';

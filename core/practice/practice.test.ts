@@ -16,6 +16,8 @@ import {
   nextReview,
   type Pupil,
   practiceByWeek,
+  pupilsFromTable,
+  pupilsTable,
   type Rung,
   type Sitting,
   stuckSteps,
@@ -257,5 +259,47 @@ describe('the calendar', () => {
     expect(plain).toContain('TRIGGER:-PT1H');
     expect(plain).toMatch(/DTSTART;VALUE=DATE:20260105/);
     expect(plain).toContain('SUMMARY:Wren: play Greensleeves\\, in E again');
+  });
+});
+
+describe('the table of pupils (CSV, RFC 4180)', () => {
+  const pupils: Pupil[] = [
+    {
+      id: 'a',
+      name: 'Wren "the reel" Abbot',
+      instrument: 'mandolin',
+      hand: { size: 'large' },
+      leftHanded: true,
+      level: 3,
+      goals: 'two jigs,\none reel',
+      notes: '=SUM(A1)',
+    },
+    { id: 'b', name: 'Ash', instrument: 'guitar', hand: { size: 'medium' } },
+  ];
+  it('comes back as it went out; what looks like a formula is text for a spreadsheet', () => {
+    const table = pupilsTable(pupils);
+    expect(table).toContain("'=SUM(A1)");
+    let n = 0;
+    const { pupils: read, faults } = pupilsFromTable(`\uFEFF${table}`, () => 'ab'[n++]!);
+    expect(faults).toEqual([]);
+    expect(read).toEqual(pupils);
+  });
+  it('columns in any order, most of them missing; a row that is not in order is told and the others are taken', () => {
+    const { pupils: read, faults } = pupilsFromTable(
+      'Instrument,NAME,level\r\nMandolin,Ash,2\r\nharp,Birch,\r\n,,\r\n,Cedar,9\r\n,Dogwood,\r\n,,3\r\n',
+      () => 'id',
+    );
+    expect(read.map(({ name, instrument, level }) => [name, instrument, level])).toEqual([
+      ['Ash', 'mandolin', 2],
+      ['Dogwood', 'guitar', undefined],
+    ]);
+    expect(faults).toEqual([
+      { row: 3, message: 'there is no instrument “harp”' },
+      { row: 5, message: 'a level is 1 to 4, not “9”' },
+      { row: 7, message: 'there is no name' },
+    ]);
+    expect(pupilsFromTable('a,b\r\n1,2\r\n', () => 'id').faults[0]!.message).toMatch(
+      /no column called “name”/,
+    );
   });
 });

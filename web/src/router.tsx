@@ -52,15 +52,31 @@ export const router = createBrowserRouter([
       },
       {
         path: '/arrangement/:arrangementId/lesson',
-        lazy: async () => ({ Component: (await import('./screens/LessonScreen')).LessonScreen }),
+        lazy: async () => ({ Component: (await import('./screens/lesson/LessonScreen')).LessonScreen }),
       },
       {
         path: '/arrangement/:arrangementId/lesson/:stepId',
-        lazy: async () => ({ Component: (await import('./screens/LessonScreen')).LessonScreen }),
+        lazy: async () => ({ Component: (await import('./screens/lesson/LessonScreen')).LessonScreen }),
       },
       {
         path: '/arrangement/:arrangementId/handout',
         lazy: async () => ({ Component: (await import('./screens/Handout')).HandoutScreen }),
+      },
+      {
+        path: '/pupils',
+        lazy: async () => ({ Component: (await import('./screens/pupils/PupilsScreen')).PupilsScreen }),
+      },
+      {
+        path: '/pupils/:pupilId',
+        lazy: async () => ({ Component: (await import('./screens/pupils/PupilScreen')).PupilScreen }),
+      },
+      {
+        path: '/porch',
+        lazy: async () => ({ Component: (await import('./screens/porch/PorchDoor')).PorchDoor }),
+      },
+      {
+        path: '/porch/:learningId',
+        lazy: async () => ({ Component: (await import('./screens/porch/Porch')).Porch }),
       },
       { path: '*', element: <NotFound what="page" /> },
     ],

@@ -3,6 +3,7 @@
  * edit is there wherever one looks, and undo survives walking from screen to screen. Copies save themselves.
  */
 import { type History, redo, startHistory, undo } from '#core/history';
+import { joinedLearning, type Learning } from '#core/practice/model';
 import type { Kind, Records } from '#core/records';
 import { ConflictError, clearJournal, journal, type Kept, newId, read, save, storeWords } from './store';
 import { onSaved, type Saved } from './windows';
@@ -30,6 +31,14 @@ const IDLE_AT_MOST = 300;
 const TRY_AGAIN = 3000;
 /** Copies that are kept with their undo after no screen shows them any more. */
 const KEPT_IDLE = 12;
+
+/** Two states of a record as one, where nothing of either is lost by that; undefined where a person must say. */
+function joinedRecord<K extends Kind>(kind: K, mine: Records[K], theirs: Records[K]): Records[K] | undefined {
+  if (kind === 'learnings') return joinedLearning(theirs as Learning, mine as Learning) as Records[K];
+  if (kind !== 'lessons') return undefined;
+  const [own, other] = [mine as Records['lessons'], theirs as Records['lessons']];
+  return { ...own, done: [...new Set([...other.done, ...own.done])] } as Records[K];
+}
 
 /** A record of a kind that may be begun without being stored. */
 type Fresh<K extends Kind> = ((id: string) => Records[K]) | undefined;
@@ -214,12 +223,11 @@ export class Copy<K extends Kind> {
       this.set({ saveState: 'saved', trouble: undefined });
       return;
     }
-    if (theirs && this.kind === 'lessons') {
-      const [own, other] = [mine as Records['lessons'], theirs.record as Records['lessons']];
-      const done = [...new Set([...other.done, ...own.done])];
+    const joined = theirs && joinedRecord(this.kind, mine, theirs.record);
+    if (joined) {
       this.revision = theirs.revision;
       this.savedContent = theirs.record;
-      this.set({ history: startHistory({ ...own, done } as Records[K]) });
+      this.set({ history: startHistory(joined) });
       this.saveSoon(0);
       return;
     }

@@ -1,6 +1,7 @@
 /** What screens ask of stored data: lists through queries, single records through their working copies. */
 import { QueryClient, useMutation, useQuery } from '@tanstack/react-query';
 import { useSyncExternalStore } from 'react';
+import { freshOutline } from '#core/lesson/choices';
 import type { Kind } from '#core/records';
 import { beginsAs, type Copy, type CopyState, copyOf } from './copies';
 import * as store from './store';
@@ -15,6 +16,7 @@ export const queryClient = new QueryClient({
 });
 
 beginsAs('lessons', id => ({ id, done: [] }));
+beginsAs('outlines', freshOutline);
 beginsAs('sheets', id => ({ id, choices: {} }));
 
 onSaved(saved => {

@@ -1,42 +1,68 @@
 import { useMemo } from 'react';
-import { lessonSteps, tempoLadder } from '#core/lesson';
+import { type LessonOutline, type LessonStep, outlinedSteps, splitLesson, tempoLadder } from '#core/lesson';
 import type { Arrangement } from '#core/score';
 import { beatsPerMinute } from '#core/time';
 import './LessonSheet.css';
 
 /** The lesson on paper: its steps with counts, what both hands do, and a ladder of tempos to tick. */
-export function LessonSheet({ arrangement, words }: { arrangement: Arrangement; words: boolean }) {
-  const steps = useMemo(() => lessonSteps(arrangement), [arrangement]);
+export function LessonSheet({
+  arrangement,
+  outline,
+  words,
+}: {
+  arrangement: Arrangement;
+  outline: LessonOutline;
+  words: boolean;
+}) {
+  const parts = useMemo(
+    () => splitLesson(outlinedSteps(arrangement, outline), outline.minutes ?? Number.POSITIVE_INFINITY),
+    [arrangement, outline],
+  );
   const ladder = tempoLadder(beatsPerMinute(arrangement.measures[0]!.meter, arrangement.quartersPerMinute));
+  return parts.map((part, i) => (
+    <section key={part.steps[0]!.id}>
+      {parts.length > 1 && (
+        <h2 className="lesson-number">
+          Lesson {i + 1} <small>about {part.minutes} minutes</small>
+        </h2>
+      )}
+      {part.recap && <p>First again: {part.recap.title}.</p>}
+      <ol className="lesson-sheet">
+        {part.steps.map(step => (
+          <SheetStep key={step.id} step={step} ladder={ladder} words={words} />
+        ))}
+      </ol>
+    </section>
+  ));
+}
+
+function SheetStep({ step, ladder, words }: { step: LessonStep; ladder: readonly number[]; words: boolean }) {
   return (
-    <ol className="lesson-sheet">
-      {steps.map(step => (
-        <li key={step.id}>
-          <h2>{step.title}</h2>
-          {step.count && <p className="count">{step.count}</p>}
-          <p>{step.advice}</p>
-          {words && step.moments && (
-            <table>
-              <tbody>
-                {step.moments.map(({ start, count, pluck, fingers }) => (
-                  <tr key={start}>
-                    <th scope="row">{count}</th>
-                    <td>{pluck}</td>
-                    <td>{fingers}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          )}
-          <div className="ladder" role="img" aria-label={`To tick: ${ladder.join(', ')} beats a minute`}>
-            {ladder.map(tempo => (
-              <span key={tempo}>
-                <span className="box" /> {tempo}
-              </span>
+    <li>
+      <h2>{step.title}</h2>
+      {step.count && <p className="count">{step.count}</p>}
+      <p>{step.advice}</p>
+      {step.remark && <p className="remark">{step.remark}</p>}
+      {words && step.moments && (
+        <table>
+          <tbody>
+            {step.moments.map(({ start, count, pluck, fingers }) => (
+              <tr key={start}>
+                <th scope="row">{count}</th>
+                <td>{pluck}</td>
+                <td>{fingers}</td>
+              </tr>
             ))}
-          </div>
-        </li>
-      ))}
-    </ol>
+          </tbody>
+        </table>
+      )}
+      <div className="ladder" role="img" aria-label={`To tick: ${ladder.join(', ')} beats a minute`}>
+        {ladder.map(tempo => (
+          <span key={tempo}>
+            <span className="box" /> {tempo}
+          </span>
+        ))}
+      </div>
+    </li>
   );
 }

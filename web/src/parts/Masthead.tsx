@@ -72,7 +72,10 @@ export function Masthead({ title, under, rail, children }: MastheadProps) {
       <div className="fill" />
       {children}
       <div className="home">
-        {rail && <Link to="/">Shelf</Link>}
+        {!rail && pathname !== '/pupils' && !pathname.startsWith('/porch') && (
+          <Link to="/pupils">Pupils</Link>
+        )}
+        {pathname !== '/' && <Link to="/">Shelf</Link>}
         <ActionIcon
           variant="transparent"
           color="gray.3"

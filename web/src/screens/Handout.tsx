@@ -10,6 +10,7 @@ import { beatsPerMinute } from '#core/time';
 import { writtenOut } from '#core/timeline';
 import { formOf, formWords } from '#core/tune';
 import { capital } from '#core/words';
+import { useCopy } from '../data/queries';
 import { ArrangementGate } from '../parts/Gates';
 import { LessonSheet } from '../parts/LessonSheet';
 import { Masthead } from '../parts/Masthead';
@@ -40,6 +41,7 @@ function Handout({ arrangement: folded }: { arrangement: Arrangement }) {
   const arrangement = useMemo(() => (out ? writtenOut(folded) : folded), [out, folded]);
   const [paper, setPaper] = useLocalStorage<Paper>({ key: 'paper', defaultValue: 'a4' });
   const [names, setNames] = useLocalStorage<ChordNames>({ key: 'chord-names', defaultValue: 'both' });
+  const outline = useCopy('outlines', folded.id)[0].history?.present;
   const { setup, measures } = arrangement;
   const base = `/arrangement/${arrangement.id}`;
   const beats = beatsPerMinute(measures[0]!.meter, arrangement.quartersPerMinute);
@@ -165,7 +167,9 @@ function Handout({ arrangement: folded }: { arrangement: Arrangement }) {
             ))}
           </div>
         )}
-        {sheet === 'lesson' && <LessonSheet arrangement={arrangement} words={words} />}
+        {sheet === 'lesson' && outline && (
+          <LessonSheet arrangement={arrangement} outline={outline} words={words} />
+        )}
         {sheet === 'neck' && (
           <NeckSheet arrangement={arrangement} names={names} scale={large ? 1.2 : 0.9} moves={moves} />
         )}

@@ -3,7 +3,7 @@ import { isRouteErrorResponse, Link, useRouteError } from 'react-router';
 import { Masthead } from '../parts/Masthead';
 
 /** Shown where a link leads to nothing (any more). */
-export function NotFound({ what }: { what: 'page' | 'tune' | 'arrangement' | 'file' }) {
+export function NotFound({ what }: { what: 'page' | 'tune' | 'arrangement' | 'file' | 'pupil' | 'lesson' }) {
   return (
     <div className="frame">
       <Masthead title="Velvet Porch" />
@@ -14,7 +14,7 @@ export function NotFound({ what }: { what: 'page' | 'tune' | 'arrangement' | 'fi
             ? 'The address leads nowhere.'
             : what === 'file'
               ? 'Open it from the shelf, or drop it there.'
-              : `The ${what} was taken off the shelf, or it is in another browser: data stays where it was made unless it is exported.`}
+              : `The ${what} was taken away, or it is in another browser: data stays where it was made unless it is exported.`}
         </p>
         <Button component={Link} to="/">
           To the shelf

@@ -1,22 +1,23 @@
-import { Button, Checkbox, Group, Text, Title } from '@mantine/core';
+import { Button, Group, Text, Title } from '@mantine/core';
+import { useDisclosure } from '@mantine/hooks';
 import { useEffect, useMemo } from 'react';
-import { Link, useNavigate, useParams } from 'react-router';
+import { useNavigate, useParams } from 'react-router';
 import { INSTRUMENTS } from '#core/instrument';
-import { type LessonProgress, lessonSteps } from '#core/lesson';
-import { type Arrangement, soundingAt } from '#core/score';
+import { type LessonOutline, type LessonProgress, outlinedSteps, practised } from '#core/lesson';
+import type { Arrangement } from '#core/score';
 import { beatsPerMinute } from '#core/time';
-import { handAt } from '#core/track';
 import { measureNumbers } from '#core/tune';
-import { useCopy } from '../data/queries';
-import { usePlayback } from '../engine/player';
-import { ArrangementGate } from '../parts/Gates';
-import { Masthead } from '../parts/Masthead';
-import { Neck } from '../parts/Neck';
-import { hearingOf, type PlaySettings, rampOf } from '../parts/playSettings';
-import { RemarkList } from '../parts/RemarkList';
-import { Ribbon } from '../parts/Ribbon';
-import { Transport } from '../parts/Transport';
-import { usePlaySettings } from '../parts/usePlaySettings';
+import { useCopy } from '../../data/queries';
+import { usePlayback } from '../../engine/player';
+import { ArrangementGate } from '../../parts/Gates';
+import { Masthead } from '../../parts/Masthead';
+import { hearingOf, type PlaySettings, rampOf } from '../../parts/playSettings';
+import { RemarkList } from '../../parts/RemarkList';
+import { StepView } from '../../parts/StepView';
+import { Transport } from '../../parts/Transport';
+import { usePlaySettings } from '../../parts/usePlaySettings';
+import { LessonMaker, StepEditor } from './LessonMaker';
+import { StepList } from './StepList';
 import './LessonScreen.css';
 
 export function LessonScreen() {
@@ -25,9 +26,19 @@ export function LessonScreen() {
 
 function WithProgress({ arrangement }: { arrangement: Arrangement }) {
   const [state, copy] = useCopy('lessons', arrangement.id);
+  const [outlined, outlineCopy] = useCopy('outlines', arrangement.id);
   const progress = state.history?.present;
-  if (!progress) return null;
-  return <Lesson arrangement={arrangement} progress={progress} onProgress={copy.replace} />;
+  const outline = outlined.history?.present;
+  if (!progress || !outline) return null;
+  return (
+    <Lesson
+      arrangement={arrangement}
+      progress={progress}
+      onProgress={copy.replace}
+      outline={outline}
+      onOutline={outlineCopy.replace}
+    />
+  );
 }
 
 /** A tune is learned at about 60 % of its tempo first (common practice). */
@@ -37,14 +48,19 @@ function Lesson({
   arrangement,
   progress,
   onProgress,
+  outline,
+  onOutline,
 }: {
   arrangement: Arrangement;
+  outline: LessonOutline;
+  onOutline: (outline: LessonOutline) => void;
   progress: LessonProgress;
   onProgress: (progress: LessonProgress) => void;
 }) {
   const { stepId } = useParams();
   const navigate = useNavigate();
-  const steps = useMemo(() => lessonSteps(arrangement), [arrangement]);
+  const [making, { toggle: toggleMaking }] = useDisclosure(false);
+  const steps = useMemo(() => outlinedSteps(arrangement, outline, making), [arrangement, outline, making]);
   const numbers = useMemo(() => measureNumbers(arrangement.measures), [arrangement]);
   const index = Math.max(
     0,
@@ -53,7 +69,7 @@ function Lesson({
   const step = steps[index]!;
   const { player, state: playing, toggle: playOrStop, rehear } = usePlayback();
   const [play, setPlay] = usePlaySettings('lesson');
-  const settings: PlaySettings = { ...play, percent: progress.percent ?? FIRST_PERCENT };
+  const settings: PlaySettings = { ...play, percent: step.percent ?? progress.percent ?? FIRST_PERCENT };
   const base = `/arrangement/${arrangement.id}`;
 
   const { id: stepOpen } = step;
@@ -76,31 +92,21 @@ function Lesson({
     playOrStop(
       {
         what: 'arrangement',
-        arrangement,
-        order: step.measures,
+        ...practised(arrangement, step),
         ...hearingOf(settings),
         pause: settings.loop && settings.pause,
       },
       settings.loop,
       settings.loop ? rampOf(settings) : undefined,
     );
-  const cue = playing.cue;
-  const first = {
-    measure: step.measures[0]!,
-    tick: arrangement.measures[step.measures[0]!]!.notes.reduce(
-      (least, n) => Math.min(least, n.start),
-      Number.POSITIVE_INFINITY,
-    ),
-  };
-  const here = cue ?? { measure: first.measure, tick: Number.isFinite(first.tick) ? first.tick : 0 };
-  const hands = handAt(arrangement, here.measure, here.tick);
+  const { cue } = playing;
   const { setup } = arrangement;
 
   return (
     <div className="frame full">
       <Masthead
         title={arrangement.title}
-        under={`Lesson · ${INSTRUMENTS[setup.instrument].name.toLowerCase()}${setup.capo ? ` · capo ${setup.capo}` : ''} · ${progress.done.length} of ${steps.length} steps done`}
+        under={`Lesson · ${INSTRUMENTS[setup.instrument].name.toLowerCase()}${setup.capo ? ` · capo ${setup.capo}` : ''} · ${steps.filter(own => progress.done.includes(own.id)).length} of ${steps.length} steps done`}
         rail={{
           tune: `/tune/${arrangement.tuneId}`,
           workbench: base,
@@ -110,28 +116,40 @@ function Lesson({
       />
       <div className="lesson">
         <nav className="steps" aria-label="Steps">
-          <ol>
-            {steps.map(s => (
-              <li key={s.id} className={`${s.kind}${s.id === step.id ? ' now' : ''}`}>
-                <Checkbox
-                  size="sm"
-                  color="spruce"
-                  checked={progress.done.includes(s.id)}
-                  onChange={e => tick(s.id, e.currentTarget.checked)}
-                  aria-label={`${s.title} done`}
-                />
-                <Link to={`${base}/lesson/${s.id}`} aria-current={s.id === step.id ? 'step' : undefined}>
-                  {s.title}
-                </Link>
-              </li>
-            ))}
-          </ol>
+          <Button
+            size="compact-sm"
+            variant={making ? 'filled' : 'default'}
+            color="velvet.8"
+            ml={14}
+            mb={8}
+            aria-expanded={making}
+            onClick={toggleMaking}
+          >
+            Make the lesson
+          </Button>
+          {making && (
+            <LessonMaker
+              outline={outline}
+              minutes={steps.reduce((sum, own) => sum + own.minutes, 0)}
+              onChange={onOutline}
+            />
+          )}
+          <StepList
+            steps={steps}
+            open={step.id}
+            outline={outline}
+            done={progress.done}
+            addressOf={id => `${base}/lesson/${id}`}
+            onTick={tick}
+            onOrder={making ? order => onOutline({ ...outline, order }) : undefined}
+          />
         </nav>
         <main className="page" style={{ paddingTop: 16 }}>
           <Group justify="space-between" mb="xs">
             <div>
               <Title order={2}>{step.title}</Title>
               <Text>{step.advice}</Text>
+              {step.remark && <p className="step-remark">{step.remark}</p>}
               <RemarkList
                 arrangement={arrangement}
                 measures={step.measures}
@@ -154,41 +172,8 @@ function Lesson({
               </Button>
             </Group>
           </Group>
-          {step.count && <p className="count-line">{step.count}</p>}
-          <Ribbon
-            arrangement={arrangement}
-            names="both"
-            show={step.measures}
-            playing={cue && { measure: cue.measure, tick: cue.tick }}
-          />
-          <Neck
-            setup={setup}
-            grip={hands.now}
-            ghost={hands.before}
-            open={soundingAt(arrangement.measures[here.measure]!, here.tick)
-              .filter(n => n.fret === 0)
-              .map(n => n.string)}
-          />
-          {step.moments && (
-            <table className="moments">
-              <thead>
-                <tr>
-                  <th>Count</th>
-                  <th>{setup.instrument === 'mandolin' ? 'Pick' : 'Plucking hand'}</th>
-                  <th>Fretting hand</th>
-                </tr>
-              </thead>
-              <tbody>
-                {step.moments.map(m => (
-                  <tr key={m.start} className={cue && cue.tick === m.start ? 'now' : ''}>
-                    <td>{m.count || '·'}</td>
-                    <td>{m.pluck}</td>
-                    <td>{m.fingers}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          )}
+          {making && <StepEditor step={step} steps={steps} outline={outline} onChange={onOutline} />}
+          <StepView arrangement={arrangement} step={step} cue={cue} />
           {step.alike && step.alike.length > 0 && (
             <Text mt="sm">The same as measure {step.alike.map(i => numbers[i]).join(', ')}.</Text>
           )}

@@ -1,0 +1,165 @@
+import { readFileSync } from 'node:fs';
+import AxeBuilder from '@axe-core/playwright';
+import { expect, type Page, test } from '@playwright/test';
+import { readBundle } from '../core/formats/bundle';
+import { serveBuiltApp } from '../scripts/serve';
+
+const axe = async (page: Page) => (await new AxeBuilder({ page }).analyze()).violations.map(v => v.id);
+const LESSON = '/arrangement/demo-6-guitar/lesson';
+
+test('a lesson is cut otherwise, a step gets its own words, is moved and left out; paper and reload show it', async ({
+  page,
+}) => {
+  await page.goto('/');
+  await expect(page.getByRole('link', { name: 'Greensleeves' })).toBeVisible();
+  await page.goto(LESSON);
+  await expect(page.getByRole('heading', { name: 'The pickup' })).toBeVisible();
+  await page.getByRole('button', { name: 'Make the lesson' }).click();
+  await page.getByLabel('Put together').selectOption('from the end');
+  await page.getByLabel('Bass', { exact: true }).check();
+  await page.getByLabel('Minutes of one lesson').fill('30');
+  expect(await axe(page)).toEqual([]);
+  await page.getByRole('link', { name: 'Measure 6', exact: true }).click();
+  await page.getByLabel('Name of the step').fill('The climb');
+  await page.getByLabel('Your remark').fill('Look where finger 3 goes.');
+  await page.getByRole('button', { name: 'Earlier' }).click();
+  // The same by keyboard: the handle is taken up, moved, put down.
+  const steps = () => page.locator('.steps li a').allTextContents();
+  const before = await steps();
+  const handle = page.getByRole('button', { name: 'Move The climb' });
+  await handle.focus();
+  await page.keyboard.press('Space');
+  await page.waitForTimeout(200);
+  await page.keyboard.press('ArrowUp');
+  await page.waitForTimeout(400);
+  await page.keyboard.press('Space');
+  await expect.poll(async () => (await steps()).indexOf('The climb')).toBe(before.indexOf('The climb') - 1);
+  await page.getByRole('link', { name: 'Measure 4', exact: true }).click();
+  await page.locator('label').filter({ hasText: 'Leave it out' }).click();
+  await page.getByRole('button', { name: 'Make the lesson' }).click();
+  await expect(page.getByRole('heading', { name: 'Lesson 2, about' })).toBeVisible();
+  await expect(page.getByRole('link', { name: 'Measure 4', exact: true })).toHaveCount(0);
+  await page.reload();
+  await expect(page.getByRole('link', { name: 'The climb' })).toBeVisible();
+  await page.getByRole('link', { name: 'The climb' }).click();
+  await expect(page.getByText('Look where finger 3 goes.')).toBeVisible();
+  await page.getByRole('link', { name: 'Handout' }).click();
+  await page
+    .locator('label')
+    .filter({ hasText: /^Lesson$/ })
+    .click();
+  const paper = page.getByRole('article');
+  await expect(paper.getByRole('heading', { name: 'The climb' })).toBeVisible();
+  await expect(paper).toContainText('Look where finger 3 goes.');
+  await expect(paper.getByRole('heading', { name: /^Lesson 2/ })).toBeVisible();
+});
+
+test.describe('from teacher to pupil and back', () => {
+  test.use({ serviceWorkers: 'allow' });
+  test('a lesson is given out; at home, on a phone and without the internet, three steps are practised; the teacher sees it', async ({
+    page,
+    browser,
+  }) => {
+    await page.goto('/pupils');
+    await page.getByRole('textbox', { name: 'Name' }).fill('Hazel Marsh');
+    await page.getByRole('button', { name: 'Add a pupil' }).click();
+    await expect(page.getByRole('heading', { name: 'Hazel Marsh', level: 1 })).toBeVisible();
+    await page.getByLabel('Give a piece').selectOption({ label: 'Greensleeves: Guitar, fingerstyle' });
+    await expect(page.getByText('0 of 26 steps')).toBeVisible();
+    await page.getByLabel('Notes').fill('For me alone.');
+    expect(await axe(page)).toEqual([]);
+    const [out] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('button', { name: 'Give out the lesson' }).click(),
+    ]);
+    expect(out.suggestedFilename()).toBe('greensleeves-for-hazel-marsh.lesson.json');
+    const lesson = readFileSync(await out.path(), 'utf8');
+    expect(lesson).not.toContain('For me alone.');
+    // Another device: the app is loaded once, then there is no server any more.
+    const served = await serveBuiltApp();
+    const home = await browser.newContext({ viewport: { width: 390, height: 844 }, serviceWorkers: 'allow' });
+    const phone = await home.newPage();
+    try {
+      await phone.goto(`${served.url}/porch`);
+      await phone.evaluate(() => navigator.serviceWorker.ready.then(r => r.active?.state));
+      await expect
+        .poll(() => phone.evaluate(async () => (await navigator.serviceWorker.ready).active?.state), {
+          timeout: 60_000,
+        })
+        .toBe('activated');
+    } finally {
+      await served.close();
+    }
+    await phone.reload();
+    await phone.getByLabel('Lesson file').setInputFiles({
+      name: 'greensleeves.lesson.json',
+      mimeType: 'application/json',
+      buffer: Buffer.from(lesson),
+    });
+    await expect(phone.getByRole('heading', { name: 'The pickup' })).toBeVisible();
+    expect(await axe(phone)).toEqual([]);
+    expect(await phone.evaluate(() => document.documentElement.scrollWidth - innerWidth)).toBeLessThanOrEqual(
+      0,
+    );
+    const clean = phone.getByRole('button', { name: 'Clean', exact: true });
+    const rung = phone.locator('.rung');
+    // Heard once, then said to be clean: three times, and the ladder goes up; two that break lead down.
+    await phone.getByRole('button', { name: 'Play', exact: true }).click();
+    await expect(phone.getByRole('button', { name: 'Stop' })).toBeVisible();
+    for (let i = 0; i < 3; i++) await clean.click();
+    await expect(rung).toContainText('65 %, clean 0 of 3');
+    await phone.getByLabel('This step sits').check();
+    await phone.getByRole('button', { name: 'Next step' }).click();
+    await expect(phone.getByRole('heading', { name: 'Measure 1', exact: true })).toBeVisible();
+    await clean.click();
+    const broke = phone.getByRole('button', { name: 'Not yet' });
+    await broke.click();
+    await broke.click();
+    await expect(rung).toContainText('55 %, clean 0 of 3');
+    await phone.getByLabel('This step sits').check();
+    await phone.getByRole('button', { name: 'Next step' }).click();
+    await clean.click();
+    // What was played is kept at once, and where one was.
+    await phone.reload();
+    await expect(
+      phone.getByRole('heading', { name: 'Together: the pickup and measure 1', exact: true }),
+    ).toBeVisible();
+    await expect(phone.getByText('2 of 26 steps sit')).toBeVisible();
+    await clean.click();
+    await phone.getByRole('button', { name: 'Enough for today' }).click();
+    await phone.getByRole('button', { name: 'It hurts' }).click();
+    await expect(phone.getByText(/see a doctor or physiotherapist, and tell/)).toBeVisible();
+    const [back] = await Promise.all([
+      phone.waitForEvent('download'),
+      phone.getByRole('button', { name: 'File for your teacher' }).click(),
+    ]);
+    const practised = readFileSync(await back.path(), 'utf8');
+    expect(
+      readBundle(practised)
+        .bundle!.sittings.sort((a, b) => a.at - b.at)
+        .flatMap(s => s.steps)
+        .map(s => [s.percent, s.rounds, s.clean]),
+    ).toEqual([
+      [60, 3, 3],
+      [60, 3, 1],
+      [60, 1, 1],
+      [60, 1, 1],
+    ]);
+    await home.close();
+    // With the teacher again.
+    await page.getByLabel('Practice file to take in').setInputFiles({
+      name: 'practice.json',
+      mimeType: 'application/json',
+      buffer: Buffer.from(practised),
+    });
+    await expect(page.getByText('2 of 26 steps')).toBeVisible();
+    await expect(page.getByRole('img', { name: /Practice over 1 weeks/ })).toBeVisible();
+    await page.goto('/pupils');
+    const hazel = page.locator('.pupil-list > li').filter({ hasText: 'Hazel Marsh' });
+    await expect(hazel).toContainText('The hand hurt last time');
+    // The other pupil on the same piece has what they had.
+    const juniper = page.locator('.pupil-list > li').filter({ hasText: 'Juniper Vale' });
+    await expect(juniper).toContainText('11 of 26 steps');
+    await expect(juniper).not.toContainText('hurt');
+  });
+});

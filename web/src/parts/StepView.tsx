@@ -1,0 +1,69 @@
+import { useMemo } from 'react';
+import { type LessonStep, practised } from '#core/lesson';
+import { type Arrangement, soundingAt } from '#core/score';
+import type { Cue } from '#core/sound';
+import { handAt } from '#core/track';
+import { Neck } from './Neck';
+import { Ribbon } from './Ribbon';
+import './StepView.css';
+
+/** What is played in a step, and where the hands are in it: tab, neck, and what each hand does in words. */
+export function StepView({
+  arrangement,
+  step,
+  cue,
+  scale = 1,
+}: {
+  arrangement: Arrangement;
+  step: LessonStep;
+  cue: Cue | undefined;
+  scale?: number;
+}) {
+  const { arrangement: music, order } = useMemo(() => practised(arrangement, step), [arrangement, step]);
+  const { setup } = arrangement;
+  const first = order[0]!;
+  const starts = music.measures[first]!.notes.map(note => note.start);
+  const here = cue ?? { measure: first, tick: starts.length ? Math.min(...starts) : 0 };
+  const hands = handAt(music, here.measure, here.tick);
+  const from = step.window?.from.start ?? 0;
+  return (
+    <>
+      {step.count && <p className="count-line">{step.count}</p>}
+      <Ribbon
+        arrangement={music}
+        names="both"
+        scale={scale}
+        show={order}
+        playing={cue && { measure: cue.measure, tick: cue.tick }}
+      />
+      <Neck
+        setup={setup}
+        grip={hands.now}
+        ghost={hands.before}
+        open={soundingAt(music.measures[here.measure]!, here.tick)
+          .filter(n => n.fret === 0)
+          .map(n => n.string)}
+      />
+      {step.moments && (
+        <table className="moments">
+          <thead>
+            <tr>
+              <th>Count</th>
+              <th>{setup.tuning.length > 5 ? 'Plucking hand' : 'Pick'}</th>
+              <th>Fretting hand</th>
+            </tr>
+          </thead>
+          <tbody>
+            {step.moments.map(m => (
+              <tr key={m.start} className={cue && cue.tick + from === m.start ? 'now' : ''}>
+                <td>{m.count || '·'}</td>
+                <td>{m.pluck}</td>
+                <td>{m.fingers}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,379 @@
+import {
+  Alert,
+  Button,
+  Group,
+  Loader,
+  NumberInput,
+  Switch,
+  Text,
+  Textarea,
+  TextInput,
+  Title,
+} from '@mantine/core';
+import { notifications } from '@mantine/notifications';
+import { IconDownload, IconPrinter, IconUpload } from '@tabler/icons-react';
+import { lazy, Suspense, useMemo, useRef } from 'react';
+import { Link, useNavigate, useParams } from 'react-router';
+import { HAND_SIZES } from '#core/hand';
+import { INSTRUMENTS } from '#core/instrument';
+import {
+  dueWords,
+  type Learning,
+  masteryOf,
+  nextReview,
+  type Pupil,
+  practiceByWeek,
+  type Sitting,
+  stuckSteps,
+} from '#core/practice';
+import { LEVELS, PLUCK_SCHOOLS } from '#core/score';
+import { measureNumbers } from '#core/tune';
+import type { Copy } from '../../data/copies';
+import { useCopy, useLearnings, useShelf, useSittings, useStoreChange } from '../../data/queries';
+import { newId, removePupil, save, storeWords } from '../../data/store';
+import { readTextFile } from '../../engine/files';
+import { giveOut, takeLessonIn } from '../../engine/lessonFile';
+import { LEVEL_WORDS, SCHOOL_WORDS } from '../../parts/arrangeWords';
+import { Choice } from '../../parts/Choice';
+import { Masthead } from '../../parts/Masthead';
+import { offerPuttingBack } from '../../parts/putBack';
+import { NotFound } from '../NotFound';
+import { LessonNotes } from './LessonNotes';
+import { LessonTimes } from './LessonTimes';
+import { type Piece, pieceTitle, usePieces } from './usePieces';
+import './Pupils.css';
+
+const PracticeChart = lazy(() => import('./PracticeChart'));
+const NONE: never[] = [];
+
+/** One pupil: who they are, what they play, how it goes. */
+export function PupilScreen() {
+  const { pupilId } = useParams();
+  const [state, copy] = useCopy('pupils', pupilId!);
+  if (state.status === 'reading') return <Loader m="xl" aria-label="Reading the pupil" />;
+  if (state.status !== 'ready') return <NotFound what="pupil" />;
+  return <PupilPage key={pupilId} pupil={state.history!.present} copy={copy} />;
+}
+
+function PupilPage({ pupil, copy }: { pupil: Pupil; copy: Copy<'pupils'> }) {
+  const navigate = useNavigate();
+  const learnings = useLearnings(pupil.id);
+  const sittings = useSittings();
+  const pieces = usePieces(learnings.data ?? NONE);
+  const own = useMemo(() => {
+    const ids = new Set((learnings.data ?? NONE).map(({ id }) => id));
+    return (sittings.data ?? NONE).filter(({ learningId }) => ids.has(learningId));
+  }, [learnings.data, sittings.data]);
+  const weeks = useMemo(() => practiceByWeek(own), [own]);
+  const file = useRef<HTMLInputElement>(null);
+  const takeIn = useStoreChange(async (chosen: File) => {
+    const taken = await takeLessonIn(await readTextFile(chosen));
+    notifications.show({
+      message: `What was practised is taken in: ${taken.length} piece${taken.length > 1 ? 's' : ''}.`,
+    });
+  });
+  const remove = useStoreChange(async () => {
+    const restore = await removePupil(pupil.id);
+    offerPuttingBack(`${pupil.name} was taken out of the studio`, restore);
+    navigate('/pupils');
+  });
+  const trouble = learnings.error ?? sittings.error ?? takeIn.error ?? remove.error;
+  return (
+    <div className="frame">
+      <Masthead title={pupil.name} under={`${INSTRUMENTS[pupil.instrument].name}, pupil`} />
+      <main className="page">
+        {trouble && (
+          <Alert color="cranberry" mb="md" title="It could not be done">
+            {storeWords(trouble)}.
+          </Alert>
+        )}
+        <div className="pupil-columns">
+          <section aria-labelledby="plays">
+            <Title order={2} id="plays">
+              What {pupil.name.split(' ')[0]} plays
+            </Title>
+            {pieces?.length === 0 && <Text c="dimmed">Nothing yet: choose an arrangement.</Text>}
+            <ul className="piece-list">
+              {pieces?.map(piece => (
+                <PieceRow
+                  key={piece.learning.id}
+                  pupil={pupil}
+                  piece={piece}
+                  sittings={own.filter(({ learningId }) => learningId === piece.learning.id)}
+                />
+              ))}
+            </ul>
+            <AddPiece pupil={pupil} learnings={learnings.data ?? NONE} />
+            <Group mt="md" gap="xs" className="no-print">
+              <Button
+                variant="default"
+                leftSection={<IconUpload size={18} />}
+                onClick={() => file.current?.click()}
+              >
+                Take in what was practised
+              </Button>
+              <Button
+                variant="default"
+                leftSection={<IconPrinter size={18} />}
+                onClick={() => window.print()}
+              >
+                Print as a report
+              </Button>
+            </Group>
+            <input
+              ref={file}
+              type="file"
+              hidden
+              accept=".json,application/json"
+              aria-label="Practice file to take in"
+              onChange={event => {
+                const [chosen] = event.target.files ?? [];
+                if (chosen) takeIn.mutate(chosen);
+                event.target.value = '';
+              }}
+            />
+            {weeks.length > 0 && (
+              <>
+                <Title order={2} mt="xl">
+                  How it goes
+                </Title>
+                <Suspense fallback={<div className="practice-chart" />}>
+                  <PracticeChart weeks={weeks} />
+                </Suspense>
+              </>
+            )}
+          </section>
+          <section aria-labelledby="who" className="stack">
+            <Title order={2} id="who">
+              Who
+            </Title>
+            <Facts pupil={pupil} onChange={copy.replace} />
+            <LessonTimes pupil={pupil} onChange={copy.replace} />
+            <LessonNotes pupil={pupil} onChange={copy.replace} />
+            <Group className="no-print">
+              <Button
+                variant="subtle"
+                color="cranberry"
+                loading={remove.isPending}
+                onClick={() => remove.mutate()}
+              >
+                Take out of the studio
+              </Button>
+            </Group>
+          </section>
+        </div>
+      </main>
+    </div>
+  );
+}
+
+/** A piece with how far it has come and when it is played again. */
+function PieceRow({ pupil, piece, sittings }: { pupil: Pupil; piece: Piece; sittings: readonly Sitting[] }) {
+  const { learning, arrangement, steps } = piece;
+  const [, copy] = useCopy('learnings', learning.id);
+  const out = useStoreChange(() => giveOut(pupil, learning.id, pieceTitle(piece)));
+  const review = nextReview(sittings);
+  const done = steps.filter(step => learning.done.includes(step.id)).length;
+  const stuck = stuckSteps(sittings).slice(0, 3);
+  const titleOf = (id: string) => steps.find(step => step.id === id)?.title;
+  const title = pieceTitle(piece);
+  return (
+    <li>
+      <h3>{arrangement ? <Link to={`/arrangement/${arrangement.id}/lesson`}>{title}</Link> : title}</h3>
+      <Text size="sm">
+        {learning.ended !== undefined ? 'Laid aside. ' : `${done} of ${steps.length} steps. `}
+        {learning.current && titleOf(learning.current) && `Now: ${titleOf(learning.current)}. `}
+        {review &&
+          done === steps.length &&
+          learning.ended === undefined &&
+          `To be played again ${dueWords(review.due, Date.now())}.`}
+      </Text>
+      {arrangement && <MasteryStrip piece={piece} />}
+      {stuck.length > 0 && (
+        <Text size="sm">
+          Gets stuck in:{' '}
+          {stuck
+            .map(
+              ({ step, rounds, clean }) =>
+                `${titleOf(step) ?? 'a step that is gone'} (${clean} of ${rounds} clean)`,
+            )
+            .join('; ')}
+          .
+        </Text>
+      )}
+      <Group gap="xs" mt={6} className="no-print">
+        <Button
+          size="compact-sm"
+          component={Link}
+          to={`/porch/${learning.id}`}
+          variant="default"
+          disabled={!arrangement}
+        >
+          Their porch
+        </Button>
+        <Button
+          size="compact-sm"
+          variant="default"
+          leftSection={<IconDownload size={16} />}
+          disabled={!arrangement}
+          loading={out.isPending}
+          onClick={() => out.mutate()}
+        >
+          Give out the lesson
+        </Button>
+        <Button
+          size="compact-sm"
+          variant="subtle"
+          onClick={() => {
+            const { ended, ...going } = learning;
+            copy.replace(ended === undefined ? { ...learning, ended: Date.now() } : going);
+          }}
+        >
+          {learning.ended === undefined ? 'Lay it aside' : 'Take it up again'}
+        </Button>
+      </Group>
+      {out.error && <Alert color="cranberry">{storeWords(out.error)}.</Alert>}
+    </li>
+  );
+}
+
+const MASTERY_WORDS = { new: 'not begun', begun: 'begun', done: 'ticked off', full: 'clean at full tempo' };
+
+/** The measures of a piece in a row, each by how it sits. */
+function MasteryStrip({ piece: { learning, arrangement, steps } }: { piece: Piece }) {
+  const { measures } = arrangement!;
+  const numbers = measureNumbers(measures);
+  const mastery = masteryOf(learning, steps, measures.length);
+  return (
+    <ol className="mastery" aria-label="How each measure sits">
+      {mastery.map((how, i) => (
+        <li key={measures[i]!.id} className={how} title={MASTERY_WORDS[how]}>
+          <span aria-hidden="true">{numbers[i] || '·'}</span>
+          <span className="visually-hidden">
+            {numbers[i] ? `measure ${numbers[i]}` : 'the pickup'}: {MASTERY_WORDS[how]}
+          </span>
+        </li>
+      ))}
+    </ol>
+  );
+}
+
+/** An arrangement of the shelf becomes a piece of the pupil. */
+function AddPiece({ pupil, learnings }: { pupil: Pupil; learnings: readonly Learning[] }) {
+  const shelf = useShelf();
+  const taken = new Set(learnings.map(own => own.arrangementId));
+  const options = (shelf.data ?? NONE).flatMap(entry =>
+    entry.arrangements
+      .filter(own => !taken.has(own.id))
+      .map(own => ({ value: own.id, label: `${entry.title}: ${own.name ?? own.label}` })),
+  );
+  const add = useStoreChange((arrangementId: string) =>
+    save(
+      'learnings',
+      { id: newId(), pupilId: pupil.id, arrangementId, since: Date.now(), done: [], percents: {} },
+      undefined,
+    ),
+  );
+  return (
+    <>
+      <Choice
+        className="no-print"
+        label="Give a piece"
+        options={[
+          {
+            value: '',
+            label: options.length ? 'an arrangement of the shelf …' : 'no other arrangement is on the shelf',
+          },
+          ...options,
+        ]}
+        value=""
+        disabled={!options.length}
+        onChange={value => value && add.mutate(value)}
+      />
+      {add.error && <Alert color="cranberry">{storeWords(add.error)}.</Alert>}
+    </>
+  );
+}
+
+function Facts({ pupil, onChange }: { pupil: Pupil; onChange: (pupil: Pupil) => void }) {
+  const set = (patch: Partial<Record<keyof Pupil, unknown>>) =>
+    onChange(
+      Object.fromEntries(
+        Object.entries({ ...pupil, ...patch }).filter(([, value]) => value !== undefined && value !== ''),
+      ) as unknown as Pupil,
+    );
+  return (
+    <>
+      <TextInput
+        label="Name"
+        value={pupil.name}
+        error={pupil.name.trim() ? undefined : 'A pupil needs a name'}
+        onChange={event => onChange({ ...pupil, name: event.currentTarget.value })}
+      />
+      <Group grow align="end">
+        <Choice
+          label="Instrument"
+          options={Object.values(INSTRUMENTS).map(i => ({ value: i.id, label: i.name }))}
+          value={pupil.instrument}
+          onChange={instrument => set({ instrument })}
+        />
+        <Choice
+          label="Hand"
+          options={HAND_SIZES.map(size => ({ value: size, label: size }))}
+          value={pupil.hand.size}
+          onChange={size => set({ hand: { ...pupil.hand, size } })}
+        />
+        <NumberInput
+          label="Span, mm"
+          min={80}
+          max={260}
+          value={pupil.hand.span ?? ''}
+          onChange={value => {
+            const { span: _span, ...hand } = pupil.hand;
+            set({ hand: typeof value === 'number' && value >= 80 ? { ...hand, span: value } : hand });
+          }}
+        />
+      </Group>
+      <Group grow align="end">
+        <Choice
+          label="Level"
+          options={[
+            { value: '', label: 'not said' },
+            ...LEVELS.map(level => ({ value: String(level), label: LEVEL_WORDS[level] })),
+          ]}
+          value={pupil.level === undefined ? '' : String(pupil.level)}
+          onChange={level => set({ level: level ? Number(level) : undefined })}
+        />
+        <Choice
+          label="School of the plucking hand"
+          options={[
+            { value: '', label: 'not said' },
+            ...PLUCK_SCHOOLS.map(school => ({ value: school, label: SCHOOL_WORDS[school] })),
+          ]}
+          value={pupil.school ?? ''}
+          onChange={school => set({ school: school || undefined })}
+        />
+      </Group>
+      <Switch
+        label="Left-handed"
+        checked={pupil.leftHanded ?? false}
+        onChange={event => set({ leftHanded: event.currentTarget.checked || undefined })}
+      />
+      <Textarea
+        label="Goals"
+        autosize
+        minRows={2}
+        value={pupil.goals ?? ''}
+        onChange={e => set({ goals: e.currentTarget.value })}
+      />
+      <Textarea
+        label="Notes"
+        description="Yours alone: they don’t go out with a lesson."
+        autosize
+        minRows={2}
+        value={pupil.notes ?? ''}
+        onChange={e => set({ notes: e.currentTarget.value })}
+      />
+    </>
+  );
+}

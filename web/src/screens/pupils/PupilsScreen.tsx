@@ -1,0 +1,219 @@
+import { Alert, Button, Group, Text, TextInput, Title } from '@mantine/core';
+import { useForm } from '@mantine/form';
+import { notifications } from '@mantine/notifications';
+import { IconCalendarDown, IconDownload, IconPlus, IconUpload } from '@tabler/icons-react';
+import { useMemo, useRef } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { DEFAULT_HAND } from '#core/hand';
+import { INSTRUMENTS, type InstrumentId } from '#core/instrument';
+import {
+  calendarFile,
+  dueWords,
+  lessonsIn,
+  nextReview,
+  pupilsFromTable,
+  pupilsTable,
+  todayFor,
+} from '#core/practice';
+import { useLearnings, usePupils, useSittings, useStoreChange } from '../../data/queries';
+import { newId, save, storeWords } from '../../data/store';
+import { readTextFile, saveFile } from '../../engine/files';
+import { Choice } from '../../parts/Choice';
+import { Masthead } from '../../parts/Masthead';
+import { pieceTitle, usePieces } from './usePieces';
+import './Pupils.css';
+
+const NONE: never[] = [];
+const TIME = new Intl.DateTimeFormat(undefined, { weekday: 'long', hour: '2-digit', minute: '2-digit' });
+
+/** Who is taught: the week, what each plays today, and everyone by name. */
+export function PupilsScreen() {
+  const pupils = usePupils();
+  const learnings = useLearnings();
+  const sittings = useSittings();
+  const navigate = useNavigate();
+  const tableInput = useRef<HTMLInputElement>(null);
+  const all = pupils.data ?? NONE;
+  const pieces = usePieces(learnings.data ?? NONE);
+  const trouble = pupils.error ?? learnings.error ?? sittings.error;
+  const now = Date.now();
+  const week = lessonsIn(all, now, 7).filter(({ at, minutes }) => at + minutes * 60_000 > now);
+  const today = useMemo(() => {
+    const played = sittings.data ?? NONE;
+    return all.map(pupil => {
+      const own = (pieces ?? NONE).filter(({ learning }) => learning.pupilId === pupil.id);
+      const ids = new Set(own.map(({ learning }) => learning.id));
+      const steps = new Map(own.map(piece => [piece.learning.arrangementId, piece.steps.length]));
+      const list = todayFor(
+        own.filter(piece => piece.arrangement).map(({ learning }) => learning),
+        played.filter(({ learningId }) => ids.has(learningId)),
+        id => steps.get(id) ?? 0,
+        Date.now(),
+      );
+      return { pupil, own, ...list, last: played.find(({ learningId }) => ids.has(learningId)) };
+    });
+  }, [all, pieces, sittings.data]);
+  const form = useForm({
+    initialValues: { name: '', instrument: 'guitar' as InstrumentId },
+    validate: { name: value => (value.trim() ? null : 'A pupil needs a name') },
+  });
+  const add = useStoreChange(async ({ name, instrument }: { name: string; instrument: InstrumentId }) => {
+    const id = newId();
+    await save('pupils', { id, name: name.trim(), instrument, hand: DEFAULT_HAND }, undefined);
+    navigate(`/pupils/${id}`);
+  });
+  const takeTable = useStoreChange(async (file: File) => {
+    const { pupils: read, faults } = pupilsFromTable(await readTextFile(file), newId);
+    for (const pupil of read) await save('pupils', pupil, undefined);
+    notifications.show({
+      ...(faults.length && { color: 'cranberry', autoClose: false }),
+      title: `${read.length} pupil${read.length === 1 ? '' : 's'} taken in`,
+      message: faults.map(({ row, message }) => `row ${row}: ${message}`).join('; '),
+    });
+  });
+  const writeCalendar = () => {
+    const reviews = (pieces ?? NONE).flatMap(piece => {
+      const review = nextReview(
+        (sittings.data ?? NONE).filter(({ learningId }) => learningId === piece.learning.id),
+      );
+      const pupil = all.find(own => own.id === piece.learning.pupilId);
+      return review && pupil && piece.arrangement && piece.learning.ended === undefined
+        ? [
+            {
+              id: piece.learning.id,
+              pupil: pupil.name,
+              title: pieceTitle(piece),
+              due: Math.max(review.due, now),
+            },
+          ]
+        : [];
+    });
+    saveFile('lessons.ics', calendarFile(all, reviews, now), 'text/calendar');
+  };
+  return (
+    <div className="frame">
+      <Masthead title="Pupils" under="who plays what, and what comes next" />
+      <main className="page">
+        {trouble && <Alert color="cranberry">{storeWords(trouble)}.</Alert>}
+        <div className="pupil-columns">
+          <section aria-labelledby="everyone">
+            <Title order={2} id="everyone" mb="sm">
+              Everyone
+            </Title>
+            {pupils.isSuccess && !all.length && (
+              <Text c="dimmed">Nobody yet. A name is enough to begin.</Text>
+            )}
+            <ul className="pupil-list">
+              {today.map(({ pupil, own, pieces: list, hand, last }) => (
+                <li key={pupil.id}>
+                  <Link to={`/pupils/${pupil.id}`}>{pupil.name}</Link>
+                  <span className="quiet">
+                    {INSTRUMENTS[pupil.instrument].name}, {own.length} piece{own.length === 1 ? '' : 's'}
+                    {last && `, last practised ${new Date(last.at).toLocaleDateString()}`}
+                  </span>
+                  {hand && (
+                    <span className="hand">
+                      {hand === 'hurts'
+                        ? 'The hand hurt last time: less today, and a doctor or physiotherapist if it stays.'
+                        : 'The hand was tired last time: a little less today.'}
+                    </span>
+                  )}
+                  {list.length > 0 && (
+                    <ul>
+                      {list.map(({ learning, why, review, minutes }) => {
+                        const piece = own.find(other => other.learning.id === learning.id)!;
+                        return (
+                          <li key={learning.id}>
+                            {pieceTitle(piece)}, about {minutes} min
+                            <span className="quiet">
+                              {' '}
+                              {why === 'learning'
+                                ? `learning, ${learning.done.length} of ${piece.steps.length} steps`
+                                : `again, ${review ? dueWords(review.due, now) : 'today'}`}
+                            </span>
+                          </li>
+                        );
+                      })}
+                    </ul>
+                  )}
+                </li>
+              ))}
+            </ul>
+            <form className="add-pupil" onSubmit={form.onSubmit(values => add.mutate(values))}>
+              <TextInput label="Name" {...form.getInputProps('name')} />
+              <Choice
+                label="Instrument"
+                options={Object.values(INSTRUMENTS).map(i => ({ value: i.id, label: i.name }))}
+                value={form.values.instrument}
+                onChange={instrument => form.setFieldValue('instrument', instrument)}
+              />
+              <Button
+                type="submit"
+                color="marigold.6"
+                leftSection={<IconPlus size={18} />}
+                loading={add.isPending}
+              >
+                Add a pupil
+              </Button>
+            </form>
+          </section>
+          <section aria-labelledby="week">
+            <Title order={2} id="week" mb="sm">
+              The next seven days
+            </Title>
+            {week.length ? (
+              <ol className="week">
+                {week.map(({ pupil, at, minutes }) => (
+                  <li key={`${pupil.id} ${at}`}>
+                    <strong>{TIME.format(at)}</strong> <Link to={`/pupils/${pupil.id}`}>{pupil.name}</Link>
+                    <span className="quiet"> {minutes} min</span>
+                  </li>
+                ))}
+              </ol>
+            ) : (
+              <Text c="dimmed">No lesson times are set.</Text>
+            )}
+            <Group mt="md" gap="xs">
+              <Button
+                variant="default"
+                leftSection={<IconCalendarDown size={18} />}
+                disabled={!all.length}
+                onClick={writeCalendar}
+              >
+                Calendar file
+              </Button>
+              <Button
+                variant="default"
+                leftSection={<IconDownload size={18} />}
+                disabled={!all.length}
+                onClick={() => saveFile('pupils.csv', pupilsTable(all), 'text/csv')}
+              >
+                Table of pupils
+              </Button>
+              <Button
+                variant="default"
+                leftSection={<IconUpload size={18} />}
+                onClick={() => tableInput.current?.click()}
+              >
+                Take a table in
+              </Button>
+            </Group>
+            <input
+              ref={tableInput}
+              type="file"
+              hidden
+              accept=".csv,text/csv"
+              aria-label="Table of pupils to take in"
+              onChange={event => {
+                const [file] = event.target.files ?? [];
+                if (file) takeTable.mutate(file);
+                event.target.value = '';
+              }}
+            />
+            {takeTable.error && <Alert color="cranberry">{storeWords(takeTable.error)}.</Alert>}
+          </section>
+        </div>
+      </main>
+    </div>
+  );
+}
