@@ -344,7 +344,20 @@ test('a song of chords alone is accompanied, with another strum in its refrain',
   await page
     .getByRole('switch', { name: 'The pattern begins again where the chord changes' })
     .click({ force: true });
+  // A pattern of one's own is kept under a name, for every piece of its meter.
+  await typed.fill('B 2 3 2 1 2 3 2');
+  await page.getByLabel('Keep it as').first().fill('Lantern roll');
+  await page.getByRole('button', { name: 'Keep it', exact: true }).first().click();
+  await expect(
+    page
+      .getByLabel('Pattern', { exact: true })
+      .first()
+      .locator('option', { hasText: 'Lantern roll (yours)' }),
+  ).toHaveCount(1);
   await take(page);
+  await page.goto('/arrangement/demo-song-guitar');
+  await openArrange(page);
+  await expect(page.locator('option', { hasText: 'Lantern roll (yours)' }).first()).toBeAttached();
 });
 
 test('the melody of another tune is put under this one; what can’t be played together is told, and taken or left', async ({

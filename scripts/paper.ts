@@ -7,27 +7,28 @@ import { parseArgs } from 'node:util';
 import { chromium } from '@playwright/test';
 import { freshPlan } from '#core/capo';
 import { readBundle, writeBundle } from '#core/formats/bundle';
+import type { SheetChoices } from '#core/score';
 import { main as convert } from '../cli/convert';
 import { CHROMIUM } from './browser';
 import { serveBuiltApp } from './serve';
 
-/** Where each paper is, and what is chosen there: values of the browser's own store by their keys. */
-const KINDS: Record<string, { of: 'tune' | 'arrangement'; path: string; chosen?: Record<string, unknown> }> =
+/** Where each paper is, and what is chosen for it. */
+const KINDS: Record<string, { of: 'tune' | 'arrangement'; path: string; chosen?: SheetChoices['choices'] }> =
   {
-    neck: { of: 'arrangement', path: 'handout', chosen: { 'handout-sheet': 'neck' } },
-    tab: { of: 'arrangement', path: 'handout', chosen: { 'handout-rhythm': true } },
-    staff: { of: 'arrangement', path: 'handout', chosen: { 'handout-staff': true } },
+    neck: { of: 'arrangement', path: 'handout', chosen: { sheet: 'neck' } },
+    tab: { of: 'arrangement', path: 'handout', chosen: { sheet: 'tab', rhythm: true } },
+    staff: { of: 'arrangement', path: 'handout', chosen: { sheet: 'tab', staff: true } },
     words: { of: 'tune', path: 'words' },
-    lesson: { of: 'arrangement', path: 'handout', chosen: { 'handout-sheet': 'lesson' } },
-    capo: { of: 'tune', path: 'chords', chosen: { 'chord-sheet': 'capo' } },
-    instead: { of: 'tune', path: 'chords', chosen: { 'chord-sheet': 'instead' } },
+    lesson: { of: 'arrangement', path: 'handout', chosen: { sheet: 'lesson' } },
+    capo: { of: 'tune', path: 'chords', chosen: { sheet: 'capo' } },
+    instead: { of: 'tune', path: 'chords', chosen: { sheet: 'instead' } },
   };
 
 const HELP = `Usage: npm run paper -- IN --kind KIND --to OUT.pdf [options]
 
-  IN              what "npm run convert" reads: .txt .tab .abc .cho .json
+  IN              what "npm run convert" reads: .txt .tab .abc .cho .musicxml .mid .json
   --kind KIND     ${Object.keys(KINDS).join(' | ')}
-  --piece N       which of several arrangements in IN, counted from 1   (1)
+  --piece N       which of several arrangements or parts in IN, counted from 1
   --paper SIZE    a4 | letter                                           (a4)
   --names NAMES   both | shape | sounding                               (both)
   --large         large print
@@ -53,7 +54,7 @@ function asked(argv: string[]) {
       options: {
         kind: { type: 'string' },
         to: { type: 'string' },
-        piece: { type: 'string', default: '1' },
+        piece: { type: 'string' },
         paper: { type: 'string', default: 'a4' },
         names: { type: 'string', default: 'both' },
         large: { type: 'boolean', default: false },
@@ -66,10 +67,22 @@ function asked(argv: string[]) {
   }
 }
 
-/** A file as a bundle of one arrangement with its tune and plan. */
-function bundleOf(file: string, piece: number, folder: string): { tune: string; arrangement: string } {
+/** A file as a bundle of one arrangement with its tune and plan, and what is chosen for the paper. */
+function bundleOf(
+  file: string,
+  piece: string | undefined,
+  folder: string,
+  kind: (typeof KINDS)[string],
+  large: boolean,
+): { tune: string; arrangement: string } {
   const out = join(folder, 'piece.json');
-  const { code, err } = convert([file, '--to', out, '--piece', String(piece), '--fingers']);
+  const { code, err } = convert([
+    file,
+    '--to',
+    out,
+    '--fingers',
+    ...(piece === undefined ? [] : ['--piece', piece]),
+  ]);
   if (code) throw new Wrong(code, err.trim());
   const { bundle } = readBundle(readFileSync(out, 'utf8'));
   const [tune, arrangement] = [bundle?.tunes[0], bundle?.arrangements[0]];
@@ -80,8 +93,10 @@ function bundleOf(file: string, piece: number, folder: string): { tune: string; 
       setup: arrangement.setup,
       transposition: arrangement.transposition ?? 0,
     });
+  const ids = { tune: tune.id, arrangement: arrangement.id };
+  bundle.sheets.push({ id: ids[kind.of], choices: { ...kind.chosen, large } });
   writeFileSync(out, writeBundle(bundle));
-  return { tune: tune.id, arrangement: arrangement.id };
+  return ids;
 }
 
 async function print(argv: string[]): Promise<string> {
@@ -99,7 +114,7 @@ async function print(argv: string[]): Promise<string> {
   if (!existsSync(fileURLToPath(new URL('../dist/index.html', import.meta.url))))
     throw new Wrong(1, 'the app is not built yet: run "npm run build" first');
   const folder = mkdtempSync(join(tmpdir(), 'paper-'));
-  const ids = bundleOf(file, Number(values.piece), folder);
+  const ids = bundleOf(file, values.piece, folder, kind, values.large);
   const served = await serveBuiltApp();
   const browser = await chromium.launch(CHROMIUM);
   try {
@@ -107,9 +122,7 @@ async function print(argv: string[]): Promise<string> {
     const chosen: Record<string, unknown> = {
       paper: values.paper,
       'chord-names': values.names,
-      'handout-large': values.large,
       'left-handed': values['left-handed'],
-      ...kind.chosen,
     };
     await page.addInitScript(store => {
       for (const [key, value] of Object.entries(store)) localStorage.setItem(key, JSON.stringify(value));

@@ -42,7 +42,7 @@ app.use('/assets', express.static(`${dist}/assets`, { immutable: true, maxAge: '
 app.use(express.static(dist, { index: false, maxAge: 0, dotfiles: 'ignore' }));
 /** Addresses of screens; whatever else is asked for is not there. */
 const SCREENS =
-  /^\/(add|new|song|tune\/[^/]+(\/(source|key|shapes|chords|words))?|arrangement\/[^/]+(\/(handout|lesson(\/[^/]+)?))?)?\/?$/;
+  /^\/(add|file|new|song|tuner|pupils(\/[^/]+)?|porch(\/[^/]+)?|tune\/[^/]+(\/(source|key|shapes|chords|words))?|arrangement\/[^/]+(\/(handout|lesson(\/[^/]+)?))?)?\/?$/;
 
 app.get('/{*splat}', (request, response, next) => {
   const known = SCREENS.test(request.path);

@@ -49,6 +49,11 @@ describe('the server', () => {
       '/arrangement/b',
       '/arrangement/b/lesson/measure-m1',
       '/arrangement/b/handout',
+      '/file',
+      '/pupils/c',
+      '/porch',
+      '/porch/d',
+      '/tuner',
     ])
       expect([path, (await answer(path)).status]).toEqual([path, 200]);
   });

@@ -62,7 +62,7 @@ it('the scheduler gives the intervals of its published test (FSRS-6, default wei
 });
 
 describe('the ladder (common practice, no source)', () => {
-  const after = (rung: Rung, ...rounds: boolean[]) =>
+  const afterRounds = (rung: Rung, ...rounds: boolean[]) =>
     rounds.reduce((at, clean) => climbed(at, USUAL_CLIMB, clean), rung);
   it('begins at 60 %, or a step below where it was left', () => {
     expect(beginAt(USUAL_CLIMB).percent).toBe(60);
@@ -72,20 +72,20 @@ describe('the ladder (common practice, no source)', () => {
   });
   it('three clean rounds in a row lead a step up; a broken one begins the count anew, two lead a step down', () => {
     const begin = beginAt(USUAL_CLIMB);
-    expect(after(begin, true, true).percent).toBe(60);
-    expect(after(begin, true, true, true)).toEqual({ percent: 65, clean: 0, broken: 0 });
-    expect(after(begin, true, true, false, true, true).percent).toBe(60);
-    expect(after({ percent: 80, clean: 0, broken: 0 }, false, true, false).percent).toBe(80);
-    expect(after({ percent: 80, clean: 2, broken: 0 }, false, false).percent).toBe(75);
+    expect(afterRounds(begin, true, true).percent).toBe(60);
+    expect(afterRounds(begin, true, true, true)).toEqual({ percent: 65, clean: 0, broken: 0 });
+    expect(afterRounds(begin, true, true, false, true, true).percent).toBe(60);
+    expect(afterRounds({ percent: 80, clean: 0, broken: 0 }, false, true, false).percent).toBe(80);
+    expect(afterRounds({ percent: 80, clean: 2, broken: 0 }, false, false).percent).toBe(75);
   });
   it('is done when the goal is clean three times, and never leaves its bounds', () => {
-    expect(after({ percent: 95, clean: 2, broken: 0 }, true, true, true, true)).toMatchObject({
+    expect(afterRounds({ percent: 95, clean: 2, broken: 0 }, true, true, true, true)).toMatchObject({
       percent: 100,
       reached: true,
     });
     fc.assert(
       fc.property(fc.array(fc.boolean(), { maxLength: 200 }), rounds => {
-        const { percent } = after(beginAt(USUAL_CLIMB), ...rounds);
+        const { percent } = afterRounds(beginAt(USUAL_CLIMB), ...rounds);
         expect(percent).toBeGreaterThanOrEqual(30);
         expect(percent).toBeLessThanOrEqual(100);
         expect(percent % 5).toBe(0);

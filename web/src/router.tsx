@@ -70,6 +70,7 @@ export const router = createBrowserRouter([
         path: '/pupils/:pupilId',
         lazy: async () => ({ Component: (await import('./screens/pupils/PupilScreen')).PupilScreen }),
       },
+      { path: '/tuner', lazy: async () => ({ Component: (await import('./screens/Tuner')).TunerScreen }) },
       {
         path: '/porch',
         lazy: async () => ({ Component: (await import('./screens/porch/PorchDoor')).PorchDoor }),

@@ -172,7 +172,7 @@ export async function removePupil(id: string): Promise<() => Promise<void>> {
 }
 
 /** Takes one record away that nothing hangs on; returns what puts it back. */
-export async function removeOne(kind: 'patterns' | 'sittings', id: string): Promise<() => Promise<void>> {
+export async function removeOne(kind: 'patterns', id: string): Promise<() => Promise<void>> {
   await opened();
   return takeAway([[kind, [id]]]);
 }

@@ -3,6 +3,7 @@ import { parseChord, transposeChord } from '#core/chord';
 import { readWav, writeWav } from '#core/formats/wav';
 import type { Hand } from '#core/hand';
 import type { Setup } from '#core/instrument';
+import { expectedOf, type Fault, judged, onsetsIn, soundOf, type Take, withFaults } from '#core/listen';
 import { keyFifths, transposeKey } from '#core/pitch';
 import type { Arrangement } from '#core/score';
 import { type Frets, findShapes } from '#core/shape';
@@ -153,6 +154,8 @@ function usualGrips(tune: Tune, setup: Setup, hand: Hand, semitones: number) {
   return grips;
 }
 
+/** Samples a second of what the simulated player plays. */
+const LISTENING_RATE = 22050;
 /** Samples a second of a file. */
 const FILE_RATE = 44100;
 
@@ -162,6 +165,26 @@ const work = {
     const { renderer } = await rendererOf(request, FILE_RATE);
     const bytes = writeWav(renderer.render(0, renderer.length), FILE_RATE);
     return transfer(bytes, [bytes.buffer]);
+  },
+  /** How a recording of an arrangement was played; the music begins about where the recording does. */
+  judge(
+    { arrangement, order, percent }: Extract<SoundRequest, { what: 'arrangement' }>,
+    samples: Float32Array<ArrayBuffer>,
+    sampleRate: number,
+  ): Take {
+    return judged(expectedOf(performanceOf(arrangement, order, percent)), onsetsIn(samples, sampleRate));
+  },
+  /** The same of a simulated player, who makes one kind of fault at every fourth note. */
+  demonstrate(
+    { arrangement, order, percent }: Extract<SoundRequest, { what: 'arrangement' }>,
+    fault: Fault | 'none',
+  ): Take {
+    const performance = performanceOf(arrangement, order, percent);
+    const expected = expectedOf(performance);
+    const faults = new Map<number, Fault>();
+    if (fault !== 'none') for (let i = 1; i < expected.length; i += 4) faults.set(i, fault);
+    const samples = soundOf(withFaults(performance, faults), arrangement.setup, LISTENING_RATE);
+    return judged(expected, onsetsIn(samples, LISTENING_RATE));
   },
   async open(request: SoundRequest, sampleRate: number): Promise<OpenedSound> {
     const { renderer, performance } = await rendererOf(request, sampleRate);

@@ -5,6 +5,7 @@ import { type NamedPattern, patternFault, patternsFor } from '#core/arrange';
 import {
   followingRoot,
   isStrum,
+  type OwnPattern,
   type PatternStroke,
   type PatternToken,
   parsePattern,
@@ -12,7 +13,10 @@ import {
   spokenStrum,
 } from '#core/fingering';
 import type { Meter } from '#core/time';
+import { usePatterns, useStoreChange } from '../data/queries';
+import { newId, removeOne, save, storeWords } from '../data/store';
 import { Choice } from './Choice';
+import { offerPuttingBack } from './putBack';
 import { StrumArrows } from './StrumArrows';
 import './PatternChoice.css';
 
@@ -37,7 +41,10 @@ export function PatternChoice({
 }) {
   const [typed, setTyped] = useState(text);
   const library = patternsFor(meter);
-  const own = library.some(p => p.text === typed.trim()) ? '' : typed.trim();
+  const kept = (usePatterns().data ?? NONE).filter(
+    p => p.meter.beats === meter.beats && p.meter.unit === meter.unit,
+  );
+  const own = [...library, ...kept].some(p => p.text === typed.trim()) ? '' : typed.trim();
   const fault = typed.trim() ? patternFault(typed, meter, strings) : undefined;
   // Numbers are played as they are typed: over another chord their bass may be no root.
   const parsed = parsePattern(typed, strings);
@@ -58,6 +65,7 @@ export function PatternChoice({
         options={[
           { value: '', label: placeholder },
           ...(own ? [{ value: own, label: `your own: ${own}` }] : []),
+          ...kept.map(p => ({ value: p.text, label: `${p.name} (yours): ${p.text}` })),
           ...library.map(p => ({ value: p.text, label: `${p.name}: ${p.text}` })),
         ]}
         value={typed.trim()}
@@ -81,11 +89,60 @@ export function PatternChoice({
           Let the bass follow the chords: {rooted}
         </Button>
       )}
+      {own && !fault && <KeepPattern text={own} meter={meter} />}
+      {kept
+        .filter(p => p.text === typed.trim())
+        .map(p => (
+          <ForgetPattern key={p.id} pattern={p} />
+        ))}
       <details>
         <summary>or click it</summary>
         <PatternGrid text={typed.trim() || usual.text} strings={strings} onChange={enter} />
       </details>
     </>
+  );
+}
+
+const NONE: OwnPattern[] = [];
+
+/** Keeps a pattern under a name, to be chosen in every piece of its meter. */
+function KeepPattern({ text, meter }: { text: string; meter: Meter }) {
+  const [name, setName] = useState('');
+  const keep = useStoreChange(() =>
+    save('patterns', { id: newId(), name: name.trim(), text, meter }, undefined),
+  );
+  return (
+    <Group align="end" gap="xs">
+      <TextInput
+        label="Keep it as"
+        placeholder="a name of your own"
+        value={name}
+        maxLength={80}
+        error={keep.error ? storeWords(keep.error) : undefined}
+        onChange={event => setName(event.currentTarget.value)}
+      />
+      <Button
+        variant="default"
+        disabled={!name.trim()}
+        loading={keep.isPending}
+        onClick={() => keep.mutate()}
+      >
+        Keep it
+      </Button>
+    </Group>
+  );
+}
+
+/** Takes a pattern of one's own out of the list; where it is played it stays. */
+function ForgetPattern({ pattern: { id, name } }: { pattern: OwnPattern }) {
+  const forget = useStoreChange(async () => {
+    const restore = await removeOne('patterns', id);
+    offerPuttingBack(`${name} was taken out of the list`, restore);
+  });
+  return (
+    <Button size="compact-sm" variant="subtle" loading={forget.isPending} onClick={() => forget.mutate()}>
+      Take “{name}” out of the list
+    </Button>
   );
 }
 

@@ -18,6 +18,7 @@ import { useStringWords } from '../parts/NeckSheet';
 import { LeftHandedPictures, PaperSize, PrintButton } from '../parts/PaperTools';
 import { PAGE_RULE, type Paper } from '../parts/paper';
 import { ShapePicture } from '../parts/ShapePicture';
+import { useSheet } from '../parts/useSheet';
 import { useProgression } from './shapes/useProgression';
 import './ChordSheet.css';
 
@@ -34,10 +35,7 @@ function ChordSheet({ tune, planned }: { tune: Tune; planned: Planned }) {
   const arrangements = useArrangements(tune.id);
   const found = useProgression(tune, plan);
   const [paper, setPaper] = useLocalStorage<Paper>({ key: 'paper', defaultValue: 'a4' });
-  const [sheet, setSheet] = useLocalStorage<'grips' | 'instead' | 'capo'>({
-    key: 'chord-sheet',
-    defaultValue: 'grips',
-  });
+  const [{ sheet }, choose] = useSheet(tune.id, { sheet: 'grips' as 'grips' | 'instead' | 'capo' });
   const [stringWords, setStringWords] = useStringWords();
   const { setup } = plan;
   const { kind } = instrumentOf(setup);
@@ -67,7 +65,7 @@ function ChordSheet({ tune, planned }: { tune: Tune; planned: Planned }) {
       <div className="paper-tools">
         <SegmentedControl
           value={sheet}
-          onChange={setSheet}
+          onChange={value => choose('sheet', value)}
           data={[
             { value: 'grips', label: 'Grips' },
             { value: 'instead', label: 'Instead of' },

@@ -21,6 +21,7 @@ import { PAGE_RULE, type Paper } from '../parts/paper';
 import { RemarkList } from '../parts/RemarkList';
 import { Ribbon } from '../parts/Ribbon';
 import { ShapePicture } from '../parts/ShapePicture';
+import { useSheet } from '../parts/useSheet';
 import './Handout.css';
 
 export function HandoutScreen() {
@@ -37,7 +38,8 @@ const PICTURE_SCALE = 0.85;
 
 /** The paper a pupil takes home. */
 function Handout({ arrangement: folded }: { arrangement: Arrangement }) {
-  const [out, setOut] = useLocalStorage({ key: 'handout-written-out', defaultValue: false });
+  const [chosen, choose] = useSheet(folded.id, USUAL_SHEET);
+  const { out, sheet, words, moves, staff, rhythm, rests, large } = chosen;
   const arrangement = useMemo(() => (out ? writtenOut(folded) : folded), [out, folded]);
   const [paper, setPaper] = useLocalStorage<Paper>({ key: 'paper', defaultValue: 'a4' });
   const [names, setNames] = useLocalStorage<ChordNames>({ key: 'chord-names', defaultValue: 'both' });
@@ -51,13 +53,6 @@ function Handout({ arrangement: folded }: { arrangement: Arrangement }) {
       if (chord.frets && !found.has(chord.shape)) found.set(chord.shape, chord);
     return [...found.values()];
   }, [measures]);
-  const [sheet, setSheet] = useLocalStorage<Sheet>({ key: 'handout-sheet', defaultValue: 'tab' });
-  const [words, setWords] = useLocalStorage({ key: 'handout-words', defaultValue: true });
-  const [moves, setMoves] = useLocalStorage({ key: 'handout-moves', defaultValue: false });
-  const [staff, setStaff] = useLocalStorage({ key: 'handout-staff', defaultValue: false });
-  const [rhythm, setRhythm] = useLocalStorage({ key: 'handout-rhythm', defaultValue: false });
-  const [rests, setRests] = useLocalStorage({ key: 'handout-rests', defaultValue: false });
-  const [large, setLarge] = useLocalStorage({ key: 'handout-large', defaultValue: false });
   const lanes = useMemo((): ShownLanes => ({ ...USUAL_LANES, staff, rhythm, rests }), [staff, rhythm, rests]);
   const everyMeasure = measures.map((_, i) => i);
   const instrument = INSTRUMENTS[setup.instrument];
@@ -81,7 +76,7 @@ function Handout({ arrangement: folded }: { arrangement: Arrangement }) {
       <div className="paper-tools">
         <SegmentedControl
           value={sheet}
-          onChange={setSheet}
+          onChange={value => choose('sheet', value)}
           data={[
             { value: 'tab', label: 'Tab' },
             { value: 'neck', label: 'Neck sheet' },
@@ -96,7 +91,7 @@ function Handout({ arrangement: folded }: { arrangement: Arrangement }) {
             <Switch
               label="Moves between grips"
               checked={moves}
-              onChange={event => setMoves(event.currentTarget.checked)}
+              onChange={event => choose('moves', event.currentTarget.checked)}
             />
             <LeftHandedPictures />
           </>
@@ -105,22 +100,26 @@ function Handout({ arrangement: folded }: { arrangement: Arrangement }) {
           <Switch
             label="What the hands do"
             checked={words}
-            onChange={event => setWords(event.currentTarget.checked)}
+            onChange={event => choose('words', event.currentTarget.checked)}
           />
         )}
         {sheet === 'tab' && (
           <>
-            <Switch label="Staff" checked={staff} onChange={event => setStaff(event.currentTarget.checked)} />
+            <Switch
+              label="Staff"
+              checked={staff}
+              onChange={event => choose('staff', event.currentTarget.checked)}
+            />
             <Switch
               label="Rhythm"
               checked={rhythm}
-              onChange={event => setRhythm(event.currentTarget.checked)}
+              onChange={event => choose('rhythm', event.currentTarget.checked)}
             />
             {(staff || rhythm) && (
               <Switch
                 label="Rests instead of ties"
                 checked={rests}
-                onChange={event => setRests(event.currentTarget.checked)}
+                onChange={event => choose('rests', event.currentTarget.checked)}
               />
             )}
           </>
@@ -128,12 +127,12 @@ function Handout({ arrangement: folded }: { arrangement: Arrangement }) {
         <Switch
           label="Repeats written out"
           checked={out}
-          onChange={event => setOut(event.currentTarget.checked)}
+          onChange={event => choose('out', event.currentTarget.checked)}
         />
         <Switch
           label="Large print"
           checked={large}
-          onChange={event => setLarge(event.currentTarget.checked)}
+          onChange={event => choose('large', event.currentTarget.checked)}
         />
         <PrintButton />
       </div>
@@ -202,6 +201,18 @@ function Handout({ arrangement: folded }: { arrangement: Arrangement }) {
 
 /** Which paper it is. */
 type Sheet = 'tab' | 'neck' | 'lesson';
+
+/** The papers of a piece for which nothing was chosen yet. */
+const USUAL_SHEET = {
+  sheet: 'tab' as Sheet,
+  out: false,
+  words: true,
+  moves: false,
+  staff: false,
+  rhythm: false,
+  rests: false,
+  large: false,
+};
 
 /** What stands on papers without tab, explained. */
 const SHEET_WORDS: Record<Exclude<Sheet, 'tab'>, string> = {

@@ -19,6 +19,7 @@ import { LeftHandedPictures, NamesOnPaper, PaperSize, PrintButton } from '../par
 import { PAGE_RULE, type Paper } from '../parts/paper';
 import { ShapePicture } from '../parts/ShapePicture';
 import { StrumArrows } from '../parts/StrumArrows';
+import { useSheet } from '../parts/useSheet';
 import { WordSheet } from '../parts/WordSheet';
 import { useProgression } from './shapes/useProgression';
 import './Handout.css';
@@ -26,6 +27,9 @@ import './Handout.css';
 export function WordsPaperScreen() {
   return <PlannedTuneGate>{(tune, planned) => <WordsPaper tune={tune} planned={planned} />}</PlannedTuneGate>;
 }
+
+/** The paper of a piece for which nothing was chosen yet. */
+const USUAL_SHEET: { large: boolean; pictures: boolean } = { large: false, pictures: true };
 
 /** Letters of large print beside those of the usual size. */
 const LARGE = 1.4;
@@ -36,8 +40,7 @@ function WordsPaper({ tune, planned: { plan } }: { tune: Tune; planned: Planned 
   const found = useProgression(tune, plan);
   const [paper, setPaper] = useLocalStorage<Paper>({ key: 'paper', defaultValue: 'a4' });
   const [names, setNames] = useLocalStorage<ChordNames>({ key: 'chord-names', defaultValue: 'both' });
-  const [large, setLarge] = useLocalStorage({ key: 'handout-large', defaultValue: false });
-  const [pictures, setPictures] = useLocalStorage({ key: 'words-pictures', defaultValue: true });
+  const [{ large, pictures }, choose] = useSheet(tune.id, USUAL_SHEET);
   const sounding = useMemo(() => transposeTune(tune, plan.transposition), [tune, plan.transposition]);
   const { setup, pattern } = plan;
   const { capo } = setup;
@@ -77,8 +80,16 @@ function WordsPaper({ tune, planned: { plan } }: { tune: Tune; planned: Planned 
       <div className="paper-tools" role="region" aria-label="What the paper shows">
         <PaperSize value={paper} onChange={setPaper} />
         <NamesOnPaper value={names} onChange={setNames} />
-        <Switch label="Shapes" checked={pictures} onChange={e => setPictures(e.currentTarget.checked)} />
-        <Switch label="Large print" checked={large} onChange={e => setLarge(e.currentTarget.checked)} />
+        <Switch
+          label="Shapes"
+          checked={pictures}
+          onChange={e => choose('pictures', e.currentTarget.checked)}
+        />
+        <Switch
+          label="Large print"
+          checked={large}
+          onChange={e => choose('large', e.currentTarget.checked)}
+        />
         <LeftHandedPictures />
         <PrintButton />
         <Button variant="default" onClick={() => void copy()}>

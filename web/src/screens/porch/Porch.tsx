@@ -1,9 +1,10 @@
 import { Alert, Button, Checkbox, Group, Loader, Modal, Switch, Text, Textarea, Title } from '@mantine/core';
-import { useDisclosure } from '@mantine/hooks';
+import { useDisclosure, useLocalStorage } from '@mantine/hooks';
 import { IconDownload, IconPlayerPlayFilled, IconPlayerStopFilled } from '@tabler/icons-react';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { freshOutline, type LessonStep, outlinedSteps, practised } from '#core/lesson';
+import type { Fault } from '#core/listen';
 import {
   beginAt,
   climbed,
@@ -22,13 +23,17 @@ import { useCopy, useSittings, useStoreChange } from '../../data/queries';
 import { storeWords } from '../../data/store';
 import { giveBack } from '../../engine/lessonFile';
 import { usePlayback } from '../../engine/player';
+import { soundMaker } from '../../engine/workers';
 import { Choice } from '../../parts/Choice';
 import { Masthead } from '../../parts/Masthead';
 import { DEFAULT_PLAY, hearingOf } from '../../parts/playSettings';
 import { RemarkList } from '../../parts/RemarkList';
 import { StepView } from '../../parts/StepView';
+import { useNow } from '../../parts/useNow';
 import { usePlaySettings } from '../../parts/usePlaySettings';
 import { NotFound } from '../NotFound';
+import { TakeReport } from './TakeReport';
+import { useListening } from './useListening';
 import { useSitting } from './useSitting';
 import './Porch.css';
 
@@ -177,6 +182,17 @@ function Practice({
   );
 }
 
+/** Nothing but the count is heard. */
+const SILENT = { melody: 0, bass: 0, inner: 0 };
+
+const FAULT_CHOICES: { value: Fault | 'none'; label: string }[] = [
+  { value: 'none', label: 'in order' },
+  { value: 'late', label: 'late at every fourth note' },
+  { value: 'early', label: 'early at every fourth note' },
+  { value: 'wrong', label: 'a fret off at every fourth note' },
+  { value: 'missed', label: 'silent at every fourth note' },
+];
+
 /** A step played round by round: each is said to be clean or not, and the ladder goes up and down by it. */
 function Rounds({
   arrangement,
@@ -195,12 +211,25 @@ function Rounds({
   const { state, toggle, player } = usePlayback();
   const [heard, setHeard] = useState(false);
   const music = useMemo(() => practised(arrangement, step), [arrangement, step]);
+  const [listens, setListens] = useLocalStorage({ key: 'porch-listens', defaultValue: false });
+  const [fault, setFault] = useState<Fault | 'none'>('late');
   const request = (percent: number) => ({
     what: 'arrangement' as const,
     ...music,
     ...hearingOf({ ...DEFAULT_PLAY, ...play, percent, click: true, countIn: true }),
     pause: false,
+    // What is listened to is played by the pupil alone: only the count before it sounds.
+    ...(listens && { click: false, mix: SILENT }),
   });
+  const listening = useListening(state, listens);
+  const begin = async (percent: number) => {
+    const wanted = request(percent);
+    await listening.prepare(wanted);
+    toggle(wanted, false);
+  };
+  const demonstrate = useStoreChange(async () =>
+    listening.show(await soundMaker().demonstrate(request(rung.percent), fault)),
+  );
   const wasPlaying = useRef(false);
   useEffect(() => {
     if (state.status === 'playing') wasPlaying.current = true;
@@ -220,7 +249,7 @@ function Rounds({
     const next = climbed(rung, rule, clean);
     setRung(next);
     setHeard(false);
-    if (!next.reached) toggle(request(next.percent), false);
+    if (!next.reached) void begin(next.percent);
   };
   const playing = state.status !== 'stopped';
   return (
@@ -231,6 +260,11 @@ function Rounds({
           label="Spoken count"
           checked={play.spoken}
           onChange={event => setPlay({ ...play, spoken: event.currentTarget.checked })}
+        />
+        <Switch
+          label="Listen to me"
+          checked={listens}
+          onChange={event => setListens(event.currentTarget.checked)}
         />
         <Group gap={6}>
           <Button
@@ -251,6 +285,24 @@ function Rounds({
           </Button>
         </Group>
       </Group>
+      {listens && (
+        <Text size="sm" c="dimmed" mt={4}>
+          After the count you play alone; the microphone hears you, and nothing of it leaves this device.
+        </Text>
+      )}
+      {listening.trouble && <Alert color="cranberry">{listening.trouble}.</Alert>}
+      {listening.take && <TakeReport arrangement={music.arrangement} take={listening.take} />}
+      {listens && (
+        <details>
+          <summary>See how it listens</summary>
+          <Group gap="xs" mt={6} align="end">
+            <Choice label="A simulated player is" options={FAULT_CHOICES} value={fault} onChange={setFault} />
+            <Button variant="default" loading={demonstrate.isPending} onClick={() => demonstrate.mutate()}>
+              Let it play
+            </Button>
+          </Group>
+        </details>
+      )}
       <div className="rounds">
         <div className="rung" role="status">
           <strong>{tempo}</strong> beats a minute
@@ -272,7 +324,8 @@ function Rounds({
             onClick={() => {
               setHeard(false);
               wasPlaying.current = false;
-              toggle(request(rung.percent), false);
+              if (playing) toggle(request(rung.percent), false);
+              else void begin(rung.percent);
             }}
           >
             {playing ? 'Stop' : 'Play'}
@@ -304,6 +357,7 @@ function EndOfSitting({
 }) {
   const [hand, setHand] = useState<HandFeeling>();
   const [note, setNote] = useState('');
+  const now = useNow();
   const sittings = useSittings();
   const own = (sittings.data ?? []).filter(({ learningId }) => learningId === learning.id);
   const review = nextReview(own);
@@ -343,7 +397,7 @@ function EndOfSitting({
         onChange={event => setNote(event.currentTarget.value)}
         onBlur={() => hand && done.mutate(hand)}
       />
-      {hand && review && <Text>It comes again {dueWords(review.due, Date.now())}.</Text>}
+      {hand && review && <Text>It comes again {dueWords(review.due, now)}.</Text>}
       {(done.error ?? back.error) && <Alert color="cranberry">{storeWords(done.error ?? back.error)}.</Alert>}
       <Group justify="space-between">
         <Button

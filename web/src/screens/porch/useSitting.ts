@@ -2,17 +2,18 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import type { HandFeeling, Sitting } from '#core/practice';
 import { copyOf } from '../../data/copies';
 import { newId, save } from '../../data/store';
+import { useNow } from '../../parts/useNow';
 
 /** The sitting that goes on: kept from its first round, so that nothing is lost when the phone is put away. */
 export function useSitting(learningId: string) {
   const [sitting, setSitting] = useState<Sitting>();
   const [minutes, setMinutes] = useState(0);
-  const begun = useRef(Date.now());
+  const begun = useNow();
   const saving = useRef<Promise<unknown>>(Promise.resolve());
   useEffect(() => {
-    const timer = setInterval(() => setMinutes(Math.floor((Date.now() - begun.current) / 60_000)), 5000);
+    const timer = setInterval(() => setMinutes(Math.floor((Date.now() - begun) / 60_000)), 5000);
     return () => clearInterval(timer);
-  }, []);
+  }, [begun]);
   const keep = useCallback((next: Sitting, first: boolean) => {
     setSitting(next);
     saving.current = saving.current.then(async () => {
@@ -26,13 +27,13 @@ export function useSitting(learningId: string) {
     });
     return saving.current;
   }, []);
-  const lasted = () => Math.max(1, Math.round((Date.now() - begun.current) / 60_000));
+  const lasted = () => Math.max(1, Math.round((Date.now() - begun) / 60_000));
   /** A round of a step, clean or not. */
   const round = (step: string, percent: number, clean: boolean) => {
     const before = sitting ?? {
       id: newId(),
       learningId,
-      at: begun.current,
+      at: begun,
       minutes: 1,
       steps: [],
       hand: 'well' as const,

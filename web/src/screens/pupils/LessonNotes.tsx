@@ -3,10 +3,12 @@ import { useForm } from '@mantine/form';
 import { format } from 'date-fns';
 import type { Pupil } from '#core/practice';
 import { newId } from '../../data/store';
+import { useNow } from '../../parts/useNow';
 
 /** What was done in lessons, and what is next: the newest first. */
 export function LessonNotes({ pupil, onChange }: { pupil: Pupil; onChange: (pupil: Pupil) => void }) {
   const { lessons = [], ...rest } = pupil;
+  const now = useNow();
   const form = useForm({ initialValues: { came: true, done: '', next: '' } });
   return (
     <>
@@ -14,7 +16,7 @@ export function LessonNotes({ pupil, onChange }: { pupil: Pupil; onChange: (pupi
       <form
         className="no-print"
         onSubmit={form.onSubmit(values => {
-          const date = format(Date.now(), 'yyyy-MM-dd');
+          const date = format(now, 'yyyy-MM-dd');
           onChange({ ...pupil, lessons: [{ id: newId(), date, ...values }, ...lessons] });
           form.reset();
         })}

@@ -37,6 +37,7 @@ import { LEVEL_WORDS, SCHOOL_WORDS } from '../../parts/arrangeWords';
 import { Choice } from '../../parts/Choice';
 import { Masthead } from '../../parts/Masthead';
 import { offerPuttingBack } from '../../parts/putBack';
+import { useNow } from '../../parts/useNow';
 import { NotFound } from '../NotFound';
 import { LessonNotes } from './LessonNotes';
 import { LessonTimes } from './LessonTimes';
@@ -172,6 +173,7 @@ function PieceRow({ pupil, piece, sittings }: { pupil: Pupil; piece: Piece; sitt
   const { learning, arrangement, steps } = piece;
   const [, copy] = useCopy('learnings', learning.id);
   const out = useStoreChange(() => giveOut(pupil, learning.id, pieceTitle(piece)));
+  const now = useNow();
   const review = nextReview(sittings);
   const done = steps.filter(step => learning.done.includes(step.id)).length;
   const stuck = stuckSteps(sittings).slice(0, 3);
@@ -186,7 +188,7 @@ function PieceRow({ pupil, piece, sittings }: { pupil: Pupil; piece: Piece; sitt
         {review &&
           done === steps.length &&
           learning.ended === undefined &&
-          `To be played again ${dueWords(review.due, Date.now())}.`}
+          `To be played again ${dueWords(review.due, now)}.`}
       </Text>
       {arrangement && <MasteryStrip piece={piece} />}
       {stuck.length > 0 && (
@@ -226,7 +228,7 @@ function PieceRow({ pupil, piece, sittings }: { pupil: Pupil; piece: Piece; sitt
           variant="subtle"
           onClick={() => {
             const { ended, ...going } = learning;
-            copy.replace(ended === undefined ? { ...learning, ended: Date.now() } : going);
+            copy.replace(ended === undefined ? { ...learning, ended: now } : going);
           }}
         >
           {learning.ended === undefined ? 'Lay it aside' : 'Take it up again'}

@@ -20,6 +20,7 @@ import { newId, save, storeWords } from '../../data/store';
 import { readTextFile, saveFile } from '../../engine/files';
 import { Choice } from '../../parts/Choice';
 import { Masthead } from '../../parts/Masthead';
+import { useNow } from '../../parts/useNow';
 import { pieceTitle, usePieces } from './usePieces';
 import './Pupils.css';
 
@@ -36,7 +37,7 @@ export function PupilsScreen() {
   const all = pupils.data ?? NONE;
   const pieces = usePieces(learnings.data ?? NONE);
   const trouble = pupils.error ?? learnings.error ?? sittings.error;
-  const now = Date.now();
+  const now = useNow();
   const week = lessonsIn(all, now, 7).filter(({ at, minutes }) => at + minutes * 60_000 > now);
   const today = useMemo(() => {
     const played = sittings.data ?? NONE;
@@ -48,11 +49,11 @@ export function PupilsScreen() {
         own.filter(piece => piece.arrangement).map(({ learning }) => learning),
         played.filter(({ learningId }) => ids.has(learningId)),
         id => steps.get(id) ?? 0,
-        Date.now(),
+        now,
       );
       return { pupil, own, ...list, last: played.find(({ learningId }) => ids.has(learningId)) };
     });
-  }, [all, pieces, sittings.data]);
+  }, [all, pieces, sittings.data, now]);
   const form = useForm({
     initialValues: { name: '', instrument: 'guitar' as InstrumentId },
     validate: { name: value => (value.trim() ? null : 'A pupil needs a name') },

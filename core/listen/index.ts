@@ -1,0 +1,5 @@
+/** Listening: pitches, tuning, and following what is played. */
+export * from './follow';
+export * from './pitch';
+export * from './simulate';
+export * from './tuner';
