@@ -31,15 +31,13 @@ const VIEWS: {
   versions?: boolean;
   /** Chooses another sheet of paper. */
   sheet?: string;
-  /** Opens what is folded under these words. */
-  open?: string;
+  /** Presses a button. */
+  press?: string;
 }[] = [
   { name: 'shelf', path: '/' },
-  { name: 'add-tune', path: '/tune/demo-3/source', wait: 'text=chord symbols' },
   { name: 'add-song', path: '/tune/demo-song/source', wait: '.word-sheet' },
   { name: 'words', path: '/tune/demo-song/words', wait: 'figure', height: 1000 },
   { name: 'tune', path: '/tune/demo-5', wait: '.stave svg' },
-  { name: 'harmony', path: '/tune/demo-7', wait: '.fitting', height: 900 },
   { name: 'key-capo', path: '/tune/demo-3/key', wait: '.capo-notes h2' },
   { name: 'shapes', path: '/tune/demo-4/shapes', wait: '.holds li' },
   { name: 'chord-sheet', path: '/tune/demo-4/chords', wait: '.sheet-grips figure', height: 900 },
@@ -54,17 +52,19 @@ const VIEWS: {
       'bass: s6 Q. 0 0 & melody: s1 Q 3 E 2 Q. [s1 /7 s2 /8] |\ns1 S 7p5 E 3 s2 7b8r s1 Q. 0 |\ns2 E 0 4 s1 0 s2 <12> r r',
   },
   { name: 'arrange', path: GUITAR, wait: '.measure', keys: SOME_WAY, propose: [['Bass', /walking/]] },
-  {
-    name: 'pattern',
-    path: GUITAR,
-    wait: '.measure',
-    propose: [['Style', /^Pattern/]],
-    open: 'or click it',
-  },
   { name: 'versions', path: GUITAR, wait: '.measure', keys: SOME_WAY, versions: true },
   { name: 'workbench-mandolin', path: MANDOLIN, wait: '.measure', keys: SOME_WAY },
-  { name: 'lesson', path: `${GUITAR}/lesson/measure-m4`, wait: '.measure' },
-  { name: 'lesson-phone', path: `${GUITAR}/lesson`, wait: '.measure', width: 390, height: 844 },
+  {
+    name: 'lesson',
+    path: `${GUITAR}/lesson/measure-m4`,
+    wait: '.measure',
+    press: 'Make the lesson',
+    height: 900,
+  },
+  { name: 'pupils', path: '/pupils', wait: '.week li' },
+  { name: 'pupil', path: '/pupils/demo-juniper', wait: '.practice-chart canvas', height: 1240 },
+  { name: 'porch', path: '/porch/demo-juniper-demo-6-guitar', wait: '.rounds', width: 390, height: 844 },
+  { name: 'tuner', path: '/tuner', wait: '.tones', press: 'Pluck 5' },
   { name: 'handout', path: `${GUITAR}/handout`, wait: '.measure', fullPage: true },
   {
     name: 'neck-sheet',
@@ -100,7 +100,6 @@ try {
         await pick(page, list, choice);
       }
       await page.getByText('measures differ').waitFor();
-      if (view.open) await page.getByText(view.open).first().click();
     }
     if (view.staff) {
       await page.getByRole('button', { name: 'Lanes' }).click();
@@ -131,6 +130,7 @@ try {
       await page.keyboard.press('Delete');
       await panel.getByRole('button', { name: 'Look at As taught in May' }).click();
     }
+    if (view.press) await page.getByRole('button', { name: view.press }).click();
     if (view.sheet)
       await page
         .locator('label')

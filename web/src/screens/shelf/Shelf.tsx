@@ -6,6 +6,7 @@ import {
   IconSearch,
   IconTrash,
   IconUpload,
+  IconWaveSine,
 } from '@tabler/icons-react';
 import { useWindowVirtualizer } from '@tanstack/react-virtual';
 import { type DragEvent, lazy, Suspense, useDeferredValue, useMemo, useRef, useState } from 'react';
@@ -78,6 +79,9 @@ export function Shelf() {
             <Menu.Item leftSection={<IconDownload size={16} />} onClick={() => exportAll.mutate()}>
               Export the whole studio
             </Menu.Item>
+            <Menu.Item leftSection={<IconWaveSine size={16} />} component={Link} to="/tuner">
+              Tuner
+            </Menu.Item>
             <Menu.Item leftSection={<IconUpload size={16} />} onClick={() => fileInput.current?.click()}>
               Open files (ABC, ChordPro, MusicXML, MIDI, bundle)
             </Menu.Item>
@@ -141,9 +145,21 @@ export function Shelf() {
         {hasDemo && (
           <Alert variant="light" color="spruce" mb="md" title="This is the demo studio">
             <Group justify="space-between">
-              <Text size="sm">
-                Made up for trying things out; the tunes are traditional. Whatever you add stays in this
-                browser.
+              <Text size="sm" maw={760}>
+                Velvet Porch turns a tune or a song into tablature that the hand can play, and helps you teach
+                it measure by measure. Ready to walk through:{' '}
+                <Link to="/tune/demo-6" className="plain-link">
+                  a tune, to its lesson
+                </Link>
+                ,{' '}
+                <Link to="/tune/demo-song" className="plain-link">
+                  a song with its strum
+                </Link>
+                , and{' '}
+                <Link to="/pupils/demo-juniper" className="plain-link">
+                  a pupil who practises both
+                </Link>
+                . All made up; whatever you add stays in this browser.
               </Text>
               <Button
                 variant="default"
