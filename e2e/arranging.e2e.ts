@@ -34,6 +34,17 @@ test('an easy and a full arrangement; a measure swapped, a section changed, a no
   const full = await notes(page, 1);
   expect(await page.locator('.measure .fret').count()).toBeGreaterThan(easyCount);
 
+  // Both on one paper, the easy under the full one, row by row.
+  const open = page.url();
+  await page.getByRole('link', { name: 'Handout' }).click();
+  await page.getByLabel('Under it, measure by measure').selectOption({ index: 1 });
+  await expect(page.locator('.beside').first().locator('.measure')).toHaveCount(4);
+  await expect(page.locator('.beside .measure')).toHaveCount(20);
+  await page.reload();
+  await expect(page.locator('.beside')).toHaveCount(5);
+  await page.goto(open);
+  await expect(page.locator('.measure').first()).toBeVisible();
+
   // One hard measure in its easy form, the others as they were.
   const untouched = await notes(page, 2);
   await page.locator('.ribbon').focus();

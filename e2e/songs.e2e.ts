@@ -223,6 +223,19 @@ test('further papers: the lesson to tick, a chord held otherwise, the capo chart
     .filter({ hasText: /^What the hands do$/ })
     .click();
   await expect(paper.getByRole('row')).toHaveCount(0);
+  // A picture of the sheet, to be sent.
+  for (const [kind, begins] of [
+    ['PNG', '\x89PNG'],
+    ['SVG', '<svg'],
+  ] as const) {
+    await page.getByRole('button', { name: 'Picture' }).click();
+    const [file] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('menuitem', { name: kind }).click(),
+    ]);
+    expect(file.suggestedFilename()).toBe(`greensleeves.${kind.toLowerCase()}`);
+    expect(readFileSync(await file.path(), 'latin1').slice(0, 4)).toBe(begins);
+  }
 
   await addSong(page, 'title: Ladder\ncapo: 2\nC Am F G7\n');
   await page.getByRole('button', { name: 'Put it on the shelf' }).click();

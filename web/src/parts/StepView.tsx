@@ -29,13 +29,15 @@ export function StepView({
   return (
     <>
       {step.count && <p className="count-line">{step.count}</p>}
-      <Ribbon
-        arrangement={music}
-        names="both"
-        scale={scale}
-        show={order}
-        playing={cue && { measure: cue.measure, tick: cue.tick }}
-      />
+      <div className="step-tab">
+        <Ribbon
+          arrangement={music}
+          names="both"
+          scale={scale}
+          show={order}
+          playing={cue && { measure: cue.measure, tick: cue.tick }}
+        />
+      </div>
       <Neck
         setup={setup}
         grip={hands.now}

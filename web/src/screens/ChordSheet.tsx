@@ -16,6 +16,7 @@ import { PlannedTuneGate } from '../parts/Gates';
 import { Masthead } from '../parts/Masthead';
 import { useStringWords } from '../parts/NeckSheet';
 import { LeftHandedPictures, PaperSize, PrintButton } from '../parts/PaperTools';
+import { PictureButtons } from '../parts/PictureButtons';
 import { PAGE_RULE, type Paper } from '../parts/paper';
 import { ShapePicture } from '../parts/ShapePicture';
 import { useSheet } from '../parts/useSheet';
@@ -89,6 +90,7 @@ function ChordSheet({ tune, planned }: { tune: Tune; planned: Planned }) {
         )}
         <LeftHandedPictures />
         <PrintButton />
+        <PictureButtons of=".paper" title={tune.title} />
         <details>
           <summary>My own words for the strings</summary>
           <div className="string-words">

@@ -1,6 +1,6 @@
 import { SegmentedControl, Switch } from '@mantine/core';
 import { useLocalStorage } from '@mantine/hooks';
-import { type CSSProperties, useMemo } from 'react';
+import { type ComponentProps, type CSSProperties, useMemo } from 'react';
 import { chordLabel } from '#core/chord';
 import { RIGHTS_TEXT } from '#core/formats/rights';
 import { INSTRUMENTS } from '#core/instrument';
@@ -10,13 +10,16 @@ import { beatsPerMinute } from '#core/time';
 import { writtenOut } from '#core/timeline';
 import { formOf, formWords } from '#core/tune';
 import { capital } from '#core/words';
-import { useCopy } from '../data/queries';
+import { useArrangements, useCopy } from '../data/queries';
+import { BesideRibbon } from '../parts/BesideRibbon';
+import { Choice } from '../parts/Choice';
 import { ArrangementGate } from '../parts/Gates';
 import { LessonSheet } from '../parts/LessonSheet';
 import { Masthead } from '../parts/Masthead';
 import { type ChordNames, mayBarre, type ShownLanes, USUAL_LANES } from '../parts/measureLayout';
 import { NeckSheet } from '../parts/NeckSheet';
 import { LeftHandedPictures, NamesOnPaper, PaperSize, PrintButton } from '../parts/PaperTools';
+import { PictureButtons } from '../parts/PictureButtons';
 import { PAGE_RULE, type Paper } from '../parts/paper';
 import { RemarkList } from '../parts/RemarkList';
 import { Ribbon } from '../parts/Ribbon';
@@ -39,7 +42,8 @@ const PICTURE_SCALE = 0.85;
 /** The paper a pupil takes home. */
 function Handout({ arrangement: folded }: { arrangement: Arrangement }) {
   const [chosen, choose] = useSheet(folded.id, USUAL_SHEET);
-  const { out, sheet, words, moves, staff, rhythm, rests, large } = chosen;
+  const { out, sheet, words, moves, staff, rhythm, rests, large, beside } = chosen;
+  const others = (useArrangements(folded.tuneId).data ?? []).filter(({ id }) => id !== folded.id);
   const arrangement = useMemo(() => (out ? writtenOut(folded) : folded), [out, folded]);
   const [paper, setPaper] = useLocalStorage<Paper>({ key: 'paper', defaultValue: 'a4' });
   const [names, setNames] = useLocalStorage<ChordNames>({ key: 'chord-names', defaultValue: 'both' });
@@ -105,6 +109,17 @@ function Handout({ arrangement: folded }: { arrangement: Arrangement }) {
         )}
         {sheet === 'tab' && (
           <>
+            {others.length > 0 && (
+              <Choice
+                aria-label="Under it, measure by measure"
+                options={[
+                  { value: '', label: 'alone' },
+                  ...others.map(own => ({ value: own.id, label: `under it: ${own.name ?? own.label}` })),
+                ]}
+                value={beside}
+                onChange={value => choose('beside', value)}
+              />
+            )}
             <Switch
               label="Staff"
               checked={staff}
@@ -135,6 +150,7 @@ function Handout({ arrangement: folded }: { arrangement: Arrangement }) {
           onChange={event => choose('large', event.currentTarget.checked)}
         />
         <PrintButton />
+        <PictureButtons of=".paper" title={arrangement.title} />
       </div>
       <article className={`paper ${paper}`} style={{ '--size': large ? LARGE_LETTERS : 1 } as CSSProperties}>
         <h1>{arrangement.title}</h1>
@@ -173,8 +189,9 @@ function Handout({ arrangement: folded }: { arrangement: Arrangement }) {
           <NeckSheet arrangement={arrangement} names={names} scale={large ? 1.2 : 0.9} moves={moves} />
         )}
         {sheet === 'tab' && (
-          <Ribbon
+          <Tab
             arrangement={arrangement}
+            {...(beside && { beside })}
             names={names}
             scale={large ? LARGE_SCALE : PAPER_SCALE}
             shown={lanes}
@@ -199,6 +216,11 @@ function Handout({ arrangement: folded }: { arrangement: Arrangement }) {
   );
 }
 
+/** The tab, alone or with that of another arrangement under it. */
+function Tab({ beside, ...tab }: { beside?: string } & Omit<ComponentProps<typeof BesideRibbon>, 'beside'>) {
+  return beside ? <BesideRibbon beside={beside} {...tab} /> : <Ribbon {...tab} />;
+}
+
 /** Which paper it is. */
 type Sheet = 'tab' | 'neck' | 'lesson';
 
@@ -212,6 +234,8 @@ const USUAL_SHEET = {
   rhythm: false,
   rests: false,
   large: false,
+  /** Id of the arrangement that stands under it. */
+  beside: '',
 };
 
 /** What stands on papers without tab, explained. */

@@ -16,6 +16,7 @@ import { PlannedTuneGate } from '../parts/Gates';
 import { Masthead } from '../parts/Masthead';
 import type { ChordNames } from '../parts/measureLayout';
 import { LeftHandedPictures, NamesOnPaper, PaperSize, PrintButton } from '../parts/PaperTools';
+import { PictureButtons } from '../parts/PictureButtons';
 import { PAGE_RULE, type Paper } from '../parts/paper';
 import { ShapePicture } from '../parts/ShapePicture';
 import { StrumArrows } from '../parts/StrumArrows';
@@ -92,6 +93,7 @@ function WordsPaper({ tune, planned: { plan } }: { tune: Tune; planned: Planned 
         />
         <LeftHandedPictures />
         <PrintButton />
+        <PictureButtons of=".paper" title={tune.title} />
         <Button variant="default" onClick={() => void copy()}>
           Copy as text
         </Button>

@@ -11,6 +11,7 @@ import { useCopy } from '../../data/queries';
 import { usePlayback } from '../../engine/player';
 import { ArrangementGate } from '../../parts/Gates';
 import { Masthead } from '../../parts/Masthead';
+import { PictureButtons } from '../../parts/PictureButtons';
 import { hearingOf, type PlaySettings, rampOf } from '../../parts/playSettings';
 import { RemarkList } from '../../parts/RemarkList';
 import { StepView } from '../../parts/StepView';
@@ -157,6 +158,7 @@ function Lesson({
               />
             </div>
             <Group gap="xs">
+              <PictureButtons of=".step-tab" title={`${arrangement.title} ${step.title}`} />
               <Button variant="default" size="md" disabled={index === 0} onClick={() => go(index - 1)}>
                 Back
               </Button>
