@@ -44,6 +44,15 @@ test('a voice, the second choice, no barre, another shape, and the chord sheet',
 
   const first = page.locator('.shape-card').first();
   const before = await first.getAttribute('aria-label');
+  // The holds can be looked at by their family, too.
+  const which = page.getByLabel('Which of the other holds');
+  const families = await which.locator('option').filter({ hasText: 'family' }).allTextContents();
+  expect(families.length).toBeGreaterThan(0);
+  await which.selectOption(families[0]!);
+  const count = Number(/\((\d+)\)/.exec(families[0]!)![1]);
+  await expect(page.locator('.holds li')).toHaveCount(Math.min(8, count));
+  await expect(page.locator('.holds li').first()).toContainText(families[0]!.replace(/ \(.*/, ''));
+  await which.selectOption({ index: 0 });
   await page.getByRole('button', { name: 'Use here' }).first().click();
   await expect(first).toHaveAttribute('aria-label', /chosen by hand/);
   expect(await first.getAttribute('aria-label')).not.toBe(before);

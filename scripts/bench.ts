@@ -11,6 +11,7 @@ import { fingerPassage, greedyFingering, passageOf } from '#core/fingering';
 import { readAbc } from '#core/formats';
 import { DEFAULT_HAND, handPosition, stretchOf } from '#core/hand';
 import { placesOf, standardSetup } from '#core/instrument';
+import { expectedOf, type Fault, judged, onsetsIn, soundOf, withFaults } from '#core/listen';
 import { type Arrangement, gripOf, momentsOf, noteMidi, type ScoreNote, soundingAt } from '#core/score';
 import { bestShapePath, findShapes, fingeringsOf } from '#core/shape';
 import { performanceOf, renderPerformance } from '#core/sound';
@@ -377,6 +378,38 @@ for (const row of table)
 
 reelHands.print('The left hand, mean a measure of a 64-measure reel:');
 bookHands.print('The left hand, mean a measure of the demo book on a guitar without a capo:');
+
+// Listening: what is right and accepted, what is wrong and found, on the simulated player.
+const heard = { right: 0, accepted: 0, faulty: 0, found: 0 };
+let seconds = 0;
+const listening = milliseconds(() => {
+  for (const { tune } of book.slice(0, 5))
+    for (const tempo of [60, 90, 120])
+      for (const instrument of ['guitar', 'mandolin'] as const) {
+        const { arrangement } = arrange(tune, { id: 'l', instrument, style: 'melody', capo: 0 });
+        if (!arrangement) continue;
+        const own = { ...arrangement, quartersPerMinute: tempo };
+        const performance = performanceOf(own, playingOrder(own), 100);
+        const expected = expectedOf(performance);
+        const faults = new Map(
+          expected.flatMap((_, i): [number, Fault][] =>
+            i % 4 === 2 ? [[i, (['late', 'wrong', 'missed', 'early'] as const)[(i >> 2) % 4]!]] : [],
+          ),
+        );
+        const played = withFaults(performance, faults, i => (((i * 37) % 11) / 11 - 0.5) * 0.04);
+        const { moments } = judged(expected, onsetsIn(soundOf(played, own.setup, 22050), 22050));
+        seconds += performance.seconds;
+        for (const [i, { verdict }] of moments.entries()) {
+          heard[faults.has(i) ? 'faulty' : 'right'] += 1;
+          if (faults.has(i) && verdict !== 'right') heard.found += 1;
+          if (!faults.has(i) && verdict === 'right') heard.accepted += 1;
+        }
+      }
+});
+const share = (part: number, whole: number) => `${((100 * part) / whole).toFixed(1)} %`;
+console.log(
+  `\nListening on the simulated player, 60 to 120 beats a minute: ${share(heard.accepted, heard.right)} of ${heard.right} right notes accepted (98), ${share(heard.found, heard.faulty)} of ${heard.faulty} faults found (95); ${(listening / 1000).toFixed(1)} s for ${Math.round(seconds)} s of music, played and heard`,
+);
 
 // Agreement of the left-hand fingerings with the open dataset @tombatossals/chords-db 0.5.1.
 const { cases, broken } = datasetFingerings();

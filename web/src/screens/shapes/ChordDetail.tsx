@@ -17,6 +17,7 @@ import { pitchClassOf, pitchName, spellMidi } from '#core/pitch';
 import {
   dutiesOf,
   type Equivalent,
+  FAMILIES,
   familyOf,
   fingeringsOf,
   muteWords,
@@ -44,6 +45,33 @@ const PART_WORDS: Record<EffortPart, string> = {
   silent: 'Plucked strings that are silent',
 };
 
+const ALL = 'all';
+
+/** Holds of a kind, told by its name. */
+interface HoldKind {
+  name: string;
+  holds: (hold: Equivalent) => boolean;
+}
+
+/** What holds can be looked at by: their family, where on the neck they are, what stays down from the chord before. */
+function kindsOf(holds: readonly Equivalent[], before: Shape | undefined): HoldKind[] {
+  const lowest = ({ shape: { grip } }: Equivalent) =>
+    grip.length ? Math.min(...grip.map(placement => placement.fret)) : 0;
+  const stays = ({ shape }: Equivalent) =>
+    before !== undefined && fingerMoves(before.grip, shape.grip).some(move => move.kind === 'stays');
+  const kinds: HoldKind[] = [
+    { name: ALL, holds: () => true },
+    ...FAMILIES.map(
+      (family): HoldKind => ({ name: `${family} family`, holds: hold => hold.family === family }),
+    ),
+    { name: 'with open strings', holds: ({ shape }) => shape.frets.includes(0) },
+    { name: 'up to fret 4', holds: hold => lowest(hold) <= 4 },
+    { name: 'from fret 5 on', holds: hold => lowest(hold) >= 5 },
+    { name: 'a finger stays', holds: stays },
+  ];
+  return kinds.filter(({ name, holds: has }) => name === ALL || holds.some(has));
+}
+
 /** One chord: its shape in full, and every other hold with what it changes. */
 export function ChordDetail({
   chord,
@@ -63,6 +91,7 @@ export function ChordDetail({
   const { setup, hand } = plan;
   const [bass, setBass] = useState('');
   const [shown, setShown] = useState(8);
+  const [kind, setKind] = useState(ALL);
   const parsed = parseChord(chord.shape)!;
   const { chosen } = chord;
   const others = useQuery({
@@ -122,6 +151,9 @@ export function ChordDetail({
       };
     }),
   ];
+  const kinds = kindsOf(others.data ?? [], before);
+  const only = kinds.find(own => own.name === kind) ?? kinds[0]!;
+  const listed = (others.data ?? []).filter(only.holds);
   return (
     <>
       <section className="panel" aria-label="The chosen shape">
@@ -218,19 +250,35 @@ export function ChordDetail({
       <section className="panel" aria-label="Other holds">
         <Group justify="space-between" align="center">
           <h2>Other holds</h2>
-          <Choice
-            aria-label="Bass of the other holds"
-            size="xs"
-            w={140}
-            options={bassChoices}
-            value={bass}
-            onChange={setBass}
-          />
+          <Group gap={6}>
+            <Choice
+              aria-label="Which of the other holds"
+              size="xs"
+              w={170}
+              options={kinds.map(kind => ({
+                value: kind.name,
+                label: `${kind.name} (${(others.data ?? []).filter(kind.holds).length})`,
+              }))}
+              value={only.name}
+              onChange={value => {
+                setKind(value);
+                setShown(8);
+              }}
+            />
+            <Choice
+              aria-label="Bass of the other holds"
+              size="xs"
+              w={140}
+              options={bassChoices}
+              value={bass}
+              onChange={setBass}
+            />
+          </Group>
         </Group>
         {others.error && <Text size="sm">{others.error.message}</Text>}
         {others.data?.length === 0 && <Text size="sm">None under these wishes.</Text>}
         <ol className="holds">
-          {others.data?.slice(0, shown).map(e => (
+          {listed.slice(0, shown).map(e => (
             <li key={shapeText(e.shape.frets)}>
               <ShapePicture setup={setup} frets={e.shape.frets} grip={e.shape.grip} scale={0.8} />
               <div>
@@ -249,9 +297,9 @@ export function ChordDetail({
             </li>
           ))}
         </ol>
-        {(others.data?.length ?? 0) > shown && (
+        {listed.length > shown && (
           <Button size="xs" variant="default" onClick={() => setShown(shown + 12)}>
-            More of {others.data!.length}
+            More of {listed.length}
           </Button>
         )}
       </section>
