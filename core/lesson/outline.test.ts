@@ -149,6 +149,9 @@ describe('what a teacher changed', () => {
     const left = { ...outline, edits: { [target]: { left: true } } };
     expect(outlinedSteps(arrangement, left).some(step => step.id === target)).toBe(false);
     expect(outlinedSteps(arrangement, left, true).some(step => step.id === target)).toBe(true);
+    const all = lessonSteps(arrangement);
+    const none = { ...outline, edits: Object.fromEntries(all.map(({ id }) => [id, { left: true }])) };
+    expect(outlinedSteps(arrangement, none)).toEqual(all.slice(-1));
   });
   it('survives another level, a measure put in, a renamed section', () => {
     expect(changed(made(TUNE, 2))).toMatchObject({ title: 'The climb', measures: [1] });

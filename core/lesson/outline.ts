@@ -13,10 +13,12 @@ export function outlinedSteps(arrangement: Arrangement, outline: LessonOutline, 
   const { edits, order } = outline;
   const natural = lessonSteps(arrangement, outline);
   const steps = order ? ordered(natural, order) : natural;
-  return steps.flatMap((step): LessonStep[] => {
-    const { left, ...edit } = edits[step.id] ?? {};
-    return left && !all ? [] : [{ ...step, ...edit }];
-  });
+  const changed = steps.map(step => ({ step, ...edits[step.id] }));
+  // A lesson without a step is none: the last one can't be left out with all the others.
+  const kept = changed.filter(
+    ({ left }, i) => all || !left || (i === changed.length - 1 && changed.every(own => own.left)),
+  );
+  return kept.map(({ step, left: _left, ...edit }) => ({ ...step, ...edit }));
 }
 
 /** Steps in the order in which they were put; one that is not named stands behind the one it comes after by itself. */

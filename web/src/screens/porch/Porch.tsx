@@ -89,7 +89,7 @@ function Practice({
         )
       : found;
   const step = steps[index]!;
-  const { sitting, minutes, round, end } = useSitting(learning.id);
+  const { sitting, minutes, round, end, unkept } = useSitting(learning.id);
   const [ending, { open: askEnd, close: closeEnd }] = useDisclosure(false);
   // Where nobody has chosen a step it is the first that does not sit yet: it must not change by being ticked off.
   const put = (patch: Partial<Learning>) => copy.replace({ ...learning, current: step.id, ...patch });
@@ -150,6 +150,11 @@ function Practice({
             </Button>
           </Group>
         </Group>
+        {unkept && (
+          <Alert color="cranberry" title="What you practised is not kept">
+            {unkept}.
+          </Alert>
+        )}
         {minutes >= REST_AFTER && (
           <Alert mt="md" color="spruce" role="status">
             {minutes} minutes: let the hands hang, shake them out, drink something. What was learned settles

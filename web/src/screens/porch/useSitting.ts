@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import type { HandFeeling, Sitting } from '#core/practice';
 import { copyOf } from '../../data/copies';
-import { newId, save } from '../../data/store';
+import { newId, save, storeWords } from '../../data/store';
 import { useNow } from '../../parts/useNow';
 
 /** The sitting that goes on: kept from its first round, so that nothing is lost when the phone is put away. */
@@ -10,21 +10,29 @@ export function useSitting(learningId: string) {
   const [minutes, setMinutes] = useState(0);
   const begun = useNow();
   const saving = useRef<Promise<unknown>>(Promise.resolve());
+  const [unkept, setUnkept] = useState<string>();
   useEffect(() => {
     const timer = setInterval(() => setMinutes(Math.floor((Date.now() - begun) / 60_000)), 5000);
     return () => clearInterval(timer);
   }, [begun]);
-  const keep = useCallback((next: Sitting, first: boolean) => {
+  const stored = useRef(false);
+  const keep = useCallback((next: Sitting) => {
     setSitting(next);
     saving.current = saving.current.then(async () => {
-      if (first) await save('sittings', next, undefined);
-      else {
+      if (!stored.current) {
+        await save('sittings', next, undefined);
+        stored.current = true;
+      } else {
         const copy = copyOf('sittings', next.id);
         await copy.content();
         copy.replace(next);
         await copy.save();
       }
     });
+    saving.current = saving.current.then(
+      () => setUnkept(undefined),
+      cause => setUnkept(storeWords(cause)),
+    );
     return saving.current;
   }, []);
   const lasted = () => Math.max(1, Math.round((Date.now() - begun) / 60_000));
@@ -48,12 +56,12 @@ export function useSitting(learningId: string) {
         : Math.min(own.percent, percent);
     const played = { step, percent: best, rounds: own.rounds + 1, clean: own.clean + (clean ? 1 : 0) };
     const steps = [...before.steps.filter(other => other.step !== step), played];
-    return keep({ ...before, steps, minutes: lasted() }, !sitting);
+    return keep({ ...before, steps, minutes: lasted() });
   };
   /** The end of it: how the hand feels. */
   const end = (hand: HandFeeling, note: string) => {
     if (!sitting) return Promise.resolve();
-    return keep({ ...sitting, minutes: lasted(), hand, ...(note.trim() && { note: note.trim() }) }, false);
+    return keep({ ...sitting, minutes: lasted(), hand, ...(note.trim() && { note: note.trim() }) });
   };
-  return { sitting, minutes, round, end };
+  return { sitting, minutes, round, end, unkept };
 }

@@ -14,6 +14,7 @@ import { notifications } from '@mantine/notifications';
 import { IconDownload, IconPrinter, IconUpload } from '@tabler/icons-react';
 import { lazy, Suspense, useMemo, useRef } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
+import { VOICE_TYPES } from '#core/capo';
 import { HAND_SIZES } from '#core/hand';
 import { INSTRUMENTS } from '#core/instrument';
 import {
@@ -304,6 +305,10 @@ function Facts({ pupil, onChange }: { pupil: Pupil; onChange: (pupil: Pupil) => 
         Object.entries({ ...pupil, ...patch }).filter(([, value]) => value !== undefined && value !== ''),
       ) as unknown as Pupil,
     );
+  const { voice } = pupil;
+  const voiceType =
+    Object.entries(VOICE_TYPES).find(([, { low, high }]) => low === voice?.low && high === voice.high)?.[0] ??
+    '';
   return (
     <>
       <TextInput
@@ -356,6 +361,18 @@ function Facts({ pupil, onChange }: { pupil: Pupil; onChange: (pupil: Pupil) => 
           onChange={school => set({ school: school || undefined })}
         />
       </Group>
+      <Choice
+        label="Voice"
+        options={[
+          { value: '', label: 'not said' },
+          ...Object.entries(VOICE_TYPES).map(([type, { name }]) => ({ value: type, label: name })),
+        ]}
+        value={voiceType}
+        onChange={type => {
+          const range = VOICE_TYPES[type as keyof typeof VOICE_TYPES];
+          set({ voice: range && { low: range.low, high: range.high } });
+        }}
+      />
       <Switch
         label="Left-handed"
         checked={pupil.leftHanded ?? false}

@@ -149,11 +149,11 @@ export function Shelf() {
                 Velvet Porch turns a tune or a song into tablature that the hand can play, and helps you teach
                 it measure by measure. Ready to walk through:{' '}
                 <Link to="/tune/demo-6" className="plain-link">
-                  a tune, to its lesson
+                  an air for the guitar
                 </Link>
                 ,{' '}
                 <Link to="/tune/demo-song" className="plain-link">
-                  a song with its strum
+                  a ballad with its strum
                 </Link>
                 , and{' '}
                 <Link to="/pupils/demo-juniper" className="plain-link">
