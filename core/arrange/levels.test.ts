@@ -77,7 +77,7 @@ describe('every level, bass, density and school', () => {
             if (generated.melody.length % 5 === 0) expect(arrange(tune, request)).toEqual(result);
           },
         ),
-        { numRuns: cases(80) },
+        { numRuns: cases(50) },
       );
     },
   );

@@ -7,6 +7,7 @@ import { readAbc } from '../formats/abc';
 import { faultOf } from '../records';
 import type { Arrangement, Level } from '../score';
 import { edit } from '../testing/edits';
+import { cases } from '../testing/setup';
 import { tunes } from '../testing/tunes';
 import { rereadTune } from '../tune';
 import {
@@ -86,7 +87,7 @@ describe('lessons of every cut', () => {
           expect(faultOf('arrangements', music)).toBeUndefined();
         }
       }),
-      { numRuns: Number(process.env.LONG ?? 25) },
+      { numRuns: cases(25) },
     );
   });
   it('backwards begins with the end, and each join goes to it', () => {

@@ -6,6 +6,7 @@ import { exportMidi, parse } from 'musicxml-io';
 import { describe, expect, it } from 'vitest';
 import { arrange } from '../../arrange';
 import { keyName, midiOf } from '../../pitch';
+import { cases } from '../../testing/setup';
 import { tunes } from '../../testing/tunes';
 import { isCompound } from '../../time';
 import type { Tune } from '../../tune';
@@ -98,7 +99,7 @@ describe('what the app wrote', () => {
         expect(read.measures.map(m => m.ticks)).toEqual(tune.measures.map(m => m.ticks));
         expect(read.measures.map(m => m.offset)).toEqual(tune.measures.map(m => m.offset));
       }),
-      { numRuns: Number(process.env.LONG ?? 25) },
+      { numRuns: cases(25) },
     );
   });
   it('the demo tunes: repeats are unrolled, the accompaniment is another voice', () => {
@@ -163,7 +164,7 @@ describe('playing that is not exact', () => {
           for (const [i, [, end]] of read.slice(0, -1).entries()) expect(end).toBe(meant[i + 1]);
         },
       ),
-      { numRuns: Number(process.env.LONG ?? 150) },
+      { numRuns: cases(150) },
     );
   });
   it('triplets are found beat by beat among straight eighths, and bracketed', () => {
@@ -269,7 +270,7 @@ describe('files by hand (Standard MIDI File 1.0, MIDI Association)', () => {
         const read = readMidi(damaged, { tuneId: 't' });
         if (!read.error) expect(read.tune.measures.length).toBeGreaterThan(0);
       }),
-      { numRuns: Number(process.env.LONG ?? 200) },
+      { numRuns: cases(200) },
     );
   });
 });

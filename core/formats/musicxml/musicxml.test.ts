@@ -241,7 +241,7 @@ describe('against the schema of MusicXML (version 3.0, from the npm package musi
         });
         if (arrangement) expect(schemaFaults(writeMusicXml(arrangement))).toBe('');
       }),
-      { numRuns: 25 },
+      { numRuns: 12 },
     );
   });
   it('more layers of notes than voices are valid: no number stands on both staves', () => {

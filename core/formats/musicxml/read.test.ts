@@ -18,6 +18,7 @@ import {
 } from '../../score';
 import { type HandNote, handmade } from '../../testing/handmade';
 import { PASSAGES } from '../../testing/passages';
+import { cases } from '../../testing/setup';
 import { tunes } from '../../testing/tunes';
 import { noteValues } from '../../time';
 import type { Tune } from '../../tune';
@@ -197,7 +198,7 @@ it('generated arrangements are read as they were written', () => {
         expect(barsOf(read!)).toEqual(barsOf(arrangement));
       },
     ),
-    { numRuns: Number(process.env.LONG ?? 12) },
+    { numRuns: cases(12) },
   );
 });
 
@@ -431,7 +432,7 @@ describe('files by hand (MusicXML 4.0 as published by the W3C Music Notation Com
           else expect(read.tune.measures.length).toBeGreaterThan(0);
         },
       ),
-      { numRuns: Number(process.env.LONG ?? 60) },
+      { numRuns: cases(60) },
     );
   });
 });
