@@ -177,6 +177,19 @@ export function noteValues(ticks: number, tuplets: readonly Tuplet[] = []): Note
   return values;
 }
 
+/**
+ * How many signs a length takes, tied; 0 where it can't be written.
+ *
+ * @example signCount(5 * TICKS_PER_QUARTER / 4) // 2
+ */
+export function signCount(ticks: number, tuplets: readonly Tuplet[] = []): number {
+  try {
+    return noteValues(ticks, tuplets).length;
+  } catch {
+    return 0;
+  }
+}
+
 const DOT_WORDS = ['', 'dotted ', 'double-dotted '];
 
 /**
@@ -205,14 +218,7 @@ const TUPLETS: readonly Tuplet[] = [
  * @example tupletOf(TICKS_PER_QUARTER / 3) // { actual: 3, normal: 2 }
  */
 export function tupletOf(ticks: number): Tuplet | undefined {
-  const written = (tuplets: readonly Tuplet[]) => {
-    try {
-      return noteValues(ticks, tuplets).length > 0;
-    } catch {
-      return false;
-    }
-  };
-  return written([]) ? undefined : TUPLETS.find(tuplet => written([tuplet]));
+  return signCount(ticks) ? undefined : TUPLETS.find(tuplet => signCount(ticks, [tuplet]));
 }
 
 /** How a length is changed by one step: to the next printed value up or down, with a dot or as a triplet, or without. */

@@ -1,7 +1,7 @@
 /** One voice of a parsed tune, cut into measures. */
 import { parseChord } from '../../chord';
 import { type Key, midiOf, type Pitch, type Step } from '../../pitch';
-import { type Meter, measureTicks, type NoteTuplet, noteValues, TICKS_PER_WHOLE } from '../../time';
+import { type Meter, measureTicks, type NoteTuplet, signCount, TICKS_PER_WHOLE } from '../../time';
 import type { RoadMark, UnnamedMeasure } from '../../tune';
 import { checkTies, MOST_IN_MEASURE, MOST_MEASURES, playableTempo, setOffsets } from '../measures';
 import type { AbcElement, AbcPitch, AbcStaff } from './parsed';
@@ -263,7 +263,7 @@ export class VoiceReader {
       this.dropped += 1;
       return;
     }
-    if (Math.abs(exact - ticks) > 1e-6 || !canBeWritten(ticks, tuplet)) {
+    if (Math.abs(exact - ticks) > 1e-6 || !signCount(ticks, tuplet && [tuplet])) {
       this.report('error', element.startChar, 'this length is no note value down to a 128th');
       this.dropped += 1;
     }
@@ -361,12 +361,4 @@ function fraction(ticks: number): string {
   let b = TICKS_PER_WHOLE;
   while (b) [a, b] = [b, a % b];
   return `${ticks / a}/${TICKS_PER_WHOLE / a}`;
-}
-
-function canBeWritten(ticks: number, tuplet: NoteTuplet | undefined): boolean {
-  try {
-    return noteValues(ticks, tuplet && [tuplet]).length > 0;
-  } catch {
-    return false;
-  }
 }

@@ -9,7 +9,7 @@ import {
   type Meter,
   measureTicks,
   type NoteTuplet,
-  noteValues,
+  signCount,
   TICKS_PER_QUARTER,
 } from '../../time';
 import { findKeys, identify, type TempoChange, type Tune, type UnnamedMeasure } from '../../tune';
@@ -393,7 +393,7 @@ function eventsIn(
       if (events.length >= MOST_IN_MEASURE) return;
       const event: Event = { start: edge - bar.from, ticks: end - edge };
       const beat = Math.floor(edge / TICKS_PER_QUARTER);
-      if (raster.three(beat) && !plain(event.ticks)) {
+      if (raster.three(beat) && !signCount(event.ticks)) {
         const own = tuplets.get(beat) ?? { actual: 3, normal: 2, group: ++groups.next };
         tuplets.set(beat, own);
         event.tuplets = [own];
@@ -421,14 +421,6 @@ function eventsIn(
   }
   if (at < until) put(at, until, undefined);
   return events;
-}
-
-function plain(ticks: number): boolean {
-  try {
-    return noteValues(ticks).length > 0;
-  } catch {
-    return false;
-  }
 }
 
 function temposIn(

@@ -17,7 +17,7 @@ import {
   type Meter,
   measureTicks,
   type NoteTuplet,
-  noteValues,
+  signCount,
   TICKS_PER_QUARTER,
 } from '../../time';
 import type { RoadMark, UnnamedMeasure } from '../../tune';
@@ -370,7 +370,7 @@ export class PartReader {
     const own = [...open];
     for (const _ of brackets.filter(bracket => bracket.attributes.type === 'stop')) open.pop();
     this.tuplets.set(key, open);
-    return writable(ticks, own) ? own : undefined;
+    return signCount(ticks, own) ? own : undefined;
   }
 
   private chord(node: Node, measure: PartMeasure, cursor: number): void {
@@ -507,12 +507,4 @@ function wordsOf(node: Node): string[] {
     words[verse - 1] = `${text}${goesOn ? '-' : ''}`;
   }
   return words;
-}
-
-function writable(ticks: number, tuplets: readonly NoteTuplet[]): boolean {
-  try {
-    return noteValues(ticks, tuplets).length > 0;
-  } catch {
-    return false;
-  }
 }

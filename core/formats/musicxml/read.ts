@@ -7,7 +7,7 @@ import { IdGiver } from '../../identity';
 import { INSTRUMENTS, type InstrumentId, noteAt, type Setup, standardSetup } from '../../instrument';
 import { midiOf, parsePitch, pitchName } from '../../pitch';
 import type { Arrangement, ScoreNote, Style, WrittenMeasure, WrittenNote } from '../../score';
-import { noteValues } from '../../time';
+import { signCount } from '../../time';
 import { identify, type Rights, type Tune, type UnnamedMeasure } from '../../tune';
 import { type FilePart, type FileRemark, RemarkList } from '../file';
 import { checkTies, MOST_MEASURES, setOffsets } from '../measures';
@@ -420,20 +420,12 @@ function joinedNotes(notes: readonly PartNote[]): PartNote[] {
             other.tieOn,
         )
       : undefined;
-    if (before && !single(before.ticks + note.ticks, before.tuplets)) {
+    if (before && signCount(before.ticks + note.ticks, before.tuplets) !== 1) {
       before.ticks += note.ticks;
       before.tieOn = note.tieOn;
     } else joined.push({ ...note });
   }
   return joined;
-}
-
-function single(ticks: number, tuplets: PartNote['tuplets']): boolean {
-  try {
-    return noteValues(ticks, tuplets).length === 1;
-  } catch {
-    return false;
-  }
 }
 
 /** Puts in what leads from note to note: slurs, and grace notes on any string. */

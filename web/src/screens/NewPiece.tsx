@@ -3,7 +3,7 @@ import { useForm } from '@mantine/form';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { Reading } from '#core/formats';
-import { INSTRUMENTS, type InstrumentId, standardSetup, tuningsOf } from '#core/instrument';
+import { type InstrumentId, standardSetup, tuningsOf } from '#core/instrument';
 import { MODES, type Mode } from '#core/pitch';
 import type { Arrangement, Style } from '#core/score';
 import { pulseTicks, quartersFromBeats, TICKS_PER_WHOLE } from '#core/time';
@@ -13,6 +13,7 @@ import { newId, save, storeWords } from '../data/store';
 import { arranger } from '../engine/workers';
 import { STYLE_WORDS } from '../parts/arrangeWords';
 import { Choice } from '../parts/Choice';
+import { INSTRUMENT_CHOICES } from '../parts/instruments';
 import { LettersHelp } from '../parts/LettersHelp';
 import { Masthead } from '../parts/Masthead';
 import { METERS, meterOf, TONIC_CHOICES } from '../parts/meters';
@@ -135,7 +136,7 @@ export function NewPiece() {
           <div className="fields">
             <Choice
               label="Instrument"
-              options={Object.values(INSTRUMENTS).map(({ id, name }) => ({ value: id, label: name }))}
+              options={INSTRUMENT_CHOICES}
               value={values.instrument}
               onChange={instrument => form.setValues({ instrument, tuning: tuningsOf(instrument)[0]!.name })}
             />

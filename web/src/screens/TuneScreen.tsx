@@ -40,6 +40,7 @@ import { Choice } from '../parts/Choice';
 import { FEEL_CHOICES } from '../parts/feelWords';
 import { TuneGate } from '../parts/Gates';
 import { HarmonyPanel } from '../parts/HarmonyPanel';
+import { INSTRUMENT_CHOICES } from '../parts/instruments';
 import { Masthead } from '../parts/Masthead';
 import { OtherKeyNote } from '../parts/OtherKeyNote';
 import { OtherTuningNote } from '../parts/OtherTuningNote';
@@ -299,7 +300,7 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
               {!planned && (
                 <Choice
                   label="Instrument"
-                  options={Object.values(INSTRUMENTS).map(i => ({ value: i.id, label: i.name }))}
+                  options={INSTRUMENT_CHOICES}
                   value={instrument}
                   onChange={setInstrument}
                 />

@@ -1,7 +1,6 @@
 import { Alert, Button, Group, Slider, Switch, Text, Title } from '@mantine/core';
 import { useEffect, useState } from 'react';
 import {
-  INSTRUMENTS,
   type InstrumentId,
   openNotes,
   standardSetup,
@@ -21,6 +20,7 @@ import { frequencyOf, pitchName, spellMidi } from '#core/pitch';
 import { Microphone, microphoneWords } from '../engine/microphone';
 import { Choice } from '../parts/Choice';
 import { Hear } from '../parts/Hear';
+import { INSTRUMENT_CHOICES } from '../parts/instruments';
 import { Masthead } from '../parts/Masthead';
 import './Tuner.css';
 
@@ -80,7 +80,7 @@ export function TunerScreen() {
         <Group align="end" mb="md">
           <Choice
             label="Instrument"
-            options={Object.values(INSTRUMENTS).map(i => ({ value: i.id, label: i.name }))}
+            options={INSTRUMENT_CHOICES}
             value={instrument}
             onChange={setInstrument}
           />

@@ -122,6 +122,7 @@ function Practice({
           arrangement={arrangement}
           step={step}
           left={learning.percents[step.id]}
+          ended={ending}
           onRound={(percent, clean) => {
             void round(step.id, percent, clean);
             if (clean && percent > (learning.percents[step.id] ?? 0))
@@ -180,6 +181,7 @@ function Practice({
           learning={learning}
           title={arrangement.title}
           practised={sitting !== undefined}
+          learned={pupilSteps === steps.length}
           onEnd={end}
         />
       </Modal>
@@ -203,11 +205,14 @@ function Rounds({
   arrangement,
   step,
   left,
+  ended,
   onRound,
 }: {
   arrangement: Arrangement;
   step: LessonStep;
   left: number | undefined;
+  /** Nothing sounds any more. */
+  ended: boolean;
   onRound: (percent: number, clean: boolean) => void;
 }) {
   const rule = { ...USUAL_CLIMB, start: step.percent ?? USUAL_CLIMB.start };
@@ -244,6 +249,9 @@ function Rounds({
     }
   }, [state.status]);
   useEffect(() => () => player.stop(), [player]);
+  useEffect(() => {
+    if (ended) player.stop();
+  }, [ended, player]);
   const tempo = Math.round(
     (beatsPerMinute(arrangement.measures[step.measures[0]!]!.meter, arrangement.quartersPerMinute) *
       rung.percent) /
@@ -353,11 +361,14 @@ function EndOfSitting({
   learning,
   title,
   practised: played,
+  learned,
   onEnd,
 }: {
   learning: Learning;
   title: string;
   practised: boolean;
+  /** All of it sits: it is played again when it is due, until then day by day. */
+  learned: boolean;
   onEnd: (hand: HandFeeling, note: string) => Promise<unknown>;
 }) {
   const [hand, setHand] = useState<HandFeeling>();
@@ -402,7 +413,7 @@ function EndOfSitting({
         onChange={event => setNote(event.currentTarget.value)}
         onBlur={() => hand && done.mutate(hand)}
       />
-      {hand && review && <Text>It comes again {dueWords(review.due, now)}.</Text>}
+      {hand && learned && review && <Text>It comes again {dueWords(review.due, now)}.</Text>}
       {(done.error ?? back.error) && <Alert color="cranberry">{storeWords(done.error ?? back.error)}.</Alert>}
       <Group justify="space-between">
         <Button

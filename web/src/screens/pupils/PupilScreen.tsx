@@ -36,6 +36,7 @@ import { readTextFile } from '../../engine/files';
 import { giveOut, takeLessonIn } from '../../engine/lessonFile';
 import { LEVEL_WORDS, SCHOOL_WORDS } from '../../parts/arrangeWords';
 import { Choice } from '../../parts/Choice';
+import { INSTRUMENT_CHOICES } from '../../parts/instruments';
 import { Masthead } from '../../parts/Masthead';
 import { offerPuttingBack } from '../../parts/putBack';
 import { useNow } from '../../parts/useNow';
@@ -146,11 +147,14 @@ function PupilPage({ pupil, copy }: { pupil: Pupil; copy: Copy<'pupils'> }) {
             )}
           </section>
           <section aria-labelledby="who" className="stack">
-            <Title order={2} id="who">
-              Who
-            </Title>
-            <Facts pupil={pupil} onChange={copy.replace} />
-            <LessonTimes pupil={pupil} onChange={copy.replace} />
+            {/* A report tells how it goes; the teacher's notes are in the fields and stay off it. */}
+            <div className="stack no-print">
+              <Title order={2} id="who">
+                Who
+              </Title>
+              <Facts pupil={pupil} onChange={copy.replace} />
+              <LessonTimes pupil={pupil} onChange={copy.replace} />
+            </div>
             <LessonNotes pupil={pupil} onChange={copy.replace} />
             <Group className="no-print">
               <Button
@@ -320,7 +324,7 @@ function Facts({ pupil, onChange }: { pupil: Pupil; onChange: (pupil: Pupil) => 
       <Group grow align="end">
         <Choice
           label="Instrument"
-          options={Object.values(INSTRUMENTS).map(i => ({ value: i.id, label: i.name }))}
+          options={INSTRUMENT_CHOICES}
           value={pupil.instrument}
           onChange={instrument => set({ instrument })}
         />

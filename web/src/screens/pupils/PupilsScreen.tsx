@@ -19,6 +19,7 @@ import { useLearnings, usePupils, useSittings, useStoreChange } from '../../data
 import { newId, save, storeWords } from '../../data/store';
 import { readTextFile, saveFile } from '../../engine/files';
 import { Choice } from '../../parts/Choice';
+import { INSTRUMENT_CHOICES } from '../../parts/instruments';
 import { Masthead } from '../../parts/Masthead';
 import { useNow } from '../../parts/useNow';
 import { pieceTitle, usePieces } from './usePieces';
@@ -144,7 +145,7 @@ export function PupilsScreen() {
               <TextInput label="Name" {...form.getInputProps('name')} />
               <Choice
                 label="Instrument"
-                options={Object.values(INSTRUMENTS).map(i => ({ value: i.id, label: i.name }))}
+                options={INSTRUMENT_CHOICES}
                 value={form.values.instrument}
                 onChange={instrument => form.setFieldValue('instrument', instrument)}
               />
