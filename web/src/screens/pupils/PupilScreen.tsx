@@ -60,6 +60,7 @@ export function PupilScreen() {
 
 function PupilPage({ pupil, copy }: { pupil: Pupil; copy: Copy<'pupils'> }) {
   const navigate = useNavigate();
+  const now = useNow();
   const learnings = useLearnings(pupil.id);
   const sittings = useSittings();
   const pieces = usePieces(learnings.data ?? NONE);
@@ -90,6 +91,9 @@ function PupilPage({ pupil, copy }: { pupil: Pupil; copy: Copy<'pupils'> }) {
             {storeWords(trouble)}.
           </Alert>
         )}
+        <h1 className="on-report">
+          {pupil.name}, {new Date(now).toLocaleDateString()}
+        </h1>
         <div className="pupil-columns">
           <section aria-labelledby="plays">
             <Title order={2} id="plays">
