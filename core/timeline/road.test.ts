@@ -69,6 +69,21 @@ describe('the road (common practice of notation)', () => {
     expect(road(measures, ['s2', 's1', 's2'])).toBe('c a b a b c');
     expect(road(measures, ['s2', 'nobody'])).toBe('a b a b c');
   });
+  it('parts in their own order: a cut and a way to the coda are for the last time', () => {
+    const verse = { name: 'a', section: { id: 's1', name: 'Verse' } };
+    const end = { name: 'e', section: { id: 's9', name: 'End' } };
+    const cut = [verse, { name: 'b', marks: ['last-time-end' as const] }, { name: 'c' }, end];
+    expect(road(cut, ['s1', 's1'])).toBe('a b c a b');
+    expect(road(cut, ['s1', 's9', 's1', 's9'])).toBe('a b c e a b');
+    const toCoda = [
+      verse,
+      { name: 'b', marks: ['to-coda' as const] },
+      { name: 'c' },
+      { name: 'd', section: { id: 's2', name: 'Chorus' } },
+      { ...end, marks: ['coda' as const] },
+    ];
+    expect(road(toCoda, ['s1', 's2', 's1', 's2', 's9'])).toBe('a b c d a b e');
+  });
   it('"as A, but the end": its own measures stand in for the last ones of the other section', () => {
     const measures = [
       { name: 'a', section: { id: 's1', name: 'A' }, repeatStart: true },

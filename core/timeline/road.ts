@@ -1,5 +1,5 @@
 /** The road through a piece: which measures are played, in which order. */
-import { type Bars, passesOf } from '../tune';
+import { type Bars, passesOf, type RoadMark } from '../tune';
 
 /** A measure on the road: its place as written (from 0), and which time its strain is played (from 1). */
 export interface RoadStep {
@@ -22,11 +22,7 @@ export interface Routed {
  */
 export function roadOf({ measures, order }: Routed): RoadStep[] {
   const parts = order && partsInOrder(measures, order);
-  const road = parts
-    ? parts.flatMap(({ from, to }) =>
-        roadThrough(measures.slice(from, to)).map(step => ({ ...step, index: step.index + from })),
-      )
-    : roadThrough(measures);
+  const road = parts ? roadInOrder(measures, parts) : roadThrough(measures).road;
   const leads = leadsOf(measures);
   return leads.size ? road.flatMap(step => [...(leads.get(step.index) ?? []), step]) : road;
 }
@@ -75,7 +71,36 @@ function partsInOrder(
   return parts.length && parts.every(part => part !== undefined) ? parts : undefined;
 }
 
-function roadThrough(measures: readonly Bars[]): RoadStep[] {
+/** Sections one after another: a cut and a way to the coda are taken the last time that their section is played. */
+function roadInOrder(measures: readonly Bars[], parts: readonly { from: number; to: number }[]): RoadStep[] {
+  const road: RoadStep[] = [];
+  for (let place = 0; place < parts.length; place++) {
+    const { from, to } = parts[place]!;
+    const later = parts.slice(place + 1);
+    const isLast = !later.some(part => part.from === from);
+    const through = roadThrough(measures.slice(from, to), isLast);
+    road.push(...through.road.map(step => ({ ...step, index: step.index + from })));
+    if (through.leaves === 'end') break;
+    if (through.leaves === 'coda') {
+      const coda = later.findIndex(part => measures[part.from]!.marks?.includes('coda'));
+      if (coda >= 0) place += coda;
+    }
+  }
+  return road;
+}
+
+/** Marks that are followed the last time only. */
+const LAST_TIME: readonly RoadMark[] = ['last-time-end', 'to-coda'];
+
+/**
+ * @param isLast whether a section that is played in an order of its own is played for the last time; left out for a
+ *   piece that is played as written
+ * @returns the road, and whether it leaves the measures before their end
+ */
+function roadThrough(
+  measures: readonly Bars[],
+  isLast?: boolean,
+): { road: RoadStep[]; leaves?: 'end' | 'coda' } {
   const road: RoadStep[] = [];
   const segno = measures.findIndex(m => m.marks?.includes('segno'));
   const coda = measures.findIndex(m => m.marks?.includes('coda'));
@@ -113,9 +138,12 @@ function roadThrough(measures: readonly Bars[]): RoadStep[] {
       index = start;
       continue;
     }
-    const marks = measure.marks ?? [];
+    const marks = (measure.marks ?? []).filter(mark => isLast !== false || !LAST_TIME.includes(mark));
     if (jumped && marks.includes('fine')) break;
-    if (marks.includes('last-time-end') && pass >= passes && (jumped || !goesBack)) break;
+    const once = isLast !== undefined && !measures.slice(start).some(m => m.repeatEnd || m.ending);
+    const lastPass = once || pass >= passes;
+    if (lastPass && marks.includes('last-time-end') && (jumped || !goesBack)) return { road, leaves: 'end' };
+    if (lastPass && marks.includes('to-coda') && isLast && coda < 0) return { road, leaves: 'coda' };
     if (jumped && marks.includes('to-coda') && coda > index) {
       index = coda;
       enter(coda);
@@ -133,7 +161,7 @@ function roadThrough(measures: readonly Bars[]): RoadStep[] {
     // A strain that a repeat sign has closed begins a new one, unless another ending still belongs to it.
     if (measure.repeatEnd && !measures[index]?.ending) enter(index);
   }
-  return road;
+  return { road };
 }
 
 /**

@@ -1,6 +1,6 @@
 /** A tune as a sheet of words and chords: its parts in the order in which they are played, line by line. */
 import { parseChord } from '../chord';
-import { measureTicks } from '../time';
+import { beatsPerMinute, measureTicks } from '../time';
 import { sectionsOf } from './form';
 import type { Tune, TuneMeasure } from './model';
 
@@ -18,6 +18,8 @@ export interface SheetCell {
   ticks: number;
   /** A measure begins here. */
   bar: boolean;
+  /** What happens behind it: "last time stop here", "slow down to 60". */
+  says?: string[];
 }
 
 /** A part as it stands on the sheet. */
@@ -28,6 +30,21 @@ export interface SheetPart {
   /** It stands on the sheet already, with the same words. */
   again: boolean;
   lines: SheetCell[][];
+  /** What happens at its end, where its lines are not written again. */
+  says?: string[];
+  /** Its own tempo, in quarter notes a minute, where it is another than before. */
+  quartersPerMinute?: number;
+}
+
+/** What happens in a measure behind its chords, as it is said. */
+function saysOf({ marks = [], tempos = [], meter }: TuneMeasure): string[] {
+  return [
+    ...tempos.flatMap(({ over, quartersPerMinute }) =>
+      over ? [`slow down to ${Math.round(beatsPerMinute(meter, quartersPerMinute))}`] : [],
+    ),
+    ...(marks.includes('to-coda') ? ['last time to the coda'] : []),
+    ...(marks.includes('last-time-end') ? ['last time stop here'] : []),
+  ];
 }
 
 /**
@@ -54,7 +71,19 @@ export function sheetOf(tune: Pick<Tune, 'measures' | 'order'>): SheetPart[] {
     }
     const again = [...shown.values()].includes(key);
     const lines = again ? [] : linesOf(tune.measures.slice(from, to), verse);
-    const part = { section: { id, name }, times, again, lines };
+    const measures = tune.measures.slice(from, to);
+    const says = again ? measures.flatMap(saysOf) : [];
+    const tempo = measures[0]?.tempos?.find(({ start, over }) => start === 0 && !over);
+    // An upbeat without words or chords has nothing to show.
+    if (!again && !lines.length) return;
+    const part: SheetPart = {
+      section: { id, name },
+      times,
+      again,
+      lines,
+      ...(says.length && { says }),
+      ...(tempo && { quartersPerMinute: tempo.quartersPerMinute }),
+    };
     shown.set(part, key);
     parts.push(part);
   };
@@ -118,6 +147,9 @@ function linesOf(measures: readonly TuneMeasure[], verse: number): SheetCell[][]
         bar: start === 0,
       });
     }
+    const says = saysOf(measure);
+    const last = lines.at(-1)?.at(-1);
+    if (last && says.length) last.says = [...(last.says ?? []), ...says];
     at += measure.ticks;
   }
   return lines.filter(line => line.length > 0);

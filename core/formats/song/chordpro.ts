@@ -4,6 +4,7 @@ export type Directive =
   | { kind: 'head'; field: 'title' | 'by' | 'key' | 'meter' | 'tempo' | 'capo'; value: string }
   | { kind: 'each'; value: string }
   | { kind: 'strum'; value: string }
+  | { kind: 'melody'; value: string }
   | { kind: 'start'; what: string; label: string }
   | { kind: 'end'; what: string }
   | { kind: 'recall'; label: string }
@@ -103,7 +104,7 @@ export function readDirective(text: string): Directive | undefined {
 function readMeta(rest: string): Directive {
   const [, name = '', value = ''] = /^(\w+)\s+(.*)$/.exec(rest) ?? [];
   if (name === 'each') return { kind: 'each', value };
-  if (name === 'strum') return { kind: 'strum', value };
+  if (name === 'strum' || name === 'melody') return { kind: name, value };
   const head = HEADS[name.toLowerCase()];
   return head ? { kind: 'head', field: head, value } : { kind: 'left-out', name: `meta ${name}` };
 }

@@ -6,23 +6,30 @@ import { readHeadingLine } from '../heading';
 import type { Heading, TextRemark } from '../reading';
 import { type Directive, readDefine, readDirective } from './chordpro';
 import { type ChordLine, type GripNames, overWords, readChordLine, readHeading, readInline } from './lines';
+import { readOrder, type SongOrder } from './orders';
 
 /** A line of a part, with its number in the text. */
-type Line = { at: number; stops?: boolean } & (
+type Line = { at: number; orders?: SongOrder[] } & (
   | { chords: ChordLine; words?: undefined }
   | { words: string; chords?: undefined }
 );
 /** A part as it stands in the text. */
 export interface Part {
   at: number;
+  /** Its last row of chords or words; that of its heading where it has none. */
+  end: number;
   name: string;
   times: number;
   as?: string;
   but?: string;
   strum?: { said: string; at: number };
   lines: Line[];
-  /** The last time the piece ends behind it. */
-  stops?: boolean;
+  /** What is said behind a part that is played again. */
+  orders?: SongOrder[];
+  /** Its own tempo, in quarter notes a minute. */
+  quartersPerMinute?: number;
+  /** Its melody in ABC, line by line. */
+  melody?: { text: string; at: number; column: number }[];
 }
 
 /** Most times that a line or part can be played. */
@@ -33,6 +40,8 @@ export const baseOf = (name: string) => name.replace(/\s+(\d{1,2}|[ivx]+)$/i, ''
 
 /** Stands for the name of a part that has none, until it is known what it is. */
 const UNNAMED = '';
+
+const MELODY = /^(\s*(?:melody|tune)\s*:\s*)(\S.*)$/i;
 
 /** Reads a text row by row. */
 export class SongText {
@@ -49,6 +58,8 @@ export class SongText {
   each: string | undefined;
   readonly parts: Part[] = [];
   private open: Part | undefined;
+  /** The tempo of the part that comes next, in quarter notes a minute. */
+  private tempo: number | undefined;
   /** The part whose heading was a remark. */
   private commented: Part | undefined;
   /** What is passed over until it ends. */
@@ -80,13 +91,16 @@ export class SongText {
   }
 
   private begin(at: number, name: string, rest: Partial<Part> = {}): void {
-    this.open = { at, name, times: 1, lines: [], ...rest };
+    this.open = { at, end: at, name, times: 1, lines: [], ...rest };
+    if (this.tempo !== undefined) this.open.quartersPerMinute = this.tempo;
+    this.tempo = undefined;
     this.parts.push(this.open);
   }
 
-  private add(line: Line): void {
+  private add(line: Line, until = line.at): void {
     if (!this.open) this.begin(line.at, UNNAMED);
     this.open!.lines.push(line);
+    this.open!.end = until;
   }
 
   /** Reads a row. @returns the last row that was read with it */
@@ -111,22 +125,7 @@ export class SongText {
       this.begin(at, name, { times: Math.min(times, MOST_TIMES), ...(as && { as }), ...(but && { but }) });
       return at;
     }
-    const said =
-      /^\s*\(?\s*(last time stop here|stop here (?:the )?last time|slow down|rit(?:ardando|\.)?|getting slower)\s*\)?\.?\s*$/i.exec(
-        text,
-      );
-    if (said) {
-      const part = this.parts.at(-1);
-      if (!part) this.ask(at, 1, `"${text.trim()}" has no line before it`);
-      else if (/stop/i.test(said[1]!)) (part.lines.at(-1) ?? part).stops = true;
-      else
-        this.leftOut.push({
-          line: at,
-          column: 1,
-          message: 'slowing down is set in the Workbench, at its measure',
-        });
-      return at;
-    }
+    if (this.order(at, text)) return at;
     const chords = readChordLine(text, this.grips);
     if (chords) {
       if (chords.times > MOST_TIMES) this.ask(at, 1, `a line is played at most ${MOST_TIMES} times`);
@@ -136,8 +135,10 @@ export class SongText {
         !/^\s*[{#]/.test(under) &&
         !readChordLine(under, this.grips) &&
         !readHeading(under) &&
+        !readOrder(under) &&
+        !MELODY.test(under) &&
         !readInline(under, this.grips);
-      this.add({ at, chords: sings ? overWords(chords, under!) : chords });
+      this.add({ at, chords: sings ? overWords(chords, under!) : chords }, sings ? at + 1 : at);
       return sings ? at + 1 : at;
     }
     const inline = readInline(text, this.grips);
@@ -160,12 +161,44 @@ export class SongText {
     return this.rows.findIndex(row => row.trim() && !/^\s*#/.test(row)) + 1;
   }
 
+  /** What happens behind the line before. @returns whether it says that */
+  private order(at: number, text: string): boolean {
+    const order = readOrder(text);
+    const part = this.parts.at(-1);
+    if (!order) return false;
+    if (!part) this.ask(at, 1, `"${text.trim()}" has no line before it`);
+    else {
+      const place = part.lines.at(-1) ?? part;
+      place.orders = [...(place.orders ?? []), order];
+    }
+    return true;
+  }
+
+  private melody(at: number, text: string, column: number): void {
+    const part = this.open ?? this.parts.at(-1);
+    if (!part) this.ask(at, column, 'the melody of a part stands under its chords');
+    else part.melody = [...(part.melody ?? []), { text, at, column }];
+  }
+
   /** Lines of a heading that a song has. @returns whether it was one */
   private own(at: number, text: string): boolean {
+    const melody = MELODY.exec(text);
+    if (melody) {
+      this.melody(at, melody[2]!, melody[1]!.length + 1);
+      return true;
+    }
     const [, name, value = ''] =
       /^\s*(by|strum|pick|pattern|each chord|each)\s*:\s*(.*?)\s*$/i.exec(text) ?? [];
     if (!name) {
+      const known = this.heading.quartersPerMinute;
       const fault = readHeadingLine(text, this.heading);
+      // Another tempo is that of the part at whose beginning it is said.
+      if (this.parts.length && known !== undefined && this.heading.quartersPerMinute !== known) {
+        const own = this.heading.quartersPerMinute!;
+        this.heading.quartersPerMinute = known;
+        if (this.open && !this.open.lines.length) this.open.quartersPerMinute = own;
+        else this.tempo = own;
+      }
       if (fault) this.ask(at, 1, fault);
       return fault !== false;
     }
@@ -205,16 +238,20 @@ export class SongText {
       case 'strum':
         (this.open ?? this).strum = { said: directive.value, at };
         return;
+      case 'melody':
+        this.melody(at, directive.value, 1);
+        return;
       case 'start':
         if (['tab', 'abc', 'ly', 'svg', 'textblock'].includes(directive.what)) {
           this.passing = directive.what;
           this.leftOut.push({ line: at, column: 1, message: `the ${directive.what} is not read here` });
           return;
         }
-        // A remark just before a part is its heading.
+        // A remark just before a part is its heading, unless it names another one.
         if (this.open && this.open === this.commented && !this.open.lines.length) {
-          if (directive.label) this.open.name = directive.label;
-          return;
+          const same = !directive.label || baseOf(directive.label) === baseOf(this.open.name);
+          if (same && directive.label) this.open.name = directive.label;
+          if (same) return;
         }
         this.begin(at, directive.label || nameOf(directive.what));
         return;
@@ -235,6 +272,7 @@ export class SongText {
         return;
       }
       case 'comment': {
+        if (this.order(at, directive.value)) return;
         const heading = readHeading(directive.value);
         // "Verse 2" as a comment is how many write their headings.
         if (heading) {
@@ -260,8 +298,7 @@ export class SongText {
       this.by ??= value;
       return;
     }
-    const fault = readHeadingLine(`${field}: ${value}`, this.heading);
-    if (fault) this.ask(at, 1, fault);
+    this.own(at, `${field}: ${value}`);
   }
 }
 

@@ -6,6 +6,7 @@ import { isCompound, type Meter } from '../../time';
 import { identify, keyOfChords, sectionsOf, type Tune, transposeTune, type UnnamedMeasure } from '../../tune';
 import type { Heading, TextRemark } from '../reading';
 import { type GripNames, readChordLine } from './lines';
+import { layMelody } from './melody';
 import { baseOf, type Part, SongText } from './parts';
 import { eachTicks, measuresOf, type Slot, Timing, wordless } from './slots';
 
@@ -18,11 +19,19 @@ export interface SongReading {
   strum?: { said: string; pattern: string };
   /** Patterns of parts that have their own, by the id of their section. */
   sectionPatterns: Record<string, string>;
+  /** Where the parts stand in the text, by the id of their section: rows from 1. */
+  places: Record<string, PartPlace>;
   /** Shapes of one's own, as shape text by the id of the tune's chord. */
   choices: Record<string, string>;
   questions: TextRemark[];
   guesses: TextRemark[];
   leftOut: TextRemark[];
+}
+
+/** Where a part stands: its last row of chords or words, and those of its melody. */
+export interface PartPlace {
+  end: number;
+  melody: number[];
 }
 
 /** Beats a minute of a song that says nothing of its tempo. */
@@ -37,7 +46,16 @@ interface Section {
   /** Slots of its lines, by line: what a verse without chords is sung to. */
   lines: Slot[][];
   verses: number;
+  quartersPerMinute?: number | undefined;
+  melody?: Part['melody'];
+  /** The part that it was made from. */
+  from: Part;
 }
+
+const CODA = /^coda\b/i;
+
+/** Something is to be asked, at a line and column. */
+export type Ask = (line: number, column: number, message: string) => void;
 
 const structure = (lines: readonly Slot[][]) =>
   JSON.stringify(
@@ -58,12 +76,14 @@ export function readSong(text: string): SongReading {
   const meter = heading.meter ?? { beats: 4, unit: 4 };
   const strum = reader.strum && strumOf(reader.strum, heading, meter, questions);
   const sectionPatterns: Record<string, string> = {};
+  const places: Record<string, PartPlace> = {};
   const done = (tune?: Tune, choices: Record<string, string> = {}): SongReading => ({
     ...(tune && !questions.length && { tune }),
     capo,
     ...(strum && { strum }),
     choices,
     sectionPatterns,
+    places,
     questions,
     guesses,
     leftOut,
@@ -77,7 +97,7 @@ export function readSong(text: string): SongReading {
     });
     return done();
   }
-  const ask = (line: number, column: number, message: string) => questions.push({ line, column, message });
+  const ask: Ask = (line, column, message) => questions.push({ line, column, message });
   const timing = new Timing(meter, each, ask);
   const sections: Section[] = [];
   const plays: Section[] = [];
@@ -94,23 +114,61 @@ export function readSong(text: string): SongReading {
   const key = heading.key ?? keyOfChords(symbols) ?? { tonic: 'C', mode: 'major' as const };
   const measures: UnnamedMeasure[] = [];
   const gripsHeld: (string | undefined)[][] = [];
-  for (const section of sections) {
-    const made = measuresOf(section, meter, key);
+  const usual = heading.quartersPerMinute ?? USUAL_TEMPO;
+  let upbeat = false;
+  let tempo = usual;
+  for (const [i, section] of sections.entries()) {
+    const made = measuresOf(section, meter, key, section.quartersPerMinute ?? usual);
+    if (section.melody) {
+      const first = layMelody(section.melody, made.measures, key, { ask, guesses, leftOut });
+      if (first && i === 0) {
+        upbeat = true;
+        measures.push(first);
+        gripsHeld.push([]);
+      } else if (first) {
+        const { at, column } = section.melody[0]!;
+        ask(
+          at,
+          column,
+          'an upbeat stands at the end of the part before: only the first part begins with one',
+        );
+      }
+    }
+    const own = section.quartersPerMinute ?? usual;
+    const [opening] = made.measures;
+    if (own !== tempo && opening) {
+      const rest = opening.tempos ?? [];
+      opening.tempos = [{ start: 0, quartersPerMinute: own }, ...rest];
+    }
+    tempo = made.measures.at(-1)?.tempos?.at(-1)?.quartersPerMinute ?? own;
     measures.push(...made.measures);
     gripsHeld.push(...made.grips);
   }
+  if (questions.length) return done();
   if (measures.length > MOST_MEASURES) {
     ask(1, 1, `a song has at most ${MOST_MEASURES} measures, this has ${measures.length}`);
     return done();
   }
   measures.at(-1)!.barline = 'final';
+  if (measures.some(({ marks }) => marks?.includes('to-coda'))) {
+    const coda = sections.find(({ name }) => CODA.test(name));
+    if (!coda) {
+      ask(1, 1, 'it goes on to a coda, and no part is called so: give the last part the heading "Coda"');
+      return done();
+    }
+    const at = measures.findIndex(({ section }) => section === coda.name);
+    measures[at]!.marks = ['coda', ...(measures[at]!.marks ?? [])];
+  }
   const named = identify(measures);
-  const ids = sectionsOf(named.measures).map(({ id }) => id);
+  const [upbeatId, ...rest] = sectionsOf(named.measures).map(({ id }) => id);
+  const ids = upbeat ? rest : [upbeatId!, ...rest];
   for (const [i, section] of sections.entries()) {
     const own = section.strum && strumOf(section.strum, heading, meter, questions);
     if (own) sectionPatterns[ids[i]!] = own.pattern;
+    const { end, melody = [] } = section.from;
+    places[ids[i]!] = { end, melody: melody.map(({ at }) => at) };
   }
-  const order = plays.map(section => ids[sections.indexOf(section)]!);
+  const order = [...(upbeat ? [upbeatId!] : []), ...plays.map(section => ids[sections.indexOf(section)]!)];
   const tune: Tune = {
     id: 'song',
     title: heading.title?.trim() || 'Song',
@@ -118,10 +176,10 @@ export function readSong(text: string): SongReading {
     rights: 'unknown',
     key,
     meter,
-    quartersPerMinute: heading.quartersPerMinute ?? USUAL_TEMPO,
+    quartersPerMinute: usual,
     ...(heading.feel && { feel: heading.feel }),
     ...named,
-    ...(order.join() !== ids.join() && { order }),
+    ...(order.join() !== [...(upbeat ? [upbeatId] : []), ...ids].join() && { order }),
     song: text,
   };
   if (!heading.title) guesses.push({ line: 1, column: 1, message: 'it has no title yet: write "title: …"' });
@@ -161,7 +219,7 @@ function sectionOf(
   sections: Section[],
   timing: Timing,
   grips: GripNames,
-  ask: (line: number, column: number, message: string) => void,
+  ask: Ask,
   guesses: TextRemark[],
 ): Section | undefined {
   const called = (name: string) =>
@@ -175,7 +233,14 @@ function sectionOf(
   const known = called(part.name);
   if (!part.lines.length && !like) {
     const last = known?.lines.at(-1)?.at(-1);
-    if (last && part.stops) last.stops = true;
+    if (known && last && hasOwn(part, known)) {
+      const lines: Slot[][] = known.lines.map(line => line.map(({ orders: _orders, ...slot }) => slot));
+      lines.at(-1)!.at(-1)!.orders = part.orders ?? [];
+      const section: Section = { ...known, ...ownOf(part, known), lines, from: part };
+      sections.push(section);
+      return section;
+    }
+    if (last && part.orders) last.orders = [...(last.orders ?? []), ...part.orders];
     if (known) return known;
     ask(part.at, 1, `"${part.name}" has no chords yet`);
     return undefined;
@@ -219,22 +284,54 @@ function sectionOf(
   }
   for (const [i, line] of part.lines.entries()) {
     const last = lines[i]?.at(-1);
-    if (last && line.stops) last.stops = true;
+    if (last && line.orders) last.orders = line.orders;
   }
   if (!lines.flat().length) return undefined;
   const same =
-    known && baseOf(known.name) === baseOf(part.name) && structure(known.lines) === structure(lines);
+    known &&
+    baseOf(known.name) === baseOf(part.name) &&
+    structure(known.lines) === structure(lines) &&
+    !hasOwn(part, known);
   if (same) {
     addVerse(known, lines);
+    known.melody ??= part.melody;
     return known;
   }
-  const section: Section = { name: part.name, strum: part.strum ?? like?.strum, lines, verses: 1 };
+  const section: Section = {
+    name: part.name,
+    lines,
+    verses: 1,
+    from: part,
+    strum: part.strum ?? like?.strum,
+    ...ownOf(part, like),
+  };
   sections.push(section);
   return section;
 }
 
+/** What a part has for itself, beside the section that it is like. */
+const ownOf = (part: Part, like: Section | undefined) => ({
+  quartersPerMinute: part.quartersPerMinute ?? like?.quartersPerMinute,
+  melody: part.melody ?? like?.melody,
+});
+
+const melodyText = (melody: Part['melody']) => melody?.map(({ text }) => text.trim()).join(' ');
+
+/** Whether a part differs from a section in more than its words: in tempo, in how it ends, in its melody. */
+function hasOwn(part: Part, known: Section): boolean {
+  const slows = [part, ...part.lines].some(({ orders }) => orders?.some(({ kind }) => kind === 'slow'));
+  const tempo = part.quartersPerMinute !== undefined && part.quartersPerMinute !== known.quartersPerMinute;
+  const sung = part.melody && known.melody && melodyText(part.melody) !== melodyText(known.melody);
+  return slows || tempo || sung === true;
+}
+
 /** The words of one more verse, to the chords that stand there. */
 function addVerse(section: Section, lines: readonly (readonly Slot[])[]): void {
+  for (const [i, line] of section.lines.entries())
+    for (const [j, slot] of line.entries()) {
+      const { orders } = lines[i]![j]!;
+      if (orders) slot.orders = [...(slot.orders ?? []), ...orders];
+    }
   const sings = lines.flat().some(({ words, lead }) => words || lead);
   if (!sings) return;
   const joined = (before: string[] | undefined, own: string[] | undefined) => {

@@ -1,8 +1,9 @@
 /** How long the chords of a song last: its lines as slots, and those laid into measures. */
 import type { Key } from '../../pitch';
-import { type Meter, measureTicks, pulseTicks, TICKS_PER_WHOLE } from '../../time';
+import { type Meter, measureTicks, pulseTicks, quartersFromBeats, TICKS_PER_WHOLE } from '../../time';
 import type { TuneEvent, UnnamedMeasure } from '../../tune';
 import type { ChordLine, SongToken, Sung } from './lines';
+import type { SongOrder } from './orders';
 
 /** What stands in one measure or over several: a chord or what goes on, and the words sung from there. */
 export interface Slot {
@@ -16,12 +17,12 @@ export interface Slot {
   words?: string[];
   /** A line of words begins here. */
   line?: boolean;
-  /** The last time the piece ends behind it. */
-  stops?: boolean;
+  /** What happens behind it. */
+  orders?: SongOrder[];
 }
 
 /** A slot as it is played without words. */
-export const wordless = ({ words: _words, lead: _lead, ...slot }: Slot): Slot => slot;
+export const wordless = ({ words: _words, lead: _lead, orders: _orders, ...slot }: Slot): Slot => slot;
 
 /** A chord that is struck before its time comes by so much. */
 const EIGHTH = TICKS_PER_WHOLE / 8;
@@ -143,11 +144,35 @@ export class Timing {
   }
 }
 
+/** What slows down does so over its last measures, to this part of its tempo; judgement. */
+const SLOWING = { measures: 2, to: 0.7 };
+
+/** Puts what happens behind the last measure into it. */
+function follow(order: SongOrder, measures: readonly UnnamedMeasure[], quartersPerMinute: number): void {
+  const last = measures.at(-1)!;
+  if (order.kind === 'mark') {
+    if (!last.marks?.includes(order.mark)) last.marks = [...(last.marks ?? []), order.mark];
+    return;
+  }
+  const { meter, ticks } = last;
+  // It has arrived where the last beat begins.
+  const start = ticks - pulseTicks(meter);
+  last.tempos = [
+    {
+      start,
+      quartersPerMinute:
+        order.beats === undefined ? quartersPerMinute * SLOWING.to : quartersFromBeats(meter, order.beats),
+      over: start + ticks * (Math.min(SLOWING.measures, measures.length) - 1),
+    },
+  ];
+}
+
 /** The measures of a section: its slots laid end to end, a chord that lasts longer over several. */
 export function measuresOf(
   { name, lines }: { name: string; lines: readonly (readonly Slot[])[] },
   meter: Meter,
   key: Key,
+  quartersPerMinute: number,
 ): { measures: UnnamedMeasure[]; grips: (string | undefined)[][] } {
   const whole = measureTicks(meter);
   const measures: UnnamedMeasure[] = [];
@@ -183,7 +208,7 @@ export function measuresOf(
       used += ticks;
       left -= ticks;
     }
-    if (slot.stops) measures.at(-1)!.marks = ['last-time-end'];
+    for (const order of slot.orders ?? []) follow(order, measures, quartersPerMinute);
   }
   const rest = whole - used;
   if (rest > 0) measures.at(-1)!.events.push({ start: used, ticks: rest });

@@ -4,14 +4,15 @@ import { describe, expect, it } from 'vitest';
 import { arrange } from '../../arrange';
 import { freshPlan, planShapes } from '../../capo';
 import { spokenStrum } from '../../fingering';
+import { type Key, midiOf, type Pitch } from '../../pitch';
 import { faultOf } from '../../records';
 import { shapeText } from '../../shape';
 import { cases } from '../../testing/setup';
 import { TICKS_PER_QUARTER as Q } from '../../time';
 import { playingOrder } from '../../timeline';
-import { chordSpans, sheetOf, type Tune } from '../../tune';
+import { chordSpans, hasMelody, sheetOf, type Tune } from '../../tune';
 import { readAbc } from '../abc';
-import { readSong, writeChordPro, writeSongText } from './index';
+import { readSong, withPlayedMelody, writeChordPro, writeMelody, writeSongText } from './index';
 
 const read = (text: string): Tune => {
   const { tune, questions } = readSong(text);
@@ -215,6 +216,229 @@ last time stop here
   it('chords near the beginning of a word stand over it, inside a word they divide it', () => {
     const near = read('Verse:\nG            C      D\nRow the boat to landward');
     expect(sung(near, 0)).toEqual(['[G]Row the boat [C]to land- [D]ward']);
+  });
+});
+
+describe('what happens behind a line', () => {
+  const SONG = `title: Going
+tempo: 90
+Verse
+G C G D
+last time to the coda
+Em D
+Chorus
+C D G G
+slow down
+Verse
+Chorus
+Verse
+Coda
+C G
+slow down to 60`;
+  it('a coda, that the last time leads to', () => {
+    const song = read(SONG);
+    expect(playingOrder(song)).toHaveLength(6 + 4 + 6 + 4 + 4 + 2);
+    expect(
+      playingOrder(song)
+        .slice(-3)
+        .map(at => song.measures[at]!.chords[0]!.symbol),
+    ).toEqual(['D', 'C', 'G']);
+    expect(asked('Verse\nG C\nlast time to the coda')[0]).toMatch(/no part is called so/);
+    expect(asked('last time to the coda')[0]).toMatch(/no line before it/);
+  });
+  it('slowing down over the last two measures, to what is said; the next part is in tempo', () => {
+    const song = read(SONG);
+    expect(
+      song.measures.map(m =>
+        m.tempos?.map(t => [t.start / Q, Math.round(t.quartersPerMinute), (t.over ?? 0) / Q]),
+      ),
+    ).toEqual([...Array(9).fill(undefined), [[3, 63, 7]], [[0, 90, 0]], [[3, 60, 7]]]);
+  });
+  it('slows once where it is said of a part that is played again', () => {
+    const song = read('Verse\nG C\nChorus\nD G\nVerse\nChorus\nslow down');
+    expect(played(song)).toEqual(['Verse', 'Chorus', 'Verse again', 'Chorus']);
+    expect(song.measures.map(m => m.tempos?.length ?? 0)).toEqual([0, 0, 0, 0, 0, 1]);
+  });
+  it('a part in its own tempo', () => {
+    const song = read('tempo: 90\nVerse\nG C\nBridge\ntempo: 60\nAm D\nVerse');
+    expect(song.quartersPerMinute).toBe(90);
+    expect(song.measures.map(m => m.tempos?.[0]?.quartersPerMinute)).toEqual([
+      undefined,
+      undefined,
+      60,
+      undefined,
+    ]);
+  });
+  it('is on the sheet, in the text for a message, and comes back from ChordPro', () => {
+    const song = read(SONG);
+    expect(
+      sheetOf(song).flatMap(p => [...(p.says ?? []), ...p.lines.flatMap(l => l.at(-1)!.says ?? [])]),
+    ).toEqual([
+      'last time to the coda',
+      'slow down to 63',
+      'last time to the coda',
+      'slow down to 63',
+      'last time to the coda',
+      'slow down to 60',
+    ]);
+    expect(writeSongText(song)).toContain('(slow down to 60)');
+    for (const capo of [0, 3]) {
+      const back = read(writeChordPro(song, { capo }));
+      expect(playingOrder(back)).toEqual(playingOrder(song));
+      expect(back.measures.map(m => [m.marks, m.tempos?.map(t => [t.start, t.over])])).toEqual(
+        song.measures.map(m => [m.marks, m.tempos?.map(t => [t.start, t.over])]),
+      );
+    }
+  });
+});
+
+describe('a melody under the chords of a song', () => {
+  const SONG = `title: Home
+key: G
+capo: 2
+Verse
+G           C
+Down by the water
+D         G
+I go a-way home
+melody: B A | B2 d2 e2 c2 | d3 c B4
+melody: A2 F2 A B c2 | G6
+Chorus
+C G`;
+  const notes = (tune: Tune) =>
+    tune.measures.map(m => m.events.map(e => [e.ticks / (Q / 2), e.pitch && midiOf(e.pitch)]));
+  it('sounds above the capo, over the chords, with its upbeat', () => {
+    const song = read(SONG);
+    expect(song.measures[0]).toMatchObject({ ticks: Q, offset: 3 * Q });
+    expect(notes(song)[0]).toEqual([
+      [1, 73],
+      [1, 71],
+    ]);
+    expect(notes(song)[1]).toEqual([
+      [2, 73],
+      [2, 76],
+      [2, 78],
+      [2, 74],
+    ]);
+    expect(notes(song)[4]).toEqual([
+      [6, 69],
+      [2, undefined],
+    ]);
+    expect(chordsOf(song).slice(1, 5)).toEqual(['A', 'D', 'E', 'A']);
+    expect(hasMelody(song)).toBe(true);
+    // A verse without its own melody is silent.
+    expect(notes(song)[5]).toEqual([[8, undefined]]);
+    expect(played(song)).toEqual(['Verse', 'Chorus']);
+  });
+  it('gives a word to each note, and divides words that say how', () => {
+    const words = read(SONG).measures.map(m => m.events.map(e => e.words?.[0] ?? ''));
+    expect(words[1]).toEqual(['Down', 'by', 'the', '']);
+    expect(words[2]).toEqual(['water', '', '']);
+    expect(words[3]).toEqual(['I', 'go', 'a-', 'way', '']);
+    expect(words[4]).toEqual(['home', '']);
+  });
+  it('says what does not fit', () => {
+    expect(asked('Verse\nG C\nmelody: G8 | c8 | d8')[0]).toBe(
+      '3: the melody has 3 measures, the chords over it have 2',
+    );
+    expect(asked('Verse\nG C\nmelody: G8 | c9')[0]).toBe('3: measure 2 of the melody is longer than 4/4');
+    expect(asked('Verse\nG C\nmelody: G8 | ?9')[0]).toMatch(/^3: the melody: /);
+    expect(asked('Verse\nG C\nChorus\nD G\nmelody: A | D8 | G8')[0]).toMatch(/upbeat/);
+    expect(
+      readSong('Verse\nG C\nmelody: G8')
+        .guesses.map(g => g.message)
+        .join(),
+    ).toContain('1 of 2 measures');
+    expect(
+      readSong('G\nla la la\nmelody: G8')
+        .guesses.map(g => g.message)
+        .join(),
+    ).toContain('3 words for 1 note');
+  });
+  it('comes back from ChordPro at any capo', () => {
+    const song = read(SONG);
+    for (const capo of [0, 2, 5]) {
+      const back = read(writeChordPro(song, { capo }));
+      expect(notes(back)).toEqual(notes(song));
+      expect(playingOrder(back)).toEqual(playingOrder(song));
+    }
+  });
+  it.each([0, 2])(
+    'as it is played on the strings, found by ear, stands in the source of the song (capo %i)',
+    capo => {
+      const sung = read(SONG);
+      const { arrangement } = arrange(sung, { id: 'a', style: 'melody', instrument: 'guitar', capo });
+      if (!arrangement) throw new Error('no arrangement');
+      const put = withPlayedMelody(sung, arrangement);
+      expect(put.split('\n').filter(row => row.startsWith('melody:'))).toHaveLength(2);
+      expect(notes(read(put))).toEqual(notes(sung));
+      expect(read(put).measures.map(m => m.events.map(e => e.words))).toEqual(
+        sung.measures.map(m => m.events.map(e => e.words)),
+      );
+      // A song without a melody gets one; a part that is not played so stays as it was.
+      const bare = SONG.replace(/melody: B A \| /, 'melody: ').replace(/\nmelody:.*/g, '');
+      const other = read(bare);
+      const fitted = {
+        ...arrangement,
+        measures: arrangement.measures
+          .slice(1)
+          .map((m, i) => ({ ...m, from: { ...m.from!, id: other.measures[i]!.id } })),
+      };
+      const added = withPlayedMelody(other, fitted);
+      expect(notes(read(added))).toEqual(notes(read(put)).slice(1));
+      expect(added.indexOf('melody:')).toBeGreaterThan(added.indexOf('I go a-way'));
+      expect(added.lastIndexOf('melody:')).toBeLessThan(added.indexOf('Chorus'));
+      const silent = { ...fitted, measures: fitted.measures.map(m => ({ ...m, notes: [] })) };
+      expect(() => withPlayedMelody(other, silent)).toThrow(/no melody yet/);
+    },
+  );
+  it('is written as it is read: any notes, lengths, accidentals, triplets (property)', () => {
+    const pitch = fc
+      .record({
+        step: fc.constantFrom('C', 'D', 'E', 'F', 'G', 'A', 'B'),
+        alter: fc.integer({ min: -1, max: 1 }),
+        octave: fc.integer({ min: 2, max: 6 }),
+      })
+      .map(p => p as Pitch);
+    const beat = fc.oneof(
+      pitch.map(p => [{ ticks: Q, pitch: p }]),
+      fc.tuple(pitch, fc.option(pitch)).map(([a, b]) => [
+        { ticks: Q / 2, pitch: a },
+        { ticks: Q / 2, ...(b && { pitch: b }) },
+      ]),
+      fc.tuple(pitch, pitch).map(([a, b]) => [
+        { ticks: (Q * 3) / 4, pitch: a },
+        { ticks: Q / 4, pitch: b },
+      ]),
+      fc.tuple(pitch, pitch, fc.nat(50)).map(([a, b, group]) => [
+        { ticks: (Q * 2) / 3, pitch: a, tuplets: [{ actual: 3, normal: 2, group }] },
+        { ticks: Q / 3, pitch: b, tuplets: [{ actual: 3, normal: 2, group }] },
+      ]),
+    );
+    const measure = fc.array(beat, { minLength: 4, maxLength: 4 }).map(beats => ({
+      events: beats.flatMap((events, i) =>
+        events.map(event =>
+          'tuplets' in event ? { ...event, tuplets: event.tuplets.map(t => ({ ...t, group: i })) } : event,
+        ),
+      ),
+    }));
+    const key = fc.constantFrom<Key>(
+      { tonic: 'G', mode: 'major' },
+      { tonic: 'F', mode: 'minor' },
+      { tonic: 'D', mode: 'mixolydian' },
+    );
+    fc.assert(
+      fc.property(key, fc.array(measure, { minLength: 1, maxLength: 5 }), (own, measures) => {
+        const line = writeMelody(measures.map(m => ({ ...m, key: own })));
+        const song = read(
+          `key: ${own.tonic} ${own.mode}\nVerse\n${'C '.repeat(measures.length)}\nmelody: ${line}`,
+        );
+        expect(song.measures.map(m => m.events.map(e => [e.ticks, e.pitch]))).toEqual(
+          measures.map(m => m.events.map(e => [e.ticks, 'pitch' in e ? e.pitch : undefined])),
+        );
+      }),
+      { numRuns: cases(100) },
+    );
   });
 });
 

@@ -2,7 +2,8 @@
 import { parseChord, transposeChord } from '../../chord';
 import { keyFifths, keyName, transposeKey } from '../../pitch';
 import { beatsPerMinute, measureTicks, pulseTicks } from '../../time';
-import { type SheetCell, type SheetPart, sheetOf, type Tune } from '../../tune';
+import { type SheetCell, type SheetPart, sectionsOf, sheetOf, type Tune, transposeTune } from '../../tune';
+import { inLines, writeMelody } from './melody';
 
 /** How a song is held: the capo, under which chords are written as shapes. */
 export interface SongHeld {
@@ -30,6 +31,8 @@ function environment(name: string): string {
   return /^refrain\b/i.test(name) ? 'chorus' : 'verse';
 }
 
+const comments = (says: readonly string[] = []) => says.map(text => `{comment: ${text}}`);
+
 const sings = (part: SheetPart) => part.lines.flat().some(({ words, lead }) => words || lead);
 
 /**
@@ -55,14 +58,19 @@ export function writeChordPro(tune: Tune, { capo = 0, strum, strums = {} }: Song
     ...(each === whole ? [] : [`{meta: each ${each / beat} beats}`]),
   ];
   for (const part of parts) {
-    const { section, times, again } = part;
+    const { section, times, again, quartersPerMinute } = part;
     const label = times > 1 ? `${section.name} x${times}` : section.name;
+    const tempo =
+      quartersPerMinute === undefined
+        ? []
+        : [`{tempo: ${Math.round(beatsPerMinute(tune.meter, quartersPerMinute))}}`];
     out.push('');
     if (again) {
       out.push(
-        environment(section.name) === 'chorus' && times === 1
+        environment(section.name) === 'chorus' && times === 1 && !tempo.length
           ? `{chorus: ${section.name}}`
           : `{comment: ${label}:}`,
+        ...tempo,
       );
       continue;
     }
@@ -71,11 +79,32 @@ export function writeChordPro(tune: Tune, { capo = 0, strum, strums = {} }: Song
     if (times > 1) out.push(`{comment: ${label}:}`);
     else out.push(`{start_of_${what}: ${section.name}}`);
     if (strums[section.id]) out.push(`{meta: strum ${strums[section.id]}}`);
+    out.push(...tempo);
     for (const line of part.lines)
-      out.push(what === 'grid' ? gridLine(line, name) : inlineOf(line, name, each, beat));
+      out.push(
+        what === 'grid' ? gridLine(line, name) : inlineOf(line, name, each, beat),
+        ...comments(line.at(-1)?.says),
+      );
+    out.push(...melodyLines(tune, section.id, capo).map(line => `{meta: melody ${line}}`));
     if (times === 1) out.push(`{end_of_${what}}`);
   }
   return `${out.join('\n')}\n`;
+}
+
+/** The melody of a section in ABC, as it is held at a capo; none where it has no notes. */
+function melodyLines(tune: Tune, sectionId: string, capo: number): string[] {
+  const { measures, order } = transposeTune(tune, -capo);
+  const sections = sectionsOf(measures);
+  const section = sections.find(({ id }) => id === sectionId);
+  if (!section) return [];
+  // An upbeat is a part of its own, which only the first part sings.
+  const upbeat = sections.findLast(({ to }) => to === section.from);
+  const [first, second] = order ?? sections.map(({ id }) => id);
+  const begins = upbeat && measures[upbeat.from]!.offset > 0 && first === upbeat.id && second === sectionId;
+  const from = begins ? upbeat.from : section.from;
+  const own = measures.slice(from, section.to);
+  if (!own.some(({ events }) => events.some(({ pitch }) => pitch))) return [];
+  return inLines(own).map(writeMelody);
 }
 
 function writtenKey(tune: Tune, capo: number): string {
@@ -147,10 +176,14 @@ export function writeSongText(tune: Tune, { capo = 0, strum, strums = {} }: Song
   for (const part of sheetOf(tune)) {
     const { section, times, again } = part;
     out.push('', `${section.name}${times > 1 ? ` x${times}` : ''}${again ? ' (as before)' : ''}:`);
+    if (part.quartersPerMinute !== undefined)
+      out.push(`(${Math.round(beatsPerMinute(tune.meter, part.quartersPerMinute))} beats a minute)`);
+    out.push(...(part.says ?? []).map(text => `(${text})`));
     if (strums[section.id] && !again) out.push(`Strum: ${strums[section.id]}`);
     for (const line of part.lines) {
+      const says = (line.at(-1)?.says ?? []).map(text => `(${text})`);
       if (!sings(part)) {
-        out.push(gridLine(line, name));
+        out.push(gridLine(line, name), ...says);
         continue;
       }
       let chords = '';
@@ -165,7 +198,7 @@ export function writeSongText(tune: Tune, { capo = 0, strum, strums = {} }: Song
         const goesOn = i < line.length - 1 && cell.words.endsWith('-');
         words += goesOn ? cell.words.slice(0, -1) : cell.words ? `${cell.words} ` : '';
       }
-      out.push(chords.trimEnd(), ...(words.trim() ? [words.trimEnd()] : []));
+      out.push(chords.trimEnd(), ...(words.trim() ? [words.trimEnd()] : []), ...says);
     }
   }
   return `${out.join('\n')}\n`;

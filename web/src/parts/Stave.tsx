@@ -4,7 +4,7 @@ import type { Tune } from '#core/tune';
 import './Stave.css';
 
 /** The melody on a stave. The engraver is loaded when it is first needed; `onDrawn` tells that its height is known. */
-export function Stave({ tune, onDrawn }: { tune: Tune; onDrawn: () => void }) {
+export function Stave({ tune, onDrawn }: { tune: Tune; onDrawn?: () => void }) {
   const { ref, width } = useElementSize();
   const host = useRef<HTMLDivElement>(null);
   const [trouble, setTrouble] = useState<string>();
@@ -19,7 +19,7 @@ export function Stave({ tune, onDrawn }: { tune: Tune; onDrawn: () => void }) {
       .catch((cause: unknown) =>
         setTrouble(cause instanceof Error ? cause.message : 'the stave could not be drawn'),
       )
-      .then(onDrawn);
+      .then(() => onDrawn?.());
     return () => {
       cancelled = true;
     };

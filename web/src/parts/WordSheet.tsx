@@ -1,6 +1,7 @@
-import { useMemo } from 'react';
+import { Fragment, useMemo } from 'react';
 import { chordLabel, parseChord, transposeChord } from '#core/chord';
 import { keyFifths, transposeKey } from '#core/pitch';
+import { beatsPerMinute } from '#core/time';
 import { type SheetCell, sheetOf, type Tune } from '#core/tune';
 import type { ChordNames } from './measureLayout';
 import { StrumArrows } from './StrumArrows';
@@ -51,38 +52,50 @@ export function WordSheet({
             {part.section.name}
             {part.times > 1 && ` ×${part.times}`}
             {part.again && <small> as before</small>}
+            {part.quartersPerMinute !== undefined && (
+              <small> {Math.round(beatsPerMinute(tune.meter, part.quartersPerMinute))} beats a minute</small>
+            )}
           </Heading>
           {strums[part.section.id] && !part.again && (
             <StrumArrows pattern={strums[part.section.id]!} meter={tune.meter} strings={strings} />
           )}
-          {part.lines.map((line, j) =>
-            line.some(cell => cell.words || cell.lead) ? (
-              <div key={j} className="words-line">
-                {line.map((cell, k) => (
-                  <Sung
-                    key={k}
-                    cell={cell}
-                    last={k === line.length - 1}
-                    chord={cell.chord && label(cell.chord.symbol)}
-                  />
-                ))}
-              </div>
-            ) : (
-              <div key={j} className="bars">
-                {measuresIn(line).map((cells, k) => (
-                  <span key={k}>
-                    {cells.map((cell, l) => (
-                      <span key={l}>{cell.chord ? label(cell.chord.symbol) : '–'}</span>
-                    ))}
-                  </span>
-                ))}
-              </div>
-            ),
-          )}
+          {part.lines.map((line, j) => (
+            <Fragment key={j}>
+              {line.some(cell => cell.words || cell.lead) ? (
+                <div className="words-line">
+                  {line.map((cell, k) => (
+                    <Sung
+                      key={k}
+                      cell={cell}
+                      last={k === line.length - 1}
+                      chord={cell.chord && label(cell.chord.symbol)}
+                    />
+                  ))}
+                </div>
+              ) : (
+                <div className="bars">
+                  {measuresIn(line).map((cells, k) => (
+                    <span key={k}>
+                      {cells.map((cell, l) => (
+                        <span key={l}>{cell.chord ? label(cell.chord.symbol) : '–'}</span>
+                      ))}
+                    </span>
+                  ))}
+                </div>
+              )}
+              <Says words={line.at(-1)?.says} />
+            </Fragment>
+          ))}
+          <Says words={part.says} />
         </section>
       ))}
     </div>
   );
+}
+
+/** What happens behind a line. */
+function Says({ words = [] }: { words?: readonly string[] | undefined }) {
+  return words.length > 0 && <p className="says">{words.join(', ')}</p>;
 }
 
 function Sung({ cell, chord, last }: { cell: SheetCell; chord: React.ReactNode; last: boolean }) {

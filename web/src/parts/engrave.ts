@@ -45,6 +45,13 @@ interface EngravedMeasure {
   tiesOn: boolean;
 }
 
+/** Keeps notes as far from each other as the words under them need, which are drawn on one line for all notes. */
+class SpaceForWords extends Annotation {
+  override draw(): void {
+    this.setRendered();
+  }
+}
+
 function engraveMeasure(measure: TuneMeasure): EngravedMeasure {
   const notes: StaveNote[] = [];
   const ties: [StaveNote, StaveNote][] = [];
@@ -79,7 +86,18 @@ function engraveMeasure(measure: TuneMeasure): EngravedMeasure {
         }
         if (measure.fermatas?.includes(event.start))
           note.addModifier(new Articulation('a@a').setPosition(ModifierPosition.ABOVE), 0);
-        if (event.words) words.push({ note, verses: event.words });
+        if (event.words) {
+          words.push({ note, verses: event.words });
+          const widest = event.words.reduce(
+            (most, syllable) => (syllable.length > most.length ? syllable : most),
+            '',
+          );
+          const space = new SpaceForWords(`${widest}  `).setVerticalJustification(
+            AnnotationVerticalJustify.BOTTOM,
+          );
+          space.setFont(TEXT);
+          note.addModifier(space, 0);
+        }
         if (event.graces?.length) {
           const graces = event.graces.map(
             pitch => new GraceNote({ keys: [keyOf(pitch)], duration: '8', slash: true }),
@@ -132,8 +150,8 @@ export function engrave(host: HTMLElement, tune: Tune, width: number): void {
   const rowHeight = 128 + verses * 18;
   const sections = new Map(sectionsOf(measures).map(s => [s.from, s.name]));
   const least = measures.map(m => {
-    const letters = m.events.reduce((sum, e) => sum + Math.max(0, ...(e.words ?? []).map(w => w.length)), 0);
-    return 30 + Math.max(m.events.length * 27, letters * 8 + m.events.length * 5);
+    const widths = m.events.map(e => Math.max(27, ...(e.words ?? []).map(word => word.length * 8 + 8)));
+    return 30 + widths.reduce((sum, own) => sum + own, 0);
   });
   const rows: number[][] = [];
   let used = Number.POSITIVE_INFINITY;

@@ -5,7 +5,7 @@ import { readSong, type SongReading } from '#core/formats/song';
 import { withCapo } from '#core/instrument';
 import { keyName, transposeKey } from '#core/pitch';
 import { beatsPerMinute } from '#core/time';
-import { type Rights, rereadTune, sheetOf, type Tune } from '#core/tune';
+import { hasMelody, type Rights, rereadTune, sheetOf, type Tune, transposeTune } from '#core/tune';
 import { copyOf } from '../data/copies';
 import { useStoreChange } from '../data/queries';
 import { newId, save } from '../data/store';
@@ -14,6 +14,7 @@ import { Choice } from '../parts/Choice';
 import { DraftTrouble, useDraft } from '../parts/draft';
 import { Masthead } from '../parts/Masthead';
 import { RIGHTS_CHOICES } from '../parts/rights';
+import { Stave } from '../parts/Stave';
 import { StrumArrows } from '../parts/StrumArrows';
 import { Remarks } from '../parts/TextReport';
 import { WordSheet } from '../parts/WordSheet';
@@ -39,7 +40,8 @@ export function AddSong({ existing }: { existing?: Tune }) {
   const given = (location.state as { song?: string } | null)?.song;
   const { text, setText, unkept, forget } = useDraft(
     'draft-song',
-    existing ? (existing.song ?? '') : given,
+    // A source that comes from another screen, such as one with a melody, is looked at before it is kept.
+    given ?? existing?.song,
     !existing,
   );
   const [rights, setRights] = useState<Rights>(existing?.rights ?? 'unknown');
@@ -182,6 +184,7 @@ function Understood({ reading, onGoTo }: { reading: SongReading; onGoTo: (line: 
           <WordSheet tune={tune} capo={capo} names="shape" strums={reading.sectionPatterns} />
         </section>
       )}
+      {tune && hasMelody(tune) && <Stave tune={transposeTune(tune, -capo)} />}
     </>
   );
 }
@@ -201,7 +204,10 @@ const WAYS: [string, string][] = [
   ['[G]Down by the [C]river', 'chords in the words'],
   ['x32010', 'a grip in the place of a name'],
   ['Solo: as the verse, but the last measure: D7', 'a part as another, with another end'],
-  ['last time stop here', 'under the line where the song ends'],
+  ['last time stop here', 'under the line where the song ends; or “last time to the coda”'],
+  ['slow down · slow down to 60', 'under a line: its last two measures'],
+  ['tempo: 72', 'under the heading of a part: its own'],
+  ['melody: B2 d2 e2 c2 | d3 c B4', 'under the chords of a part: its notes in ABC, a plain letter an eighth'],
 ];
 
 function HowToWrite() {

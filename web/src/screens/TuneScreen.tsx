@@ -21,6 +21,7 @@ import {
   formOf,
   hasMelody,
   measureNumbers,
+  measureSpan,
   melodyRange,
   type Rights,
   sectionsOf,
@@ -195,11 +196,7 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
                 Array.from({ length: section.passes }, (_, i) => i + 1).map(time => (
                   <li key={`${section.from}-${time}`}>
                     {section.name}
-                    <small>
-                      {time === 1
-                        ? `measures ${Math.max(1, numbers[section.from]!)}–${numbers[section.to - 1]}`
-                        : 'again'}
-                    </small>
+                    <small>{time === 1 ? measureSpan(numbers, section.from, section.to - 1) : 'again'}</small>
                   </li>
                 )),
               )}

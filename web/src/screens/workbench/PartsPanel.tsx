@@ -1,6 +1,7 @@
 import { Button, Group, Select, Text } from '@mantine/core';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
+import { useNavigate } from 'react-router';
 import type { Merged, MergeWay, Part } from '#core/merge';
 import { type Arrangement, ROLES, type Role } from '#core/score';
 import type { Tune } from '#core/tune';
@@ -187,7 +188,37 @@ export function PartsPanel({ arrangement, tune, at, place, ready, onPropose, onT
           </>
         )}
       </div>
+      {tune?.song !== undefined && <MelodyByEar tune={tune} arrangement={arrangement} />}
     </section>
+  );
+}
+
+/** The melody of this arrangement goes into the source of its song, where it is looked at before it is kept. */
+function MelodyByEar({ tune, arrangement }: { tune: Tune; arrangement: Arrangement }) {
+  const navigate = useNavigate();
+  const put = useMutation({
+    networkMode: 'always',
+    mutationFn: async () => {
+      const { withPlayedMelody } = await import('#core/formats/song');
+      return withPlayedMelody(tune, arrangement);
+    },
+    onSuccess: song => navigate(`/tune/${tune.id}/source`, { state: { song } }),
+  });
+  return (
+    <>
+      <Text size="sm" mt="md">
+        A melody found on the strings can go under the words of the song: what stands here as melody, in the
+        place of what the song had.
+      </Text>
+      <Button variant="default" loading={put.isPending} onClick={() => put.mutate()}>
+        Put this melody into the song
+      </Button>
+      {put.error && (
+        <Text size="sm" c="var(--cranberry)" role="alert">
+          It could not be put there: {put.error.message}
+        </Text>
+      )}
+    </>
   );
 }
 
