@@ -285,3 +285,34 @@ test('papers are printed without a hand: of a song its words, of its arrangement
   const asked = paper(unclear, '--kind', 'words', '--to', join(folder, 'x.pdf'));
   expect([asked.status, asked.stderr]).toEqual([1, expect.stringContaining('unclear.cho:1:1: the strum')]);
 });
+
+test('a melody found on the strings goes under the words of its song, and into its papers', async ({
+  page,
+}) => {
+  await addSong(
+    page,
+    'title: Reed Song\nkey: G\ncapo: 2\n\nVerse\nG        C\nDown the river\nlast time to the coda\nD\n\nVerse\nCoda\nG\nslow down\n',
+  );
+  await expect(page.getByText('last time to the coda', { exact: true }).first()).toBeVisible();
+  await page.getByRole('button', { name: 'Put it on the shelf' }).click();
+  await page.getByRole('button', { name: 'Write it yourself, note by note' }).click();
+  await page.locator('.ribbon').focus();
+  for (const key of ['3', 'ArrowRight', '5', 'ArrowRight', '7']) await page.keyboard.press(key);
+  await expect(page.locator('[data-measure="0"] .fret')).toHaveText(['3', '5', '7']);
+  await page.locator('.side label', { hasText: 'Parts' }).click();
+  await page.getByRole('button', { name: 'Put this melody into the song' }).press('Enter');
+  // It is looked at before it is kept: string 1 at frets 3, 5, 7 over the capo, in G shapes.
+  await expect(page.getByLabel('Chords and words')).toHaveValue(
+    /Down the river\nlast time to the coda\nD\nmelody: G A B/,
+  );
+  await page.getByRole('button', { name: 'Keep the new source' }).click();
+  await expect(page.getByRole('img', { name: 'Reed Song on a stave' })).toBeVisible();
+  await expect(page.getByText('The melody goes from A4 to C♯5.')).toBeVisible();
+  await pick(page, 'Style', /^Melody/);
+  await expect(page.getByRole('button', { name: 'Arrange', exact: true })).toBeEnabled();
+  await page.reload();
+  await expect(page.getByRole('img', { name: 'Reed Song on a stave' })).toBeVisible();
+  await page.getByRole('link', { name: 'Words and chords' }).click();
+  await expect(page.getByText(/^Down the/)).toBeVisible();
+  await expect(page.getByText(/^slow down to 67$/)).toBeVisible();
+});
