@@ -342,6 +342,18 @@ test('a song of chords alone is accompanied, with another strum in its refrain',
   expect(strum).not.toContain('x');
   await expect(page.locator('.masthead .under').first()).toContainText('pattern');
 
+  // One measure has its own as well, and the bass runs to the next root.
+  await openArrange(page);
+  await page.getByText('A pattern of its own for measure 1').click();
+  await pick(page, 'Pattern of measure 1', /^Strum on the beats/);
+  await expect(page.getByText(/1 of 6 measures differs?/)).toBeVisible();
+  const runs = page.getByRole('switch', { name: 'The bass runs from root to root before a chord changes' });
+  await runs.press('Space');
+  await expect(runs).toBeChecked();
+  await page.getByText('What is not as in the source').click();
+  await expect(page.getByText(/the bass runs to the next root/)).toBeVisible();
+  await take(page);
+
   // Numbers are played as they are typed; what a shape has not is told, and the bass can follow the chords instead.
   await openArrange(page);
   const typed = page.getByRole('textbox', { name: 'or type it' }).first();

@@ -4,7 +4,7 @@ import { checkArrangement } from '../check';
 import { bassClass, chordClasses, parseChord } from '../chord';
 import { readAbc } from '../formats/abc';
 import { noteAt } from '../instrument';
-import { mod12 } from '../pitch';
+import { mod12, pitchName, spellMidi } from '../pitch';
 import { type Arrangement, has, isDead, ledgerWords } from '../score';
 import { faultsOf } from '../testing/findings';
 import { tunes } from '../testing/tunes';
@@ -54,6 +54,48 @@ describe('accompaniment by pattern', () => {
     const plucks = a.measures[0]!.notes.map(n => n.pluck);
     expect(new Set(plucks)).toEqual(new Set(['down', 'up']));
     expect(strokes(a, 0)).toBe('(54321) (54321) (321)');
+  });
+  it('goes over two measures where a bar line divides it, from the beginning of each section', () => {
+    const a = under(song('"C"cccc|"C"cccc|"C"cccc||"G"gggg|"G"gggg|]'), 'B T B T | . T . T');
+    expect(a.measures.map((_, i) => strokes(a, i))).toEqual([
+      '5 (321) 5 (321)',
+      '(321) (321)',
+      '5 (321) 5 (321)',
+      '6 (321) 6 (321)',
+      '(321) (321)',
+    ]);
+    expect(patternFault('B T B T | B T T', { beats: 4, unit: 4 }, 6)).toMatch(/^3 strokes do not fill/);
+  });
+  it('a measure has a pattern of its own', () => {
+    const tune = song('"C"cccc|"C"cccc|"C"cccc|]');
+    const settings = { pattern: 'B T B T', measurePatterns: { [tune.measures[1]!.id]: 'B 3 2 1' } };
+    const asked = { id: 'x', instrument: 'guitar', style: 'pattern', capo: 0 } as const;
+    const a = arrange(tune, { ...asked, settings }).arrangement!;
+    expect(a.measures.map((_, i) => strokes(a, i))).toEqual([
+      '5 (321) 5 (321)',
+      '5 3 2 1',
+      '5 (321) 5 (321)',
+    ]);
+    const wrong = { measurePatterns: { [tune.measures[2]!.id]: 'B 3 2 1 2' } };
+    expect(arrange(tune, { ...asked, settings: wrong }).problem).toMatchObject({ measures: [2] });
+  });
+  it('the bass runs from root to root before a chord changes (common practice: G A B | C, C B A | G)', () => {
+    const tune = song('"G"gggg|"G"gggg|"C"cccc|"Am"cccc|"G"gggg|"D"dddd|"G"gggg|]', '4/4', 'G');
+    const a = arrange(tune, {
+      id: 'x',
+      instrument: 'guitar',
+      style: 'pattern',
+      capo: 0,
+      settings: { pattern: 'D D D D', rootRuns: true },
+    }).arrangement!;
+    const bass = (index: number) =>
+      a.measures[index]!.notes.filter(n => n.role === 'bass' && n.start >= a.measures[index]!.ticks / 2)
+        .map(n => pitchName(spellMidi(noteAt(a.setup, n.string, n.fret), 1)))
+        .join(' ');
+    expect([0, 1, 2, 3, 4, 5, 6].map(bass)).toEqual(['', 'A2 B2', 'B2', '', 'B2 C3', 'B2 A2', '']);
+    expect(strokes(a, 1)).toBe('(654321) (654321) 5 5');
+    expect(faultsOf(a, tune)).toEqual([]);
+    expect(a.ledger.map(line => ledgerWords(a, line)).join()).toContain('the bass runs to the next root');
   });
   it('takes the new chord where it changes inside the measure', () => {
     const a = under(song('"C"cc"G"dd|]'), 'B 3 2 1 B 3 2 1');

@@ -27,7 +27,7 @@ function layersOf(index: number, instrument: 'guitar' | 'mandolin', style: 'fing
   const settings = { ...usualSettings(instrument), voices: 3 };
   const wishes = { noBarre: false, free: [] };
   const frame = frameOf(tune, tune, plan, DEFAULT_HAND, { wishes: {}, choices: {} });
-  const strokes = strokesBySection(settings, setup.tuning.length, () => undefined);
+  const strokes = strokesBySection(settings, setup.tuning.length, tune);
   const layers = buildLayers(
     tune,
     plan.setup,

@@ -50,6 +50,7 @@ import { parallels } from './parallels';
 import { lastRings, patternFault, patternOf, patternsFor, strokesBySection } from './patterns';
 import { placeNotes } from './place';
 import { plannedDeviations } from './planned';
+import { rootRuns } from './rootRuns';
 import { leftOutOfSource } from './signs';
 import { drawSlurs, slurOnStrings, slursOf } from './slurs';
 import { keepDoubleStops } from './stops';
@@ -169,13 +170,8 @@ export function arrange(
     request.style === 'pattern' || (request.style === 'fingerstyle' && settings.bass === 'pattern');
   const fault = byPattern && patternProblem(tune, settings, plan.setup.tuning.length);
   if (fault) return { problem: fault };
-  const sections = sectionsOf(tune.measures);
   const strokesFor = lastRings(
-    strokesBySection(
-      settings,
-      plan.setup.tuning.length,
-      measure => sections.find(s => measure >= s.from && measure < s.to)?.id,
-    ),
+    strokesBySection(settings, plan.setup.tuning.length, tune),
     lastNote(tune),
     measure => tune.measures[measure]!.offset,
   );
@@ -183,6 +179,7 @@ export function arrange(
   if (request.style === 'pattern') {
     for (const measure of measures) delete measure.rests;
     ledger.push(...accompany(measures, strokesFor, plan.setup, settings.patternRestarts));
+    if (settings.rootRuns) ledger.push(...rootRuns(measures, plan.setup));
     whole('the melody is sung: the pattern leaves it to the voice');
     if (kept) {
       ledger.push(...putPinnedBack(kept, measures, plan.setup));
@@ -346,6 +343,16 @@ function patternProblem(tune: Tune, settings: ArrangeSettings, strings: number):
     if (!fault) continue;
     const offers = patternsFor(meter).map(p => `${p.name}: ${p.text}`);
     return { message: fault, measures: settings.sectionPatterns ? [section.from] : [], offers };
+  }
+  for (const [index, measure] of tune.measures.entries()) {
+    const pattern = settings.measurePatterns?.[measure.id]?.trim();
+    const fault = pattern && patternFault(pattern, measure.meter, strings);
+    if (fault)
+      return {
+        message: fault,
+        measures: [index],
+        offers: patternsFor(measure.meter).map(p => `${p.name}: ${p.text}`),
+      };
   }
   return undefined;
 }

@@ -59,7 +59,13 @@ const SOMETIMES = 0.15;
  */
 export function mannerOf(arrangement: Arrangement): Manner {
   const before = settingsOf(arrangement);
-  const { hardest: _hardest, sectionPatterns: _own, pattern: _pattern, ...plain } = before;
+  const {
+    hardest: _hardest,
+    sectionPatterns: _sections,
+    measurePatterns: _measures,
+    pattern: _pattern,
+    ...plain
+  } = before;
   const { measures, setup } = arrangement;
   const meter = measures[0]!.meter;
   const melody = heardIn(arrangement, note => note.role === 'melody');

@@ -1,7 +1,8 @@
 /** Picking patterns and strums: the library, what fits a meter, and how a pattern lies in a measure. */
-import { type PatternStroke, parsePattern } from '../fingering';
+import { type PatternStroke, parsePattern, patternMeasures } from '../fingering';
 import type { ArrangeSettings } from '../score';
 import { isCompound, type Meter, measureTicks, pulseCount, pulseTicks, strongBeats } from '../time';
+import { sectionsOf, type Tune } from '../tune';
 
 /** A pattern of the library, written relative to the chord (see `parsePattern`). */
 export interface NamedPattern {
@@ -74,8 +75,12 @@ export function patternsFor(meter: Meter): NamedPattern[] {
  * // '5 strokes do not fill the 4 beats of 4/4 evenly: each would last 0.8 beat. Add a stroke, or a dot for a rest.'
  */
 export function patternFault(text: string, meter: Meter, strings: number): string | undefined {
-  const strokes = parsePattern(text, strings);
-  return 'error' in strokes ? strokes.error : lengthFault(strokes, meter);
+  for (const measure of patternMeasures(text)) {
+    const strokes = parsePattern(measure, strings);
+    const fault = 'error' in strokes ? strokes.error : lengthFault(strokes, meter);
+    if (fault) return fault;
+  }
+  return undefined;
 }
 
 function lengthFault(strokes: readonly PatternStroke[], meter: Meter): string | undefined {
@@ -86,31 +91,44 @@ function lengthFault(strokes: readonly PatternStroke[], meter: Meter): string | 
   return `${count} strokes do not fill the ${beats} beats of ${meter.beats}/${meter.unit} evenly: each would last ${each} beat. Add a stroke, or a dot for a rest.`;
 }
 
-/** The pattern asked for in a section (its id). */
+/** What a piece asks for as patterns. */
+type Asked = Pick<ArrangeSettings, 'pattern' | 'sectionPatterns' | 'measurePatterns'>;
+
+/** The pattern asked for in a measure of the tune (its id) that stands in a section (its id). */
 export function patternOf(
-  settings: Pick<ArrangeSettings, 'pattern' | 'sectionPatterns'>,
+  settings: Asked,
   section: string | undefined,
+  measure?: string,
 ): string | undefined {
-  return (section && settings.sectionPatterns?.[section]?.trim()) || settings.pattern?.trim() || undefined;
+  return (
+    (measure && settings.measurePatterns?.[measure]?.trim()) ||
+    (section && settings.sectionPatterns?.[section]?.trim()) ||
+    settings.pattern?.trim() ||
+    undefined
+  );
 }
 
 /**
- * Gives the strokes for each measure: the pattern asked for in its section, or the usual one of the meter where none is
- * asked for or it does not fit a meter that the tune changes to.
+ * Gives the strokes for each measure: the pattern asked for there or in its section, or the usual one of the meter where
+ * none is asked for or it does not fit a meter that the tune changes to. One of several measures begins with its section.
  *
  * @param strings of the instrument
- * @param sectionAt id of the section of a measure
  */
 export function strokesBySection(
-  settings: Pick<ArrangeSettings, 'pattern' | 'sectionPatterns' | 'school'>,
+  settings: Asked & Pick<ArrangeSettings, 'school'>,
   strings: number,
-  sectionAt: (measure: number) => string | undefined,
+  tune: Pick<Tune, 'measures'>,
 ): (meter: Meter, measure: number) => readonly PatternStroke[] {
   const known = new Map<string, readonly PatternStroke[]>();
+  const sections = sectionsOf(tune.measures);
   return (meter, measure) => {
-    const wanted = patternOf(settings, sectionAt(measure));
+    const section = sections.find(s => measure >= s.from && measure < s.to);
+    const wanted = patternOf(settings, section?.id, tune.measures[measure]?.id);
     const fits = wanted !== undefined && patternFault(wanted, meter, strings) === undefined;
-    const text = fits ? wanted : usualPattern(meter, settings.school).text;
+    const own = patternMeasures(fits ? wanted : usualPattern(meter, settings.school).text);
+    // A pickup is the end of the measure before the first.
+    const from = section ? section.from + (tune.measures[section.from]!.offset > 0 ? 1 : 0) : 0;
+    const text = own[(((measure - from) % own.length) + own.length) % own.length]!;
     let strokes = known.get(text);
     if (!strokes) {
       const read = parsePattern(text, strings);

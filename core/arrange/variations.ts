@@ -43,7 +43,7 @@ export function variationsOf(
   strings: number,
 ): Variation[][] {
   if (style === 'pattern') return otherPatterns(settings, meter);
-  const { pattern: _pattern, sectionPatterns: _own, ...plain } = settings;
+  const { pattern: _pattern, sectionPatterns: _own, measurePatterns: _measures, ...plain } = settings;
   // Less than the whole accompaniment would show nothing of it.
   const base: ArrangeSettings = { ...plain, level: settings.level < 3 ? 3 : settings.level };
   const varied = strings > 4 ? underBass(style, settings, base, meter) : besideMelody(style, settings, base);
@@ -110,7 +110,7 @@ function besideMelody(style: Style, settings: ArrangeSettings, base: ArrangeSett
 /** Three patterns of the library that are not the present one. */
 function otherPatterns(settings: ArrangeSettings, meter: Meter): Variation[][] {
   const now = settings.pattern?.trim() || patternsFor(meter)[0]!.text;
-  const { sectionPatterns: _own, ...base } = settings;
+  const { sectionPatterns: _own, measurePatterns: _measures, ...base } = settings;
   return patternsFor(meter)
     .filter(({ text }) => text !== now)
     .slice(0, 3)

@@ -3,7 +3,8 @@
  *
  * A pattern is written relative to a chord: B is the string of its bass note, A the next thinner string that sounds,
  * digits are strings; D is a strum down over all that sounds from the bass, U one up over the three thinnest, T a light
- * brush of the treble strings without the bass, X a damped strum; a dot is a rest, and > before a stroke accents it.
+ * brush of the treble strings without the bass, X a damped strum; a dot is a rest, and > before a stroke accents it. A bar
+ * line divides one that goes over several measures.
  */
 
 import type { Meter } from '../time';
@@ -44,7 +45,7 @@ const NOTHING =
  */
 export function parsePattern(text: string, strings: number): PatternStroke[] | { error: string } {
   const strokes: PatternStroke[] = [];
-  const parts = text.match(/\([^)]*\)?|[^\s,()]+/g) ?? [];
+  const parts = text.match(/\([^)]*\)?|[^\s,()|]+/g) ?? [];
   if (!parts.length) return { error: 'write the strings in order, such as B 3 2 1' };
   let accent = false;
   const add = (play: PatternToken[]) => {
@@ -77,6 +78,19 @@ export function parsePattern(text: string, strings: number): PatternStroke[] | {
   }
   if (accent) return { error: '">" accents the stroke after it, and none follows' };
   return strokes;
+}
+
+/**
+ * The measures of a pattern, each as a pattern.
+ *
+ * @example patternMeasures('B T B T | . T B T') // ['B T B T', '. T B T']
+ */
+export function patternMeasures(text: string): string[] {
+  const measures = text
+    .split('|')
+    .map(measure => measure.trim())
+    .filter(Boolean);
+  return measures.length ? measures : [''];
 }
 
 /**

@@ -1,6 +1,6 @@
 /** Strums as they are spoken: the strokes in order, their rhythm from the way of the hand. */
 import { isCompound, type Meter, pulseCount } from '../time';
-import { type PatternStroke, parsePattern, patternText } from './pattern';
+import { type PatternStroke, parsePattern, patternMeasures, patternText } from './pattern';
 
 const SPOKEN: [RegExp, string][] = [
   [/\b(muted?|damped|damp|chuck|slap)\b/gi, 'X'],
@@ -18,7 +18,7 @@ const goesUp = ({ play }: PatternStroke) => play[0] === 'U';
 /**
  * Reads a strum as it is spoken: "D DU UDU", "down, down-up, up-down-up", "bass down-up up-down-up". The hand goes down on
  * the beats and up between them whether it strikes or not, so that the order of the strokes tells their rhythm, as long as
- * they reach the last beat of the measure, or a part of it that comes again.
+ * they reach the last beat of the measure, or a part of it that comes again. A bar line divides measures.
  *
  * @returns the strum as a pattern of a whole measure, in eighths; what is to be asked where it is not plain
  * @example spokenStrum('D DU UDU', { beats: 4, unit: 4 }, 6) // { pattern: 'D . D U . U D U' }
@@ -28,6 +28,12 @@ export function spokenStrum(
   meter: Meter,
   strings: number,
 ): { pattern: string } | { question: string } {
+  const measures = patternMeasures(text);
+  if (measures.length > 1) {
+    const heard = measures.map(measure => spokenStrum(measure, meter, strings));
+    const doubtful = heard.find(part => 'question' in part);
+    return doubtful ?? { pattern: heard.map(part => ('pattern' in part ? part.pattern : '')).join(' | ') };
+  }
   let written = text;
   for (const [words, sign] of SPOKEN) written = written.replace(words, ` ${sign} `);
   const strokes = parsePattern(written.replace(/[-–,;]/g, ' '), strings);

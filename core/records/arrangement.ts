@@ -226,6 +226,8 @@ const settings = Joi.object<ArrangeSettings, true>({
   pattern: Joi.string().allow('').max(200),
   patternRestarts: Joi.boolean(),
   sectionPatterns: Joi.object<Record<string, string>>().pattern(id, Joi.string().allow('').max(200)),
+  measurePatterns: Joi.object<Record<string, string>>().pattern(id, Joi.string().allow('').max(200)),
+  rootRuns: Joi.boolean(),
   ringing: Joi.boolean(),
   high: Joi.boolean(),
   ornaments: Joi.string().valid(...ORNAMENTING),

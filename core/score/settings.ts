@@ -77,6 +77,10 @@ export interface ArrangeSettings {
   patternRestarts?: boolean;
   /** Sections that have a pattern of their own, by id. */
   sectionPatterns?: Record<string, string>;
+  /** Measures that have a pattern of their own, by the id of the tune's measure. */
+  measurePatterns?: Record<string, string>;
+  /** Of the style 'pattern': before a chord changes the bass runs by step from its root to the next. */
+  rootRuns?: boolean;
 }
 
 /**

@@ -230,8 +230,17 @@ export function ArrangePanel({
           meter={meter}
           strings={arrangement.setup.tuning.length}
           sections={sectionsOf(arrangement.measures)}
+          measures={arrangement.measures.slice(chosen.from, chosen.to + 1).flatMap(m => m.from?.id ?? [])}
+          where={span(chosen.from, chosen.to)}
           settings={settings}
           onChange={set}
+        />
+      )}
+      {style === 'pattern' && (
+        <Switch
+          label="The bass runs from root to root before a chord changes"
+          checked={settings.rootRuns ?? false}
+          onChange={event => set({ rootRuns: event.currentTarget.checked })}
         />
       )}
       {byPattern && (
@@ -471,16 +480,22 @@ function Patterns({
   meter,
   strings,
   sections,
+  measures,
+  where,
   settings,
   onChange,
 }: {
   meter: Meter;
   strings: number;
   sections: readonly Section[];
+  /** Ids of the tune's measures that are chosen, and what they are called. */
+  measures: readonly string[];
+  where: string;
   settings: ArrangeSettings;
   onChange: (patch: Partial<ArrangeSettings>) => void;
 }) {
   const own = settings.sectionPatterns ?? {};
+  const byMeasure = settings.measurePatterns ?? {};
   const usual = usualPattern(meter, settings.school);
   return (
     <>
@@ -515,6 +530,23 @@ function Patterns({
           </div>
         </details>
       )}
+      <details open={measures.some(id => byMeasure[id])}>
+        <summary>A pattern of its own for {where}</summary>
+        <PatternChoice
+          key={measures.join()}
+          label={`Pattern of ${where}`}
+          meter={meter}
+          strings={strings}
+          text={byMeasure[measures[0] ?? ''] ?? ''}
+          usual={usual}
+          placeholder="as the section"
+          onChange={pattern => {
+            const others = Object.entries(byMeasure).filter(([id]) => !measures.includes(id));
+            const chosen = pattern ? measures.map(id => [id, pattern] as const) : [];
+            onChange({ measurePatterns: Object.fromEntries([...others, ...chosen]) });
+          }}
+        />
+      </details>
     </>
   );
 }

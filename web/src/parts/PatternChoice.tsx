@@ -9,6 +9,7 @@ import {
   type PatternStroke,
   type PatternToken,
   parsePattern,
+  patternMeasures,
   patternText,
   spokenStrum,
 } from '#core/fingering';
@@ -49,11 +50,18 @@ export function PatternChoice({
   // Numbers are played as they are typed: over another chord their bass may be no root.
   const parsed = parsePattern(typed, strings);
   const read = 'error' in parsed ? [] : parsed;
-  const rooted = fault || !read.length ? undefined : patternText(followingRoot(read));
+  const each = (change: (strokes: PatternStroke[]) => readonly PatternStroke[]) =>
+    patternMeasures(typed)
+      .map(measure => {
+        const own = parsePattern(measure, strings);
+        return 'error' in own ? measure : patternText(change(own));
+      })
+      .join(' | ');
+  const rooted = fault || !read.length ? undefined : each(followingRoot);
   // A strum as it is spoken: with strokes up, or in words.
   const heard = /u/i.test(typed) || /[a-z]{3}/i.test(typed) ? spokenStrum(typed, meter, strings) : undefined;
   const spoken =
-    heard && 'pattern' in heard && heard.pattern !== patternText(read) ? heard.pattern : undefined;
+    heard && 'pattern' in heard && heard.pattern !== each(own => own) ? heard.pattern : undefined;
   const enter = (value: string) => {
     setTyped(value);
     if (!value.trim() || !patternFault(value, meter, strings)) onChange(value.trim());
@@ -73,7 +81,7 @@ export function PatternChoice({
       />
       <TextInput
         label="or type it"
-        description="B bass string, A the next, digits strings as they are typed, brackets together, D U strums, X damped, T treble brush, > accent, . rest"
+        description="B bass string, A the next, digits strings as they are typed, brackets together, D U strums, X damped, T treble brush, > accent, . rest, | between measures"
         value={typed}
         error={spoken ? undefined : fault}
         onChange={event => enter(event.currentTarget.value)}
@@ -84,7 +92,7 @@ export function PatternChoice({
         </Button>
       )}
       {!fault && read.length > 0 && <StrumArrows pattern={typed} meter={meter} strings={strings} />}
-      {rooted && rooted !== patternText(read) && (
+      {rooted && rooted !== each(own => own) && (
         <Button size="compact-sm" variant="default" onClick={() => enter(rooted)}>
           Let the bass follow the chords: {rooted}
         </Button>
@@ -97,7 +105,11 @@ export function PatternChoice({
         ))}
       <details>
         <summary>or click it</summary>
-        <PatternGrid text={typed.trim() || usual.text} strings={strings} onChange={enter} />
+        {patternMeasures(typed).length > 1 ? (
+          <Text size="sm">One that goes over several measures is typed.</Text>
+        ) : (
+          <PatternGrid text={typed.trim() || usual.text} strings={strings} onChange={enter} />
+        )}
       </details>
     </>
   );

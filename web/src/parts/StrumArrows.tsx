@@ -1,6 +1,6 @@
 import { useMemo } from 'react';
 import { layPattern } from '#core/arrange';
-import { type PatternStroke, parsePattern } from '#core/fingering';
+import { type PatternStroke, parsePattern, patternMeasures } from '#core/fingering';
 import { countSyllable, type Meter, measureTicks } from '#core/time';
 
 /** A stroke as a sign: arrows for strums (towards the thin strings is down), else the strings. */
@@ -20,8 +20,12 @@ const WORDS: Partial<Record<string, string>> = {
   A: 'next bass',
 };
 
-/** A strum or pick over the count of a measure. */
-export function StrumArrows({ pattern, meter, strings }: { pattern: string; meter: Meter; strings: number }) {
+/** A strum or pick over the count, measure by measure. */
+export function StrumArrows({ pattern, ...rest }: { pattern: string; meter: Meter; strings: number }) {
+  return patternMeasures(pattern).map((measure, i) => <MeasureArrows key={i} pattern={measure} {...rest} />);
+}
+
+function MeasureArrows({ pattern, meter, strings }: { pattern: string; meter: Meter; strings: number }) {
   const laid = useMemo(() => {
     const strokes = parsePattern(pattern, strings);
     if ('error' in strokes) return [];
