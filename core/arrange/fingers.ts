@@ -1,6 +1,6 @@
 /** Fingers for all notes of an arrangement, once they lie on their strings. */
-import { fingerPassage, type Hold, passageOf } from '../fingering';
-import { fingerOn, type Hand } from '../hand';
+import { asInShape, fingerPassage, type Hold, passageOf } from '../fingering';
+import type { Hand } from '../hand';
 import type { Setup } from '../instrument';
 import type { ScoreMeasure, ScoreNote } from '../score';
 import { measureStarts } from '../tune';
@@ -9,9 +9,6 @@ import type { Frame } from './frame';
 
 /** How much less a hold counts that was used where the same measure came before; judgement. */
 const ALIKE = 1.5;
-
-/** How much less a finger counts that lies as in the chord's shape; judgement. */
-const IN_SHAPE = 0.8;
 
 /** What lies on the strings of a measure, fingers aside. */
 function content(measure: ScoreMeasure): string {
@@ -61,18 +58,12 @@ export function solveFingers(
     return frame.shapes[shape]?.fingers;
   });
   const asTaught = (hold: Hold, i: number) => {
-    let gain = -againstWishes(
+    const against = againstWishes(
       hold.grip,
       wishes,
       notes[i]!.filter(note => note.role !== 'melody'),
     );
-    for (const note of notes[i]!)
-      if (
-        note.fret &&
-        shapes[i]?.get(`${note.string}/${note.fret}`) === fingerOn(hold.grip, note.string, note.fret)
-      )
-        gain += IN_SHAPE;
-    return gain;
+    return asInShape(hold, notes[i]!, (string, fret) => shapes[i]?.get(`${string}/${fret}`)) - against;
   };
   let found = fingerPassage(setup, hand, moments, 'total', asTaught);
   if (found && alike.some((first, index) => first !== index)) {

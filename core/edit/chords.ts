@@ -1,7 +1,7 @@
 /** Chords that a hand writes: what they are called and how they are held. */
 import { parseChord, transposeChord } from '../chord';
 import { type Key, keyFifths } from '../pitch';
-import type { Arrangement, ScoreChord } from '../score';
+import type { Arrangement, ScoreChord, ScoreNote } from '../score';
 import {
   chosenShape,
   findShapes,
@@ -12,17 +12,35 @@ import {
   shapeText,
 } from '../shape';
 
+/** A note that is played under a chord. */
+type Played = Pick<ScoreNote, 'string' | 'fret'>;
+
+/**
+ * Of the shapes of a chord the one in which most of what is played under it lies; of those the usual one, or the easiest.
+ *
+ * @param shapes the easiest first
+ */
+function heldAsPlayed(shapes: readonly Shape[], played: readonly Played[]): Shape | undefined {
+  const within = ({ frets }: Shape) =>
+    played.filter(({ string, fret }) => frets[string - 1] === fret).length -
+    played.filter(({ string, fret }) => frets[string - 1] !== fret).length;
+  const most = Math.max(...shapes.map(within));
+  const best = shapes.filter(shape => within(shape) === most);
+  return best.find(({ usual }) => usual) ?? best[0];
+}
+
 /**
  * A chord by the name of its shape, by its grip ("x32010"), or both. Without a grip it is held as usual; a grip without a
  * name is called as it sounds.
  *
+ * @param frets of the grip as text; empty where it is to be chosen, so that what is played under it lies in it
  * @param key that sounds there
  * @returns the chord, or why there is none such
  */
 export function heldChord(
   { setup, hand }: Pick<Arrangement, 'setup' | 'hand'>,
   key: Key,
-  { name, frets }: { name: string; frets: string },
+  { name, frets, played = [] }: { name: string; frets: string; played?: readonly Played[] },
 ): Omit<ScoreChord, 'id' | 'start'> | { error: string } {
   const fifths = keyFifths(key);
   let grip: Shape | undefined;
@@ -34,7 +52,7 @@ export function heldChord(
   }
   const chord = name ? parseChord(name) : grip && nameShape(grip.frets, setup, fifths)[0]?.chord;
   if (name && !chord) return { error: `“${name}” is no chord that is known here` };
-  grip ??= chord && findShapes(chord, setup, hand)[0];
+  grip ??= chord && heldAsPlayed(findShapes(chord, setup, hand), played);
   const called = chord?.symbol ?? shapeText(grip!.frets);
   return {
     shape: called,

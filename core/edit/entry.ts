@@ -1,6 +1,6 @@
 /** Notes written by hand: what one more note is for, how long it can be, and what gives way to it. */
 import type { Draft } from 'immer';
-import { assignPlucks, fingerPassage, passageOf } from '../fingering';
+import { assignPlucks, fingerPassage, inChordShapes, passageOf } from '../fingering';
 import { IdGiver } from '../identity';
 import { highestFret, stringName } from '../instrument';
 import {
@@ -9,6 +9,7 @@ import {
   type Role,
   type ScoreMeasure,
   type ScoreNote,
+  scoreChordAt,
   settingsOf,
   voiceOf,
 } from '../score';
@@ -169,9 +170,13 @@ export function solveHands(before: Arrangement, index: number, changed: readonly
     notes: previous.notes.map(note => ({ ...note, ...(note.finger && { fingerPinned: true }) })),
   };
   const measures = context ? [context, ...changed] : [...changed];
+  // Chords hold from measures before.
+  const shift = context ? index - 1 : index;
+  const upTo = [...before.measures.slice(0, shift), ...measures];
   const finger = (from: number, to: number, struck = false): void => {
-    const { moments, notes } = passageOf({ measures, quartersPerMinute }, { from, to, struck });
-    const found = fingerPassage(setup, hand, moments);
+    const { moments, notes, places } = passageOf({ measures, quartersPerMinute }, { from, to, struck });
+    const chords = places.map(place => scoreChordAt({ measures: upTo }, shift + place.measure, place.start));
+    const found = fingerPassage(setup, hand, moments, 'total', inChordShapes(notes, chords));
     if (!found) {
       // One moment that can't be held takes no fingers from the others: measure by measure, then each note as it is struck.
       const middle = (from + to) >> 1;

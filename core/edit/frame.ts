@@ -5,6 +5,7 @@ import { IdGiver } from '../identity';
 import { type Key, keyName } from '../pitch';
 import {
   type Arrangement,
+  isDead,
   MOST_REMARK,
   measureIndex,
   type ScoreMeasure,
@@ -255,7 +256,9 @@ export function changeChord(
   const present = own.chords.find(other => other.start === start);
   // A chord of the same name keeps its shape where no other is asked for.
   if (!asked && present && present.shape === parseChord(named)?.symbol) return undefined;
-  const held = heldChord(before, own.key, { name: named, frets: asked });
+  const until = Math.min(measure.ticks, ...others.map(other => other.start).filter(at => at > start));
+  const played = own.notes.filter(note => note.start >= start && note.start < until && !isDead(note));
+  const held = heldChord(before, own.key, { name: named, frets: asked, played });
   if ('error' in held) return held.error;
   const ids = new IdGiver(draft.nextId);
   const made = { id: present?.id ?? ids.give('chord'), start, ...held };

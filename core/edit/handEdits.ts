@@ -1,5 +1,5 @@
 /** Edits of what both hands' fingers do. */
-import { fingerPassage, passageOf } from '../fingering';
+import { fingerPassage, inChordShapes, passageOf } from '../fingering';
 import { type Finger, fingerName } from '../hand';
 import {
   type Arrangement,
@@ -9,6 +9,7 @@ import {
   measureIndex,
   type Pluck,
   type ScoreNote,
+  scoreChordAt,
 } from '../score';
 import { type Definitions, type EditKey, put } from './definition';
 
@@ -69,8 +70,15 @@ export const HAND_EDITS: Definitions<'finger' | 'fingers' | 'refinger' | 'pluck'
       const indexes = ids.map(id => measureIndex(before, id)).filter(index => index >= 0);
       if (!indexes.length) return 'there is no such measure';
       const range = { from: Math.min(...indexes), to: Math.max(...indexes) };
-      const { moments, notes } = passageOf(before, range);
-      const found = fingerPassage(before.setup, before.hand, moments, values.goal);
+      const { moments, notes, places } = passageOf(before, range);
+      const chords = places.map(place => scoreChordAt(before, place.measure, place.start));
+      const found = fingerPassage(
+        before.setup,
+        before.hand,
+        moments,
+        values.goal,
+        inChordShapes(notes, chords),
+      );
       if (!found) return 'a moment in these measures can not be held as it stands: see the findings';
       const fingers = new Map<string, Finger | undefined>();
       for (const [i, group] of notes.entries())

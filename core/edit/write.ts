@@ -4,6 +4,7 @@ import { IdGiver } from '../identity';
 import { stringName } from '../instrument';
 import {
   type Arrangement,
+  isDead,
   measureIndex,
   mendLinks,
   putTechnique,
@@ -107,8 +108,10 @@ function filled(
     notes.push(numbered(arrangement, note, { ...present, notes }, ids));
   }
   const { rests: _rests, strokes: _strokes, ...rest } = present;
-  const chords = (own.chords ?? []).flatMap(({ start, name }) => {
-    const held = heldChord(arrangement, present.key, { name, frets: '' });
+  const chords = (own.chords ?? []).flatMap(({ start, name }, i, all) => {
+    const until = all[i + 1]?.start ?? Number.POSITIVE_INFINITY;
+    const played = notes.filter(note => note.start >= start && note.start < until && !isDead(note));
+    const held = heldChord(arrangement, present.key, { name, frets: '', played });
     return 'error' in held ? [] : [{ id: ids.give('chord'), start, ...held }];
   });
   return {

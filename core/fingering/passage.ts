@@ -1,8 +1,17 @@
 /** Measures of an arrangement as a passage for the left-hand solver. */
-import { type Arrangement, intoOf, type Moment, momentsOf, type ScoreNote, soundingAt } from '../score';
+import { type Finger, fingerOn } from '../hand';
+import {
+  type Arrangement,
+  intoOf,
+  type Moment,
+  momentsOf,
+  type ScoreChord,
+  type ScoreNote,
+  soundingAt,
+} from '../score';
 import { ticksToSeconds } from '../time';
 import { measureStarts } from '../tune';
-import type { PassageMoment } from './leftHand';
+import type { Hold, PassageMoment } from './leftHand';
 
 /** How the fretting hand gets into a note, and from which fret; nothing where it is plucked. */
 function slurInto(
@@ -16,6 +25,46 @@ function slurInto(
     .flatMap(m => m?.notes ?? [])
     .find(other => other.id === into.from);
   return source ? { into: { kind: into.kind, fret: source.fret } } : {};
+}
+
+/** How much less a finger counts that lies as in the chord's shape; judgement. */
+const IN_SHAPE = 2;
+
+/**
+ * How much less a hold counts for its fingers that lie as in the chord's shape: inside a chord the hand holds its shape as
+ * far as the melody allows (common practice).
+ *
+ * @param notes that it holds
+ * @param taught the finger of the shape on a string at a fret
+ * @example asInShape(hold, [], () => undefined) // 0
+ */
+export function asInShape(
+  { grip }: Pick<Hold, 'grip'>,
+  notes: readonly Pick<ScoreNote, 'string' | 'fret'>[],
+  taught: (string: number, fret: number) => Finger | undefined,
+): number {
+  const asTaught = notes.filter(({ string, fret }) => {
+    const finger = fret ? taught(string, fret) : undefined;
+    return finger !== undefined && finger === fingerOn(grip, string, fret);
+  });
+  return IN_SHAPE * asTaught.length;
+}
+
+/**
+ * The preference for the shapes of the chords that hold at the moments of a passage.
+ *
+ * @param chords the chord of each moment
+ */
+export function inChordShapes(
+  notes: readonly (readonly ScoreNote[])[],
+  chords: readonly (Pick<ScoreChord, 'frets' | 'fingers'> | undefined)[],
+): (hold: Hold, moment: number) => number {
+  return (hold, i) => {
+    const { frets, fingers } = chords[i] ?? {};
+    return asInShape(hold, notes[i]!, (string, fret) =>
+      frets?.[string - 1] === fret ? ((fingers?.[string - 1] ?? undefined) as Finger | undefined) : undefined,
+    );
+  };
 }
 
 /**

@@ -8,9 +8,16 @@ import { cases } from '../testing/setup';
 import { tunes } from '../testing/tunes';
 import { type Arrangement, isDead, isStruck, neckSheet, STYLES } from './index';
 
-/** Everything on the sheet is in the score, and the other way round. */
+/** Everything on the sheet is in the score, and the other way round; every picture is a grip that can be. */
 function agrees(arrangement: Arrangement): void {
   const sheet = neckSheet(arrangement);
+  for (const { frets, fingers } of sheet.flatMap(({ pictures }) => pictures))
+    for (const { finger, fret, from, to } of fingers) {
+      // No finger lies across a string that sounds lower than it.
+      expect(frets.slice(from - 1, to).every(own => own === null || own >= fret)).toBe(true);
+      const places = fingers.filter(other => other.finger === finger);
+      if (arrangement.style === 'fingerstyle') expect(places).toHaveLength(1);
+    }
   const struck = arrangement.measures.flatMap((measure, index) => {
     const starts = [...new Set(measure.notes.filter(isStruck).map(n => n.start))].sort((a, b) => a - b);
     return starts.map(start => ({
@@ -46,6 +53,27 @@ function agrees(arrangement: Arrangement): void {
 }
 
 describe('the neck sheet', () => {
+  it('a chord that is written with its notes is held so that they lie in it, under its usual fingers (common practice)', () => {
+    const text = `key: G
+"G" H [s6 3 s3 0] [s2 0 s1 3] | "Bm" [s5 2 s4 4 s3 4 s2 3] Q s1 2 s2 3 | "Cadd9" Q s5 3 s3 0 [s2 3 s1 3] s4 2 |
+"D/F#" H [s6 2 s4 0] [s2 3 s1 2]`;
+    const piece = pieceOf(readText(text), { id: 'x', tuneId: 't' });
+    if (piece.error !== undefined) throw new Error(piece.error);
+    const { arrangement } = piece;
+    agrees(arrangement);
+    const pictures = neckSheet(arrangement)[0]!.pictures;
+    expect(
+      pictures.map(({ frets }) =>
+        frets
+          .map(f => f ?? 'x')
+          .reverse()
+          .join(''),
+      ),
+    ).toEqual(['320003', 'x24432', 'x32033', '200232']);
+    expect(
+      pictures.map(p => p.fingers.map(f => `${f.finger}@${f.fret}:${f.from}-${f.to}`).join(' '))[1],
+    ).toContain('1@2:1-5');
+  });
   it('has every pluck, fret and finger of the score, whatever is arranged', () => {
     fc.assert(
       fc.property(

@@ -1,7 +1,7 @@
 /** The neck sheet: what the hand holds, picture after picture, and the strings that are plucked under each. */
 import type { FingerPlacement } from '../hand';
 import { sectionsOf } from '../tune';
-import { gripOf, shapePlacements } from './grip';
+import { gripOf, shapePlacements, smothered } from './grip';
 import {
   type Arrangement,
   isDead,
@@ -100,12 +100,21 @@ function heldIn(arrangement: Arrangement, index: number, before: ScoreChord | un
     const begins = chord !== (now ? now.chord : before);
     const other =
       now !== undefined &&
-      (sounding.some(note => needsOther(note, now.notes)) || isLeft(now.notes, sounding, start, chord));
+      (!holdable([...now.notes, ...sounding]) ||
+        sounding.some(note => needsOther(note, now.notes)) ||
+        isLeft(now.notes, sounding, start, chord));
     if (!now || begins || other)
       all.push({ measure: index, start, chord, first: begins, notes: [...sounding] });
     else now.notes.push(...sounding);
   }
   return all;
+}
+
+/** Whether fingers can lie on all of it at once: each at one fret, none across a string that sounds lower. */
+function holdable(notes: readonly ScoreNote[]): boolean {
+  const pressed = notes.filter(note => !isDead(note));
+  const grip = gripOf(pressed);
+  return new Set(grip.map(({ finger }) => finger)).size === grip.length && !smothered(pressed, grip);
 }
 
 /** Whether a note needs another fret on a string that is held already. */

@@ -91,6 +91,12 @@ function writtenSteps(measures: readonly ScoreMeasure[], setup: Arrangement['set
     return octave * 7 + LETTERS.indexOf(step);
   });
 }
+/** Verses of words under measures. */
+const versesIn = (measures: readonly ScoreMeasure[]) =>
+  measures.reduce((most, m) => m.words.reduce((n, w) => Math.max(n, w.verses.length), most), 0);
+/** Whether something stands over a measure, as an ending or a tempo does. */
+const hasBars = ({ ending, marks, tempos, passes, free }: ScoreMeasure) =>
+  Boolean(ending || marks || tempos || passes || free);
 const NO_TAILS: RingTail[] = [];
 const NO_BARRES: BarreLine[] = [];
 const NO_FINDINGS: readonly Finding[] = [];
@@ -166,15 +172,9 @@ export const Ribbon = memo(function Ribbon(props: RibbonProps) {
     () => new Map(sectionsOf(measures).map(s => [s.from, sectionTitle(measures, s)])),
     [measures],
   );
-  const verses = useMemo(
-    () => measures.reduce((most, m) => m.words.reduce((n, w) => Math.max(n, w.verses.length), most), 0),
-    [measures],
-  );
+  const verses = useMemo(() => versesIn(measures), [measures]);
   const sounding: ChordNames = setup.capo === 0 && names === 'both' ? 'shape' : names;
-  const endings = useMemo(
-    () => measures.some(m => m.ending || m.marks || m.tempos || m.passes || m.free),
-    [measures],
-  );
+  const endings = useMemo(() => measures.some(hasBars), [measures]);
   // A staff of another height would draw every measure anew: by its numbers it is the same.
   const steps = useMemo(
     () => (shown.staff ? writtenSteps(measures, setup) : NO_STEPS),
@@ -240,6 +240,25 @@ export const Ribbon = memo(function Ribbon(props: RibbonProps) {
     [arrangement, scale, lanes, tops, numbers, sections, staff, namesWidth, onChoose, onDragNote],
   );
 
+  // On a screen all rows are as high as each other, so that they can be found; on paper each has the lanes that it needs.
+  const sheets = useMemo(
+    () =>
+      scroller
+        ? undefined
+        : rows.map(({ from, widths }): Sheet => {
+            const within = widths.map((_, i) => measures[indexes[from + i]!]!);
+            const ownVerses = versesIn(within);
+            const own: Lanes = {
+              ...lanes,
+              words: lanes.words && ownVerses > 0,
+              endings: within.some(hasBars),
+              barres: lanes.barres && within.some(mayBarre),
+            };
+            return { ...sheet, lanes: own, tops: laneTops(own, ownVerses) };
+          }),
+    [scroller, rows, measures, indexes, lanes, sheet],
+  );
+
   const rowHeight = tops.height * scale + ROW_GAP;
   const rowsBox = useRef<HTMLDivElement>(null);
   const barHeight = scroller ? (rowsBox.current?.offsetTop ?? 0) : 0;
@@ -276,7 +295,7 @@ export const Ribbon = memo(function Ribbon(props: RibbonProps) {
     return (
       <RibbonRow
         key={row.from}
-        sheet={sheet}
+        sheet={sheets?.[place] ?? sheet}
         row={row}
         places={places}
         around={measures.slice(Math.max(0, first - AROUND), last + 1 + AROUND)}

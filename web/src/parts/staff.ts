@@ -235,6 +235,19 @@ function drawnLane(input: StaffMeasure, entries: readonly LaneEntry[], direction
   return drawn;
 }
 
+/** A stroke over all voices asks each for its height before it is drawn, also the gap of one that is silent there. */
+function giveHeights(notes: readonly Note[], stave: Stave): void {
+  for (const note of notes) note.setStave(stave);
+  for (const gap of notes) {
+    if (!(gap instanceof GhostNote)) continue;
+    const beside = gap
+      .getTickContext()
+      .getTickables()
+      .find(other => other instanceof StaveNote);
+    if (beside) gap.setYs(beside.getYs());
+  }
+}
+
 /** Groups in which a meter is beamed. */
 function beamGroups({ meter }: ScoreMeasure): Fraction[] {
   if (isCompound(meter)) return [new Fraction(3, 8)];
@@ -280,6 +293,10 @@ export function drawStaffMeasure(host: SVGGElement, input: StaffMeasure, top: nu
   const padding = Number(Metrics.get('Stave.padding', 0));
   for (const lane of drawn)
     for (const [tick, note] of lane.at) note.getTickContext().setX(x(tick) - padding - HALF_HEAD);
+  giveHeights(
+    drawn.flatMap(lane => lane.notes),
+    stave,
+  );
   for (const voice of voices) voice.draw(context, stave);
   for (const beam of beams) beam.setContext(context).draw();
   for (const tuplet of tuplets) tuplet.setContext(context).draw();
