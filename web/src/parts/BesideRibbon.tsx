@@ -1,4 +1,5 @@
 import { Text } from '@mantine/core';
+import type { ReactNode } from 'react';
 import { alignedRows } from '#core/compare';
 import type { Arrangement } from '#core/score';
 import { useCopy } from '../data/queries';
@@ -20,6 +21,7 @@ export function BesideRibbon({
   names,
   scale,
   shown,
+  foot,
 }: {
   arrangement: Arrangement;
   /** Id of the other one. */
@@ -27,6 +29,8 @@ export function BesideRibbon({
   names: ChordNames;
   scale: number;
   shown: ShownLanes;
+  /** What stands under the last row. */
+  foot: ReactNode;
 }) {
   const [state] = useCopy('arrangements', beside);
   const other = state.history?.present;
@@ -34,10 +38,10 @@ export function BesideRibbon({
     return (
       <>
         {state.status === 'missing' && <Text>The other arrangement was taken off the shelf.</Text>}
-        <Ribbon arrangement={arrangement} names={names} scale={scale} shown={shown} />
+        <Ribbon arrangement={arrangement} names={names} scale={scale} shown={shown} foot={foot} />
       </>
     );
-  return alignedRows(arrangement, other, IN_A_ROW).map(row => (
+  return alignedRows(arrangement, other, IN_A_ROW).map((row, i, rows) => (
     <section key={row.own[0]} className="beside">
       <h3>{nameOf(arrangement)}</h3>
       <Ribbon arrangement={arrangement} names={names} scale={scale} shown={shown} show={row.own} />
@@ -47,6 +51,7 @@ export function BesideRibbon({
           <Ribbon arrangement={other} names={names} scale={scale} shown={shown} show={row.other} />
         </>
       )}
+      {i === rows.length - 1 && foot}
     </section>
   ));
 }

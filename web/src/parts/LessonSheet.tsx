@@ -1,4 +1,4 @@
-import { useMemo } from 'react';
+import { type ReactNode, useMemo } from 'react';
 import { type LessonOutline, type LessonStep, outlinedSteps, splitLesson, tempoLadder } from '#core/lesson';
 import type { Arrangement } from '#core/score';
 import { beatsPerMinute } from '#core/time';
@@ -9,16 +9,20 @@ export function LessonSheet({
   arrangement,
   outline,
   words,
+  foot,
 }: {
   arrangement: Arrangement;
   outline: LessonOutline;
   words: boolean;
+  /** What stands under the last step. */
+  foot: ReactNode;
 }) {
   const parts = useMemo(
     () => splitLesson(outlinedSteps(arrangement, outline), outline.minutes ?? Number.POSITIVE_INFINITY),
     [arrangement, outline],
   );
   const ladder = tempoLadder(beatsPerMinute(arrangement.measures[0]!.meter, arrangement.quartersPerMinute));
+  const last = parts.at(-1)?.steps.at(-1);
   return parts.map((part, i) => (
     <section key={part.steps[0]!.id}>
       {parts.length > 1 && (
@@ -29,14 +33,24 @@ export function LessonSheet({
       {part.recap && <p>First again: {part.recap.title}.</p>}
       <ol className="lesson-sheet">
         {part.steps.map(step => (
-          <SheetStep key={step.id} step={step} ladder={ladder} words={words} />
+          <SheetStep key={step.id} step={step} ladder={ladder} words={words} foot={step === last && foot} />
         ))}
       </ol>
     </section>
   ));
 }
 
-function SheetStep({ step, ladder, words }: { step: LessonStep; ladder: readonly number[]; words: boolean }) {
+function SheetStep({
+  step,
+  ladder,
+  words,
+  foot,
+}: {
+  step: LessonStep;
+  ladder: readonly number[];
+  words: boolean;
+  foot: ReactNode;
+}) {
   return (
     <li>
       <h2>{step.title}</h2>
@@ -63,6 +77,7 @@ function SheetStep({ step, ladder, words }: { step: LessonStep; ladder: readonly
           </span>
         ))}
       </div>
+      {foot}
     </li>
   );
 }

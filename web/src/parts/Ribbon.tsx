@@ -1,6 +1,6 @@
 import { useElementSize } from '@mantine/hooks';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { memo, type RefObject, useEffect, useMemo, useRef } from 'react';
+import { memo, type ReactNode, type RefObject, useEffect, useMemo, useRef } from 'react';
 import { type Finding, measureDifficulty } from '#core/check';
 import { writtenOctaves } from '#core/instrument';
 import { describeMeasure } from '#core/lesson';
@@ -60,6 +60,8 @@ interface RibbonProps {
   shown?: ShownLanes;
   /** What scrolls: only rows in sight are drawn then. Without it all are, as on paper. */
   scroller?: RefObject<HTMLElement | null>;
+  /** What stands under the last row of a paper. */
+  foot?: ReactNode;
   onChoose?: (measure: string, start: number, string: number, extend: boolean) => void;
   onDragNote?: (id: string, string: number) => void;
 }
@@ -330,7 +332,13 @@ export const Ribbon = memo(function Ribbon(props: RibbonProps) {
           )}
         </div>
       ) : (
-        rows.map(draw)
+        <>
+          {rows.slice(0, -1).map(draw)}
+          <div className="with-foot">
+            {rows.slice(-1).map(row => draw(row, rows.length - 1))}
+            {props.foot}
+          </div>
+        </>
       )}
     </div>
   );

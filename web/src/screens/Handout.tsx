@@ -64,6 +64,24 @@ function Handout({ arrangement: folded }: { arrangement: Arrangement }) {
     .reverse()
     .map(p => p.replace(/-?\d/, ''))
     .join(' ');
+  const foot = (
+    <>
+      <RemarkList arrangement={arrangement} measures={everyMeasure} whole />
+      <footer>
+        {RIGHTS_TEXT[arrangement.rights]}.{' '}
+        {sheet === 'tab' ? (
+          <>
+            Filled round pegs are the melody, square ones the bass; a line behind a number shows how long the
+            note rings; a number in brackets sounds on and is not plucked again. {signWords(measures)}
+          </>
+        ) : (
+          SHEET_WORDS[sheet]
+        )}
+        Fingers: 1 index to 4 little; p thumb, i index, m middle, a ring. Strings are counted from 1, the
+        thinnest. Warm up, rest, and stop at pain or numbness: if it stays, see a doctor or physiotherapist.
+      </footer>
+    </>
+  );
   return (
     <div className="frame">
       <style>{PAGE_RULE[paper]}</style>
@@ -183,10 +201,13 @@ function Handout({ arrangement: folded }: { arrangement: Arrangement }) {
           </div>
         )}
         {sheet === 'lesson' && outline && (
-          <LessonSheet arrangement={arrangement} outline={outline} words={words} />
+          <LessonSheet arrangement={arrangement} outline={outline} words={words} foot={foot} />
         )}
         {sheet === 'neck' && (
-          <NeckSheet arrangement={arrangement} names={names} scale={large ? 1.2 : 0.9} moves={moves} />
+          <>
+            <NeckSheet arrangement={arrangement} names={names} scale={large ? 1.2 : 0.9} moves={moves} />
+            {foot}
+          </>
         )}
         {sheet === 'tab' && (
           <Tab
@@ -195,22 +216,9 @@ function Handout({ arrangement: folded }: { arrangement: Arrangement }) {
             names={names}
             scale={large ? LARGE_SCALE : PAPER_SCALE}
             shown={lanes}
+            foot={foot}
           />
         )}
-        <RemarkList arrangement={arrangement} measures={everyMeasure} whole />
-        <footer>
-          {RIGHTS_TEXT[arrangement.rights]}.{' '}
-          {sheet === 'tab' ? (
-            <>
-              Filled round pegs are the melody, square ones the bass; a line behind a number shows how long
-              the note rings; a number in brackets sounds on and is not plucked again. {signWords(measures)}
-            </>
-          ) : (
-            SHEET_WORDS[sheet]
-          )}
-          Fingers: 1 index to 4 little; p thumb, i index, m middle, a ring. Strings are counted from 1, the
-          thinnest. Warm up, rest, and stop at pain or numbness: if it stays, see a doctor or physiotherapist.
-        </footer>
       </article>
     </div>
   );
