@@ -240,6 +240,14 @@ test('further papers: the lesson to tick, a chord held otherwise, the capo chart
   await addSong(page, 'title: Ladder\ncapo: 2\nC Am F G7\n');
   await page.getByRole('button', { name: 'Put it on the shelf' }).click();
   await page.getByRole('link', { name: 'Shapes' }).click();
+  // A single grip as a picture.
+  await page.getByRole('button', { name: 'Picture' }).click();
+  const [grip] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('menuitem', { name: 'PNG' }).click(),
+  ]);
+  expect(grip.suggestedFilename()).toBe('c-x32010.png');
+  expect(readFileSync(await grip.path(), 'latin1').slice(0, 4)).toBe('\x89PNG');
   await page.getByRole('link', { name: /sheet/i }).click();
   await page
     .locator('label')

@@ -1,8 +1,10 @@
-import { Button, Menu } from '@mantine/core';
+import { Button, type ButtonProps, Menu } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
 import { IconPhoto } from '@tabler/icons-react';
 import { useState } from 'react';
 import { fileName, saveFile } from '../engine/files';
+
+type ButtonSize = NonNullable<ButtonProps['size']>;
 
 /** Dots of a picture to one of the screen: sharp on paper, too. */
 const SHARPNESS = 3;
@@ -51,7 +53,7 @@ function withOwnStyles(element: HTMLElement): () => void {
  *
  * @param of a selector; what is found first is taken
  */
-export function PictureButtons({ of, title }: { of: string; title: string }) {
+export function PictureButtons({ of, title, size }: { of: string; title: string; size?: ButtonSize }) {
   const [busy, setBusy] = useState(false);
   const save = async (kind: 'png' | 'svg') => {
     const element = document.querySelector<HTMLElement>(of);
@@ -87,7 +89,12 @@ export function PictureButtons({ of, title }: { of: string; title: string }) {
   return (
     <Menu>
       <Menu.Target>
-        <Button variant="default" leftSection={<IconPhoto size={18} />} loading={busy}>
+        <Button
+          variant="default"
+          {...(size && { size })}
+          leftSection={<IconPhoto size={18} />}
+          loading={busy}
+        >
           Picture
         </Button>
       </Menu.Target>

@@ -30,6 +30,7 @@ import {
 import { arranger } from '../../engine/workers';
 import { Choice } from '../../parts/Choice';
 import { Hear } from '../../parts/Hear';
+import { PictureButtons } from '../../parts/PictureButtons';
 import { ShapePicture } from '../../parts/ShapePicture';
 
 const PART_WORDS: Record<EffortPart, string> = {
@@ -174,15 +175,23 @@ export function ChordDetail({
               })}
             />
           )}
+          <PictureButtons
+            size="compact-sm"
+            of=".chosen-grip"
+            title={`${chordLabel(chord.shape)} ${shapeText(chosen.frets)}`}
+          />
         </Group>
         <div className="with-picture">
-          <ShapePicture
-            setup={setup}
-            frets={chosen.frets}
-            grip={chosen.grip}
-            under={notes.map(note => note?.degree ?? '')}
-            scale={1.3}
-          />
+          <figure className="chosen-grip">
+            <figcaption>{chordLabel(chord.shape)}</figcaption>
+            <ShapePicture
+              setup={setup}
+              frets={chosen.frets}
+              grip={chosen.grip}
+              under={notes.map(note => note?.degree ?? '')}
+              scale={1.3}
+            />
+          </figure>
           <div>
             <Facts
               facts={[
