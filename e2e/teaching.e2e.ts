@@ -36,7 +36,15 @@ test('a lesson is cut otherwise, a step gets its own words, is moved and left ou
   await expect.poll(async () => (await steps()).indexOf('The climb')).toBe(before.indexOf('The climb') - 1);
   await page.getByRole('link', { name: 'Measure 4', exact: true }).click();
   await page.locator('label').filter({ hasText: 'Leave it out' }).click();
+  // A step of the teacher's own, over two measures, and another ladder.
+  await page.getByRole('button', { name: 'A step of my own after it' }).click();
+  await page.getByLabel('Name of the step').fill('The bridge');
+  await page.getByLabel('Words', { exact: true }).fill('Sing it first.');
+  await page.getByLabel('To', { exact: true }).selectOption('measure 5');
+  await page.getByLabel('Begins at, %').fill('50');
   await page.getByRole('button', { name: 'Make the lesson' }).click();
+  await expect(page.getByRole('heading', { name: 'The bridge' })).toBeVisible();
+  await expect(page.locator('.step-tab .measure')).toHaveCount(2);
   await expect(page.getByRole('heading', { name: 'Lesson 2, about' })).toBeVisible();
   await expect(page.getByRole('link', { name: 'Measure 4', exact: true })).toHaveCount(0);
   await page.reload();
@@ -52,6 +60,10 @@ test('a lesson is cut otherwise, a step gets its own words, is moved and left ou
   await expect(paper.getByRole('heading', { name: 'The climb' })).toBeVisible();
   await expect(paper).toContainText('Look where finger 3 goes.');
   await expect(paper.getByRole('heading', { name: /^Lesson 2/ })).toBeVisible();
+  await expect(paper.getByRole('listitem').filter({ hasText: 'The bridge' })).toContainText('Sing it first.');
+  await expect(
+    paper.getByRole('img', { name: 'To tick: 25, 30, 35, 40, 45, 50 beats a minute' }).first(),
+  ).toBeVisible();
 });
 
 test.describe('from teacher to pupil and back', () => {

@@ -36,7 +36,7 @@ const IN_SHAPE = 2;
  *
  * @param notes that it holds
  * @param taught the finger of the shape on a string at a fret
- * @example asInShape(hold, [], () => undefined) // 0
+ * @example asInShape({ grip: [{ finger: 2, fret: 3, from: 6, to: 6 }] }, [{ string: 6, fret: 3 }], () => 2) // 2
  */
 export function asInShape(
   { grip }: Pick<Hold, 'grip'>,

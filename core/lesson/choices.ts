@@ -1,5 +1,7 @@
 /** How a lesson is cut, and what a teacher changed in it by hand: what is kept of that. */
 
+import type { ClimbRule } from './ladder';
+
 /** What is taught at a time. */
 export const LESSON_UNITS = ['beat', 'measure', 'phrase', 'section'] as const;
 export type LessonUnit = (typeof LESSON_UNITS)[number];
@@ -20,6 +22,8 @@ export interface LessonChoices {
   drills: boolean;
   /** Slowly all through before the whole tune. */
   slow: boolean;
+  /** Ids of the sections that are taught; all when left out. */
+  sections?: string[];
 }
 
 export const USUAL_CHOICES: LessonChoices = {
@@ -42,6 +46,18 @@ export interface StepEdit {
   left?: boolean;
 }
 
+/** A step that the teacher has made: a passage, in words of their own. */
+export interface OwnStep {
+  id: string;
+  title: string;
+  advice: string;
+  /** Ids of its first and last measure. */
+  from: string;
+  to: string;
+  /** Id of the step that it comes after; the first of all when left out. */
+  after?: string;
+}
+
 /** The lesson of an arrangement as its teacher wants it. */
 export interface LessonOutline extends LessonChoices {
   /** Same id as its arrangement. */
@@ -50,6 +66,9 @@ export interface LessonOutline extends LessonChoices {
   edits: Record<string, StepEdit>;
   /** Ids of the steps in the order in which they were put; steps that are not named follow the one they come after by themselves. */
   order?: string[];
+  own?: OwnStep[];
+  /** How the pupil climbs the tempo ladder, where it is not as usual. */
+  climb?: Partial<ClimbRule>;
   /** Minutes of one lesson; all in one where left out. */
   minutes?: number;
 }

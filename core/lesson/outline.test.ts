@@ -9,7 +9,7 @@ import type { Arrangement, Level } from '../score';
 import { edit } from '../testing/edits';
 import { cases } from '../testing/setup';
 import { tunes } from '../testing/tunes';
-import { rereadTune } from '../tune';
+import { rereadTune, sectionsOf } from '../tune';
 import {
   ALONE_PARTS,
   freshOutline,
@@ -177,6 +177,44 @@ describe('what a teacher changed', () => {
       keep: { present: arrangement },
     });
     expect(changed(anew.arrangement!)).toMatchObject({ title: 'The climb', measures: [2] });
+  });
+  it('has steps of its teacher’s own, which stay with their measures and wait where those are gone', () => {
+    const [first, second, third] = arrangement.measures.map(({ id }) => id) as [string, string, string];
+    const own = [
+      { id: 'own-1', title: 'Warm up', advice: 'Shake your hands.', from: first, to: first },
+      { id: 'own-2', title: 'The bridge', advice: 'Sing it.', from: third, to: second, after: target },
+      { id: 'own-3', title: 'Lost', advice: '', from: 'm99', to: first, after: target },
+    ];
+    const steps = outlinedSteps(arrangement, { ...freshOutline('l'), own });
+    expect(steps[0]).toMatchObject({ title: 'Warm up', kind: 'own', measures: [0], minutes: 3 });
+    expect(steps[0]!.moments!.length).toBeGreaterThan(0);
+    const at = steps.findIndex(({ id }) => id === target);
+    expect(steps[at + 1]).toMatchObject({ title: 'The bridge', measures: [1, 2] });
+    expect(steps.some(({ id }) => id === 'own-3')).toBe(false);
+    const music = practised(arrangement, steps[at + 1]!);
+    expect(music.order.map(index => music.arrangement.measures[index]!.id)).toEqual([second, third]);
+    // Edited and put elsewhere like any other; behind a step that is gone it stands at the end.
+    const moved = outlinedSteps(arrangement, {
+      ...freshOutline('l'),
+      own: [{ ...own[1]!, after: 'nowhere' }],
+      edits: { 'own-2': { advice: 'Hum it.' } },
+    });
+    expect(moved.at(-1)).toMatchObject({ title: 'The bridge', advice: 'Hum it.' });
+    expect(
+      faultOf('outlines', { ...freshOutline('l'), own, climb: { clean: 4 }, sections: ['s1'] }),
+    ).toBeUndefined();
+  });
+  it('teaches the chosen sections only, and all where they are gone', () => {
+    const two = arrangement;
+    const [a, b] = sectionsOf(two.measures);
+    const steps = outlinedSteps(two, { ...freshOutline('l'), sections: [b!.id] });
+    const taught = new Set(steps.flatMap(({ measures }) => measures));
+    expect(Math.min(...taught)).toBe(b!.from);
+    expect(steps.some(({ title }) => title === 'The whole tune')).toBe(false);
+    expect(steps.at(-1)!.title).toBe(`All of ${b!.name}`);
+    const all = outlinedSteps(two, freshOutline('l'));
+    expect(outlinedSteps(two, { ...freshOutline('l'), sections: ['s99'] })).toEqual(all);
+    expect(outlinedSteps(two, { ...freshOutline('l'), sections: [a!.id, b!.id] })).toEqual(all);
   });
   it('moved steps stay where they were put, and new ones stand behind the step they come after', () => {
     const ids = lessonSteps(arrangement).map(step => step.id);

@@ -1,7 +1,7 @@
 /** A lesson as its teacher wants it: the steps, with what was changed by hand, in their order, split over several lessons. */
 import type { Arrangement } from '../score';
-import type { LessonOutline } from './choices';
-import { type LessonStep, lessonSteps } from './steps';
+import type { LessonOutline, OwnStep } from './choices';
+import { type LessonStep, lessonSteps, ownStep } from './steps';
 
 /**
  * The steps of a lesson with everything that its teacher has changed.
@@ -11,7 +11,7 @@ import { type LessonStep, lessonSteps } from './steps';
  */
 export function outlinedSteps(arrangement: Arrangement, outline: LessonOutline, all = false): LessonStep[] {
   const { edits, order } = outline;
-  const natural = lessonSteps(arrangement, outline);
+  const natural = withOwn(arrangement, lessonSteps(arrangement, outline), outline.own ?? []);
   const steps = order ? ordered(natural, order) : natural;
   const changed = steps.map(step => ({ step, ...edits[step.id] }));
   // A lesson without a step is none: the last one can't be left out with all the others.
@@ -19,6 +19,21 @@ export function outlinedSteps(arrangement: Arrangement, outline: LessonOutline, 
     ({ left }, i) => all || !left || (i === changed.length - 1 && changed.every(own => own.left)),
   );
   return kept.map(({ step, left: _left, ...edit }) => ({ ...step, ...edit }));
+}
+
+/** The teacher's own steps among the others; one whose measures are gone waits until they are there again. */
+function withOwn(
+  arrangement: Arrangement,
+  steps: readonly LessonStep[],
+  own: readonly OwnStep[],
+): LessonStep[] {
+  const all = [...steps];
+  for (const { after, ...step } of own) {
+    const made = ownStep(arrangement, step);
+    const before = all.findIndex(({ id }) => id === after);
+    if (made) all.splice(before < 0 && after !== undefined ? all.length : before + 1, 0, made);
+  }
+  return all;
 }
 
 /** Steps in the order in which they were put; one that is not named stands behind the one it comes after by itself. */

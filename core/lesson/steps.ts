@@ -1,12 +1,12 @@
 /** The steps of a lesson. */
 import { firstAlike, likenessOf, likenessWords } from '../compare';
 import { changeEffort } from '../hand';
-import { type Arrangement, momentsOf, phrasesOf } from '../score';
+import { type Arrangement, measureIndex, momentsOf, phrasesOf } from '../score';
 import { beatName, pulseTicks } from '../time';
 import { handsIn } from '../track';
 import { measureNumbers, measureSpan, type Section, sectionsOf } from '../tune';
 import { capital } from '../words';
-import { type AlonePart, type LessonChoices, USUAL_CHOICES } from './choices';
+import { type AlonePart, type LessonChoices, type OwnStep, USUAL_CHOICES } from './choices';
 import { countLine, describeMeasure, type LessonMoment, movesWords, timesWords } from './words';
 
 /** A place in the written measures; ticks from the start of what is written. */
@@ -18,7 +18,7 @@ export interface StepPlace {
 export interface LessonStep {
   /** Made of the ids of its measures or notes, so that a tick stays with what was learned when measures come or go. */
   id: string;
-  kind: 'beat' | 'measure' | 'drill' | 'alone' | 'together' | 'slow';
+  kind: 'beat' | 'measure' | 'drill' | 'alone' | 'together' | 'slow' | 'own';
   title: string;
   /** Written measures, from 0, in the order to be played. */
   measures: number[];
@@ -51,6 +51,7 @@ const MINUTES: Record<LessonStep['kind'], readonly [first: number, more: number]
   alone: [3, 0.25],
   together: [2, 0.5],
   slow: [4, 0.25],
+  own: [3, 0.5],
 };
 
 /** A change that costs so much is drilled by itself, and at most one for so many measures; judgement. */
@@ -80,6 +81,28 @@ export function lessonSteps(arrangement: Arrangement, choices: LessonChoices = U
   return new StepMaker(arrangement, choices).steps();
 }
 
+const minutesOf = ({ kind, measures }: Pick<LessonStep, 'kind' | 'measures'>): number => {
+  const [first, more] = MINUTES[kind];
+  return Math.round(first + more * (measures.length - 1));
+};
+
+/** A step that the teacher has made; undefined where its measures are gone. */
+export function ownStep(
+  arrangement: Arrangement,
+  { id, title, advice, ...ends }: Omit<OwnStep, 'after'>,
+): LessonStep | undefined {
+  const [a, b] = [measureIndex(arrangement, ends.from), measureIndex(arrangement, ends.to)];
+  if (a < 0 || b < 0) return undefined;
+  const measures = range(Math.min(a, b), Math.max(a, b));
+  const step = { id, kind: 'own' as const, title, advice, measures };
+  return {
+    ...step,
+    minutes: minutesOf(step),
+    // What is in one measure is told as for any other.
+    ...(a === b && { count: countLine(arrangement, a), moments: describeMeasure(arrangement, a) }),
+  };
+}
+
 class StepMaker {
   private readonly made: LessonStep[] = [];
   private readonly numbers: number[];
@@ -99,7 +122,11 @@ class StepMaker {
 
   steps(): LessonStep[] {
     const { measures } = this.arrangement;
-    for (const section of sectionsOf(measures)) {
+    const sections = sectionsOf(measures);
+    const taught = sections.filter(({ id }) => this.choices.sections?.includes(id));
+    // Of sections that are all gone nothing would be left to teach.
+    const all = !taught.length || taught.length === sections.length;
+    for (const section of all ? sections : taught) {
       for (const part of this.choices.alone) this.alone(section, part);
       this.section(section);
       this.together(
@@ -111,6 +138,7 @@ class StepMaker {
           : 'Play it through without a stop.',
       );
     }
+    if (!all) return this.made;
     const last = measures.length - 1;
     if (this.choices.slow)
       this.put({
@@ -132,8 +160,7 @@ class StepMaker {
   }
 
   private put(step: Omit<LessonStep, 'minutes'>): void {
-    const [first, more] = MINUTES[step.kind];
-    this.made.push({ ...step, minutes: Math.round(first + more * (step.measures.length - 1)) });
+    this.made.push({ ...step, minutes: minutesOf(step) });
   }
 
   private together(from: number, to: number, title: string, advice: string): void {

@@ -1,19 +1,6 @@
 /** Up and down the tempo ladder while a step is practised. */
 
-/** How the ladder is climbed; tempos in per cent of the full one. */
-export interface ClimbRule {
-  start: number;
-  /** How much faster after enough clean rounds, and slower when it breaks. */
-  step: number;
-  /** Clean rounds in a row that are enough. */
-  clean: number;
-  /** Rounds in a row that must break before it goes slower. */
-  broken: number;
-  goal: number;
-}
-
-/** Begins near 60 %, three clean rounds for a step up, one step down when it breaks twice in a row; common practice, no source. */
-export const USUAL_CLIMB: ClimbRule = { start: 60, step: 5, clean: 3, broken: 2, goal: 100 };
+import type { ClimbRule } from '../lesson';
 
 /** Slowest tempo that the ladder goes down to. */
 const SLOWEST = 30;

@@ -3,6 +3,7 @@ import { addDays, startOfDay } from 'date-fns';
 import fc from 'fast-check';
 import { createEmptyCard, fsrs, type Grade, generatorParameters } from 'ts-fsrs';
 import { describe, expect, it } from 'vitest';
+import { USUAL_CLIMB } from '../lesson';
 import {
   beginAt,
   calendarFile,
@@ -22,7 +23,6 @@ import {
   type Sitting,
   stuckSteps,
   todayFor,
-  USUAL_CLIMB,
 } from '.';
 
 const DAY = 86_400_000;

@@ -1,6 +1,14 @@
 /** The outline of a lesson as it is kept. */
 import Joi from 'joi';
-import { ALONE_PARTS, JOININGS, LESSON_UNITS, type LessonOutline, type StepEdit } from '../lesson';
+import {
+  ALONE_PARTS,
+  type ClimbRule,
+  JOININGS,
+  LESSON_UNITS,
+  type LessonOutline,
+  type OwnStep,
+  type StepEdit,
+} from '../lesson';
 import type { RecordKind } from './kind';
 import { id, stepId } from './parts';
 
@@ -36,6 +44,27 @@ export const outlineKind: RecordKind<LessonOutline> = {
         }),
       )
       .required(),
+    sections: Joi.array().items(id).unique().max(2000),
+    own: Joi.array()
+      .items(
+        Joi.object<OwnStep, true>({
+          id: stepId.required(),
+          title: words.required(),
+          advice: words.required(),
+          from: id.required(),
+          to: id.required(),
+          after: stepId,
+        }),
+      )
+      .unique('id')
+      .max(2000),
+    climb: Joi.object<Partial<ClimbRule>, true>({
+      start: Joi.number().min(10).max(100),
+      step: Joi.number().min(1).max(50),
+      clean: Joi.number().integer().min(1).max(20),
+      broken: Joi.number().integer().min(1).max(20),
+      goal: Joi.number().min(20).max(150),
+    }),
     order: Joi.array().items(stepId).unique().max(20_000),
     minutes: Joi.number().min(5).max(240),
   }),

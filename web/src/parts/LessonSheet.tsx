@@ -1,5 +1,12 @@
 import { type ReactNode, useMemo } from 'react';
-import { type LessonOutline, type LessonStep, outlinedSteps, splitLesson, tempoLadder } from '#core/lesson';
+import {
+  type LessonOutline,
+  type LessonStep,
+  outlinedSteps,
+  splitLesson,
+  tempoLadder,
+  USUAL_CLIMB,
+} from '#core/lesson';
 import type { Arrangement } from '#core/score';
 import { beatsPerMinute } from '#core/time';
 import './LessonSheet.css';
@@ -21,7 +28,10 @@ export function LessonSheet({
     () => splitLesson(outlinedSteps(arrangement, outline), outline.minutes ?? Number.POSITIVE_INFINITY),
     [arrangement, outline],
   );
-  const ladder = tempoLadder(beatsPerMinute(arrangement.measures[0]!.meter, arrangement.quartersPerMinute));
+  const ladder = tempoLadder(beatsPerMinute(arrangement.measures[0]!.meter, arrangement.quartersPerMinute), {
+    ...USUAL_CLIMB,
+    ...outline.climb,
+  });
   const last = parts.at(-1)?.steps.at(-1);
   return parts.map((part, i) => (
     <section key={part.steps[0]!.id}>

@@ -1,4 +1,5 @@
 import { useLocalStorage } from '@mantine/hooks';
+import { createContext, useContext } from 'react';
 import { type FingerPlacement, fingerLabel } from '#core/hand';
 import {
   fingertipDistance,
@@ -22,9 +23,14 @@ interface ShapePictureProps {
   onPick?: (string: number, fret: number | null) => void;
 }
 
-/** Left-handed pictures, a choice for the whole app. */
+/** Whether the pupil for whom a screen is plays left-handed; left out where it is for nobody in particular. */
+export const HandedContext = createContext<boolean | undefined>(undefined);
+
+/** Left-handed pictures: as the pupil plays, else a choice for the whole app. */
 export function useLeftHanded() {
-  return useLocalStorage({ key: 'left-handed', defaultValue: false });
+  const ofPupil = useContext(HandedContext);
+  const [chosen, choose] = useLocalStorage({ key: 'left-handed', defaultValue: false });
+  return [ofPupil ?? chosen, choose] as const;
 }
 
 /**

@@ -1,7 +1,18 @@
-import { Button, Checkbox, Group, NumberInput, Switch, Text, Textarea, TextInput } from '@mantine/core';
+import {
+  Button,
+  Checkbox,
+  Fieldset,
+  Group,
+  NumberInput,
+  Switch,
+  Text,
+  Textarea,
+  TextInput,
+} from '@mantine/core';
 import {
   ALONE_PARTS,
   type AlonePart,
+  type ClimbRule,
   JOININGS,
   type Joining,
   LESSON_UNITS,
@@ -9,8 +20,13 @@ import {
   type LessonStep,
   type LessonUnit,
   movedStep,
+  type OwnStep,
   type StepEdit,
+  USUAL_CLIMB,
 } from '#core/lesson';
+import type { ScoreMeasure } from '#core/score';
+import { measureNumbers, type Section } from '#core/tune';
+import { newId } from '../../data/store';
 import { Choice } from '../../parts/Choice';
 
 const UNIT_WORDS: Record<LessonUnit, string> = {
@@ -34,16 +50,20 @@ const ALONE_WORDS: Record<AlonePart, string> = {
 /** How the lesson is cut. */
 export function LessonMaker({
   outline,
+  sections,
   minutes,
   onChange,
 }: {
   outline: LessonOutline;
+  /** Of the arrangement. */
+  sections: readonly Section[];
   /** Of the whole lesson, about. */
   minutes: number;
   onChange: (outline: LessonOutline) => void;
 }) {
   const set = (patch: Partial<LessonOutline>) => onChange({ ...outline, ...patch });
   const { minutes: split, order, ...rest } = outline;
+  const taught = outline.sections ?? sections.map(({ id }) => id);
   return (
     <div className="lesson-maker">
       <Choice
@@ -58,6 +78,30 @@ export function LessonMaker({
         value={outline.joining}
         onChange={joining => set({ joining })}
       />
+      {sections.length > 1 && (
+        <Checkbox.Group
+          label="Sections in this lesson"
+          value={taught}
+          onChange={chosen => {
+            const { sections: _before, ...others } = outline;
+            const all = chosen.length === sections.length || !chosen.length;
+            onChange({ ...others, ...(!all && { sections: chosen }) });
+          }}
+        >
+          {sections.map(({ id, name, from }) => (
+            <Checkbox
+              key={id}
+              mt={6}
+              value={id}
+              label={
+                sections.filter(own => own.name === name).length > 1
+                  ? `${name}, from measure ${from + 1}`
+                  : name
+              }
+            />
+          ))}
+        </Checkbox.Group>
+      )}
       <Checkbox.Group
         label="Alone before each section"
         value={outline.alone}
@@ -91,6 +135,7 @@ export function LessonMaker({
           })
         }
       />
+      <Ladder climb={outline.climb ?? {}} onChange={climb => set({ climb })} />
       {order && (
         <Button
           size="compact-sm"
@@ -104,18 +149,89 @@ export function LessonMaker({
   );
 }
 
+/** How the pupil climbs the ladder of tempos. */
+function Ladder({
+  climb,
+  onChange,
+}: {
+  climb: Partial<ClimbRule>;
+  onChange: (climb: Partial<ClimbRule>) => void;
+}) {
+  const rule = { ...USUAL_CLIMB, ...climb };
+  const fields: [keyof ClimbRule, label: string, min: number, max: number][] = [
+    ['start', 'Begins at, %', 30, 100],
+    ['goal', 'Goes up to, %', 40, 120],
+    ['step', 'A step, %', 1, 20],
+    ['clean', 'Up after clean rounds', 1, 10],
+    ['broken', 'Down after broken rounds', 1, 10],
+  ];
+  return (
+    <Fieldset legend="The ladder of tempos" p="xs">
+      {fields.map(([name, label, min, max]) => (
+        <NumberInput
+          key={name}
+          size="xs"
+          label={label}
+          min={min}
+          max={max}
+          allowDecimal={false}
+          value={rule[name]}
+          onChange={value => {
+            if (typeof value === 'number' && value >= min && value <= max)
+              onChange({ ...climb, [name]: value });
+          }}
+        />
+      ))}
+    </Fieldset>
+  );
+}
+
 /** The words of one step, to be changed; what was changed stays whatever the lesson becomes. */
 export function StepEditor({
   step,
   steps,
   outline,
+  measures,
   onChange,
+  onOpen,
 }: {
   step: LessonStep;
   steps: readonly LessonStep[];
   outline: LessonOutline;
+  measures: readonly ScoreMeasure[];
   onChange: (outline: LessonOutline) => void;
+  /** Shows another step. */
+  onOpen: (id: string) => void;
 }) {
+  const own = outline.own?.find(({ id }) => id === step.id);
+  const numbers = measureNumbers(measures);
+  const places = measures.map(({ id }, i) => ({
+    value: id,
+    label: numbers[i] === 0 ? 'the pickup' : `measure ${numbers[i]}`,
+  }));
+  /** A new one behind this, over the same measures, to be changed at once. */
+  const addOwn = () => {
+    const made: OwnStep = {
+      id: `own-${newId()}`,
+      title: 'A step of mine',
+      advice: '',
+      from: measures[step.measures[0]!]!.id,
+      to: measures[step.measures.at(-1)!]!.id,
+      after: step.id,
+    };
+    onChange({ ...outline, own: [...(outline.own ?? []), made] });
+    onOpen(made.id);
+  };
+  const changeOwn = (patch: Partial<OwnStep>) =>
+    onChange({
+      ...outline,
+      own: (outline.own ?? []).map(other => (other.id === step.id ? { ...other, ...patch } : other)),
+    });
+  const takeOut = () => {
+    const { [step.id]: _edit, ...edits } = outline.edits;
+    onOpen(steps[Math.max(0, steps.findIndex(other => other.id === step.id) - 1)]!.id);
+    onChange({ ...outline, edits, own: (outline.own ?? []).filter(other => other.id !== step.id) });
+  };
   const edit = outline.edits[step.id] ?? {};
   const put = (own: StepEdit | undefined) => {
     const { [step.id]: _before, ...others } = outline.edits;
@@ -154,6 +270,12 @@ export function StepEditor({
         value={step.remark ?? ''}
         onChange={e => set({ remark: e.currentTarget.value || undefined })}
       />
+      {own && (
+        <Group align="end">
+          <Choice label="From" options={places} value={own.from} onChange={from => changeOwn({ from })} />
+          <Choice label="To" options={places} value={own.to} onChange={to => changeOwn({ to })} />
+        </Group>
+      )}
       <Group align="end">
         <NumberInput
           label="Begin at, % of the tempo"
@@ -194,6 +316,14 @@ export function StepEditor({
         >
           As it was
         </Button>
+        <Button size="compact-sm" variant="default" onClick={addOwn}>
+          A step of my own after it
+        </Button>
+        {own && (
+          <Button size="compact-sm" variant="default" onClick={takeOut}>
+            Take it out
+          </Button>
+        )}
         <Text size="sm">About {step.minutes} min.</Text>
       </Group>
     </section>

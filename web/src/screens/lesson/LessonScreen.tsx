@@ -3,10 +3,10 @@ import { useDisclosure } from '@mantine/hooks';
 import { useEffect, useMemo } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { INSTRUMENTS } from '#core/instrument';
-import { type LessonOutline, type LessonProgress, outlinedSteps, practised } from '#core/lesson';
+import { type LessonOutline, type LessonProgress, outlinedSteps, practised, USUAL_CLIMB } from '#core/lesson';
 import type { Arrangement } from '#core/score';
 import { beatsPerMinute } from '#core/time';
-import { measureNumbers } from '#core/tune';
+import { measureNumbers, sectionsOf } from '#core/tune';
 import { useCopy } from '../../data/queries';
 import { usePlayback } from '../../engine/player';
 import { ArrangementGate } from '../../parts/Gates';
@@ -42,9 +42,6 @@ function WithProgress({ arrangement }: { arrangement: Arrangement }) {
   );
 }
 
-/** A tune is learned at about 60 % of its tempo first (common practice). */
-const FIRST_PERCENT = 60;
-
 function Lesson({
   arrangement,
   progress,
@@ -70,7 +67,10 @@ function Lesson({
   const step = steps[index]!;
   const { player, state: playing, toggle: playOrStop, rehear } = usePlayback();
   const [play, setPlay] = usePlaySettings('lesson');
-  const settings: PlaySettings = { ...play, percent: step.percent ?? progress.percent ?? FIRST_PERCENT };
+  const settings: PlaySettings = {
+    ...play,
+    percent: step.percent ?? progress.percent ?? outline.climb?.start ?? USUAL_CLIMB.start,
+  };
   const base = `/arrangement/${arrangement.id}`;
 
   const { id: stepOpen } = step;
@@ -131,6 +131,7 @@ function Lesson({
           {making && (
             <LessonMaker
               outline={outline}
+              sections={sectionsOf(arrangement.measures)}
               minutes={steps.reduce((sum, own) => sum + own.minutes, 0)}
               onChange={onOutline}
             />
@@ -174,7 +175,17 @@ function Lesson({
               </Button>
             </Group>
           </Group>
-          {making && <StepEditor step={step} steps={steps} outline={outline} onChange={onOutline} />}
+          {making && (
+            <StepEditor
+              key={step.id}
+              step={step}
+              steps={steps}
+              outline={outline}
+              measures={arrangement.measures}
+              onChange={onOutline}
+              onOpen={id => navigate(`${base}/lesson/${id}`)}
+            />
+          )}
           <StepView arrangement={arrangement} step={step} cue={cue} />
           {step.alike && step.alike.length > 0 && (
             <Text mt="sm">The same as measure {step.alike.map(i => numbers[i]).join(', ')}.</Text>

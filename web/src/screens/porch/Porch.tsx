@@ -3,7 +3,15 @@ import { useDisclosure, useLocalStorage } from '@mantine/hooks';
 import { IconDownload, IconPlayerPlayFilled, IconPlayerStopFilled } from '@tabler/icons-react';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useParams } from 'react-router';
-import { freshOutline, type LessonStep, outlinedSteps, practised } from '#core/lesson';
+import {
+  type ClimbRule,
+  freshOutline,
+  type LessonStep,
+  outlinedSteps,
+  practised,
+  timesWords,
+  USUAL_CLIMB,
+} from '#core/lesson';
 import type { Fault } from '#core/listen';
 import {
   beginAt,
@@ -14,7 +22,6 @@ import {
   type Learning,
   nextReview,
   type Rung,
-  USUAL_CLIMB,
 } from '#core/practice';
 import type { Arrangement } from '#core/score';
 import { beatsPerMinute } from '#core/time';
@@ -28,6 +35,7 @@ import { Choice } from '../../parts/Choice';
 import { Masthead } from '../../parts/Masthead';
 import { DEFAULT_PLAY, hearingOf } from '../../parts/playSettings';
 import { RemarkList } from '../../parts/RemarkList';
+import { HandedContext } from '../../parts/ShapePicture';
 import { StepView } from '../../parts/StepView';
 import { useNow } from '../../parts/useNow';
 import { usePlaySettings } from '../../parts/usePlaySettings';
@@ -49,17 +57,20 @@ export function Porch() {
 function WithPiece({ learning, copy }: { learning: Learning; copy: Copy<'learnings'> }) {
   const [arrangement] = useCopy('arrangements', learning.arrangementId);
   const [outline] = useCopy('outlines', learning.arrangementId);
+  const [pupil] = useCopy('pupils', learning.pupilId);
   if (arrangement.status === 'reading' || outline.status === 'reading')
     return <Loader m="xl" aria-label="Reading the piece" />;
   const music = arrangement.history?.present;
   if (!music) return <NotFound what="arrangement" />;
   return (
-    <Practice
-      learning={learning}
-      copy={copy}
-      arrangement={music}
-      outline={outline.history?.present ?? freshOutline(music.id)}
-    />
+    <HandedContext value={pupil.history?.present.leftHanded}>
+      <Practice
+        learning={learning}
+        copy={copy}
+        arrangement={music}
+        outline={outline.history?.present ?? freshOutline(music.id)}
+      />
+    </HandedContext>
   );
 }
 
@@ -121,6 +132,7 @@ function Practice({
           key={step.id}
           arrangement={arrangement}
           step={step}
+          climb={outline.climb}
           left={learning.percents[step.id]}
           ended={ending}
           onRound={(percent, clean) => {
@@ -204,18 +216,21 @@ const FAULT_CHOICES: { value: Fault | 'none'; label: string }[] = [
 function Rounds({
   arrangement,
   step,
+  climb,
   left,
   ended,
   onRound,
 }: {
   arrangement: Arrangement;
   step: LessonStep;
+  /** How the teacher wants the ladder climbed, where it is not as usual. */
+  climb: Partial<ClimbRule> | undefined;
   left: number | undefined;
   /** Nothing sounds any more. */
   ended: boolean;
   onRound: (percent: number, clean: boolean) => void;
 }) {
-  const rule = { ...USUAL_CLIMB, start: step.percent ?? USUAL_CLIMB.start };
+  const rule = { ...USUAL_CLIMB, ...climb, ...(step.percent !== undefined && { start: step.percent }) };
   const [rung, setRung] = useState<Rung>(() => beginAt(rule, left));
   const [play, setPlay] = usePlaySettings('lesson');
   const { state, toggle, player } = usePlayback();
@@ -328,7 +343,12 @@ function Rounds({
             ))}
           </span>
         </div>
-        {rung.reached && <Text fw={600}>Clean three times at the full tempo: this step sits.</Text>}
+        {rung.reached && (
+          <Text fw={600}>
+            Clean {timesWords(rule.clean)} at{' '}
+            {rule.goal === 100 ? 'the full tempo' : 'the tempo to be reached'}: this step sits.
+          </Text>
+        )}
         <div className="buttons">
           <Button
             size="md"
