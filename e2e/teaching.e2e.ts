@@ -175,3 +175,41 @@ test.describe('from teacher to pupil and back', () => {
     await expect(juniper).not.toContainText('hurt');
   });
 });
+
+test('the day stands beside the shelf, four weeks among the pupils; a step goes out as sound', async ({
+  page,
+}) => {
+  // Monday, 7 June 2027.
+  await page.clock.setFixedTime(new Date(2027, 5, 7, 9, 0));
+  await page.goto('/pupils');
+  await page.getByRole('textbox', { name: 'Name' }).fill('Robin Field');
+  await page.getByRole('button', { name: 'Add a pupil' }).click();
+  await page.getByRole('button', { name: 'A time more' }).click();
+  await page.getByLabel('Day', { exact: true }).selectOption('Monday');
+  await page.getByLabel('Time', { exact: true }).fill('16:15');
+  await page.getByLabel('Give a piece').selectOption({ label: 'The Kesh: Mandolin, chord melody' });
+  await page.getByRole('button', { name: 'Sound file' }).click();
+  const [track] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Save the sound' }).click(),
+  ]);
+  expect(track.suggestedFilename()).toBe('the-kesh-80-percent.wav');
+  await page.goto('/pupils');
+  const calendar = page.getByRole('region', { name: 'Calendar' });
+  await expect(calendar.getByRole('link', { name: 'Robin Field' })).toHaveCount(4);
+  await expect(calendar.locator('.today')).toContainText('16:15 Robin Field');
+  await calendar.getByRole('button', { name: 'Later' }).click();
+  await expect(calendar.locator('.today')).toHaveCount(0);
+  await expect(calendar).toContainText('5 July to 1 August 2027');
+  expect(await axe(page)).toEqual([]);
+  await page.setViewportSize({ width: 390, height: 844 });
+  await expect(calendar.getByText('Monday')).toHaveCount(4);
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+  await page.goto('/');
+  await page.getByRole('button', { name: 'Today' }).press('Enter');
+  const today = page.locator('.today-list');
+  await expect(today).toContainText(/04:15 PM Robin Field, \d+ min/);
+  await expect(today).toContainText('Robin Field: The Kesh');
+  await today.getByRole('link', { name: 'Robin Field' }).click();
+  await expect(page.getByRole('heading', { name: 'Robin Field', level: 1 })).toBeVisible();
+});

@@ -1,6 +1,7 @@
 import { Button, Group, Modal, Switch, Text } from '@mantine/core';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
+import { type LessonStep, practised } from '#core/lesson';
 import type { Arrangement } from '#core/score';
 import type { Mix } from '#core/sound';
 import { beatsPerMinute } from '#core/time';
@@ -19,9 +20,23 @@ const PARTS = {
   bass: { label: 'the bass alone', mix: { melody: 0, bass: 1, inner: 0 } },
 } satisfies Record<string, { label: string; mix: Mix }>;
 
-/** An arrangement as a sound file to practise with, at a tempo. */
-export function SoundExport({ arrangement, onClose }: { arrangement: Arrangement; onClose: () => void }) {
-  const [percent, setPercent] = useState(100);
+function wholeOf(arrangement: Arrangement) {
+  const heard = asPlayed(arrangement).arrangement;
+  return { arrangement: heard, order: playingOrder(heard) };
+}
+
+interface SoundExportProps {
+  arrangement: Arrangement;
+  /** Of a lesson, where only that is to be heard. */
+  step?: LessonStep;
+  /** Tempo that is offered first, in per cent. */
+  begin?: number;
+  onClose: () => void;
+}
+
+/** An arrangement, or a step of its lesson, as a sound file to practise with, at a tempo. */
+export function SoundExport({ arrangement, step, begin = 100, onClose }: SoundExportProps) {
+  const [percent, setPercent] = useState(() => PERCENTS.findLast(own => own <= begin) ?? PERCENTS[0]!);
   const [parts, setParts] = useState<keyof typeof PARTS>('all');
   const [countIn, setCountIn] = useState(true);
   const [click, setClick] = useState(false);
@@ -29,19 +44,19 @@ export function SoundExport({ arrangement, onClose }: { arrangement: Arrangement
   const tempo = beatsPerMinute(arrangement.measures[0]!.meter, arrangement.quartersPerMinute);
   const save = useMutation({
     mutationFn: async () => {
-      const heard = asPlayed(arrangement).arrangement;
+      const heard = step ? practised(arrangement, step) : wholeOf(arrangement);
       const bytes = await soundMaker().file({
         what: 'arrangement',
-        arrangement: heard,
-        order: playingOrder(heard),
+        arrangement: heard.arrangement,
+        order: heard.order,
         percent,
         click,
         countIn,
         spoken,
         mix: PARTS[parts].mix,
       });
-      const name = percent === 100 ? arrangement.title : `${arrangement.title} ${percent} percent`;
-      saveFile(fileName(name, 'wav'), bytes, 'audio/wav');
+      const name = [arrangement.title, step?.title, percent !== 100 && `${percent} percent`];
+      saveFile(fileName(name.filter(Boolean).join(' '), 'wav'), bytes, 'audio/wav');
     },
     onSuccess: onClose,
   });

@@ -1,6 +1,7 @@
 import { Button, Group, Text, Title } from '@mantine/core';
 import { useDisclosure } from '@mantine/hooks';
-import { useEffect, useMemo } from 'react';
+import { IconFileMusic } from '@tabler/icons-react';
+import { useEffect, useMemo, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { INSTRUMENTS } from '#core/instrument';
 import { type LessonOutline, type LessonProgress, outlinedSteps, practised, USUAL_CLIMB } from '#core/lesson';
@@ -14,6 +15,7 @@ import { Masthead } from '../../parts/Masthead';
 import { PictureButtons } from '../../parts/PictureButtons';
 import { hearingOf, type PlaySettings, rampOf } from '../../parts/playSettings';
 import { RemarkList } from '../../parts/RemarkList';
+import { SoundExport } from '../../parts/SoundExport';
 import { StepView } from '../../parts/StepView';
 import { Transport } from '../../parts/Transport';
 import { usePlaySettings } from '../../parts/usePlaySettings';
@@ -57,6 +59,7 @@ function Lesson({
 }) {
   const { stepId } = useParams();
   const navigate = useNavigate();
+  const [sound, setSound] = useState(false);
   const [making, { toggle: toggleMaking }] = useDisclosure(false);
   const steps = useMemo(() => outlinedSteps(arrangement, outline, making), [arrangement, outline, making]);
   const numbers = useMemo(() => measureNumbers(arrangement.measures), [arrangement]);
@@ -159,6 +162,13 @@ function Lesson({
               />
             </div>
             <Group gap="xs">
+              <Button
+                variant="default"
+                leftSection={<IconFileMusic size={18} />}
+                onClick={() => setSound(true)}
+              >
+                Sound file
+              </Button>
               <PictureButtons of=".step-tab" title={`${arrangement.title} ${step.title}`} />
               <Button variant="default" size="md" disabled={index === 0} onClick={() => go(index - 1)}>
                 Back
@@ -196,6 +206,14 @@ function Lesson({
           </Text>
         </main>
       </div>
+      {sound && (
+        <SoundExport
+          arrangement={arrangement}
+          step={step}
+          begin={settings.percent}
+          onClose={() => setSound(false)}
+        />
+      )}
       <Transport
         state={playing}
         settings={settings}

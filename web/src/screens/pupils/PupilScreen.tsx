@@ -11,8 +11,9 @@ import {
   Title,
 } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
-import { IconDownload, IconPrinter, IconUpload } from '@tabler/icons-react';
-import { lazy, Suspense, useMemo, useRef } from 'react';
+import { IconDownload, IconFileMusic, IconPrinter, IconUpload } from '@tabler/icons-react';
+import { subWeeks } from 'date-fns';
+import { lazy, Suspense, useMemo, useRef, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { VOICE_TYPES } from '#core/capo';
 import { HAND_SIZES } from '#core/hand';
@@ -39,6 +40,7 @@ import { Choice } from '../../parts/Choice';
 import { INSTRUMENT_CHOICES } from '../../parts/instruments';
 import { Masthead } from '../../parts/Masthead';
 import { offerPuttingBack } from '../../parts/putBack';
+import { SoundExport } from '../../parts/SoundExport';
 import { useNow } from '../../parts/useNow';
 import { NotFound } from '../NotFound';
 import { LessonNotes } from './LessonNotes';
@@ -48,6 +50,14 @@ import './Pupils.css';
 
 const PracticeChart = lazy(() => import('./PracticeChart'));
 const NONE: never[] = [];
+/** Weeks that a report goes back. */
+const TERMS = [
+  { value: 0, label: 'all of it' },
+  { value: 4, label: 'the last four weeks' },
+  { value: 13, label: 'the last three months' },
+  { value: 26, label: 'the last half year' },
+  { value: 52, label: 'the last year' },
+];
 
 /** One pupil: who they are, what they play, how it goes. */
 export function PupilScreen() {
@@ -68,7 +78,10 @@ function PupilPage({ pupil, copy }: { pupil: Pupil; copy: Copy<'pupils'> }) {
     const ids = new Set((learnings.data ?? NONE).map(({ id }) => id));
     return (sittings.data ?? NONE).filter(({ learningId }) => ids.has(learningId));
   }, [learnings.data, sittings.data]);
-  const weeks = useMemo(() => practiceByWeek(own), [own]);
+  const [term, setTerm] = useState(0);
+  const since = term ? subWeeks(now, term).getTime() : 0;
+  const within = useMemo(() => own.filter(({ at }) => at >= since), [own, since]);
+  const weeks = useMemo(() => practiceByWeek(within), [within]);
   const file = useRef<HTMLInputElement>(null);
   const takeIn = useStoreChange(async (chosen: File) => {
     const taken = await takeLessonIn(await readTextFile(chosen));
@@ -92,7 +105,8 @@ function PupilPage({ pupil, copy }: { pupil: Pupil; copy: Copy<'pupils'> }) {
           </Alert>
         )}
         <h1 className="on-report">
-          {pupil.name}, {new Date(now).toLocaleDateString()}
+          {pupil.name}, {since > 0 && `${new Date(since).toLocaleDateString()} to `}
+          {new Date(now).toLocaleDateString()}
         </h1>
         <div className="pupil-columns">
           <section aria-labelledby="plays">
@@ -107,6 +121,7 @@ function PupilPage({ pupil, copy }: { pupil: Pupil; copy: Copy<'pupils'> }) {
                   pupil={pupil}
                   piece={piece}
                   sittings={own.filter(({ learningId }) => learningId === piece.learning.id)}
+                  since={since}
                 />
               ))}
             </ul>
@@ -139,11 +154,17 @@ function PupilPage({ pupil, copy }: { pupil: Pupil; copy: Copy<'pupils'> }) {
                 event.target.value = '';
               }}
             />
-            {weeks.length > 0 && (
+            {own.length > 0 && (
               <>
                 <Title order={2} mt="xl">
                   How it goes
                 </Title>
+                <Choice className="no-print" label="Over" options={TERMS} value={term} onChange={setTerm} />
+                {!weeks.length && <Text size="sm">Nothing was practised in this time.</Text>}
+              </>
+            )}
+            {weeks.length > 0 && (
+              <>
                 <Suspense fallback={<div className="practice-chart" />}>
                   <PracticeChart weeks={weeks} />
                 </Suspense>
@@ -177,15 +198,30 @@ function PupilPage({ pupil, copy }: { pupil: Pupil; copy: Copy<'pupils'> }) {
   );
 }
 
+/** Tempo of a track to play along with, in per cent, where nothing was slower; judgement. */
+const FIRST_TRACK = 80;
+
 /** A piece with how far it has come and when it is played again. */
-function PieceRow({ pupil, piece, sittings }: { pupil: Pupil; piece: Piece; sittings: readonly Sitting[] }) {
+function PieceRow({
+  pupil,
+  piece,
+  sittings,
+  since,
+}: {
+  pupil: Pupil;
+  piece: Piece;
+  sittings: readonly Sitting[];
+  /** What is told of practice goes back to there. */
+  since: number;
+}) {
   const { learning, arrangement, steps } = piece;
   const [, copy] = useCopy('learnings', learning.id);
   const out = useStoreChange(() => giveOut(pupil, learning.id, pieceTitle(piece)));
+  const [sound, setSound] = useState(false);
   const now = useNow();
   const review = nextReview(sittings);
   const done = steps.filter(step => learning.done.includes(step.id)).length;
-  const stuck = stuckSteps(sittings).slice(0, 3);
+  const stuck = stuckSteps(sittings.filter(({ at }) => at >= since)).slice(0, 3);
   const titleOf = (id: string) => steps.find(step => step.id === id)?.title;
   const title = pieceTitle(piece);
   return (
@@ -234,6 +270,15 @@ function PieceRow({ pupil, piece, sittings }: { pupil: Pupil; piece: Piece; sitt
         </Button>
         <Button
           size="compact-sm"
+          variant="default"
+          leftSection={<IconFileMusic size={16} />}
+          disabled={!arrangement}
+          onClick={() => setSound(true)}
+        >
+          Sound file
+        </Button>
+        <Button
+          size="compact-sm"
           variant="subtle"
           onClick={() => {
             const { ended, ...going } = learning;
@@ -244,6 +289,14 @@ function PieceRow({ pupil, piece, sittings }: { pupil: Pupil; piece: Piece; sitt
         </Button>
       </Group>
       {out.error && <Alert color="cranberry">{storeWords(out.error)}.</Alert>}
+      {sound && arrangement && (
+        <SoundExport
+          arrangement={arrangement}
+          // The slowest tempo at which a step was clean: all of it can be played along with there.
+          begin={Math.min(...Object.values(learning.percents), FIRST_TRACK)}
+          onClose={() => setSound(false)}
+        />
+      )}
     </li>
   );
 }

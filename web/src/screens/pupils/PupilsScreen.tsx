@@ -13,48 +13,41 @@ import {
   nextReview,
   pupilsFromTable,
   pupilsTable,
-  todayFor,
+  type ReviewDay,
 } from '#core/practice';
-import { useLearnings, usePupils, useSittings, useStoreChange } from '../../data/queries';
+import { useStoreChange } from '../../data/queries';
 import { newId, save, storeWords } from '../../data/store';
 import { readTextFile, saveFile } from '../../engine/files';
 import { Choice } from '../../parts/Choice';
 import { INSTRUMENT_CHOICES } from '../../parts/instruments';
 import { Masthead } from '../../parts/Masthead';
 import { useNow } from '../../parts/useNow';
-import { pieceTitle, usePieces } from './usePieces';
+import { Calendar } from './Calendar';
+import { pieceTitle } from './usePieces';
+import { useToday } from './useToday';
 import './Pupils.css';
 
-const NONE: never[] = [];
 const TIME = new Intl.DateTimeFormat(undefined, { weekday: 'long', hour: '2-digit', minute: '2-digit' });
 
 /** Who is taught: the week, what each plays today, and everyone by name. */
 export function PupilsScreen() {
-  const pupils = usePupils();
-  const learnings = useLearnings();
-  const sittings = useSittings();
   const navigate = useNavigate();
   const tableInput = useRef<HTMLInputElement>(null);
-  const all = pupils.data ?? NONE;
-  const pieces = usePieces(learnings.data ?? NONE);
-  const trouble = pupils.error ?? learnings.error ?? sittings.error;
   const now = useNow();
+  const { today, pupils: all, pieces, sittings, known, trouble } = useToday(now);
   const week = lessonsIn(all, now, 7).filter(({ at, minutes }) => at + minutes * 60_000 > now);
-  const today = useMemo(() => {
-    const played = sittings.data ?? NONE;
-    return all.map(pupil => {
-      const own = (pieces ?? NONE).filter(({ learning }) => learning.pupilId === pupil.id);
-      const ids = new Set(own.map(({ learning }) => learning.id));
-      const steps = new Map(own.map(piece => [piece.learning.arrangementId, piece.steps.length]));
-      const list = todayFor(
-        own.filter(piece => piece.arrangement).map(({ learning }) => learning),
-        played.filter(({ learningId }) => ids.has(learningId)),
-        id => steps.get(id) ?? 0,
-        now,
-      );
-      return { pupil, own, ...list, last: played.find(({ learningId }) => ids.has(learningId)) };
-    });
-  }, [all, pieces, sittings.data, now]);
+  const reviews = useMemo(
+    () =>
+      pieces.flatMap((piece): ReviewDay[] => {
+        const { learning, arrangement } = piece;
+        const review = nextReview(sittings.filter(({ learningId }) => learningId === learning.id));
+        const pupil = all.find(own => own.id === learning.pupilId);
+        if (!review || !pupil || !arrangement || learning.ended !== undefined) return [];
+        const due = Math.max(review.due, now);
+        return [{ id: learning.id, pupil: pupil.name, title: pieceTitle(piece), due }];
+      }),
+    [pieces, sittings, all, now],
+  );
   const form = useForm({
     initialValues: { name: '', instrument: 'guitar' as InstrumentId },
     validate: { name: value => (value.trim() ? null : 'A pupil needs a name') },
@@ -73,25 +66,6 @@ export function PupilsScreen() {
       message: faults.map(({ row, message }) => `row ${row}: ${message}`).join('; '),
     });
   });
-  const writeCalendar = () => {
-    const reviews = (pieces ?? NONE).flatMap(piece => {
-      const review = nextReview(
-        (sittings.data ?? NONE).filter(({ learningId }) => learningId === piece.learning.id),
-      );
-      const pupil = all.find(own => own.id === piece.learning.pupilId);
-      return review && pupil && piece.arrangement && piece.learning.ended === undefined
-        ? [
-            {
-              id: piece.learning.id,
-              pupil: pupil.name,
-              title: pieceTitle(piece),
-              due: Math.max(review.due, now),
-            },
-          ]
-        : [];
-    });
-    saveFile('lessons.ics', calendarFile(all, reviews, now), 'text/calendar');
-  };
   return (
     <div className="frame">
       <Masthead title="Pupils" under="who plays what, and what comes next" />
@@ -102,9 +76,7 @@ export function PupilsScreen() {
             <Title order={2} id="everyone" mb="sm">
               Everyone
             </Title>
-            {pupils.isSuccess && !all.length && (
-              <Text c="dimmed">Nobody yet. A name is enough to begin.</Text>
-            )}
+            {known && !all.length && <Text c="dimmed">Nobody yet. A name is enough to begin.</Text>}
             <ul className="pupil-list">
               {today.map(({ pupil, own, pieces: list, hand, last }) => (
                 <li key={pupil.id}>
@@ -180,7 +152,7 @@ export function PupilsScreen() {
                 variant="default"
                 leftSection={<IconCalendarDown size={18} />}
                 disabled={!all.length}
-                onClick={writeCalendar}
+                onClick={() => saveFile('lessons.ics', calendarFile(all, reviews, now), 'text/calendar')}
               >
                 Calendar file
               </Button>
@@ -215,6 +187,14 @@ export function PupilsScreen() {
             {takeTable.error && <Alert color="cranberry">{storeWords(takeTable.error)}.</Alert>}
           </section>
         </div>
+        {all.length > 0 && (
+          <section aria-labelledby="calendar" className="calendar-weeks">
+            <Title order={2} id="calendar" mb="sm">
+              Calendar
+            </Title>
+            <Calendar pupils={all} reviews={reviews} now={now} />
+          </section>
+        )}
       </main>
     </div>
   );

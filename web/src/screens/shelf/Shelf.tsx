@@ -1,4 +1,15 @@
-import { ActionIcon, Alert, Button, Group, Menu, Text, TextInput, Title } from '@mantine/core';
+import {
+  ActionIcon,
+  Alert,
+  Button,
+  Group,
+  Loader,
+  Menu,
+  Popover,
+  Text,
+  TextInput,
+  Title,
+} from '@mantine/core';
 import {
   IconDotsVertical,
   IconDownload,
@@ -23,6 +34,8 @@ import { useFiles } from './useFiles';
 import './Shelf.css';
 
 const ImportDialog = lazy(async () => ({ default: (await import('./ImportDialog')).ImportDialog }));
+
+const TodayList = lazy(async () => ({ default: (await import('./TodayList')).TodayList }));
 
 const NO_ENTRIES: ShelfEntry[] = [];
 
@@ -69,6 +82,18 @@ export function Shelf() {
     // biome-ignore lint/a11y/noStaticElementInteractions: files may be dropped anywhere; the same is done with the button
     <div className="frame" onDragOver={e => e.preventDefault()} onDrop={drop}>
       <Masthead title="Velvet Porch" under="The shelf: tunes and songs">
+        <Popover position="bottom-end" width={320} shadow="md">
+          <Popover.Target>
+            <Button variant="transparent" c="var(--on-velvet)">
+              Today
+            </Button>
+          </Popover.Target>
+          <Popover.Dropdown>
+            <Suspense fallback={<Loader size="sm" aria-label="Reading the day" />}>
+              <TodayList />
+            </Suspense>
+          </Popover.Dropdown>
+        </Popover>
         <Menu position="bottom-end">
           <Menu.Target>
             <Button variant="transparent" c="var(--on-velvet)">
