@@ -324,3 +324,27 @@ test('a melody found on the strings goes under the words of its song, and into i
   await expect(page.locator('.word-sheet')).toContainText(/Down the.*river/);
   await expect(page.getByText(/^slow down to 67$/)).toBeVisible();
 });
+
+test('a second voice stands on the stave, is heard, and goes into an arrangement as a part', async ({
+  page,
+}) => {
+  await page.goto('/');
+  await page.getByRole('link', { name: 'Clementine' }).first().click();
+  const stave = page.getByRole('img', { name: 'Clementine on a stave' });
+  await expect(stave.locator('.vf-notehead').first()).toBeVisible();
+  const alone = await stave.locator('.vf-notehead').count();
+  await page.getByLabel('A second voice').selectOption('a second voice below');
+  await expect(page.getByText(/^The second voice goes from E3 to A4/)).toBeVisible();
+  await expect(stave.locator('.vf-notehead')).toHaveCount(2 * alone);
+  await page.getByRole('button', { name: 'Hear it' }).click();
+  await page.getByRole('button', { name: 'Stop' }).click();
+  await pick(page, 'Style', /^Melody/);
+  await page.getByRole('button', { name: 'Arrange', exact: true }).click();
+  await expect(page.locator('.measure').first()).toBeVisible();
+  await page.locator('.side label', { hasText: 'Parts' }).click();
+  const panel = page.getByRole('region', { name: 'Parts' });
+  await panel.getByLabel('Which part').first().fill('second voice below');
+  await page.getByRole('option', { name: 'A second voice below the melody' }).click();
+  await panel.getByRole('button', { name: 'Show it' }).click();
+  await expect(panel.getByText(/\d+ notes put in/)).toBeVisible();
+});

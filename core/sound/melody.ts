@@ -1,5 +1,5 @@
 import { noteAt, type Setup } from '../instrument';
-import { frequencyOf } from '../pitch';
+import { frequencyOf, midiOf } from '../pitch';
 import { Clock, playingOrder } from '../timeline';
 import { measureStarts, melodyNotes, type Tune } from '../tune';
 import { BRUSH_GAP } from './grips';
@@ -7,6 +7,8 @@ import type { Cue, Performance, SoundEvent } from './performance';
 
 /** The melody sounds beside the strings that hold the chords. */
 const SUNG = 0;
+/** Most notes of a melody that are struck together. */
+const MOST_TOGETHER = 6;
 
 /** What a melody is heard with. */
 export interface MelodyHearing {
@@ -41,16 +43,23 @@ export function melodyPerformance(
     for (const note of notes.filter(n => n.measure === index)) {
       const midi = note.midi + transposition;
       const start = at + note.at - starts[index]!;
-      const last = melody[melody.length - 1];
-      if (note.tied && last?.midi === midi) last.end = clock.seconds(start + note.ticks);
-      else {
+      const { lower = [] } = measure.events[note.event]!;
+      const all = [midi, ...lower.map(pitch => midiOf(pitch) + transposition)];
+      const before = note.tied ? melody.slice(-MOST_TOGETHER) : [];
+      for (const [i, own] of all.entries()) {
+        const goesOn = before.find(event => event.midi === own && event.end >= clock.seconds(start));
+        if (goesOn) {
+          goesOn.end = clock.seconds(start + note.ticks);
+          continue;
+        }
         melody.push({
-          string: SUNG,
+          // What sounds together sounds on strings of its own.
+          string: SUNG - i,
           time: clock.seconds(start),
           end: clock.seconds(start + note.ticks),
-          midi,
-          frequency: frequencyOf(midi),
-          velocity: 0.9,
+          midi: own,
+          frequency: frequencyOf(own),
+          velocity: i ? 0.7 : 0.9,
           role: 'melody',
         });
       }

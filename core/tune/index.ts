@@ -10,5 +10,6 @@ export * from './keyFinding';
 export * from './match';
 export * from './melody';
 export * from './model';
+export * from './secondVoice';
 export * from './sheet';
 export * from './transpose';

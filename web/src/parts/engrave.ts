@@ -143,11 +143,27 @@ function barlineAfter(measure: TuneMeasure, last: boolean): BarlineType {
   return Barline.type.SINGLE;
 }
 
+const LETTERS = 'CDEFGAB';
+/** E4, the lowest line, counted in letters from C0; pixels of a letter, and those below it that words leave free. */
+const LOWEST_LINE = 4 * 7 + 2;
+const LETTER = 5;
+const FREE = 24;
+
+/** Pixels by which words stand lower so that the lowest note does not run into them. */
+function belowStaff(measures: readonly TuneMeasure[]): number {
+  const pitches = measures.flatMap(m =>
+    m.events.flatMap(({ pitch, lower = [] }) => (pitch ? [...lower, pitch] : [])),
+  );
+  const lowest = Math.min(LOWEST_LINE, ...pitches.map(p => p.octave * 7 + LETTERS.indexOf(p.step)));
+  return Math.max(0, (LOWEST_LINE - lowest) * LETTER - FREE);
+}
+
 /** Draws a tune into an element, replacing what it held. */
 export function engrave(host: HTMLElement, tune: Tune, width: number): void {
   const { measures } = tune;
   const verses = Math.max(0, ...measures.flatMap(m => m.events.map(e => e.words?.length ?? 0)));
-  const rowHeight = 128 + verses * 18;
+  const drop = verses ? belowStaff(measures) : 0;
+  const rowHeight = 128 + drop + verses * 18;
   const sections = new Map(sectionsOf(measures).map(s => [s.from, s.name]));
   const least = measures.map(m => {
     const widths = m.events.map(e => Math.max(27, ...(e.words ?? []).map(word => word.length * 8 + 8)));
@@ -231,7 +247,7 @@ export function engrave(host: HTMLElement, tune: Tune, width: number): void {
             context.fillText(
               syllable,
               middle - context.measureText(syllable).width / 2,
-              stave.getYForLine(4) + 46 + verse * 18,
+              stave.getYForLine(4) + 46 + drop + verse * 18,
             );
           }
         }

@@ -1,6 +1,6 @@
 import { Alert, Button, Group, NumberInput, Switch, Text, Title } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import {
   type ArrangeProblem,
@@ -12,7 +12,7 @@ import {
 import type { KeyPlan } from '#core/capo';
 import { DEFAULT_HAND } from '#core/hand';
 import { INSTRUMENTS, type InstrumentId, standardSetup, tuningName } from '#core/instrument';
-import { keyFifths, keyName, pitchName, spellMidi, transposeKey } from '#core/pitch';
+import { keyFifths, keyName, midiOf, pitchName, spellMidi, transposeKey } from '#core/pitch';
 import { LEVELS, type Level, STYLES, type Style } from '#core/score';
 import { beatsPerMinute, quartersFromBeats } from '#core/time';
 import { playingOrder } from '#core/timeline';
@@ -24,9 +24,12 @@ import {
   measureSpan,
   melodyRange,
   type Rights,
+  secondVoice,
   sectionsOf,
   type Tune,
   transposeTune,
+  type VoicePlace,
+  withSecondVoice,
 } from '#core/tune';
 import type { Copy } from '../data/copies';
 import { markOf as objectMark } from '../data/mark';
@@ -57,6 +60,12 @@ export function TuneScreen() {
   return <TuneGate>{(tune, copy) => <TunePage key={tune.id} tune={tune} copy={copy} />}</TuneGate>;
 }
 
+const SECOND_VOICES: { value: VoicePlace | ''; label: string }[] = [
+  { value: '', label: 'one voice' },
+  { value: 'below', label: 'a second voice below' },
+  { value: 'above', label: 'a second voice above' },
+];
+
 const levelChoices = LEVELS.map(level => ({ value: String(level), label: LEVEL_WORDS[level] }));
 
 function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
@@ -85,6 +94,12 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
     return () => stop.current();
   }, []);
   const range = melodyRange(tune);
+  const [second, setSecond] = useState<VoicePlace | ''>('');
+  const shownTune = useMemo(() => (second ? withSecondVoice(tune, second) : tune), [tune, second]);
+  const secondRange = useMemo(() => {
+    const midis = second ? [...secondVoice(tune, second).values()].map(midiOf) : [];
+    return midis.length ? { low: Math.min(...midis), high: Math.max(...midis) } : undefined;
+  }, [tune, second]);
   const fifths = keyFifths(tune.key);
   const name = (midi: number) => pitchName(spellMidi(midi, fifths), true);
   const numbers = measureNumbers(tune.measures);
@@ -163,7 +178,7 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
   /** The melody; a song as it would be accompanied. */
   const hear = useStoreChange(async () => {
     if (sings || playing.status !== 'stopped') {
-      playOrStop({ what: 'melody', tune, setup: standardSetup('guitar'), percent: 100 }, false);
+      playOrStop({ what: 'melody', tune: shownTune, setup: standardSetup('guitar'), percent: 100 }, false);
       return;
     }
     const { arrangement, problem: fault } = await arranger().arrange(tune, asked());
@@ -254,7 +269,7 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
             />
           </section>
         ) : (
-          <Stave tune={tune} onDrawn={onDrawn} />
+          <Stave tune={shownTune} onDrawn={onDrawn} />
         )}
         {tune.verses && (
           <details>
@@ -264,9 +279,18 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
         )}
         {playing.error && <Alert color="cranberry">No sound: {playing.error}</Alert>}
         {range && (
-          <Text size="sm" c="dimmed" mt={6}>
-            The melody goes from {name(range.low)} to {name(range.high)}.
-          </Text>
+          <Group mt={6} gap="md">
+            <Text size="sm" c="dimmed">
+              The melody goes from {name(range.low)} to {name(range.high)}.
+            </Text>
+            <Choice aria-label="A second voice" options={SECOND_VOICES} value={second} onChange={setSecond} />
+            {second && secondRange && (
+              <Text size="sm" c="dimmed">
+                The second voice goes from {name(secondRange.low)} to {name(secondRange.high)}; it can be put
+                into an arrangement under Parts.
+              </Text>
+            )}
+          </Group>
         )}
         <div
           style={{

@@ -164,11 +164,9 @@ function PupilPage({ pupil, copy }: { pupil: Pupil; copy: Copy<'pupils'> }) {
               </>
             )}
             {weeks.length > 0 && (
-              <>
-                <Suspense fallback={<div className="practice-chart" />}>
-                  <PracticeChart weeks={weeks} />
-                </Suspense>
-              </>
+              <Suspense fallback={<div className="practice-chart" />}>
+                <PracticeChart weeks={weeks} />
+              </Suspense>
             )}
           </section>
           <section aria-labelledby="who" className="stack">

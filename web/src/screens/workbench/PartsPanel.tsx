@@ -3,8 +3,9 @@ import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { Merged, MergeWay, Part } from '#core/merge';
+import type { Pitch } from '#core/pitch';
 import { type Arrangement, ROLES, type Role } from '#core/score';
-import type { Tune } from '#core/tune';
+import { hasMelody, secondVoice, type Tune, VOICE_PLACES, type VoicePlace } from '#core/tune';
 import { copyOf } from '../../data/copies';
 import { useShelf } from '../../data/queries';
 import { arranger } from '../../engine/workers';
@@ -81,6 +82,9 @@ export function PartsPanel({ arrangement, tune, at, place, ready, onPropose, onT
   const stops = tune?.measures.some(m => m.events.some(event => event.lower?.length));
   const own = [
     ...(stops ? [{ value: 'stops', label: 'The double stops of the source' }] : []),
+    ...(tune && hasMelody(tune)
+      ? VOICE_PLACES.map(place => ({ value: `second ${place}`, label: `A second voice ${place} the melody` }))
+      : []),
     ...Array.from({ length: voices }, (_, i) => ({
       value: `voice ${i + 1}`,
       label: `Voice ${i + 2} of the source`,
@@ -229,11 +233,27 @@ function countWords({ added, shared, problems }: Merged): string {
   return words.join(', ');
 }
 
+/** A tune that has other pitches as its melody. */
+const withMelody = (tune: Tune, pitches: ReadonlyMap<string, Pitch>): Tune => ({
+  ...tune,
+  measures: tune.measures.map(measure => ({
+    ...measure,
+    events: measure.events.map(({ lower: _lower, pitch: _pitch, ...event }) => {
+      const own = pitches.get(event.id);
+      return own ? { ...event, pitch: own } : event;
+    }),
+  })),
+});
+
 /** The part that is meant; one of the same tune is moved as the arrangement was. */
 async function readPart(source: string, arrangement: Arrangement, tune: Tune | undefined): Promise<Part> {
   const { doubleStopsOf, partOfArrangement, partOfTune } = await import('#core/merge');
   const moved = (arrangement.transposition ?? 0) + arrangement.octaveShift;
   const [kind, id = ''] = source.split(/ (.*)/s);
+  if (kind === 'second' && tune) {
+    const voice = secondVoice(tune, id as VoicePlace);
+    return partOfTune(withMelody(tune, voice), 0, moved);
+  }
   if (kind === 'stops' && tune) return doubleStopsOf(tune, moved);
   if (kind === 'voice' && tune) return partOfTune(tune, Number(id), moved);
   if (kind === 'tune') {
