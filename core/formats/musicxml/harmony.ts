@@ -5,6 +5,8 @@ import type { ScoreChord, ScoreMeasure, ScoreNote } from '../../score';
 import { element, type Markup, tag } from '../xml';
 import { all, first, type Node, numberIn, textIn } from './tree';
 
+const MOST_STRINGS = 12;
+
 const HARMONY_KINDS: Record<string, string> = {
   '': 'major',
   maj: 'major',
@@ -51,9 +53,60 @@ export function harmony(chord: ScoreChord, offset: number): Markup | undefined {
     rootElements(parsed.root, 'root'),
     element('kind', { text: parsed.quality || undefined }, HARMONY_KINDS[parsed.quality] ?? 'other'),
     parsed.bass ? rootElements(parsed.bass, 'bass') : undefined,
+    chord.frets && frame(chord.frets, chord.fingers),
     offset ? tag('offset', offset) : undefined,
     tag('staff', 1),
   );
+}
+
+/** Frets of a picture at least. */
+const FRETS_SHOWN = 4;
+
+/** The picture of a grip: frets are counted from the capo, as those of the tablature are; a string without a note is silent. */
+function frame(frets: NonNullable<ScoreChord['frets']>, fingers: ScoreChord['fingers']): Markup {
+  const pressed = frets.filter(fret => fret !== null && fret > 0) as number[];
+  const highest = Math.max(0, ...pressed);
+  const from = highest > FRETS_SHOWN ? Math.min(...pressed) : 1;
+  const notes = frets.flatMap((fret, i) =>
+    fret === null ? [] : [{ string: i + 1, fret, finger: fingers?.[i] }],
+  );
+  return tag(
+    'frame',
+    tag('frame-strings', frets.length),
+    tag('frame-frets', Math.max(FRETS_SHOWN, highest - from + 1)),
+    from > 1 ? tag('first-fret', from) : undefined,
+    ...notes.reverse().map(({ string, fret, finger }) => {
+      // A finger on several strings lies across them, from the thickest to the thinnest.
+      const across = notes.filter(note => finger && note.finger === finger).map(note => note.string);
+      const [thickest, thinnest] = [Math.max(...across), Math.min(...across)];
+      const type = across.length < 2 ? '' : string === thickest ? 'start' : string === thinnest ? 'stop' : '';
+      return tag(
+        'frame-note',
+        tag('string', string),
+        tag('fret', fret),
+        finger ? tag('fingering', finger) : undefined,
+        type ? element('barre', { type }) : undefined,
+      );
+    }),
+  );
+}
+
+/** A grip out of the picture of a chord, string 1 first; undefined where there is none. */
+export function gripIn(node: Node): Pick<ScoreChord, 'frets' | 'fingers'> | undefined {
+  const picture = first(node, 'frame');
+  const strings = numberIn(picture, 'frame-strings') ?? 0;
+  if (!picture || strings < 1 || strings > MOST_STRINGS) return undefined;
+  const frets: (number | null)[] = Array.from({ length: strings }, () => null);
+  const fingers: (number | null)[] = Array.from({ length: strings }, () => null);
+  for (const note of all(picture, 'frame-note')) {
+    const string = numberIn(note, 'string') ?? 0;
+    const fret = numberIn(note, 'fret');
+    if (!(string >= 1 && string <= strings) || fret === undefined || !(fret >= 0 && fret <= 36)) continue;
+    frets[string - 1] = fret;
+    const finger = numberIn(note, 'fingering');
+    if (fret && finger !== undefined && finger >= 1 && finger <= 4) fingers[string - 1] = finger;
+  }
+  return frets.some(fret => fret !== null) ? { frets, fingers } : undefined;
 }
 
 /** Hyphens at the end of a syllable and of the one before it tell where in the word it stands. */

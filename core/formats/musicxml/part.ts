@@ -11,7 +11,7 @@ import {
   spellMidi,
   transposeKey,
 } from '../../pitch';
-import type { Pluck, StrokeKind, StrokeWay, Technique } from '../../score';
+import type { Pluck, ScoreChord, StrokeKind, StrokeWay, Technique } from '../../score';
 import {
   type Feel,
   type Meter,
@@ -23,7 +23,7 @@ import {
 import type { RoadMark, UnnamedMeasure } from '../../tune';
 import { keyOfFifths } from '../keys';
 import { MOST_IN_MEASURE, playableTempo } from '../measures';
-import { chordSymbol } from './harmony';
+import { chordSymbol, gripIn } from './harmony';
 import { readSigns } from './signs';
 import { all, first, type Node, numberIn, textIn } from './tree';
 
@@ -63,6 +63,8 @@ export type PartMeasure = Omit<UnnamedMeasure, 'events' | 'others'> & {
   notes: PartNote[];
   /** Name of the section that this one is played as. */
   as?: string;
+  /** Grips that are drawn with chord names, string 1 first. */
+  grips?: ({ start: number } & Pick<ScoreChord, 'frets' | 'fingers'>)[];
 };
 
 /** A part of a document. */
@@ -386,6 +388,8 @@ export class PartReader {
       this.shift % 12 ? transposeChord(parsed, this.shift, keyFifths(this.key)).symbol : parsed.symbol;
     // Some files name a chord once for each staff.
     if (measure.chords.some(chord => chord.start === start)) return;
+    const grip = gripIn(node);
+    if (grip) measure.grips = [...(measure.grips ?? []), { start, ...grip }];
     measure.chords = [...measure.chords, { start, symbol: sounding }].sort((a, b) => a.start - b.start);
   }
 

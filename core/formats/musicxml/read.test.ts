@@ -111,7 +111,12 @@ const barsOf = ({ measures }: Arrangement) =>
       marks,
       tempos,
       fermatas,
-      chords: chords.map(({ start, sounding }) => [start, sounding]),
+      chords: chords.map(({ start, sounding, frets, fingers }) => [
+        start,
+        sounding,
+        frets,
+        fingers?.map((finger, i) => (frets?.[i] ? finger : null)),
+      ]),
       words,
       strokes,
     }),

@@ -94,6 +94,10 @@ export function readMusicXml(text: string, request: MusicXmlRequest): MusicXmlRe
   const arrangement = summaries[part]!.tab
     ? arrangementOf(chosen, tune, request, { guesses, leftOut })
     : undefined;
+  if (!arrangement)
+    for (const [index, { grips }] of chosen.measures.entries())
+      if (grips)
+        leftOut.add('pictures of grips: a tune has chords, and how they are held is planned', index + 1);
   if (arrangement && 'error' in arrangement) return fault(arrangement.error);
   return {
     tune,
@@ -230,7 +234,7 @@ function tuneOf(
   // A part without chord names takes those of the first that has some.
   const named = [part, ...parts].find(own => own.measures.some(measure => measure.chords.length));
   const unnamed = part.measures.map((measure, index): UnnamedMeasure => {
-    const { notes: _notes, as: _as, ...bars } = measure;
+    const { notes: _notes, as: _as, grips: _grips, ...bars } = measure;
     const tell = (message: string) => leftOut.add(message, index + 1);
     const beside = others.map(other => {
       const own = other.part.measures[index];
@@ -391,7 +395,30 @@ function arrangementOf(
     }),
   );
   const made = arrangementWith(tune, { id: request.id, setup, style, measures });
-  return 'error' in made ? made : withLinks(made, placed);
+  return 'error' in made ? made : withGrips(withLinks(made, placed), part, leftOut);
+}
+
+/** The grips that are drawn in the document in the place of those that would be chosen. */
+function withGrips(arrangement: Arrangement, part: ScorePart, leftOut: RemarkList): Arrangement {
+  const strings = arrangement.setup.tuning.length;
+  return {
+    ...arrangement,
+    measures: arrangement.measures.map((measure, index) => ({
+      ...measure,
+      chords: measure.chords.map(chord => {
+        const grip = part.measures[index]?.grips?.find(({ start }) => start === chord.start);
+        if (!grip) return chord;
+        if (grip.frets?.length !== strings) {
+          leftOut.add(`a picture of a grip on ${grip.frets?.length} strings`, index + 1);
+          return chord;
+        }
+        const { start: _start, ...held } = grip;
+        // A picture without fingers leaves those that the hand would take, where it holds the same.
+        const fingered = held.fingers?.some(Boolean) || chord.frets?.join() !== held.frets!.join();
+        return { ...chord, ...held, ...(!fingered && chord.fingers && { fingers: chord.fingers }) };
+      }),
+    })),
+  };
 }
 
 /** Strokes of the moments of a measure, each told once. */
