@@ -2,7 +2,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { arrange } from '../arrange';
+import { type History, startHistory } from '../edit';
 import { pieceOf, readAbc, readSong, readText } from '../formats';
+import { edit } from '../testing/edits';
 import { anySettings } from '../testing/settings';
 import { cases } from '../testing/setup';
 import { tunes } from '../testing/tunes';
@@ -156,5 +158,30 @@ describe('the neck sheet', () => {
       [',3,,4,,', [[4, 2]]],
       [',1,,2,,', [[4, 2]]],
     ]);
+  });
+  it('a piece of many grips in three sections: named, over a bass, pairs without a name up to fret 8, a stretch over a capo', () => {
+    const piece = pieceOf(
+      readText(`title: Ladder to the Loft
+capo: 2
+key: A
+
+H "G" [s6 3 s3 0] [s2 0 s1 3] | "D/F#" [s6 2 s4 0 s3 2] [s2 3 s1 2] | "Em" [s6 0 s4 2] Q s3 0 s2 0 | "C" E s5 3 s4 2 s3 0 s2 1 s1 0 s2 1 s3 0 s4 2 |
+H [s3 7 s2 8] [s3 5 s2 6] | [s3 4 s2 5] [s3 2 s2 3] | [s4 5 s2 5] [s4 4 s2 3] | [s4 2 s2 1] [s4 0 s2 3] |
+H "Am7" [s5 0 s4 2 s3 0] [s2 1 s1 0] | "D7" [s4 0 s3 2 s2 1 s1 2] - | "Bm" [s5 2 s4 4 s3 4 s2 3] Q s1 2 s2 3 | "Cadd9" Q s5 3 s3 0 [s2 3 s1 3] s4 2 |
+H [s5 7 s3 7] [s5 5 s3 5] | [s5 3 s3 4] [s5 2 s3 4] | "G/B" [s5 2 s3 0 s2 0 s1 3] - | [s6 1 s1 5] [s6 3 s4 5] | [s4 7 s1 7] [s4 5 s1 5] | [s5 3 s2 5] [s5 0 s2 3] | W "G" roll [s6 3 s5 2 s4 0 s3 0 s2 0 s1 3]
+`),
+      { tuneId: 't', id: 'a' },
+    );
+    if (piece.error !== undefined) throw new Error(piece.error);
+    const { measures } = piece.arrangement;
+    const history = [4, 12].reduce(
+      (now, at) => edit(now, 'bars', measures[at]!.id, { section: `Part ${at}` }) as History,
+      startHistory(piece.arrangement),
+    );
+    agrees(history.present);
+    const sections = neckSheet(history.present);
+    expect(sections.map(({ name }) => name)).toEqual(['A', 'Part 4', 'Part 12']);
+    const grips = sections.flatMap(({ pictures }) => pictures.map(({ frets }) => frets.join()));
+    expect(new Set(grips).size).toBeGreaterThanOrEqual(24);
   });
 });
