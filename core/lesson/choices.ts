@@ -67,6 +67,10 @@ export interface LessonOutline extends LessonChoices {
   /** Ids of the steps in the order in which they were put; steps that are not named follow the one they come after by themselves. */
   order?: string[];
   own?: OwnStep[];
+  /** What the teacher calls strings, by their number: "the fat one". */
+  strings?: Record<string, string>;
+  /** How chords are called to the pupil: by the shape, as they sound, or both; both when left out. */
+  names?: 'both' | 'shape' | 'sounding';
   /** How the pupil climbs the tempo ladder, where it is not as usual. */
   climb?: Partial<ClimbRule>;
   /** Minutes of one lesson; all in one where left out. */

@@ -5,7 +5,7 @@ import { arrange } from '../arrange';
 import { startHistory } from '../edit';
 import { readAbc } from '../formats/abc';
 import { faultOf } from '../records';
-import type { Arrangement, Level } from '../score';
+import { type Arrangement, contentOf, type Level } from '../score';
 import { edit } from '../testing/edits';
 import { cases } from '../testing/setup';
 import { tunes } from '../testing/tunes';
@@ -203,6 +203,42 @@ describe('what a teacher changed', () => {
     expect(
       faultOf('outlines', { ...freshOutline('l'), own, climb: { clean: 4 }, sections: ['s1'] }),
     ).toBeUndefined();
+  });
+  it('calls the strings as the teacher does, but for what the teacher has written', () => {
+    const strings = { '1': 'the thin one', '9': 'nowhere', '2': ' ' };
+    const steps = outlinedSteps(arrangement, { ...outline, strings });
+    const texts = steps.flatMap(step =>
+      (step.moments ?? []).flatMap(({ pluck, fingers }) => [pluck, fingers]),
+    );
+    expect(texts.some(text => text.includes('the thin one'))).toBe(true);
+    expect(texts.some(text => text.includes('string 1, E'))).toBe(false);
+    expect(texts.some(text => text.includes('string 2, B'))).toBe(true);
+    expect(steps.find(({ id }) => id === target)!.advice).toBe('Look at finger 3.');
+  });
+  it('another way to play a passage is a step of its own, that plays it; one for the last time says so', () => {
+    const [, second] = arrangement.measures;
+    const easy = { ...contentOf(second!), notes: second!.notes.slice(0, 1) };
+    const variant = {
+      id: 'v1',
+      name: 'easy form',
+      present: 'as it stands',
+      measures: [second!.id],
+      content: [easy],
+    };
+    const varied: Arrangement = { ...arrangement, variants: [variant] };
+    const steps = outlinedSteps(varied, freshOutline('l'));
+    const step = steps.find(({ kind }) => kind === 'variant')!;
+    expect(step).toMatchObject({ title: 'Or: easy form', measures: [1] });
+    expect(step.advice).toMatch(/^Another way to play measure 2\. It differs in /);
+    expect(practised(varied, step).arrangement.measures[1]!.notes).toHaveLength(1);
+    expect(step.moments).toHaveLength(1);
+    const last = outlinedSteps({ ...varied, variants: [{ ...variant, last: true }] }, freshOutline('l'));
+    expect(last.map(({ title }) => title)).toContain('The last time: easy form');
+    // One whose measure has another length by now is no step.
+    const longer = { ...variant, content: [{ ...easy, ticks: easy.ticks * 2 }] };
+    expect(
+      outlinedSteps({ ...varied, variants: [longer] }, freshOutline('l')).some(own => own.kind === 'variant'),
+    ).toBe(false);
   });
   it('teaches the chosen sections only, and all where they are gone', () => {
     const two = arrangement;

@@ -1,4 +1,5 @@
 /** A lesson as its teacher wants it: the steps, with what was changed by hand, in their order, split over several lessons. */
+import { stringName } from '../instrument';
 import type { Arrangement } from '../score';
 import type { LessonOutline, OwnStep } from './choices';
 import { type LessonStep, lessonSteps, ownStep } from './steps';
@@ -18,7 +19,35 @@ export function outlinedSteps(arrangement: Arrangement, outline: LessonOutline, 
   const kept = changed.filter(
     ({ left }, i) => all || !left || (i === changed.length - 1 && changed.every(own => own.left)),
   );
-  return kept.map(({ step, left: _left, ...edit }) => ({ ...step, ...edit }));
+  return kept.map(({ step, left: _left, ...edit }) => ({
+    ...calledAs(step, arrangement.setup, outline.strings),
+    ...edit,
+  }));
+}
+
+/** A step whose words call the strings as the teacher does; what the teacher has written stays as it is. */
+function calledAs(
+  step: LessonStep,
+  setup: Arrangement['setup'],
+  words: LessonOutline['strings'] = {},
+): LessonStep {
+  const own = Object.entries(words).filter(
+    ([string, word]) => word.trim() && setup.tuning[Number(string) - 1],
+  );
+  if (!own.length) return step;
+  const say = (text: string) =>
+    own.reduce((now, [string, word]) => now.replaceAll(stringName(setup, Number(string)), word.trim()), text);
+  return {
+    ...step,
+    ...(step.kind !== 'own' && { advice: say(step.advice) }),
+    ...(step.moments && {
+      moments: step.moments.map(moment => ({
+        ...moment,
+        pluck: say(moment.pluck),
+        fingers: say(moment.fingers),
+      })),
+    }),
+  };
 }
 
 /** The teacher's own steps among the others; one whose measures are gone waits until they are there again. */

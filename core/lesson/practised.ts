@@ -1,5 +1,5 @@
 /** What is played in a step: the measures as they are, a part of them, or one hand alone. */
-import { type Arrangement, mendLinks, type ScoreMeasure, type ScoreNote } from '../score';
+import { type Arrangement, mendLinks, type ScoreMeasure, type ScoreNote, withVariant } from '../score';
 import { handsIn } from '../track';
 import type { LessonStep } from './steps';
 
@@ -14,7 +14,8 @@ export interface Practised {
  *
  * @example practised(arrangement, lessonSteps(arrangement)[0]).order // [0]
  */
-export function practised(arrangement: Arrangement, { measures, window, part }: LessonStep): Practised {
+export function practised(written: Arrangement, { measures, window, part, variant }: LessonStep): Practised {
+  const arrangement = (variant && withVariant(written, variant)) || written;
   if (part) return { arrangement: alone(arrangement, measures, part), order: [...measures] };
   if (!window) return { arrangement, order: [...measures] };
   const cut = measures.map(index => {

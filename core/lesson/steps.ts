@@ -1,7 +1,7 @@
 /** The steps of a lesson. */
-import { firstAlike, likenessOf, likenessWords } from '../compare';
+import { differencesOf, firstAlike, likenessOf, likenessWords } from '../compare';
 import { changeEffort } from '../hand';
-import { type Arrangement, measureIndex, momentsOf, phrasesOf } from '../score';
+import { type Arrangement, measureIndex, momentsOf, phrasesOf, withVariant } from '../score';
 import { beatName, pulseTicks } from '../time';
 import { handsIn } from '../track';
 import { measureNumbers, measureSpan, type Section, sectionsOf } from '../tune';
@@ -18,12 +18,14 @@ export interface StepPlace {
 export interface LessonStep {
   /** Made of the ids of its measures or notes, so that a tick stays with what was learned when measures come or go. */
   id: string;
-  kind: 'beat' | 'measure' | 'drill' | 'alone' | 'together' | 'slow' | 'own';
+  kind: 'beat' | 'measure' | 'drill' | 'alone' | 'together' | 'slow' | 'own' | 'variant';
   title: string;
   /** Written measures, from 0, in the order to be played. */
   measures: number[];
   /** Where less than its measures is played: up to, without, the second place. */
   window?: { from: StepPlace; to: StepPlace };
+  /** Id of the variant that is played in the place of what stands there. */
+  variant?: string;
   /** What is played alone. */
   part?: AlonePart;
   /** Only for a measure or less: the count, what is in it, and later measures that are just the same. */
@@ -52,7 +54,11 @@ const MINUTES: Record<LessonStep['kind'], readonly [first: number, more: number]
   together: [2, 0.5],
   slow: [4, 0.25],
   own: [3, 0.5],
+  variant: [3, 0.5],
 };
+
+/** Most differences of a variant that are told one by one. */
+const TOLD = 3;
 
 /** A change that costs so much is drilled by itself, and at most one for so many measures; judgement. */
 const AWKWARD = 2.2;
@@ -129,6 +135,7 @@ class StepMaker {
     for (const section of all ? sections : taught) {
       for (const part of this.choices.alone) this.alone(section, part);
       this.section(section);
+      this.variants(section);
       this.together(
         section.from,
         section.to - 1,
@@ -186,6 +193,41 @@ class StepMaker {
       part,
       advice: ALONE_ADVICE[part],
     });
+  }
+
+  /** The other ways to play what is in a section, and what is different the last time. */
+  private variants({ from, to }: Section): void {
+    const { arrangement, numbers } = this;
+    for (const { id, name, measures, last } of arrangement.variants ?? []) {
+      const places = measures.map(own => measureIndex(arrangement, own));
+      const [first] = places;
+      if (first === undefined || first < from || first >= to) continue;
+      const other = withVariant(arrangement, id);
+      if (!other) continue;
+      const told = places.flatMap(index =>
+        differencesOf(arrangement.setup, arrangement.measures[index]!, other.measures[index]!).map(
+          ({ text }) => (places.length > 1 ? `measure ${numbers[index]}, ${text}` : text),
+        ),
+      );
+      const more = told.length - TOLD;
+      const differs = told.length
+        ? ` It differs in ${told.slice(0, TOLD).join('; ')}${more > 0 ? `; and ${more} more` : ''}.`
+        : '';
+      const span = measureSpan(numbers, first, places.at(-1)!);
+      const step = {
+        id: `variant-${id}`,
+        kind: 'variant' as const,
+        title: last ? `The last time: ${name}` : `Or: ${name}`,
+        measures: places,
+        variant: id,
+        advice: `${last ? 'The last time' : 'Another way'} to play ${span}.${differs}`,
+        ...(places.length === 1 && {
+          count: countLine(other, first),
+          moments: describeMeasure(other, first),
+        }),
+      };
+      this.put(step);
+    }
   }
 
   private section(section: Section): void {

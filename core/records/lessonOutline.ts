@@ -58,6 +58,8 @@ export const outlineKind: RecordKind<LessonOutline> = {
       )
       .unique('id')
       .max(2000),
+    strings: Joi.object<Record<string, string>>().pattern(/^\d{1,2}$/, Joi.string().allow('').max(60)),
+    names: Joi.string().valid('both', 'shape', 'sounding'),
     climb: Joi.object<Partial<ClimbRule>, true>({
       start: Joi.number().min(10).max(100),
       step: Joi.number().min(1).max(50),

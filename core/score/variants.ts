@@ -1,5 +1,6 @@
 /** Other ways to play a passage, kept beside the one that stands in the score. */
-import type { ScoreMeasure } from './model';
+import { mendLinks } from './links';
+import { type Arrangement, measureIndex, type ScoreMeasure } from './model';
 
 /** Variants that an arrangement may hold. */
 export const MOST_VARIANTS = 99;
@@ -29,4 +30,28 @@ export interface Variant {
  */
 export function contentOf({ ticks, chords, notes, rests, strokes }: ScoreMeasure): Content {
   return { ticks, chords, notes, ...(rests && { rests }), ...(strokes && { strokes }) };
+}
+
+/**
+ * An arrangement in which a variant stands in the place of what it stands in for; undefined where its measures are gone or
+ * have another length by now.
+ *
+ * @example withVariant(arrangement, 'v1') // undefined
+ */
+export function withVariant(arrangement: Arrangement, variantId: string): Arrangement | undefined {
+  const variant = arrangement.variants?.find(({ id }) => id === variantId);
+  const places = variant?.measures.map(id => measureIndex(arrangement, id)) ?? [];
+  const fits = places.every(
+    (index, i) => index >= 0 && arrangement.measures[index]!.ticks === variant!.content[i]?.ticks,
+  );
+  if (!variant || !fits) return undefined;
+  const measures = arrangement.measures.map((measure): ScoreMeasure => {
+    const at = variant.measures.indexOf(measure.id);
+    if (at < 0) return { ...measure, notes: measure.notes.map(note => ({ ...note })) };
+    const { rests: _rests, strokes: _strokes, ...rest } = measure;
+    const content = variant.content[at]!;
+    return { ...rest, ...content, notes: content.notes.map(note => ({ ...note })) };
+  });
+  mendLinks(measures);
+  return { ...arrangement, measures };
 }

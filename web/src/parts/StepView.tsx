@@ -3,6 +3,7 @@ import { type LessonStep, practised } from '#core/lesson';
 import { type Arrangement, soundingAt } from '#core/score';
 import type { Cue } from '#core/sound';
 import { handAt } from '#core/track';
+import type { ChordNames } from './measureLayout';
 import { Neck } from './Neck';
 import { Ribbon } from './Ribbon';
 import './StepView.css';
@@ -12,11 +13,13 @@ export function StepView({
   arrangement,
   step,
   cue,
+  names = 'both',
   scale = 1,
 }: {
   arrangement: Arrangement;
   step: LessonStep;
   cue: Cue | undefined;
+  names?: ChordNames | undefined;
   scale?: number;
 }) {
   const { arrangement: music, order } = useMemo(() => practised(arrangement, step), [arrangement, step]);
@@ -32,7 +35,7 @@ export function StepView({
       <div className="step-tab">
         <Ribbon
           arrangement={music}
-          names="both"
+          names={names}
           scale={scale}
           show={order}
           playing={cue && { measure: cue.measure, tick: cue.tick }}

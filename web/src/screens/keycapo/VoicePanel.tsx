@@ -1,14 +1,10 @@
 import { Group, NumberInput, Switch } from '@mantine/core';
 import { type TunePlan, VOICE_TYPES, type VoiceType } from '#core/capo';
-import { keyName, pitchName, prettyAccidentals, spellMidi } from '#core/pitch';
+import { keyName, prettyAccidentals } from '#core/pitch';
 import type { Tune } from '#core/tune';
 import type { PlanPatch } from '../../engine/useTunePlan';
 import { Choice } from '../../parts/Choice';
-
-const pitchChoices = Array.from({ length: 49 }, (_, i) => 36 + i).map(midi => ({
-  value: String(midi),
-  label: pitchName(spellMidi(midi, 0), true),
-}));
+import { PITCH_CHOICES, USUAL_RANGE } from '../../parts/pitches';
 
 export function VoicePanel({
   tune,
@@ -33,7 +29,8 @@ export function VoicePanel({
         value={kind}
         onChange={v => {
           if (v === 'none') change({ voice: undefined });
-          else if (v === 'own') change({ voice: { low: voice?.low ?? 57, high: voice?.high ?? 74 } });
+          else if (v === 'own')
+            change({ voice: { low: voice?.low ?? USUAL_RANGE.low, high: voice?.high ?? USUAL_RANGE.high } });
           else if (v) {
             const { low, high } = VOICE_TYPES[v as VoiceType];
             change({ voice: { type: v as VoiceType, low, high } });
@@ -44,13 +41,13 @@ export function VoicePanel({
         <Group grow gap={8}>
           <Choice
             label="Lowest comfortable"
-            options={pitchChoices.filter(p => Number(p.value) < voice.high)}
+            options={PITCH_CHOICES.filter(p => Number(p.value) < voice.high)}
             value={String(voice.low)}
             onChange={v => change({ voice: { low: Number(v), high: voice.high } })}
           />
           <Choice
             label="Highest comfortable"
-            options={pitchChoices.filter(p => Number(p.value) > voice.low)}
+            options={PITCH_CHOICES.filter(p => Number(p.value) > voice.low)}
             value={String(voice.high)}
             onChange={v => change({ voice: { low: voice.low, high: Number(v) } })}
           />

@@ -9,6 +9,7 @@ import {
   Textarea,
   TextInput,
 } from '@mantine/core';
+import { type Setup, stringName } from '#core/instrument';
 import {
   ALONE_PARTS,
   type AlonePart,
@@ -47,14 +48,22 @@ const ALONE_WORDS: Record<AlonePart, string> = {
   melody: 'Melody',
 };
 
+const NAMES: { value: NonNullable<LessonOutline['names']>; label: string }[] = [
+  { value: 'both', label: 'by shape and sound' },
+  { value: 'shape', label: 'by the shape that is held' },
+  { value: 'sounding', label: 'as they sound' },
+];
+
 /** How the lesson is cut. */
 export function LessonMaker({
   outline,
+  setup,
   sections,
   minutes,
   onChange,
 }: {
   outline: LessonOutline;
+  setup: Setup;
   /** Of the arrangement. */
   sections: readonly Section[];
   /** Of the whole lesson, about. */
@@ -120,6 +129,25 @@ export function LessonMaker({
         label="Slowly all through at the end"
         checked={outline.slow}
         onChange={event => set({ slow: event.currentTarget.checked })}
+      />
+      <details>
+        <summary>What you call the strings</summary>
+        {setup.tuning.map((_, i) => (
+          <TextInput
+            key={i}
+            size="xs"
+            label={stringName(setup, i + 1)}
+            maxLength={60}
+            value={outline.strings?.[i + 1] ?? ''}
+            onChange={event => set({ strings: { ...outline.strings, [i + 1]: event.currentTarget.value } })}
+          />
+        ))}
+      </details>
+      <Choice
+        label="Chords are called"
+        options={NAMES}
+        value={outline.names ?? 'both'}
+        onChange={names => set({ names })}
       />
       <NumberInput
         label="Minutes of one lesson"

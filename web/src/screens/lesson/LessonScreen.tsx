@@ -134,6 +134,7 @@ function Lesson({
           {making && (
             <LessonMaker
               outline={outline}
+              setup={setup}
               sections={sectionsOf(arrangement.measures)}
               minutes={steps.reduce((sum, own) => sum + own.minutes, 0)}
               onChange={onOutline}
@@ -196,7 +197,7 @@ function Lesson({
               onOpen={id => navigate(`${base}/lesson/${id}`)}
             />
           )}
-          <StepView arrangement={arrangement} step={step} cue={cue} />
+          <StepView arrangement={arrangement} step={step} cue={cue} names={outline.names} />
           {step.alike && step.alike.length > 0 && (
             <Text mt="sm">The same as measure {step.alike.map(i => numbers[i]).join(', ')}.</Text>
           )}

@@ -6,6 +6,7 @@ import { Link, useParams } from 'react-router';
 import {
   type ClimbRule,
   freshOutline,
+  type LessonOutline,
   type LessonStep,
   outlinedSteps,
   practised,
@@ -133,6 +134,7 @@ function Practice({
           arrangement={arrangement}
           step={step}
           climb={outline.climb}
+          names={outline.names}
           left={learning.percents[step.id]}
           ended={ending}
           onRound={(percent, clean) => {
@@ -217,6 +219,7 @@ function Rounds({
   arrangement,
   step,
   climb,
+  names,
   left,
   ended,
   onRound,
@@ -225,6 +228,7 @@ function Rounds({
   step: LessonStep;
   /** How the teacher wants the ladder climbed, where it is not as usual. */
   climb: Partial<ClimbRule> | undefined;
+  names: LessonOutline['names'];
   left: number | undefined;
   /** Nothing sounds any more. */
   ended: boolean;
@@ -282,7 +286,7 @@ function Rounds({
   const playing = state.status !== 'stopped';
   return (
     <>
-      <StepView arrangement={arrangement} step={step} cue={state.cue} />
+      <StepView arrangement={arrangement} step={step} cue={state.cue} names={names} />
       <Group gap="lg" mt="sm">
         <Switch
           label="Spoken count"

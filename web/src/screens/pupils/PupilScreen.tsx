@@ -39,6 +39,7 @@ import { LEVEL_WORDS, SCHOOL_WORDS } from '../../parts/arrangeWords';
 import { Choice } from '../../parts/Choice';
 import { INSTRUMENT_CHOICES } from '../../parts/instruments';
 import { Masthead } from '../../parts/Masthead';
+import { PITCH_CHOICES, USUAL_RANGE } from '../../parts/pitches';
 import { offerPuttingBack } from '../../parts/putBack';
 import { SoundExport } from '../../parts/SoundExport';
 import { useNow } from '../../parts/useNow';
@@ -367,7 +368,7 @@ function Facts({ pupil, onChange }: { pupil: Pupil; onChange: (pupil: Pupil) => 
   const { voice } = pupil;
   const voiceType =
     Object.entries(VOICE_TYPES).find(([, { low, high }]) => low === voice?.low && high === voice.high)?.[0] ??
-    '';
+    (voice ? 'own' : '');
   return (
     <>
       <TextInput
@@ -425,13 +426,30 @@ function Facts({ pupil, onChange }: { pupil: Pupil; onChange: (pupil: Pupil) => 
         options={[
           { value: '', label: 'not said' },
           ...Object.entries(VOICE_TYPES).map(([type, { name }]) => ({ value: type, label: name })),
+          { value: 'own', label: 'By lowest and highest note' },
         ]}
         value={voiceType}
         onChange={type => {
-          const range = VOICE_TYPES[type as keyof typeof VOICE_TYPES];
+          const range =
+            type === 'own' ? (voice ?? USUAL_RANGE) : VOICE_TYPES[type as keyof typeof VOICE_TYPES];
           set({ voice: range && { low: range.low, high: range.high } });
         }}
       />
+      {voice && (
+        <Group grow>
+          {(['low', 'high'] as const).map(end => (
+            <Choice
+              key={end}
+              label={end === 'low' ? 'Lowest note' : 'Highest note'}
+              options={PITCH_CHOICES.filter(({ value }) =>
+                end === 'low' ? Number(value) < voice.high : Number(value) > voice.low,
+              )}
+              value={String(voice[end])}
+              onChange={midi => set({ voice: { ...voice, [end]: Number(midi) } })}
+            />
+          ))}
+        </Group>
+      )}
       <Switch
         label="Left-handed"
         checked={pupil.leftHanded ?? false}
