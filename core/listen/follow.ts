@@ -1,8 +1,9 @@
 /**
  * Listening to a passage that is played: notes are found in the sound by their beginnings and pitches, laid beside what is
- * written, and judged. One note at a time is followed exactly; of notes struck together only the beginning is judged.
+ * written, and judged. One note at a time is followed exactly; of notes struck together the beginning and the bass are.
  */
 import type { Performance } from '../sound';
+import { otherBass, type Recording } from './bass';
 import { hearPitch, loudness } from './pitch';
 
 /** What should be heard at a moment. */
@@ -11,6 +12,8 @@ export interface Expected {
   time: number;
   /** The note; absent where several are struck together. */
   midi?: number;
+  /** The lowest of several that are struck together. */
+  bass?: number;
   measure: number;
   /** Ticks from the start of what is written in its measure. */
   tick: number;
@@ -50,6 +53,7 @@ export function expectedOf({ events, cues }: Performance): Expected[] {
   for (const event of [...events].sort((a, b) => a.time - b.time)) {
     const last = moments.at(-1);
     if (last && event.time - last.time < TOGETHER && cueAt(cues, event.time) === cueAt(cues, last.time)) {
+      last.bass = Math.min(last.bass ?? last.midi ?? event.midi, event.midi);
       delete last.midi;
       continue;
     }
@@ -144,9 +148,10 @@ const STEP = 0.1;
 /**
  * What was played beside what is written. A delay that all of it has (of the machine, of the room) is taken out first.
  *
+ * @param recording that the onsets were found in: without it the bass of what is struck together is not judged
  * @example judged([{ time: 0, midi: 60, measure: 0, tick: 0 }], [{ time: 0.01, midi: 60 }]).moments[0].verdict // 'right'
  */
-export function judged(expected: readonly Expected[], onsets: readonly Onset[]): Take {
+export function judged(expected: readonly Expected[], onsets: readonly Onset[], recording?: Recording): Take {
   // The delay by which most of it fits, then what is left of it in the middle.
   const [rough] = Array.from({ length: Math.round((LATEST - EARLIEST) / STEP) + 1 }, (_, i) =>
     align(expected, onsets, EARLIEST + i * STEP),
@@ -162,6 +167,11 @@ export function judged(expected: readonly Expected[], onsets: readonly Onset[]):
     const off = time - delay - own.time;
     if (own.midi !== undefined && midi !== undefined && !isNote(midi, own.midi))
       return { ...own, verdict: 'wrong', off, heard: midi };
+    // Of a chord the bass can be told, where it is heard long enough.
+    const next = onsets[index + 1]?.time ?? Number.POSITIVE_INFINITY;
+    const other =
+      recording && own.bass !== undefined ? otherBass(recording, time, next, own.bass) : undefined;
+    if (other !== undefined) return { ...own, verdict: 'wrong', off, heard: other };
     const near = Math.min(
       own.time - (expected[i - 1]?.time ?? Number.NEGATIVE_INFINITY),
       (expected[i + 1]?.time ?? Number.POSITIVE_INFINITY) - own.time,

@@ -1,4 +1,5 @@
 /** Listening: pitches, tuning, and following what is played. */
+export * from './bass';
 export * from './follow';
 export * from './pitch';
 export * from './simulate';

@@ -22,6 +22,13 @@ import {
   withFaults,
 } from '.';
 
+/** Chords of a key, a measure each; made up. */
+const CHORDS: Record<string, string> = {
+  C: '"C"z4|"F"z4|"G"z4|"Am"z4|"C"z4|]',
+  G: '"G"z4|"C"z4|"D"z4|"Em"z4|"G"z4|]',
+  D: '"D"z4|"G"z4|"A"z4|"Bm"z4|"D"z4|]',
+  A: '"A"z4|"D"z4|"E"z4|"F#m"z4|"A"z4|]',
+};
 const RATE = 22050;
 const LINES = [
   'X:1\nT:One\nM:4/4\nL:1/8\nQ:1/4=60\nK:G\nG2AB c2BA|G2D2 G4|B2cd e2dc|B2A2 G4|]\n',
@@ -92,15 +99,51 @@ describe('following single notes', () => {
     );
     expect(isClean(half)).toBe(false);
   });
-  it('of notes struck together only the beginning is judged', () => {
+  it('of notes struck together the beginning and the bass are judged: chords over basses of their own, right and a fret off', () => {
+    const counts = { right: 0, accepted: 0, faulty: 0, found: 0, named: 0 };
+    for (const key of ['C', 'G', 'D', 'A'])
+      for (const tempo of [60, 84, 108]) {
+        const song = readAbc(`X:1\nT:T\nM:4/4\nL:1/4\nQ:1/4=${tempo}\nK:${key}\n${CHORDS[key]}\n`)[0]!.tune;
+        const { arrangement } = arrange(song, {
+          id: 'l',
+          instrument: 'guitar',
+          style: 'pattern',
+          capo: 0,
+          settings: { pattern: '(B321) (A32) (B321) (A32)' },
+        });
+        const performance = performanceOf(arrangement!, playingOrder(arrangement!), 100);
+        const expected = expectedOf(performance);
+        expect(expected.every(({ midi, bass }) => midi === undefined && bass !== undefined)).toBe(true);
+        const faults = new Map(
+          expected.flatMap((_, i) => (i % 5 === 3 ? [[i, 'wrong' as Fault] as const] : [])),
+        );
+        const samples = soundOf(withFaults(performance, faults), arrangement!.setup, RATE);
+        const { moments } = judged(expected, onsetsIn(samples, RATE), { samples, sampleRate: RATE });
+        for (const [i, { verdict, heard, bass }] of moments.entries()) {
+          counts[faults.has(i) ? 'faulty' : 'right'] += 1;
+          if (!faults.has(i) && verdict === 'right') counts.accepted += 1;
+          if (!faults.has(i) || verdict !== 'wrong') continue;
+          counts.found += 1;
+          if (heard === bass! + 1) counts.named += 1;
+        }
+      }
+    expect(counts.faulty).toBeGreaterThan(30);
+    expect(counts.accepted / counts.right, JSON.stringify(counts)).toBeGreaterThanOrEqual(0.98);
+    expect(counts.found / counts.faulty, JSON.stringify(counts)).toBeGreaterThanOrEqual(0.95);
+    expect(counts.named / counts.found, JSON.stringify(counts)).toBeGreaterThanOrEqual(0.95);
+  });
+  it('of a chord melody what is right is taken for right, and without the sound only its beginnings are judged', () => {
     const { tune } = readAbc(LINES[0]!)[0]!;
     const { arrangement } = arrange(tune, { id: 'l', instrument: 'guitar', style: 'chord-melody', capo: 0 });
     const performance = performanceOf(arrangement!, playingOrder(arrangement!), 100);
     const expected = expectedOf(performance);
     expect(expected.some(({ midi }) => midi === undefined)).toBe(true);
-    const take = judged(expected, onsetsIn(soundOf(performance, arrangement!.setup, RATE), RATE));
-    const heard = take.moments.filter(({ verdict }) => verdict === 'right').length;
-    expect(heard / take.moments.length).toBeGreaterThan(0.9);
+    const samples = soundOf(performance, arrangement!.setup, RATE);
+    for (const recording of [undefined, { samples, sampleRate: RATE }]) {
+      const take = judged(expected, onsetsIn(samples, RATE), recording);
+      const heard = take.moments.filter(({ verdict }) => verdict === 'right').length;
+      expect(heard / take.moments.length).toBeGreaterThan(0.9);
+    }
   });
 });
 

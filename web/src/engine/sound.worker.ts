@@ -172,7 +172,10 @@ const work = {
     samples: Float32Array<ArrayBuffer>,
     sampleRate: number,
   ): Take {
-    return judged(expectedOf(performanceOf(arrangement, order, percent)), onsetsIn(samples, sampleRate));
+    return judged(expectedOf(performanceOf(arrangement, order, percent)), onsetsIn(samples, sampleRate), {
+      samples,
+      sampleRate,
+    });
   },
   /** The same of a simulated player, who makes one kind of fault at every fourth note. */
   demonstrate(
@@ -184,7 +187,7 @@ const work = {
     const faults = new Map<number, Fault>();
     if (fault !== 'none') for (let i = 1; i < expected.length; i += 4) faults.set(i, fault);
     const samples = soundOf(withFaults(performance, faults), arrangement.setup, LISTENING_RATE);
-    return judged(expected, onsetsIn(samples, LISTENING_RATE));
+    return judged(expected, onsetsIn(samples, LISTENING_RATE), { samples, sampleRate: LISTENING_RATE });
   },
   async open(request: SoundRequest, sampleRate: number): Promise<OpenedSound> {
     const { renderer, performance } = await rendererOf(request, sampleRate);

@@ -27,21 +27,21 @@ export function TakeReport({ arrangement, take }: { arrangement: Arrangement; ta
       )}
       {together && (
         <Text size="sm" c="dimmed">
-          Where several strings are struck together only the beginning is judged: single notes can be told by
-          their pitch, chords can’t.
+          Where several strings are struck together only the beginning and the bass are judged, and the bass
+          only where it is heard long enough: the notes between can’t be told from each other.
         </Text>
       )}
     </section>
   );
 }
 
-function wordsOf({ verdict, off = 0, heard, midi }: Judged): string {
+function wordsOf({ verdict, off = 0, heard, midi, bass }: Judged): string {
   const name = (note: number) => pitchName(spellMidi(Math.round(note), 0), true);
   switch (verdict) {
     case 'wrong':
-      return heard === undefined || midi === undefined
-        ? 'another note'
-        : `${name(heard)} instead of ${name(midi)}`;
+      if (heard === undefined) return 'another note';
+      if (bass !== undefined) return `the bass is ${name(heard)} instead of ${name(bass)}`;
+      return midi === undefined ? 'another note' : `${name(heard)} instead of ${name(midi)}`;
     case 'missed':
       return 'not heard';
     case 'late':
