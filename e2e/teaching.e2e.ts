@@ -20,6 +20,7 @@ test('a lesson is cut otherwise, a step gets its own words, is moved and left ou
   await page.getByLabel('Minutes of one lesson').fill('30');
   expect(await axe(page)).toEqual([]);
   await page.getByRole('link', { name: 'Measure 6', exact: true }).click();
+  await expect(page.getByLabel('Name of the step')).toHaveValue('Measure 6');
   await page.getByLabel('Name of the step').fill('The climb');
   await page.getByLabel('Your remark').fill('Look where finger 3 goes.');
   await page.getByRole('button', { name: 'Earlier' }).click();
@@ -35,9 +36,11 @@ test('a lesson is cut otherwise, a step gets its own words, is moved and left ou
   await page.keyboard.press('Space');
   await expect.poll(async () => (await steps()).indexOf('The climb')).toBe(before.indexOf('The climb') - 1);
   await page.getByRole('link', { name: 'Measure 4', exact: true }).click();
+  await expect(page.getByLabel('Name of the step')).toHaveValue('Measure 4');
   await page.locator('label').filter({ hasText: 'Leave it out' }).click();
   // A step of the teacher's own, over two measures, and another ladder.
   await page.getByRole('button', { name: 'A step of my own after it' }).click();
+  await expect(page.getByLabel('Name of the step')).toHaveValue('A step of mine');
   await page.getByLabel('Name of the step').fill('The bridge');
   await page.getByLabel('Words', { exact: true }).fill('Sing it first.');
   await page.getByLabel('To', { exact: true }).selectOption('measure 5');
