@@ -309,7 +309,9 @@ export function layTreble(
         const note =
           fret !== undefined && added(measure, setup, hand, start, { string, fret, role: 'inner' });
         const together = measure.notes.filter(n => n.start === start && !n.tie);
-        if (!note || (oneStroke && together.length && !neighbours([...together, note.note]))) {
+        // A brush is one stroke as well, whatever strikes it.
+        const swept = oneStroke || isStrum(stroke);
+        if (!note || (swept && together.length && !neighbours([...together, note.note]))) {
           if (before) before.ticks = rings;
           continue;
         }

@@ -29,7 +29,7 @@ export interface SongReading {
 }
 
 /** Where a part stands: its last row of chords or words, and those of its melody. */
-export interface PartPlace {
+interface PartPlace {
   end: number;
   melody: number[];
 }
@@ -55,7 +55,7 @@ interface Section {
 const CODA = /^coda\b/i;
 
 /** Something is to be asked, at a line and column. */
-export type Ask = (line: number, column: number, message: string) => void;
+type Ask = (line: number, column: number, message: string) => void;
 
 const structure = (lines: readonly Slot[][]) =>
   JSON.stringify(

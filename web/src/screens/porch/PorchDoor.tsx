@@ -1,12 +1,12 @@
-import { Alert, Button, Group, Text, Title } from '@mantine/core';
-import { IconUpload } from '@tabler/icons-react';
-import { type DragEvent, useRef } from 'react';
+import { Alert, Group, Text, Title } from '@mantine/core';
+import type { DragEvent } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { useLearnings, usePupils, useStoreChange } from '../../data/queries';
 import { storeWords } from '../../data/store';
 import { readTextFile } from '../../engine/files';
 import { takeLessonIn } from '../../engine/lessonFile';
 import { Masthead } from '../../parts/Masthead';
+import { TakeFile } from '../../parts/TakeFile';
 import { pieceTitle, usePieces } from '../pupils/usePieces';
 import './Porch.css';
 
@@ -18,7 +18,6 @@ export function PorchDoor() {
   const learnings = useLearnings();
   const pupils = usePupils();
   const pieces = usePieces(learnings.data ?? NONE);
-  const input = useRef<HTMLInputElement>(null);
   const open = useStoreChange(async (file: File) => {
     const [first] = await takeLessonIn(await readTextFile(file));
     navigate(`/porch/${first!.id}`);
@@ -39,27 +38,17 @@ export function PorchDoor() {
           Your teacher gives you one for each piece. Everything stays on this device, and works without the
           internet.
         </Text>
-        <Button
+        <TakeFile
           size="lg"
+          variant="filled"
           color="marigold.6"
-          leftSection={<IconUpload />}
           loading={open.isPending}
-          onClick={() => input.current?.click()}
+          accept=".json,application/json"
+          label="Lesson file"
+          onFile={file => open.mutate(file)}
         >
           Open a lesson file
-        </Button>
-        <input
-          ref={input}
-          type="file"
-          hidden
-          accept=".json,application/json"
-          aria-label="Lesson file"
-          onChange={event => {
-            const [file] = event.target.files ?? [];
-            if (file) open.mutate(file);
-            event.target.value = '';
-          }}
-        />
+        </TakeFile>
         {open.error && (
           <Alert color="cranberry" title="This file can’t be opened">
             {storeWords(open.error)}.

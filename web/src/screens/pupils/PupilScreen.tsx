@@ -11,9 +11,9 @@ import {
   Title,
 } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
-import { IconDownload, IconFileMusic, IconPrinter, IconUpload } from '@tabler/icons-react';
+import { IconDownload, IconFileMusic, IconPrinter } from '@tabler/icons-react';
 import { subWeeks } from 'date-fns';
-import { lazy, Suspense, useMemo, useRef, useState } from 'react';
+import { lazy, Suspense, useMemo, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { VOICE_TYPES } from '#core/capo';
 import { HAND_SIZES } from '#core/hand';
@@ -42,6 +42,7 @@ import { Masthead } from '../../parts/Masthead';
 import { PITCH_CHOICES, USUAL_RANGE } from '../../parts/pitches';
 import { offerPuttingBack } from '../../parts/putBack';
 import { SoundExport } from '../../parts/SoundExport';
+import { TakeFile } from '../../parts/TakeFile';
 import { useNow } from '../../parts/useNow';
 import { NotFound } from '../NotFound';
 import { LessonNotes } from './LessonNotes';
@@ -83,7 +84,6 @@ function PupilPage({ pupil, copy }: { pupil: Pupil; copy: Copy<'pupils'> }) {
   const since = term ? subWeeks(now, term).getTime() : 0;
   const within = useMemo(() => own.filter(({ at }) => at >= since), [own, since]);
   const weeks = useMemo(() => practiceByWeek(within), [within]);
-  const file = useRef<HTMLInputElement>(null);
   const takeIn = useStoreChange(async (chosen: File) => {
     const taken = await takeLessonIn(await readTextFile(chosen));
     notifications.show({
@@ -128,13 +128,13 @@ function PupilPage({ pupil, copy }: { pupil: Pupil; copy: Copy<'pupils'> }) {
             </ul>
             <AddPiece pupil={pupil} learnings={learnings.data ?? NONE} />
             <Group mt="md" gap="xs" className="no-print">
-              <Button
-                variant="default"
-                leftSection={<IconUpload size={18} />}
-                onClick={() => file.current?.click()}
+              <TakeFile
+                accept=".json,application/json"
+                label="Practice file to take in"
+                onFile={file => takeIn.mutate(file)}
               >
                 Take in what was practised
-              </Button>
+              </TakeFile>
               <Button
                 variant="default"
                 leftSection={<IconPrinter size={18} />}
@@ -143,18 +143,6 @@ function PupilPage({ pupil, copy }: { pupil: Pupil; copy: Copy<'pupils'> }) {
                 Print as a report
               </Button>
             </Group>
-            <input
-              ref={file}
-              type="file"
-              hidden
-              accept=".json,application/json"
-              aria-label="Practice file to take in"
-              onChange={event => {
-                const [chosen] = event.target.files ?? [];
-                if (chosen) takeIn.mutate(chosen);
-                event.target.value = '';
-              }}
-            />
             {own.length > 0 && (
               <>
                 <Title order={2} mt="xl">

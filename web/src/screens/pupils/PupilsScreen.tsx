@@ -1,8 +1,8 @@
 import { Alert, Button, Group, Text, TextInput, Title } from '@mantine/core';
 import { useForm } from '@mantine/form';
 import { notifications } from '@mantine/notifications';
-import { IconCalendarDown, IconDownload, IconPlus, IconUpload } from '@tabler/icons-react';
-import { useMemo, useRef } from 'react';
+import { IconCalendarDown, IconDownload, IconPlus } from '@tabler/icons-react';
+import { useMemo } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { DEFAULT_HAND } from '#core/hand';
 import { INSTRUMENTS, type InstrumentId } from '#core/instrument';
@@ -21,6 +21,7 @@ import { readTextFile, saveFile } from '../../engine/files';
 import { Choice } from '../../parts/Choice';
 import { INSTRUMENT_CHOICES } from '../../parts/instruments';
 import { Masthead } from '../../parts/Masthead';
+import { TakeFile } from '../../parts/TakeFile';
 import { useNow } from '../../parts/useNow';
 import { Calendar } from './Calendar';
 import { pieceTitle } from './usePieces';
@@ -32,7 +33,6 @@ const TIME = new Intl.DateTimeFormat(undefined, { weekday: 'long', hour: '2-digi
 /** Who is taught: the week, what each plays today, and everyone by name. */
 export function PupilsScreen() {
   const navigate = useNavigate();
-  const tableInput = useRef<HTMLInputElement>(null);
   const now = useNow();
   const { today, pupils: all, pieces, sittings, known, trouble } = useToday(now);
   const week = lessonsIn(all, now, 7).filter(({ at, minutes }) => at + minutes * 60_000 > now);
@@ -164,26 +164,14 @@ export function PupilsScreen() {
               >
                 Table of pupils
               </Button>
-              <Button
-                variant="default"
-                leftSection={<IconUpload size={18} />}
-                onClick={() => tableInput.current?.click()}
+              <TakeFile
+                accept=".csv,text/csv"
+                label="Table of pupils to take in"
+                onFile={file => takeTable.mutate(file)}
               >
                 Take a table in
-              </Button>
+              </TakeFile>
             </Group>
-            <input
-              ref={tableInput}
-              type="file"
-              hidden
-              accept=".csv,text/csv"
-              aria-label="Table of pupils to take in"
-              onChange={event => {
-                const [file] = event.target.files ?? [];
-                if (file) takeTable.mutate(file);
-                event.target.value = '';
-              }}
-            />
             {takeTable.error && <Alert color="cranberry">{storeWords(takeTable.error)}.</Alert>}
           </section>
         </div>
