@@ -283,12 +283,13 @@ export const Ribbon = memo(function Ribbon(props: RibbonProps) {
   const cursorRow = at === undefined ? -1 : rowWith(at);
   const playingRow = playing ? rowWith(playing.measure) : -1;
   const inSight = playingRow >= 0 ? playingRow : cursorRow;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what is gone to must be seen, also in a row that something else has scrolled away
   useEffect(() => {
     const room = (scroller?.current?.clientHeight ?? 0) - barHeight;
     // Of a row that is higher than the field its top is what must be seen.
     if (scroller && inSight >= 0)
       virtual.scrollToIndex(inSight, { align: rowHeight > room ? 'start' : 'auto' });
-  }, [scroller, inSight, virtual, rowHeight, barHeight]);
+  }, [scroller, inSight, cursor, virtual, rowHeight, barHeight]);
 
   const draw = (row: Row, place: number) => {
     const places = row.widths.map((_, i) => indexes[row.from + i]!);

@@ -423,8 +423,9 @@ export function mayBarre(measure: ScoreMeasure): boolean {
               other.finger === note.finger &&
               other.fret === note.fret &&
               other.string !== note.string &&
-              other.start < note.start + note.ticks &&
-              note.start < other.start + other.ticks,
+              // A finger that goes on to the next string lies flat over both as well.
+              other.start <= note.start + note.ticks &&
+              note.start <= other.start + other.ticks,
           ),
       );
     barred.set(measure, found);
