@@ -357,8 +357,17 @@ test('on the handout repeats are folded or written out, with rhythm and in large
   await expect.poll(height).toBeGreaterThan(plain * 1.2);
   await page.getByRole('switch', { name: 'Rhythm' }).click();
   await expect(page.locator('.rhythm .stem')).not.toHaveCount(0);
+  // Lanes are chosen for the paper by itself, and stay with it.
+  const counted = page.locator('.measure').first().getByText('4', { exact: true });
+  const before = await counted.count();
+  await page.getByRole('button', { name: 'Lanes' }).click();
+  await page.getByRole('switch', { name: 'Count' }).press('Space');
+  await page.getByRole('switch', { name: 'Degrees' }).press('Space');
+  await page.keyboard.press('Escape');
+  await expect(counted).toHaveCount(before - 1);
   await page.reload();
   await expect(measures).toHaveCount(2 * folded);
+  await expect(counted).toHaveCount(before - 1);
 });
 
 test('repeats are written out in the ribbon too: what is written in either pass is written in both', async ({

@@ -14,6 +14,7 @@ import { useArrangements, useCopy } from '../data/queries';
 import { BesideRibbon } from '../parts/BesideRibbon';
 import { Choice } from '../parts/Choice';
 import { ArrangementGate } from '../parts/Gates';
+import { LanesMenu } from '../parts/LanesMenu';
 import { LessonSheet } from '../parts/LessonSheet';
 import { Masthead } from '../parts/Masthead';
 import { type ChordNames, mayBarre, type ShownLanes, USUAL_LANES } from '../parts/measureLayout';
@@ -57,7 +58,11 @@ function Handout({ arrangement: folded }: { arrangement: Arrangement }) {
       if (chord.frets && !found.has(chord.shape)) found.set(chord.shape, chord);
     return [...found.values()];
   }, [measures]);
-  const lanes = useMemo((): ShownLanes => ({ ...USUAL_LANES, staff, rhythm, rests }), [staff, rhythm, rests]);
+  const shown = ON_PAPER.filter(lane => chosen[`lane-${lane}`]).join(' ');
+  const lanes = useMemo((): ShownLanes => {
+    const own = Object.fromEntries(ON_PAPER.map(lane => [lane, shown.split(' ').includes(lane)]));
+    return { ...USUAL_LANES, ...own, staff, rhythm, rests };
+  }, [shown, staff, rhythm, rests]);
   const everyMeasure = measures.map((_, i) => i);
   const instrument = INSTRUMENTS[setup.instrument];
   const tuning = [...setup.tuning]
@@ -155,6 +160,11 @@ function Handout({ arrangement: folded }: { arrangement: Arrangement }) {
                 onChange={event => choose('rests', event.currentTarget.checked)}
               />
             )}
+            <LanesMenu
+              lanes={lanes}
+              without={NOT_ON_PAPER}
+              onLane={(lane, shown) => choose(`lane-${lane}` as PaperLane, shown)}
+            />
           </>
         )}
         <Switch
@@ -233,7 +243,27 @@ function Tab({ beside, ...tab }: { beside?: string } & Omit<ComponentProps<typeo
 type Sheet = 'tab' | 'neck' | 'lesson';
 
 /** The papers of a piece for which nothing was chosen yet. */
+const ON_PAPER = [
+  'words',
+  'chords',
+  'pictures',
+  'fingers',
+  'plucks',
+  'thumb',
+  'degrees',
+  'count',
+  'difficulty',
+] as const;
+/** Lanes with a switch of their own; remarks stand below. */
+const NOT_ON_PAPER = ['staff', 'rhythm', 'rests', 'remarks'] as const;
+/** What a lane of the tab is called among the choices of a paper. */
+type PaperLane = `lane-${(typeof ON_PAPER)[number]}`;
+
 const USUAL_SHEET = {
+  ...(Object.fromEntries(ON_PAPER.map(lane => [`lane-${lane}`, USUAL_LANES[lane]])) as Record<
+    PaperLane,
+    boolean
+  >),
   sheet: 'tab' as Sheet,
   out: false,
   words: true,

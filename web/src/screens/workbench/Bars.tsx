@@ -1,15 +1,5 @@
 /** What stands around the ribbon of the Workbench; each part draws again only when what it shows is another. */
-import {
-  ActionIcon,
-  Button,
-  Menu,
-  Popover,
-  SegmentedControl,
-  Stack,
-  Switch,
-  Text,
-  Tooltip,
-} from '@mantine/core';
+import { ActionIcon, Button, Menu, SegmentedControl, Switch, Text, Tooltip } from '@mantine/core';
 import { IconArrowBackUp, IconArrowForwardUp, IconKeyboard } from '@tabler/icons-react';
 import { memo, useSyncExternalStore } from 'react';
 import type { Edit } from '#core/edit';
@@ -20,6 +10,7 @@ import { Choice } from '../../parts/Choice';
 import { ExportMenu } from '../../parts/ExportMenu';
 import { FEEL_CHOICES } from '../../parts/feelWords';
 import type { OpenArrangement } from '../../parts/Gates';
+import { LanesMenu } from '../../parts/LanesMenu';
 import { later } from '../../parts/later';
 import { lengthChoices } from '../../parts/lengths';
 import { Masthead } from '../../parts/Masthead';
@@ -137,22 +128,6 @@ export const Bar = memo(function Bar({
   );
 });
 
-const LANE_WORDS: Record<keyof ShownLanes, string> = {
-  words: 'Words',
-  chords: 'Chords',
-  pictures: 'Pictures of the shapes',
-  staff: 'Staff',
-  rhythm: 'Rhythm at the strings',
-  rests: 'Rests instead of ties',
-  fingers: 'Left fingers',
-  plucks: 'Plucking hand',
-  thumb: 'Thumb apart',
-  degrees: 'Degrees',
-  count: 'Count',
-  difficulty: 'Difficulty',
-  remarks: 'Remarks',
-};
-
 /** Sizes in which the ribbon is shown, in per cent. */
 const SIZES = [100, 115, 130, 150, 180];
 
@@ -173,39 +148,21 @@ function LanesChoice({
   onOut: (out: boolean) => void;
 }) {
   return (
-    <Popover position="bottom-start" trapFocus returnFocus>
-      <Popover.Target>
-        <Button size="compact-sm" variant="default">
-          Lanes
-        </Button>
-      </Popover.Target>
-      <Popover.Dropdown aria-label="Lanes">
-        <Stack gap={8}>
-          {(Object.keys(LANE_WORDS) as (keyof ShownLanes)[]).map(lane => (
-            <Switch
-              key={lane}
-              size="sm"
-              label={LANE_WORDS[lane]}
-              checked={lanes[lane]}
-              onChange={event => onLanes({ ...lanes, [lane]: event.currentTarget.checked })}
-            />
-          ))}
-          <Switch
-            size="sm"
-            label="Repeats written out"
-            checked={out}
-            onChange={event => onOut(event.currentTarget.checked)}
-          />
-          <Choice
-            size="xs"
-            label="Size"
-            options={SIZES.map(value => ({ value, label: `${value} %` }))}
-            value={size}
-            onChange={onSize}
-          />
-        </Stack>
-      </Popover.Dropdown>
-    </Popover>
+    <LanesMenu size="compact-sm" lanes={lanes} onLane={(lane, shown) => onLanes({ ...lanes, [lane]: shown })}>
+      <Switch
+        size="sm"
+        label="Repeats written out"
+        checked={out}
+        onChange={event => onOut(event.currentTarget.checked)}
+      />
+      <Choice
+        size="xs"
+        label="Size"
+        options={SIZES.map(value => ({ value, label: `${value} %` }))}
+        value={size}
+        onChange={onSize}
+      />
+    </LanesMenu>
   );
 }
 
