@@ -1,6 +1,6 @@
 /** Fingers for all notes of an arrangement, once they lie on their strings. */
 import { asInShape, fingerPassage, type Hold, passageOf } from '../fingering';
-import type { Hand } from '../hand';
+import { type Finger, fingerOn, type Hand } from '../hand';
 import type { Setup } from '../instrument';
 import type { ScoreMeasure, ScoreNote } from '../score';
 import { measureStarts } from '../tune';
@@ -9,6 +9,9 @@ import type { Frame } from './frame';
 
 /** How much less a hold counts that was used where the same measure came before; judgement. */
 const ALIKE = 1.5;
+
+/** How much less a finger counts that comes back to its place under the same chord; judgement. */
+const COMES_BACK = 1.5;
 
 /** What lies on the strings of a measure, fingers aside. */
 function content(measure: ScoreMeasure): string {
@@ -66,15 +69,18 @@ export function solveFingers(
     return asInShape(hold, notes[i]!, (string, fret) => shapes[i]?.get(`${string}/${fret}`)) - against;
   };
   let found = fingerPassage(setup, hand, moments, 'total', asTaught);
-  if (found && alike.some((first, index) => first !== index)) {
+  if (found) {
     const before = found.holds.map(holdText);
+    const earlier = earlierFingers(notes, shapes, found.fingers);
     found = fingerPassage(
       setup,
       hand,
       moments,
       'total',
       (hold, i) =>
-        asTaught(hold, i) + (models[i] !== undefined && holdText(hold) === before[models[i]] ? ALIKE : 0),
+        asTaught(hold, i) +
+        (models[i] !== undefined && models[i] !== i && holdText(hold) === before[models[i]] ? ALIKE : 0) +
+        asBefore(hold, notes[i]!, earlier[i]!),
     );
   }
   if (!found) return;
@@ -87,6 +93,33 @@ export function solveFingers(
       else own.finger = finger;
     }
   }
+}
+
+/** A finger for each place that was fretted so far under the chord that holds at a moment, by "string/fret". */
+function earlierFingers(
+  notes: readonly (readonly ScoreNote[])[],
+  chords: readonly unknown[],
+  fingers: readonly (readonly (Finger | undefined)[])[],
+): ReadonlyMap<string, Finger>[] {
+  let held = new Map<string, Finger>();
+  return notes.map((group, i) => {
+    if (chords[i] !== chords[i - 1]) held = new Map();
+    const known = new Map(held);
+    for (const [j, { string, fret }] of group.entries()) {
+      const finger = fingers[i]![j];
+      if (finger && fret && !held.has(`${string}/${fret}`)) held.set(`${string}/${fret}`, finger);
+    }
+    return known;
+  });
+}
+
+/** How much less a hold counts whose fingers come back to where they were under the same chord. */
+function asBefore({ grip }: Hold, notes: readonly ScoreNote[], earlier: ReadonlyMap<string, Finger>): number {
+  const back = notes.filter(({ string, fret }) => {
+    const finger = earlier.get(`${string}/${fret}`);
+    return finger !== undefined && finger === fingerOn(grip, string, fret);
+  });
+  return COMES_BACK * back.length;
 }
 
 function holdText(hold: Hold): string {
