@@ -69,6 +69,68 @@ test('a lesson is cut otherwise, a step gets its own words, is moved and left ou
   ).toBeVisible();
 });
 
+test('hard measures are taught at a lower level, in the lesson and on the Porch; a pupil’s voice is one to plan for', async ({
+  page,
+}) => {
+  await page.goto('/pupils');
+  await page.getByRole('textbox', { name: 'Name' }).fill('Wren Hollow');
+  await page.getByRole('button', { name: 'Add a pupil' }).click();
+  await expect(page.getByRole('heading', { name: 'Wren Hollow', level: 1 })).toBeVisible();
+  // The range of a voice, by its notes: kept, and where it is asked for a key.
+  await page.getByLabel('Voice', { exact: true }).selectOption('By lowest and highest note');
+  await page.getByLabel('Lowest note').selectOption('G3');
+  await page.getByLabel('Highest note').selectOption('C5');
+  await page.getByLabel('Give a piece').selectOption({ label: 'Greensleeves: Guitar, fingerstyle' });
+  await expect(page.getByText(/^0 of \d+ steps/)).toBeVisible();
+  await page.reload();
+  await expect(page.getByLabel('Lowest note')).toHaveValue('55');
+  await expect(page.getByLabel('Highest note')).toHaveValue('72');
+  const pupil = page.url();
+
+  await page.goto(LESSON);
+  const second = page.getByRole('link', { name: 'Measure 2', exact: true });
+  await second.click();
+  await expect(page.getByRole('heading', { name: 'Measure 2', exact: true })).toBeVisible();
+  const notes = page.locator('.step-tab .measure :is(.peg-melody, .peg-bass, .peg-inner)');
+  const full = await notes.count();
+  await page.getByRole('button', { name: 'Make the lesson' }).click();
+  await page.getByLabel(/^Taught, difficulty/).selectOption({ label: 'at level 1 · melody alone' });
+  await expect(page.getByLabel(/^Taught, difficulty/)).toHaveValue(/^v\d/);
+  await expect.poll(() => notes.count()).toBeLessThan(full);
+  const easy = await notes.count();
+  await page.getByLabel('No measure harder than').fill('2');
+  await page.getByRole('button', { name: 'Make easier' }).click();
+  await expect(page.getByText(/passages are taught otherwise/)).toBeVisible();
+  expect(await axe(page)).toEqual([]);
+  await page.getByRole('button', { name: 'Make the lesson' }).click();
+  await page.reload();
+  await expect(page.getByRole('heading', { name: 'Measure 2', exact: true })).toBeVisible();
+  await expect(notes).toHaveCount(easy);
+  await expect(page.getByText('Thumb').first()).toBeHidden();
+  // At home the pupil sees the same, and takes its sound along.
+  await page.goto(pupil);
+  await page.getByRole('link', { name: 'Their porch' }).click();
+  await page.getByLabel('Step', { exact: true }).selectOption({ label: '4 Measure 2' });
+  await expect(page.getByRole('heading', { name: 'Measure 2', exact: true })).toBeVisible();
+  await expect(notes).toHaveCount(easy);
+  await page.getByRole('button', { name: 'Sound file' }).click();
+  const [track] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Save the sound' }).click(),
+  ]);
+  expect(track.suggestedFilename()).toBe('greensleeves-measure-2-60-percent.wav');
+  // Where a key is looked for, the pupil's voice is one to choose; in the lesson all is again as it stands, if so wished.
+  await page.goto('/tune/demo-6/key');
+  await page.getByLabel('Voice', { exact: true }).selectOption('Wren Hollow');
+  await expect(page.getByLabel('Lowest comfortable')).toHaveValue('55');
+  await page.goto(LESSON);
+  await page.getByRole('button', { name: 'Make the lesson' }).click();
+  await page.getByRole('button', { name: 'All as it stands' }).click();
+  await second.click();
+  await expect(page.getByRole('heading', { name: 'Measure 2', exact: true })).toBeVisible();
+  await expect.poll(() => notes.count()).toBe(full);
+});
+
 test.describe('from teacher to pupil and back', () => {
   test.use({ serviceWorkers: 'allow' });
   test('a lesson is given out; at home, on a phone and without the internet, three steps are practised; the teacher sees it', async ({

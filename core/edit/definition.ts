@@ -79,7 +79,8 @@ export interface EditValues {
   name: { name: string | null };
   restore: { state: Arrangement; what: string };
   /** `name` of the way that is kept, `present` of the one that then stands in the score. */
-  'keep-variant': { name: string; present: string };
+  /** `of`: the measures of that arrangement (of the same ids), and not as they stand. */
+  'keep-variant': { name: string; present: string; of?: Arrangement };
   'swap-variant': { variant: string };
   'drop-variant': { variant: string };
   /** Played the last time, or only when it is put in. */

@@ -2,6 +2,7 @@
 import type { Draft } from 'immer';
 import { IdGiver } from '../identity';
 import { type Arrangement, contentOf, MOST_NAME, MOST_VARIANTS, measureIndex, type Variant } from '../score';
+import type { EditValues } from './definition';
 
 /** Why a name can't be given. */
 export function nameFault(name: string): string | undefined {
@@ -10,20 +11,25 @@ export function nameFault(name: string): string | undefined {
 }
 
 /**
- * Keeps the measures named, as they stand, as another way to play them.
+ * Keeps the measures named, as they stand here or `of` another arrangement, as another way to play them.
  *
  * @returns why it can't be done
  */
 export function keepVariant(
   draft: Draft<Arrangement>,
   measureIds: readonly string[],
-  { name, present }: Pick<Variant, 'name' | 'present'>,
+  { name, present, of }: EditValues['keep-variant'],
   before: Arrangement,
 ): string | undefined {
   const fault = nameFault(name) ?? nameFault(present);
   if (fault) return fault;
   const found = placesOf(before, measureIds);
   if (typeof found === 'string') return found;
+  const content = measureIds.map((id, i) => {
+    const own = of ? of.measures[measureIndex(of, id)] : before.measures[found[i]!];
+    return own?.ticks === before.measures[found[i]!]!.ticks ? contentOf(own) : undefined;
+  });
+  if (!content.every(own => own !== undefined)) return 'its measures have another length there';
   if ((before.variants?.length ?? 0) >= MOST_VARIANTS) return `${MOST_VARIANTS} variants are kept at most`;
   const ids = new IdGiver(draft.nextId);
   const variant: Variant = {
@@ -31,10 +37,10 @@ export function keepVariant(
     name: name.trim(),
     present: present.trim(),
     measures: [...measureIds],
-    content: found.map(index => contentOf(before.measures[index]!)),
+    content,
   };
   draft.variants = [...(draft.variants ?? []), variant as Draft<Variant>];
-  draft.nextId = ids.nextId;
+  draft.nextId = Math.max(ids.nextId, of?.nextId ?? 0);
   return undefined;
 }
 

@@ -67,6 +67,8 @@ export interface LessonOutline extends LessonChoices {
   /** Ids of the steps in the order in which they were put; steps that are not named follow the one they come after by themselves. */
   order?: string[];
   own?: OwnStep[];
+  /** Ids of the arrangement's variants that are taught in the place of what stands there: easier measures, say. */
+  inPlace?: string[];
   /** What the teacher calls strings, by their number: "the fat one". */
   strings?: Record<string, string>;
   /** How chords are called to the pupil: by the shape, as they sound, or both; both when left out. */

@@ -2,11 +2,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { arrange } from '../arrange';
-import { startHistory } from '../edit';
+import { applyEdit, startHistory } from '../edit';
 import { readAbc } from '../formats/abc';
 import { faultOf } from '../records';
 import { type Arrangement, contentOf, type Level } from '../score';
-import { edit } from '../testing/edits';
+import { done, edit } from '../testing/edits';
 import { cases } from '../testing/setup';
 import { tunes } from '../testing/tunes';
 import { rereadTune, sectionsOf } from '../tune';
@@ -22,6 +22,8 @@ import {
   outlinedSteps,
   practised,
   splitLesson,
+  taughtArrangement,
+  taughtWith,
   USUAL_CHOICES,
 } from '.';
 
@@ -239,6 +241,53 @@ describe('what a teacher changed', () => {
     expect(
       outlinedSteps({ ...varied, variants: [longer] }, freshOutline('l')).some(own => own.kind === 'variant'),
     ).toBe(false);
+  });
+  it('teaches chosen measures at another level: under the same ids, in the words, in what is played; as it stands where that no longer fits', () => {
+    const easy = arrange(readAbc(TUNE)[0]!.tune, {
+      id: 'l',
+      instrument: 'guitar',
+      style: 'fingerstyle',
+      capo: 0,
+      settings: { level: 1 },
+      keep: { present: arrangement, anew: [arrangement.measures[1]!.from!.id] },
+    }).arrangement!;
+    const { id } = arrangement.measures[1]!;
+    const kept = done(
+      applyEdit(startHistory(arrangement), {
+        kind: 'keep-variant',
+        ids: [id],
+        values: { name: 'Level 1', present: 'as it stands', of: easy },
+      }),
+    ).present;
+    expect(kept.measures).toEqual(arrangement.measures);
+    expect(faultOf('arrangements', kept)).toBeUndefined();
+    const [variant] = kept.variants!;
+    const mixed = taughtWith(outline, kept, [id], [variant!.id]);
+    expect(faultOf('outlines', mixed)).toBeUndefined();
+    const taught = taughtArrangement(kept, mixed);
+    expect(taught.measures[1]!.notes.every(({ role }) => role === 'melody')).toBe(true);
+    expect(taught.measures[2]!.notes).toEqual(arrangement.measures[2]!.notes);
+    const steps = outlinedSteps(taught, mixed);
+    const step = steps.find(own => own.id === target)!;
+    // What the teacher has written of it stays, and it is no other way to play itself.
+    expect(step).toMatchObject({ title: 'The climb', measures: [1] });
+    expect(steps.some(({ kind }) => kind === 'variant')).toBe(false);
+    expect(step.moments!.map(({ pluck }) => pluck).join(' ')).not.toContain('Thumb');
+    expect(practised(taught, step).arrangement.measures[1]).toEqual(taught.measures[1]);
+    const longer = done(edit(startHistory(kept), 'meter', id, { meter: { beats: 5, unit: 4 } })).present;
+    expect(taughtArrangement(longer, mixed).measures).toEqual(longer.measures);
+    // Another for the same measure takes its place; none gives it back.
+    expect(taughtWith(mixed, kept, [id], ['v9']).inPlace).toEqual(['v9']);
+    expect(taughtArrangement(kept, taughtWith(mixed, kept, [id], []))).toBe(kept);
+    const { measures: others } = kept;
+    expect(taughtWith(mixed, kept, [others[0]!.id], ['v9']).inPlace).toEqual([variant!.id, 'v9']);
+    expect(
+      applyEdit(startHistory(longer), {
+        kind: 'keep-variant',
+        ids: [id],
+        values: { name: 'Level 1', present: 'as it stands', of: easy },
+      }),
+    ).toEqual({ error: 'its measures have another length there' });
   });
   it('teaches the chosen sections only, and all where they are gone', () => {
     const two = arrangement;

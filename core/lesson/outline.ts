@@ -1,12 +1,49 @@
 /** A lesson as its teacher wants it: the steps, with what was changed by hand, in their order, split over several lessons. */
 import { stringName } from '../instrument';
-import type { Arrangement } from '../score';
+import { type Arrangement, withVariant } from '../score';
 import type { LessonOutline, OwnStep } from './choices';
 import { type LessonStep, lessonSteps, ownStep } from './steps';
 
 /**
+ * An arrangement as a lesson teaches it: with the variants in place that it chooses. One whose measures are gone, or have
+ * another length by now, is left aside.
+ *
+ * @example taughtArrangement(arrangement, freshOutline(arrangement.id)) // the arrangement itself
+ */
+export function taughtArrangement(arrangement: Arrangement, { inPlace }: LessonOutline): Arrangement {
+  if (!inPlace?.length) return arrangement;
+  const taught = inPlace.reduce((now, id) => withVariant(now, id) ?? now, arrangement);
+  const { variants, ...rest } = taught;
+  const others = variants?.filter(({ id }) => !inPlace.includes(id));
+  return others?.length ? { ...rest, variants: others } : rest;
+}
+
+/**
+ * The outline that teaches variants in the place of measures, and no others there.
+ *
+ * @param measures ids of the measures
+ * @param ids of the variants; none for the measures as they stand
+ * @example taughtWith(freshOutline('a'), arrangement, ['m1'], []).inPlace // undefined
+ */
+export function taughtWith(
+  outline: LessonOutline,
+  { variants = [] }: Pick<Arrangement, 'variants'>,
+  measures: readonly string[],
+  ids: readonly string[],
+): LessonOutline {
+  const { inPlace: before = [], ...rest } = outline;
+  const others = before.filter(id => {
+    const variant = variants.find(own => own.id === id);
+    return variant && !variant.measures.some(own => measures.includes(own));
+  });
+  const inPlace = [...others, ...ids];
+  return inPlace.length ? { ...rest, inPlace } : rest;
+}
+
+/**
  * The steps of a lesson with everything that its teacher has changed.
  *
+ * @param arrangement as it is taught, see `taughtArrangement`
  * @param all those that are left out too
  * @example outlinedSteps(arrangement, freshOutline(arrangement.id)).length // as many as `lessonSteps` has
  */

@@ -9,6 +9,7 @@ import {
   type OwnStep,
   type StepEdit,
 } from '../lesson';
+import { MOST_VARIANTS } from '../score';
 import type { RecordKind } from './kind';
 import { id, stepId } from './parts';
 
@@ -58,6 +59,7 @@ export const outlineKind: RecordKind<LessonOutline> = {
       )
       .unique('id')
       .max(2000),
+    inPlace: Joi.array().items(id).unique().max(MOST_VARIANTS),
     strings: Joi.object<Record<string, string>>().pattern(/^\d{1,2}$/, Joi.string().allow('').max(60)),
     names: Joi.string().valid('both', 'shape', 'sounding'),
     climb: Joi.object<Partial<ClimbRule>, true>({

@@ -34,6 +34,7 @@ import { Choice, optionsOf } from './Choice';
 import { Fold } from './Fold';
 import { MannerChoice } from './MannerChoice';
 import { PatternChoice } from './PatternChoice';
+import { requestAnew } from './requestAnew';
 import { TextureChoice } from './TextureChoice';
 import { useProposal } from './useProposal';
 import { VariationList } from './VariationList';
@@ -89,25 +90,15 @@ export function ArrangePanel({
         : [undefined, undefined];
   const meter = arrangement.measures[0]!.meter;
   const request = useMemo(
-    () => ({
-      id: arrangement.id,
-      instrument: arrangement.setup.instrument,
-      setup: arrangement.setup,
-      capo: arrangement.setup.capo,
-      style,
-      settings,
-      hand,
-      quartersPerMinute: quarters,
-      ...(plan && { wishes: plan.wishes, choices: plan.choices }),
-      ...(arrangement.transposition && { transposition: arrangement.transposition }),
-      keep: {
-        present: arrangement,
-        ...(from !== undefined &&
-          to !== undefined && {
-            anew: arrangement.measures.slice(from, to + 1).flatMap(m => m.from?.id ?? []),
-          }),
-      },
-    }),
+    () =>
+      requestAnew(
+        arrangement,
+        plan,
+        { style, settings, hand, quartersPerMinute: quarters },
+        from !== undefined && to !== undefined
+          ? arrangement.measures.slice(from, to + 1).map((_, i) => from + i)
+          : undefined,
+      ),
     [arrangement, style, settings, hand, quarters, plan, from, to],
   );
   const { progress, trouble } = useProposal(tune, asked ? request : undefined, onPropose);

@@ -4,6 +4,7 @@ import {
   type LessonStep,
   outlinedSteps,
   splitLesson,
+  taughtArrangement,
   tempoLadder,
   USUAL_CLIMB,
 } from '#core/lesson';
@@ -25,7 +26,11 @@ export function LessonSheet({
   foot: ReactNode;
 }) {
   const parts = useMemo(
-    () => splitLesson(outlinedSteps(arrangement, outline), outline.minutes ?? Number.POSITIVE_INFINITY),
+    () =>
+      splitLesson(
+        outlinedSteps(taughtArrangement(arrangement, outline), outline),
+        outline.minutes ?? Number.POSITIVE_INFINITY,
+      ),
     [arrangement, outline],
   );
   const ladder = tempoLadder(beatsPerMinute(arrangement.measures[0]!.meter, arrangement.quartersPerMinute), {

@@ -2,6 +2,7 @@ import { Group, NumberInput, Switch } from '@mantine/core';
 import { type TunePlan, VOICE_TYPES, type VoiceType } from '#core/capo';
 import { keyName, prettyAccidentals } from '#core/pitch';
 import type { Tune } from '#core/tune';
+import { usePupils } from '../../data/queries';
 import type { PlanPatch } from '../../engine/useTunePlan';
 import { Choice } from '../../parts/Choice';
 import { PITCH_CHOICES, USUAL_RANGE } from '../../parts/pitches';
@@ -16,7 +17,11 @@ export function VoicePanel({
   change: (patch: PlanPatch) => void;
 }) {
   const { voice, target } = plan;
-  const kind = voice ? (voice.type ?? 'own') : 'none';
+  const singers = (usePupils().data ?? []).flatMap(({ id, name, voice: own }) =>
+    own ? [{ value: `pupil ${id}`, label: name, voice: own }] : [],
+  );
+  const singer = singers.find(own => own.voice.low === voice?.low && own.voice.high === voice.high)?.value;
+  const kind = voice ? (voice.type ?? singer ?? 'own') : 'none';
   return (
     <section className="panel stack" aria-label="Voice and pitch">
       <Choice
@@ -24,11 +29,14 @@ export function VoicePanel({
         options={[
           { value: 'none', label: 'Nobody sings' },
           ...Object.entries(VOICE_TYPES).map(([value, v]) => ({ value, label: v.name })),
+          ...singers,
           { value: 'own', label: 'By lowest and highest note' },
         ]}
         value={kind}
         onChange={v => {
+          const pupil = singers.find(own => own.value === v);
           if (v === 'none') change({ voice: undefined });
+          else if (pupil) change({ voice: { low: pupil.voice.low, high: pupil.voice.high } });
           else if (v === 'own')
             change({ voice: { low: voice?.low ?? USUAL_RANGE.low, high: voice?.high ?? USUAL_RANGE.high } });
           else if (v) {

@@ -9,6 +9,7 @@ import {
   Textarea,
   TextInput,
 } from '@mantine/core';
+import type { ReactNode } from 'react';
 import { type Setup, stringName } from '#core/instrument';
 import {
   ALONE_PARTS,
@@ -61,6 +62,7 @@ export function LessonMaker({
   sections,
   minutes,
   onChange,
+  children,
 }: {
   outline: LessonOutline;
   setup: Setup;
@@ -69,6 +71,8 @@ export function LessonMaker({
   /** Of the whole lesson, about. */
   minutes: number;
   onChange: (outline: LessonOutline) => void;
+  /** How hard its measures may be. */
+  children: ReactNode;
 }) {
   const set = (patch: Partial<LessonOutline>) => onChange({ ...outline, ...patch });
   const { minutes: split, order, ...rest } = outline;
@@ -87,6 +91,7 @@ export function LessonMaker({
         value={outline.joining}
         onChange={joining => set({ joining })}
       />
+      {children}
       {sections.length > 1 && (
         <Checkbox.Group
           label="Sections in this lesson"
@@ -222,6 +227,7 @@ export function StepEditor({
   measures,
   onChange,
   onOpen,
+  children,
 }: {
   step: LessonStep;
   steps: readonly LessonStep[];
@@ -230,6 +236,8 @@ export function StepEditor({
   onChange: (outline: LessonOutline) => void;
   /** Shows another step. */
   onOpen: (id: string) => void;
+  /** How hard it is taught. */
+  children: ReactNode;
 }) {
   const own = outline.own?.find(({ id }) => id === step.id);
   const numbers = measureNumbers(measures);
@@ -304,6 +312,7 @@ export function StepEditor({
           <Choice label="To" options={places} value={own.to} onChange={to => changeOwn({ to })} />
         </Group>
       )}
+      {children}
       <Group align="end">
         <NumberInput
           label="Begin at, % of the tempo"

@@ -4,13 +4,22 @@ import { IconFileMusic } from '@tabler/icons-react';
 import { useEffect, useMemo, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { INSTRUMENTS } from '#core/instrument';
-import { type LessonOutline, type LessonProgress, outlinedSteps, practised, USUAL_CLIMB } from '#core/lesson';
+import {
+  type LessonOutline,
+  type LessonProgress,
+  outlinedSteps,
+  practised,
+  taughtArrangement,
+  taughtWith,
+  USUAL_CLIMB,
+} from '#core/lesson';
 import type { Arrangement } from '#core/score';
 import { beatsPerMinute } from '#core/time';
 import { measureNumbers, sectionsOf } from '#core/tune';
+import type { Copy } from '../../data/copies';
 import { useCopy } from '../../data/queries';
 import { usePlayback } from '../../engine/player';
-import { ArrangementGate } from '../../parts/Gates';
+import { ArrangementGate, type OpenArrangement } from '../../parts/Gates';
 import { Masthead } from '../../parts/Masthead';
 import { PictureButtons } from '../../parts/PictureButtons';
 import { hearingOf, type PlaySettings, rampOf } from '../../parts/playSettings';
@@ -19,15 +28,17 @@ import { SoundExport } from '../../parts/SoundExport';
 import { StepView } from '../../parts/StepView';
 import { Transport } from '../../parts/Transport';
 import { usePlaySettings } from '../../parts/usePlaySettings';
+import { EasierInAll, EasierMeasure } from './EasierMeasures';
 import { LessonMaker, StepEditor } from './LessonMaker';
 import { StepList } from './StepList';
+import { useEasier } from './useEasier';
 import './LessonScreen.css';
 
 export function LessonScreen() {
-  return <ArrangementGate>{({ arrangement }) => <WithProgress arrangement={arrangement} />}</ArrangementGate>;
+  return <ArrangementGate>{open => <WithProgress {...open} />}</ArrangementGate>;
 }
 
-function WithProgress({ arrangement }: { arrangement: Arrangement }) {
+function WithProgress({ arrangement, copy: arrangementCopy }: OpenArrangement) {
   const [state, copy] = useCopy('lessons', arrangement.id);
   const [outlined, outlineCopy] = useCopy('outlines', arrangement.id);
   const progress = state.history?.present;
@@ -35,23 +46,36 @@ function WithProgress({ arrangement }: { arrangement: Arrangement }) {
   if (!progress || !outline) return null;
   return (
     <Lesson
-      arrangement={arrangement}
+      written={arrangement}
+      copy={arrangementCopy}
       progress={progress}
       onProgress={copy.replace}
       outline={outline}
       onOutline={outlineCopy.replace}
+      // Of what is there by now: measures take a moment to be made.
+      onPut={(measures, variants) => {
+        const now = outlineCopy.snapshot().history?.present;
+        const music = arrangementCopy.snapshot().history?.present;
+        if (now && music) outlineCopy.replace(taughtWith(now, music, measures, variants));
+      }}
     />
   );
 }
 
 function Lesson({
-  arrangement,
+  written,
+  copy,
   progress,
   onProgress,
   outline,
   onOutline,
+  onPut,
 }: {
-  arrangement: Arrangement;
+  /** As it stands in the score. */
+  written: Arrangement;
+  copy: Copy<'arrangements'>;
+  /** Teaches variants in the place of measures. */
+  onPut: (measures: readonly string[], variants: readonly string[]) => void;
   outline: LessonOutline;
   onOutline: (outline: LessonOutline) => void;
   progress: LessonProgress;
@@ -61,6 +85,8 @@ function Lesson({
   const navigate = useNavigate();
   const [sound, setSound] = useState(false);
   const [making, { toggle: toggleMaking }] = useDisclosure(false);
+  const easier = useEasier(written, copy);
+  const arrangement = useMemo(() => taughtArrangement(written, outline), [written, outline]);
   const steps = useMemo(() => outlinedSteps(arrangement, outline, making), [arrangement, outline, making]);
   const numbers = useMemo(() => measureNumbers(arrangement.measures), [arrangement]);
   const index = Math.max(
@@ -138,7 +164,9 @@ function Lesson({
               sections={sectionsOf(arrangement.measures)}
               minutes={steps.reduce((sum, own) => sum + own.minutes, 0)}
               onChange={onOutline}
-            />
+            >
+              <EasierInAll arrangement={written} outline={outline} easier={easier} onPut={onPut} />
+            </LessonMaker>
           )}
           <StepList
             steps={steps}
@@ -195,7 +223,15 @@ function Lesson({
               measures={arrangement.measures}
               onChange={onOutline}
               onOpen={id => navigate(`${base}/lesson/${id}`)}
-            />
+            >
+              <EasierMeasure
+                arrangement={written}
+                outline={outline}
+                step={step}
+                easier={easier}
+                onPut={onPut}
+              />
+            </StepEditor>
           )}
           <StepView arrangement={arrangement} step={step} cue={cue} names={outline.names} />
           {step.alike && step.alike.length > 0 && (

@@ -1,6 +1,6 @@
 import { Alert, Button, Checkbox, Group, Loader, Modal, Switch, Text, Textarea, Title } from '@mantine/core';
 import { useDisclosure, useLocalStorage } from '@mantine/hooks';
-import { IconDownload, IconPlayerPlayFilled, IconPlayerStopFilled } from '@tabler/icons-react';
+import { IconDownload, IconFileMusic, IconPlayerPlayFilled, IconPlayerStopFilled } from '@tabler/icons-react';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import {
@@ -10,6 +10,7 @@ import {
   type LessonStep,
   outlinedSteps,
   practised,
+  taughtArrangement,
   timesWords,
   USUAL_CLIMB,
 } from '#core/lesson';
@@ -37,6 +38,7 @@ import { Masthead } from '../../parts/Masthead';
 import { DEFAULT_PLAY, hearingOf } from '../../parts/playSettings';
 import { RemarkList } from '../../parts/RemarkList';
 import { HandedContext } from '../../parts/ShapePicture';
+import { SoundExport } from '../../parts/SoundExport';
 import { StepView } from '../../parts/StepView';
 import { useNow } from '../../parts/useNow';
 import { usePlaySettings } from '../../parts/usePlaySettings';
@@ -83,7 +85,7 @@ const FEELING_WORDS: Record<HandFeeling, string> = { well: 'Well', tired: 'Tired
 function Practice({
   learning,
   copy,
-  arrangement,
+  arrangement: written,
   outline,
 }: {
   learning: Learning;
@@ -91,6 +93,7 @@ function Practice({
   arrangement: Arrangement;
   outline: ReturnType<typeof freshOutline>;
 }) {
+  const arrangement = useMemo(() => taughtArrangement(written, outline), [written, outline]);
   const steps = useMemo(() => outlinedSteps(arrangement, outline), [arrangement, outline]);
   const found = steps.findIndex(step => step.id === learning.current);
   const index =
@@ -242,6 +245,7 @@ function Rounds({
   const music = useMemo(() => practised(arrangement, step), [arrangement, step]);
   const [listens, setListens] = useLocalStorage({ key: 'porch-listens', defaultValue: false });
   const [fault, setFault] = useState<Fault | 'none'>('late');
+  const [saving, { open: openSound, close: closeSound }] = useDisclosure(false);
   const request = (percent: number) => ({
     what: 'arrangement' as const,
     ...music,
@@ -316,7 +320,18 @@ function Rounds({
             faster
           </Button>
         </Group>
+        <Button
+          size="compact-md"
+          variant="default"
+          leftSection={<IconFileMusic size={18} />}
+          onClick={openSound}
+        >
+          Sound file
+        </Button>
       </Group>
+      {saving && (
+        <SoundExport arrangement={arrangement} step={step} begin={rung.percent} onClose={closeSound} />
+      )}
       {listens && (
         <Text size="sm" c="dimmed" mt={4}>
           After the count you play alone; the microphone hears you, and nothing of it leaves this device.

@@ -1,11 +1,11 @@
 import { useQueries } from '@tanstack/react-query';
 import { useMemo } from 'react';
-import { freshOutline, type LessonStep, outlinedSteps } from '#core/lesson';
+import { freshOutline, type LessonStep, outlinedSteps, taughtArrangement } from '#core/lesson';
 import type { Learning } from '#core/practice';
 import type { Arrangement } from '#core/score';
 import { read } from '../../data/store';
 
-/** What a pupil learns, with its lesson; without it where the arrangement is gone. */
+/** What a pupil learns, as it is taught, with its lesson; without it where the arrangement is gone. */
 export interface Piece {
   learning: Learning;
   arrangement?: Arrangement;
@@ -19,9 +19,11 @@ export function usePieces(learnings: readonly Learning[]): Piece[] | undefined {
     queries: ids.map(id => ({
       queryKey: ['arrangements', 'lesson', id],
       queryFn: async () => {
-        const arrangement = (await read('arrangements', id))?.record ?? null;
+        const written = (await read('arrangements', id))?.record;
         const outline = (await read('outlines', id))?.record ?? freshOutline(id);
-        return { arrangement, steps: arrangement ? outlinedSteps(arrangement, outline) : [] };
+        if (!written) return { arrangement: null, steps: [] };
+        const arrangement = taughtArrangement(written, outline);
+        return { arrangement, steps: outlinedSteps(arrangement, outline) };
       },
     })),
     combine: results =>

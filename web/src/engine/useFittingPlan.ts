@@ -1,6 +1,6 @@
 import type { TunePlan } from '#core/capo';
 import type { Arrangement } from '#core/score';
-import { useTunePlan } from '../../engine/useTunePlan';
+import { useTunePlan } from './useTunePlan';
 
 /** The plan of an arrangement's tune, where it was settled for the same strings and key: else its shapes mean other notes. */
 export function useFittingPlan(arrangement: Arrangement): TunePlan | undefined {

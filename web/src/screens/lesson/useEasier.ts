@@ -1,0 +1,90 @@
+import { useEffect, useRef, useState } from 'react';
+import { changedMeasures } from '#core/compare';
+import { applyEdit } from '#core/edit';
+import { type Arrangement, type ArrangeSettings, settingsOf } from '#core/score';
+import type { Copy } from '../../data/copies';
+import { useCopy } from '../../data/queries';
+import { useFittingPlan } from '../../engine/useFittingPlan';
+import { arrangeStoppable } from '../../engine/workers';
+import { requestAnew } from '../../parts/requestAnew';
+
+/** Easier measures for a lesson. */
+export interface Easier {
+  /**
+   * Has measures (from 0) made with other settings and keeps those that come out otherwise as variants of the name given.
+   *
+   * @param then told the variants' ids; none where all stay as they are
+   */
+  make: (
+    measures: readonly number[],
+    settings: Partial<ArrangeSettings>,
+    name: string,
+    then: (variants: string[]) => void,
+  ) => void;
+  /** Being made. */
+  working: boolean;
+  /** Why there are none. */
+  trouble: string | undefined;
+  /** Whether there is a tune to make them of. */
+  offered: boolean;
+}
+
+/** Makes measures of an arrangement easier and keeps them beside it; what stands in the score stays. */
+export function useEasier(arrangement: Arrangement, copy: Copy<'arrangements'>): Easier {
+  const [tuneState] = useCopy('tunes', arrangement.tuneId);
+  const tune = tuneState.history?.present;
+  const plan = useFittingPlan(arrangement);
+  const [working, setWorking] = useState(false);
+  const [trouble, setTrouble] = useState<string>();
+  const stop = useRef(() => {});
+  useEffect(() => () => stop.current(), []);
+  const make: Easier['make'] = (measures, settings, name, then) => {
+    if (!tune) return;
+    stop.current();
+    setWorking(true);
+    setTrouble(undefined);
+    const { style } = arrangement;
+    const asked = { style, settings: { ...settingsOf(arrangement), ...settings }, hand: arrangement.hand };
+    stop.current = arrangeStoppable(
+      tune,
+      requestAnew(
+        arrangement,
+        plan,
+        { ...asked, quartersPerMinute: arrangement.quartersPerMinute },
+        measures,
+      ),
+      () => {},
+      result => {
+        setWorking(false);
+        const proposal = 'error' in result ? undefined : result.arrangement;
+        if (!proposal) {
+          setTrouble('error' in result ? result.error : result.problem?.message);
+          return;
+        }
+        const changed = new Set(changedMeasures(arrangement, proposal));
+        const easier = measures.filter(index => changed.has(index));
+        if (!easier.length) setTrouble('It comes out no easier');
+        const made: string[] = [];
+        copy.update(history => {
+          let now = history;
+          for (const index of easier) {
+            const next = applyEdit(now, {
+              kind: 'keep-variant',
+              ids: [arrangement.measures[index]!.id],
+              values: { name, present: 'as it stands', of: proposal },
+            });
+            if ('error' in next) {
+              setTrouble(next.error);
+              break;
+            }
+            now = next;
+            made.push(now.present.variants!.at(-1)!.id);
+          }
+          return now;
+        });
+        then(made);
+      },
+    );
+  };
+  return { make, working, trouble, offered: tune !== undefined && arrangement.style !== 'melody' };
+}
