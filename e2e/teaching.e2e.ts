@@ -99,7 +99,7 @@ test('hard measures are taught at a lower level, in the lesson and on the Porch;
   await expect.poll(() => notes.count()).toBeLessThan(full);
   const easy = await notes.count();
   await page.getByLabel('No measure harder than').fill('2');
-  await page.getByRole('button', { name: 'Make easier' }).click();
+  await page.getByRole('button', { name: 'Make them easier' }).click();
   await expect(page.getByText(/passages are taught otherwise/)).toBeVisible();
   expect(await axe(page)).toEqual([]);
   await page.getByRole('button', { name: 'Make the lesson' }).click();

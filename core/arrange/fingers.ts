@@ -68,20 +68,21 @@ export function solveFingers(
     );
     return asInShape(hold, notes[i]!, (string, fret) => shapes[i]?.get(`${string}/${fret}`)) - against;
   };
-  let found = fingerPassage(setup, hand, moments, 'total', asTaught);
+  const solve = (prefer: (hold: Hold, moment: number) => number) =>
+    fingerPassage(setup, hand, moments, 'total', (hold, i) => asTaught(hold, i) + prefer(hold, i));
+  let found = solve(() => 0);
   if (found) {
-    const before = found.holds.map(holdText);
     const earlier = earlierFingers(notes, shapes, found.fingers);
-    found = fingerPassage(
-      setup,
-      hand,
-      moments,
-      'total',
-      (hold, i) =>
-        asTaught(hold, i) +
-        (models[i] !== undefined && models[i] !== i && holdText(hold) === before[models[i]] ? ALIKE : 0) +
-        asBefore(hold, notes[i]!, earlier[i]!),
-    );
+    const comesBack = (hold: Hold, i: number) => asBefore(hold, notes[i]!, earlier[i]!);
+    found = solve(comesBack) ?? found;
+    const first = found.holds.map(holdText);
+    const isModel = (i: number) => models[i] === undefined || models[i] === i;
+    // Only what came out otherwise than where it came first is asked for again.
+    if (first.some((own, i) => !isModel(i) && own !== first[models[i]!]))
+      found =
+        solve(
+          (hold, i) => comesBack(hold, i) + (!isModel(i) && holdText(hold) === first[models[i]!] ? ALIKE : 0),
+        ) ?? found;
   }
   if (!found) return;
   for (const [i, group] of notes.entries()) {

@@ -14,6 +14,7 @@ import {
   type Technique,
 } from '../score';
 import { beatName, lengthName } from '../time';
+import { numbered } from '../words';
 
 /** Something in which a measure differs from another one. */
 export interface Difference {
@@ -78,7 +79,13 @@ function momentDifferences(setup: Setup, before: readonly ScoreNote[], now: read
     const [old] = moved < 0 ? [] : gone.splice(moved, 1);
     texts.push(old ? `${lies(note)} instead of ${lies(old)}, the same note` : `${lies(note)} comes in`);
   }
-  for (const old of gone) texts.push(`nothing on string ${old.string}`);
+  if (gone.length)
+    texts.push(
+      `nothing on ${numbered(
+        'string',
+        gone.map(({ string }) => string),
+      )}`,
+    );
   return texts;
 }
 

@@ -1,5 +1,5 @@
 import { fingertipDistance, instrumentOf, type Setup, stringName } from '../instrument';
-import { capital } from '../words';
+import { capital, listed } from '../words';
 import { type Finger, type FingerPlacement, fingerLabel, fingerName, type Grip, isBarre } from './model';
 
 /** What one finger does between two grips. */
@@ -194,8 +194,7 @@ export function changeWords(before: Grip, after: Grip): string {
   for (const [kind, verb] of KEEPS) {
     const fingers = moves.filter(move => move.kind === kind).map(move => fingerLabel(move.finger));
     if (!fingers.length) continue;
-    const last = fingers.pop()!;
-    words.push(`${verb} ${fingers.length ? `${fingers.join(', ')} and ${last}` : last}`);
+    words.push(`${verb} ${listed(fingers)}`);
   }
   return words.join(', ');
 }

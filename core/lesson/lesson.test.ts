@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { arrange } from '../arrange';
 import { readAbc } from '../formats/abc';
+import { readSong } from '../formats/song';
 import { countLine, lessonSteps, tempoLadder } from './index';
 
 const lessonOf = (abc: string) => {
@@ -13,6 +14,44 @@ const lessonOf = (abc: string) => {
   return { arrangement: arrangement!, steps: lessonSteps(arrangement!) };
 };
 const EIGHT = 'X:1\nT:Eight\nM:3/4\nL:1/4\nK:G\n"G"GBd|"C"ceg|"D"dfa|"G"g3|"G"GBd|"C"ceg|"D"fed|"G"G3|]\n';
+
+describe('a song of strums', () => {
+  const { tune } = readSong('[Verse]\n| G | C | G | D |\n| G | C | G | D |\n');
+  const song = arrange(tune!, {
+    id: 's',
+    instrument: 'guitar',
+    style: 'pattern',
+    capo: 0,
+    settings: { pattern: 'B . D U . U D U' },
+  }).arrangement!;
+  const steps = lessonSteps(song);
+  it('takes a whole shape where the chord begins, though only its bass is struck there', () => {
+    const [first, ...others] = steps.find(step => step.title === 'Measure 2')!.moments!;
+    expect(first!.pluck).toBe('Thumb: string 5, A, fret 3.');
+    expect(first!.fingers.match(/(lands|moves|stay)/g)!.length).toBeGreaterThanOrEqual(3);
+    expect(new Set(others.map(({ fingers }) => fingers))).toEqual(new Set(['Fingers 1, 2 and 3 stay.']));
+    // Over an open bass string too (D).
+    const over = steps.find(step => step.title === 'Measure 4')!.moments!;
+    expect(over[0]!.pluck).toBe('Thumb: string 4, D, open.');
+    expect(over[1]!.fingers).toBe('Fingers 1, 2 and 3 stay.');
+  });
+  it('names a sweep by its ends, in the way it goes', () => {
+    const said = steps.find(step => step.title === 'Measure 1')!.moments!.map(({ pluck }) => pluck);
+    expect(said).toContain('Down: from string 6, E to string 1, E.');
+    expect(said.some(text => /^Up: from string 1, E to string [34], [DG]\.$/.test(text))).toBe(true);
+  });
+  it('drills a change once, and joins what was joined before only as a whole', () => {
+    const drills = steps.filter(({ kind }) => kind === 'drill').map(({ advice }) => advice);
+    expect(drills.length).toBeGreaterThan(0);
+    expect(new Set(drills).size).toBe(drills.length);
+    const again = steps.filter(({ kind, measures }) => kind === 'together' && measures[0] === 4);
+    expect(again.map(({ measures }) => measures)).toEqual([[4, 5, 6, 7]]);
+    expect(again[0]!.advice).toBe('Measures 5–8 without a stop. They are just like measures 1–4.');
+    expect(steps.find(({ title }) => title === 'Measure 1')!.advice).toBe(
+      'Measure 1 comes again as measures 3, 5 and 7: learn it once.',
+    );
+  });
+});
 
 describe('lesson steps', () => {
   const { arrangement, steps } = lessonOf(EIGHT);

@@ -5,7 +5,7 @@ import { type Arrangement, measureIndex, momentsOf, phrasesOf, withVariant } fro
 import { beatName, pulseTicks } from '../time';
 import { handsIn } from '../track';
 import { measureNumbers, measureSpan, type Section, sectionsOf } from '../tune';
-import { capital } from '../words';
+import { capital, numbered } from '../words';
 import { type AlonePart, type LessonChoices, type OwnStep, USUAL_CHOICES } from './choices';
 import { countLine, describeMeasure, type LessonMoment, movesWords, timesWords } from './words';
 
@@ -277,6 +277,21 @@ class StepMaker {
     return found;
   }
 
+  /** Where a run of measures just like these was joined before; undefined where it was not. */
+  private joinedBefore(first: number, last: number): number | undefined {
+    for (const { kind, measures } of this.made) {
+      if (kind !== 'together') continue;
+      const same = measures.find(
+        start =>
+          start + last - first <= measures.at(-1)! &&
+          start !== first &&
+          range(first, last).every((index, i) => this.alike[index] === this.alike[start + i]),
+      );
+      if (same !== undefined) return same;
+    }
+    return undefined;
+  }
+
   private phraseStep({ from, to, name }: { from: number; to: number; name?: string }): void {
     const same = (other: number) =>
       range(from, to).every((index, i) => this.alike[index] === this.alike[other + i]);
@@ -303,11 +318,16 @@ class StepMaker {
       const drill = this.drills.get(index);
       if (drill) this.made.push(drill);
       const [first, last] = backwards ? [index, to] : [from, index];
-      if (first < last && this.choices.joining !== 'none') {
+      const complete = first === from && last === to;
+      const before = this.joinedBefore(first, last);
+      // What was joined before is not joined again bit by bit, but once, where the phrase is whole.
+      if (first < last && this.choices.joining !== 'none' && (complete || before === undefined)) {
         const like =
-          known === undefined
-            ? ''
-            : ` Measure ${this.numbers[index]} is just like measure ${this.numbers[known]}.`;
+          before !== undefined
+            ? ` They are just like ${measureSpan(this.numbers, before, before + last - first)}.`
+            : known === undefined
+              ? ''
+              : ` Measure ${this.numbers[index]} is just like measure ${this.numbers[known]}.`;
         const span = measureSpan(this.numbers, first, last);
         this.together(first, last, `Together: ${span}`, `${capital(span)} without a stop.${like}`);
       }
@@ -348,7 +368,10 @@ class StepMaker {
       advice: [
         near && likenessWords(arrangement, near),
         others.length
-          ? `${label} comes again as measure ${others.map(i => numbers[i]).join(', ')}: learn it once.`
+          ? `${label} comes again as ${numbered(
+              'measure',
+              others.map(i => numbers[i]!),
+            )}: learn it once.`
           : 'Say the count aloud; play it slowly until it is clean three times in a row.',
       ]
         .filter(Boolean)
@@ -398,14 +421,24 @@ class StepMaker {
       return moments.map(({ start, notes }) => {
         const { before, now } = hands(start);
         const cost = before.length && now.length ? changeEffort(setup, before, now) : 0;
-        return { index, start, note: notes[0]!, cost, words: movesWords(setup, { before, now }) };
+        const key = JSON.stringify(
+          [before, now].map(grip => grip.map(p => [p.finger, p.fret, p.from, p.to])),
+        );
+        return { index, start, note: notes[0]!, cost, key, words: movesWords(setup, { before, now }) };
       });
     });
     const worst = found.filter(({ cost }) => cost >= AWKWARD).sort((a, b) => b.cost - a.cost);
     const drills = new Map<number, LessonStep>();
-    for (const { index, start, note, words } of worst) {
-      if (drills.has(index)) continue;
+    // The same change is drilled once, where it comes first.
+    const known = new Set<string>();
+    const firsts = worst.map(
+      own =>
+        worst.filter(({ key }) => key === own.key).sort((a, b) => a.index - b.index || a.start - b.start)[0]!,
+    );
+    for (const { index, start, note, key, words } of firsts) {
+      if (drills.has(index) || known.has(key)) continue;
       if (drills.size >= Math.ceil(measures.length / DRILLS_PER_MEASURES)) break;
+      known.add(key);
       const window = twoBeats(arrangement, index, start);
       drills.set(index, {
         id: `drill-${note.id}`,

@@ -1,4 +1,4 @@
-import { fingerMoves, moveWords } from '../hand';
+import { fingerLabel, fingerMoves, fingerName, moveWords } from '../hand';
 import { stringName } from '../instrument';
 import {
   type Arrangement,
@@ -10,6 +10,7 @@ import {
   isStruck,
   type Moment,
   momentsOf,
+  type Pluck,
   type ScoreMeasure,
   type ScoreNote,
   strokeAt,
@@ -21,7 +22,7 @@ import {
 } from '../score';
 import { countSyllable, isCompound, pulseTicks, TICKS_PER_WHOLE } from '../time';
 import { type Hands, handsIn } from '../track';
-import { capital } from '../words';
+import { capital, listed } from '../words';
 
 /** What happens at one moment of a measure, in words. */
 export interface LessonMoment {
@@ -138,7 +139,7 @@ function placeWords({ setup }: Arrangement, note: ScoreNote, shared: readonly Te
   return words.join(', ');
 }
 
-function pluckWords(arrangement: Arrangement, notes: readonly ScoreNote[]): string {
+function pluckWords(arrangement: Arrangement, notes: readonly ScoreNote[], hands: Hands): string {
   const struck = notes.filter(note => !note.tie);
   if (!struck.length) return 'Let it ring on.';
   const ordered = [...struck].sort((a, b) => b.string - a.string);
@@ -148,11 +149,12 @@ function pluckWords(arrangement: Arrangement, notes: readonly ScoreNote[]): stri
   const accent = plucked.some(note => has(note, 'accent')) ? ', accented' : '';
   if (plucked.some(isDead)) sentences.push(`${PLUCK_WORDS[stroke ?? ''] ?? 'Strum'}${accent}: damped.`);
   // A pick takes all its strings in one stroke.
-  else if (stroke === 'down' || stroke === 'up')
-    sentences.push(
-      `${PLUCK_WORDS[stroke]}${accent}: ${plucked.map(note => placeWords(arrangement, note, ['accent'])).join(' with ')}.`,
-    );
-  else
+  else if (stroke === 'down' || stroke === 'up') {
+    const strings =
+      sweepWords(arrangement, plucked, stroke, hands) ??
+      plucked.map(note => placeWords(arrangement, note, ['accent'])).join(' with ');
+    sentences.push(`${PLUCK_WORDS[stroke]}${accent}: ${strings}.`);
+  } else
     for (const note of plucked) {
       const own = has(note, 'accent') ? ', accented' : '';
       sentences.push(
@@ -168,14 +170,38 @@ function pluckWords(arrangement: Arrangement, notes: readonly ScoreNote[]): stri
 }
 
 /**
- * The moves of the fretting hand from one moment to the next, in words.
+ * The moves of the fretting hand from one moment to the next, in words: "Fingers 1 and 2 stay. Finger 3 lifts."
  *
  * @example movesWords(setup, { before: [], now: [] }) // ''
  */
 export function movesWords(setup: Arrangement['setup'], { before, now }: Hands): string {
-  return fingerMoves(before, now)
-    .map(move => moveWords(setup, move))
-    .join(' ');
+  const moves = fingerMoves(before, now).map(move => ({ ...move, words: moveWords(setup, move) }));
+  // Those that only stay are told together; one that lies over more strings from now on by itself.
+  const still = moves.filter(move => move.words === `${capital(fingerName(move.finger))} stays.`);
+  if (still.length < 2) return moves.map(({ words }) => words).join(' ');
+  const staying = `Fingers ${listed(still.map(({ finger }) => fingerLabel(finger)))} stay.`;
+  return [staying, ...moves.filter(move => !still.includes(move)).map(({ words }) => words)].join(' ');
+}
+
+/** Strings that a stroke takes one beside the other, when only its ends are named: the shape says the rest. */
+const SWEEP = { whole: 4, again: 3 };
+
+/** "from string 6, E to string 3, G": a stroke over neighbouring strings of a shape; undefined where its notes are named. */
+function sweepWords(
+  { setup }: Arrangement,
+  plucked: readonly ScoreNote[],
+  stroke: Pluck,
+  { before, now }: Hands,
+): string | undefined {
+  const again = fingerMoves(before, now).every(({ kind }) => kind === 'stays');
+  const [first, last] = [plucked[0]!, plucked.at(-1)!];
+  const plain = plucked.every(
+    note => !note.graces?.length && !note.techniques?.some(t => t.kind !== 'accent'),
+  );
+  const beside = first.string - last.string === plucked.length - 1;
+  if (!plain || !beside || plucked.length < (again ? SWEEP.again : SWEEP.whole)) return undefined;
+  const ends = stroke === 'up' ? [last, first] : [first, last];
+  return `from ${ends.map(note => stringName(setup, note.string)).join(' to ')}`;
 }
 
 /** "Brushed down, all in one sweep: " before what is struck so. */
@@ -199,7 +225,8 @@ export function describeMeasure(arrangement: Arrangement, index: number): Lesson
     (moment: Moment): LessonMoment => ({
       start: moment.start,
       count: count(moment.start),
-      pluck: strokeSentence(measure, moment.start) + pluckWords(arrangement, moment.notes),
+      pluck:
+        strokeSentence(measure, moment.start) + pluckWords(arrangement, moment.notes, hands(moment.start)),
       fingers: movesWords(arrangement.setup, hands(moment.start)) || 'No finger is needed.',
     }),
   );

@@ -104,7 +104,7 @@ class Sweep {
       this.limits.set(note, limit);
       this.ringing[note.note.string] = note;
     }
-    if (shape && shape.at === at) this.plant(shape, needs);
+    if (shape && shape.at === at && notes.length) this.plant(shape, needs);
     // A finger whose time was up lifts unless this moment has taken it on.
     for (const [finger, down] of this.down) if (down.until <= at) this.lift(finger, at);
   }
@@ -238,19 +238,21 @@ class Sweep {
         p => p.finger === need.finger && p.fret === need.fret && p.from <= need.from && need.to <= p.to,
       ),
     );
-    if (!agrees || !needs.length) return;
-    for (const placement of shape.placements) {
-      const down = this.down.get(placement.finger);
-      if (down) {
-        // What is held already stays, over a barline too.
-        if (
-          down.hold.fret === placement.fret &&
-          placement.from <= down.hold.to &&
-          down.hold.from <= placement.to
-        )
-          down.until = Math.max(down.until, shape.end);
-        continue;
+    if (!agrees) return;
+    const moved = shape.placements.filter(({ finger, fret, from, to }) => {
+      const down = this.down.get(finger);
+      if (!down) return true;
+      const { hold, written } = down;
+      // What is held already stays, over a barline too.
+      if (hold.fret === fret && from <= hold.to && hold.from <= to) {
+        down.until = Math.max(down.until, shape.end);
+        return false;
       }
+      // A finger of the chord before comes along, unless its note still sounds as written.
+      return written <= shape.at;
+    });
+    for (const { finger } of moved) this.lift(finger, shape.at);
+    for (const placement of moved) {
       if (this.smothers(placement).length) continue;
       const grip = [...this.down.values()].map(d => d.hold);
       if (gripFault(this.setup, this.hand, [...grip, placement]) !== undefined) continue;

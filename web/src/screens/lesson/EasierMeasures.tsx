@@ -37,7 +37,7 @@ export function EasierInAll({ arrangement, outline, easier, onPut }: EasierProps
   return (
     <div className="stack">
       {easier.offered && (
-        <Group align="end" gap="xs" wrap="nowrap">
+        <>
           <NumberInput
             label="No measure harder than"
             description={`Now ${Math.min(...hard).toFixed(1)} to ${most.toFixed(1)}.`}
@@ -50,6 +50,7 @@ export function EasierInAll({ arrangement, outline, easier, onPut }: EasierProps
           />
           <Button
             variant="default"
+            size="compact-sm"
             disabled={!harder.length}
             loading={easier.working}
             onClick={() =>
@@ -61,9 +62,9 @@ export function EasierInAll({ arrangement, outline, easier, onPut }: EasierProps
               )
             }
           >
-            Make easier
+            Make them easier
           </Button>
-        </Group>
+        </>
       )}
       {count > 0 && (
         <Group gap="xs">

@@ -16,6 +16,7 @@ import {
 import type { Arrangement } from '#core/score';
 import { beatsPerMinute } from '#core/time';
 import { measureNumbers, sectionsOf } from '#core/tune';
+import { numbered } from '#core/words';
 import type { Copy } from '../../data/copies';
 import { useCopy } from '../../data/queries';
 import { usePlayback } from '../../engine/player';
@@ -235,7 +236,14 @@ function Lesson({
           )}
           <StepView arrangement={arrangement} step={step} cue={cue} names={outline.names} />
           {step.alike && step.alike.length > 0 && (
-            <Text mt="sm">The same as measure {step.alike.map(i => numbers[i]).join(', ')}.</Text>
+            <Text mt="sm">
+              The same as{' '}
+              {numbered(
+                'measure',
+                step.alike.map(i => numbers[i]!),
+              )}
+              .
+            </Text>
           )}
           <Text size="sm" c="dimmed" mt="md">
             Warm up first and rest often. Stop at pain, numbness or tingling, and see a doctor or

@@ -1,12 +1,12 @@
 import { Alert, Button, Group, Text } from '@mantine/core';
 import { type Arrangement, measureIndex, type SourceChanges } from '#core/score';
 import { measureNumbers, type Tune } from '#core/tune';
+import { listed } from '#core/words';
 
 /** "measures 3, 5 and 6" of numbered places. */
-function listed(numbers: readonly number[]): string {
+function measuresOf(numbers: readonly number[]): string {
   const names = [...new Set(numbers.map(number => (number === 0 ? 'the pickup' : String(number))))];
-  const last = names.pop()!;
-  return `measure${names.length ? 's' : ''} ${names.length ? `${names.join(', ')} and ${last}` : last}`;
+  return `measure${names.length > 1 ? 's' : ''} ${listed(names)}`;
 }
 
 /** Says that the tune was corrected since it was arranged, what no longer fits, and offers to make that anew. */
@@ -23,14 +23,15 @@ export function SourceNotice({
 }) {
   const inTune = measureNumbers(tune.measures);
   const here = measureNumbers(arrangement.measures);
-  const ofTune = (ids: string[]) => listed(ids.map(id => inTune[tune.measures.findIndex(m => m.id === id)]!));
+  const ofTune = (ids: string[]) =>
+    measuresOf(ids.map(id => inTune[tune.measures.findIndex(m => m.id === id)]!));
   const words = [
     changes.changed.length &&
       `${ofTune(changes.changed)} of the tune ${changes.changed.length > 1 ? 'were' : 'was'} changed`,
     changes.added.length &&
       `${ofTune(changes.added)} of the tune ${changes.added.length > 1 ? 'are' : 'is'} new`,
     changes.gone.length &&
-      `${listed(changes.gone.map(id => here[measureIndex(arrangement, id)]!))} here ${changes.gone.length > 1 ? 'are' : 'is'} no longer in the tune`,
+      `${measuresOf(changes.gone.map(id => here[measureIndex(arrangement, id)]!))} here ${changes.gone.length > 1 ? 'are' : 'is'} no longer in the tune`,
     changes.form && 'repeats, endings, sections or words are others',
     changes.heading.length && `another ${changes.heading.join(', ')}`,
   ].filter(Boolean);
