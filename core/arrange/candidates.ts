@@ -38,6 +38,8 @@ export interface HandState {
   fingers: (Finger | undefined)[];
   /** Placement of each finger, index 1–5. */
   byFinger: (FingerPlacement | undefined)[];
+  /** The companion's lowest note (MIDI), where it is a bass. */
+  bassNote: number | undefined;
   /** Where the index finger lies, in mm from the nut; undefined with open strings only. */
   position: number | undefined;
   /** A grip that is part of the shape of its chord: one move to a hand that knows it. */
@@ -70,9 +72,11 @@ const GRIP_SHARE = 0.5;
 /** Part of the effort that fingers ask for which lie in the shape of the chord: it is known as a whole. Judgement. */
 export const KNOWN = 0.5;
 
-interface RatedGrip {
-  grip: FingerPlacement[];
+/** A grip for some places, with what of a hand state depends on them alone. */
+interface RatedGrip extends Pick<HandState, 'grip' | 'fingers' | 'byFinger' | 'position'> {
   cost: number;
+  /** How many of the places are fretted. */
+  fretted: number;
 }
 
 /** More than a string has frets: sets of places are told apart by one number. */
@@ -95,11 +99,28 @@ export class GripMemory {
       const duties: StringDuty[] = new Array(this.setup.tuning.length).fill('free');
       for (const place of places) duties[place.string - 1] = place.fret;
       grips = gripsFor(this.setup, this.hand, duties)
-        .map(grip => ({ grip, cost: totalEffort(gripEffort(this.setup, this.hand, grip, duties)) }))
+        .map(grip => this.rated(places, grip, duties))
         .sort((a, b) => a.cost - b.cost);
       this.known.set(key, grips);
     }
     return grips;
+  }
+
+  private rated(places: readonly Place[], grip: FingerPlacement[], duties: readonly StringDuty[]): RatedGrip {
+    const fingers: (Finger | undefined)[] = new Array(duties.length).fill(undefined);
+    for (const place of places)
+      if (place.fret) fingers[place.string - 1] = fingerOn(grip, place.string, place.fret);
+    const byFinger: (FingerPlacement | undefined)[] = new Array(6).fill(undefined);
+    for (const placement of grip) byFinger[placement.finger] = placement;
+    const [lead] = grip;
+    return {
+      grip,
+      fingers,
+      byFinger,
+      position: lead && handPosition(this.setup, lead.finger, lead.fret),
+      cost: totalEffort(gripEffort(this.setup, this.hand, grip, [...duties])),
+      fretted: places.filter(place => place.fret).length,
+    };
   }
 }
 
@@ -157,7 +178,13 @@ export function handStates(
   { laying, oneStroke = false, stops = [], wishes }: StateOptions,
 ): HandState[] {
   const { setup } = memory;
-  const rated: RatedState[] = [];
+  const states: HandState[] = [];
+  // Asked for every string of every state: a row of fingers for each string is quicker than names.
+  const taught = setup.tuning.map((): Finger[] => []);
+  for (const [place, finger] of shape.fingers) {
+    const [string, fret] = place.split('/').map(Number);
+    if (taught[string! - 1]) taught[string! - 1]![fret!] = finger;
+  }
   const melodyChoices: (Place | undefined)[] = melodies.length ? [...melodies] : [undefined];
   for (const melody of melodyChoices) {
     const own = melody ? melodyPlaceCost(setup, melody.string, melody.fret, laying) : 0;
@@ -170,15 +197,13 @@ export function handStates(
         shape.byHand && shape.frets
           ? places.filter(place => shape.frets![place.string - 1] !== place.fret).length
           : 0;
-      for (const { grip, cost } of memory.gripsFor(all)) {
-        const inShape = all.filter(
-          place =>
-            place.fret &&
-            shape.fingers.get(`${place.string}/${place.fret}`) === fingerOn(grip, place.string, place.fret),
-        );
-        const fretted = all.filter(place => place.fret).length;
+      const bassNote = companion?.bass ? lowestOf(setup, companion) : undefined;
+      for (const { grip, fingers, byFinger, position, fretted, cost } of memory.gripsFor(all)) {
+        let inShape = 0;
+        for (const { string, fret } of all)
+          if (fret && taught[string - 1]![fret] === fingers[string - 1]) inShape += 1;
         // A grip, not a bass with its melody.
-        const known = places.length > 1 && inShape.length === fretted;
+        const known = places.length > 1 && inShape === fretted;
         const costs = {
           place: own,
           accompaniment:
@@ -186,16 +211,31 @@ export function handStates(
             (melody && companion?.bass && muddy(setup, melody, companion) ? MUD : 0) +
             LOST_STOP * lostStops(memory, stops, all, grip),
           grip: cost * GRIP_SHARE * (known ? KNOWN : 1),
-          shape: astray * AGAINST.shape - inShape.length * IN_SHAPE,
+          shape: astray * AGAINST.shape - inShape * IN_SHAPE,
           wishes: againstWishes(grip, wishes, places),
         };
-        const total = costs.place + costs.accompaniment + costs.grip + costs.shape + costs.wishes;
-        rated.push({ melody, companion, all, grip, known, costs, total });
+        states.push({
+          melody,
+          companion,
+          grip,
+          fingers,
+          byFinger,
+          position,
+          bassNote,
+          known,
+          cost: costs.place + costs.accompaniment + costs.grip + costs.shape + costs.wishes,
+          costs,
+        });
       }
     }
   }
-  rated.sort((a, b) => a.total - b.total);
-  return rated.map(state => stateOf(setup, state));
+  return states.sort((a, b) => a.cost - b.cost);
+}
+
+/** The lowest note of a companion, MIDI; undefined where it has none. */
+function lowestOf(setup: Setup, { places }: Companion): number | undefined {
+  const low = places.at(-1);
+  return low && noteAt(setup, low.string, low.fret);
 }
 
 const NO_PLACES: readonly Place[] = [];
@@ -204,12 +244,9 @@ const NO_PLACES: readonly Place[] = [];
 const MUD = 1.2;
 const FIFTH = 7;
 
-function muddy(setup: Setup, melody: Place, { places }: Companion): boolean {
-  const low = places.at(-1);
-  return (
-    low !== undefined &&
-    noteAt(setup, melody.string, melody.fret) - noteAt(setup, low.string, low.fret) < FIFTH
-  );
+function muddy(setup: Setup, melody: Place, companion: Companion): boolean {
+  const low = lowestOf(setup, companion);
+  return low !== undefined && noteAt(setup, melody.string, melody.fret) - low < FIFTH;
 }
 
 /** Reluctance to lose a note of a double stop; judgement: about that of losing a grip under the melody. */
@@ -222,6 +259,7 @@ function lostStops(
   all: readonly Place[],
   grip: readonly FingerPlacement[],
 ): number {
+  if (!stops.length) return 0;
   const fits = (place: Place) =>
     all.every(own => own.string !== place.string) &&
     memory
@@ -239,17 +277,6 @@ function lostStops(
   ).length;
 }
 
-/** A hand state before its fingers are written out. */
-interface RatedState {
-  melody: Place | undefined;
-  companion: Companion | undefined;
-  all: readonly Place[];
-  grip: FingerPlacement[];
-  known: boolean;
-  costs: Costs;
-  total: number;
-}
-
 /** Whether a companion needs the melody's string, or would be heard above it: on a thinner string or as a higher note. */
 function inTheWay(setup: Setup, melody: Place, companion: Companion): boolean {
   if (companion.doubles) return companion.places.some(place => place.string === melody.string);
@@ -257,24 +284,4 @@ function inTheWay(setup: Setup, melody: Place, companion: Companion): boolean {
   return companion.places.some(
     place => place.string <= melody.string || noteAt(setup, place.string, place.fret) >= top,
   );
-}
-
-function stateOf(setup: Setup, { melody, companion, all, grip, known, costs, total }: RatedState): HandState {
-  const fingers: (Finger | undefined)[] = new Array(setup.tuning.length).fill(undefined);
-  for (const place of all)
-    if (place.fret) fingers[place.string - 1] = fingerOn(grip, place.string, place.fret);
-  const byFinger: (FingerPlacement | undefined)[] = new Array(6).fill(undefined);
-  for (const placement of grip) byFinger[placement.finger] = placement;
-  const lead = grip[0];
-  return {
-    melody,
-    companion,
-    grip,
-    fingers,
-    byFinger,
-    position: lead && handPosition(setup, lead.finger, lead.fret),
-    known,
-    cost: total,
-    costs,
-  };
 }

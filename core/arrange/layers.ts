@@ -106,7 +106,7 @@ export function chooseStates(setup: Setup, layers: readonly Layer[], prefer: Pre
   const found = bestPath(
     layers.map(layer => layer.states),
     (state, index) => state.cost - prefer(state, index),
-    (from, to, index) => handEdge(setup, layers[index]!, from, to),
+    (from, to, index, most) => handEdge(setup, layers[index]!, from, to, most),
     heldOn(layers),
   );
   // Every melody place alone stays possible at every moment, so a path exists whenever the range fits.
@@ -378,9 +378,17 @@ function told(costs: Costs | undefined, part: CostPart, amount: number): number 
 /**
  * Effort of going from one hand state to the next; Infinity where a held note would be lost.
  *
+ * @param most what is of interest at most: where it is more it need not be worked out, and is Infinity
  * @param costs is told what the effort is made of
  */
-export function handEdge(setup: Setup, layer: Layer, from: HandState, to: HandState, costs?: Costs): number {
+export function handEdge(
+  setup: Setup,
+  layer: Layer,
+  from: HandState,
+  to: HandState,
+  most = Number.POSITIVE_INFINITY,
+  costs?: Costs,
+): number {
   let cost = 0;
   if (layer.melodyHeld) {
     if (from.melody !== to.melody) return Number.POSITIVE_INFINITY;
@@ -412,7 +420,7 @@ export function handEdge(setup: Setup, layer: Layer, from: HandState, to: HandSt
       cost += told(costs, 'line', EDGE.sameBass);
   } else if (layer.walks) cost += told(costs, 'line', walkingStep(setup, from, to));
   if (layer.line && !layer.companionHeld && from.companion?.bass && to.companion?.bass)
-    cost += told(costs, 'line', EDGE.leap * Math.max(0, leapOf(setup, from.companion, to.companion) - FIFTH));
+    cost += told(costs, 'line', EDGE.leap * Math.max(0, leapOf(from, to) - FIFTH));
   if (layer.rings && from.melody && to.melody && from.melody !== to.melody) {
     // The same string again cuts the note before short, and so does its finger where it is needed elsewhere.
     const finger = from.fingers[from.melody.string - 1];
@@ -429,28 +437,26 @@ export function handEdge(setup: Setup, layer: Layer, from: HandState, to: HandSt
   if (layer.leads) cost += told(costs, 'line', EDGE.voiceMove * voiceLeading(setup, from, to));
   if (layer.melody?.slurred && !layer.melodyHeld && !layer.rings && from.melody && to.melody)
     cost += told(costs, 'slur', from.melody.string === to.melody.string ? 0 : EDGE.slurAcross);
+  const hurry = haste(layer.seconds);
+  const bound = (most - cost) / hurry;
+  const shift =
+    from.position !== undefined && to.position !== undefined ? shiftEffort(from.position, to.position) : 0;
   let motion = 0;
   for (let finger = 1; finger <= 5; finger++) {
+    if (motion + shift > bound) return Number.POSITIVE_INFINITY;
     const a = from.byFinger[finger];
     const b = to.byFinger[finger];
     if (a && b) motion += moveCost(setup, travelOf(a, b), a.fret, b.fret);
     else if (b) motion += moveCost(setup, 'lands', 0, b.fret) * (to.known ? KNOWN : 1);
     else if (a) motion += moveCost(setup, 'lifts', a.fret, 0);
   }
-  if (from.position !== undefined && to.position !== undefined) {
-    motion += shiftEffort(from.position, to.position);
-  }
-  return cost + told(costs, 'moves', motion * haste(layer.seconds));
+  return cost + told(costs, 'moves', (motion + shift) * hurry);
 }
 
 const FIFTH = 7;
 
-/** Semitones between the basses of two companions. */
-function leapOf(setup: Setup, from: Companion, to: Companion): number {
-  const [a, b] = [from, to].map(({ places }) => {
-    const low = places.at(-1);
-    return low && noteAt(setup, low.string, low.fret);
-  });
+/** Semitones between the basses of two hand states. */
+function leapOf({ bassNote: a }: HandState, { bassNote: b }: HandState): number {
   return a === undefined || b === undefined ? 0 : Math.abs(a - b);
 }
 

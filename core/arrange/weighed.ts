@@ -32,7 +32,8 @@ export function weighed(setup: Setup, layers: Layer[], chosen: HandState[], pref
     const end = from + states.length;
     const way = [chosen[from - 1], ...states, chosen[end]];
     for (let i = 1; i < way.length; i++)
-      if (way[i - 1] && way[i]) handEdge(setup, layers[from + i - 1]!, way[i - 1]!, way[i]!, costs);
+      if (way[i - 1] && way[i])
+        handEdge(setup, layers[from + i - 1]!, way[i - 1]!, way[i]!, undefined, costs);
     return costs;
   };
 
@@ -50,7 +51,7 @@ export function weighed(setup: Setup, layers: Layer[], chosen: HandState[], pref
     const found = bestPath(
       stretch,
       (state, i) => state.cost - prefer(state, first + i),
-      (a, b, i) => handEdge(setup, layers[first + i]!, a, b),
+      (a, b, i, most) => handEdge(setup, layers[first + i]!, a, b, most),
       heldOn(layers.slice(first, last + 1)),
     );
     return found?.path

@@ -13,7 +13,8 @@ const NONE: readonly number[] = [];
  *
  * @param layers candidates of each step
  * @param nodeCost cost of a candidate by itself
- * @param edgeCost cost of going from a candidate of `layer - 1` to one of `layer`, never below 0; Infinity forbids it
+ * @param edgeCost cost of going from a candidate of `layer - 1` to one of `layer`, never below 0; Infinity forbids it. What
+ *   is more than `most` makes no difference: it may be told as Infinity
  * @param narrowed where edges are forbidden between most, which candidates can lead to which: the others are not asked
  * @returns the index of the chosen candidate in every layer and the total, or undefined when no path exists.
  *   Among equals the earliest candidate wins, so the answer is always the same.
@@ -22,7 +23,7 @@ const NONE: readonly number[] = [];
 export function bestPath<T>(
   layers: readonly (readonly T[])[],
   nodeCost: (candidate: T, layer: number) => number,
-  edgeCost: (from: T, to: T, layer: number) => number,
+  edgeCost: (from: T, to: T, layer: number, most: number) => number,
   narrowed?: Narrowed<T>,
 ): { path: number[]; total: number } | undefined {
   if (!layers.length) return { path: [], total: 0 };
@@ -52,7 +53,8 @@ export function bestPath<T>(
       for (const i of key === undefined ? order : (listed.get(key) ?? NONE)) {
         const reached = costs[i]! + own;
         if (reached > best || reached === Number.POSITIVE_INFINITY) break;
-        const total = reached + edgeCost(previous[i]!, to, layer);
+        // A little more than is left, for sums in another order may differ in their last bits.
+        const total = reached + edgeCost(previous[i]!, to, layer, best - reached + 1e-9);
         if (total < best || (total === best && i < bestOrigin)) {
           best = total;
           bestOrigin = i;
