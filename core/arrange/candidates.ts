@@ -13,7 +13,7 @@ import {
   totalEffort,
 } from '../hand';
 import { noteAt, type Place, placesOf, type Setup } from '../instrument';
-import type { Costs } from '../score';
+import type { CostPart, Costs } from '../score';
 import type { HeldShape } from './frame';
 
 /** Further strings sounded with the melody: a thumb bass, or the lower notes of a chord-melody grip. */
@@ -45,8 +45,9 @@ export interface HandState {
   /** A grip that is part of the shape of its chord: one move to a hand that knows it. */
   known: boolean;
   cost: number;
-  /** What the cost is made of. */
-  costs: Costs;
+  /** Tells places of the melody, and of companions, apart; 0 where there is none. */
+  melodyCode: number;
+  companionCode: number;
 }
 
 /** Places for a melody note, easiest first; as it is laid. At least one, if the note is on the neck at all. */
@@ -82,6 +83,18 @@ interface RatedGrip extends Pick<HandState, 'grip' | 'fingers' | 'byFinger' | 'p
 /** More than a string has frets: sets of places are told apart by one number. */
 const FRET_CODES = 40;
 
+function codeOf(places: readonly Place[]): number {
+  let code = 0;
+  for (const { string, fret } of places) code += (fret + 1) * FRET_CODES ** (string - 1);
+  return code;
+}
+
+/** Adds to one part of what is being told, if anybody asks. */
+export function told(costs: Costs | undefined, part: CostPart, amount: number): number {
+  if (costs) costs[part] = (costs[part] ?? 0) + amount;
+  return amount;
+}
+
 /** Remembers grips by the set of held strings, which recurs all through a tune. */
 export class GripMemory {
   private readonly known = new Map<number, RatedGrip[]>();
@@ -92,8 +105,7 @@ export class GripMemory {
   ) {}
 
   gripsFor(places: readonly Place[]): RatedGrip[] {
-    let key = 0;
-    for (const place of places) key += (place.fret + 1) * FRET_CODES ** (place.string - 1);
+    const key = codeOf(places);
     let grips = this.known.get(key);
     if (!grips) {
       const duties: StringDuty[] = new Array(this.setup.tuning.length).fill('free');
@@ -162,6 +174,12 @@ export interface StateOptions {
   wishes: HandWishes;
 }
 
+/** The hand states of a moment, and what the cost of each is made of. */
+export interface Candidates {
+  states: HandState[];
+  costsOf: (state: HandState) => Costs;
+}
+
 /**
  * The hand states possible at a moment: every place of the melody with every companion in every grip, the cheapest first.
  * Nothing is left out, so that the way found is the best of all; each place of the melody alone is among them, so that
@@ -176,60 +194,85 @@ export function handStates(
   companionsAt: (melody: Place | undefined) => readonly (Companion | undefined)[],
   shape: Pick<HeldShape, 'fingers' | 'frets' | 'byHand'>,
   { laying, oneStroke = false, stops = [], wishes }: StateOptions,
-): HandState[] {
+): Candidates {
   const { setup } = memory;
-  const states: HandState[] = [];
   // Asked for every string of every state: a row of fingers for each string is quicker than names.
   const taught = setup.tuning.map((): Finger[] => []);
   for (const [place, finger] of shape.fingers) {
     const [string, fret] = place.split('/').map(Number);
     if (taught[string! - 1]) taught[string! - 1]![fret!] = finger;
   }
+  const astray = (places: readonly Place[]) =>
+    shape.byHand && shape.frets
+      ? places.filter(place => shape.frets![place.string - 1] !== place.fret).length
+      : 0;
+  /** What a companion at a place of the melody costs however it is held. */
+  const costApart = (melody: Place | undefined, companion: Companion | undefined, costs?: Costs): number =>
+    told(costs, 'place', melody ? melodyPlaceCost(setup, melody.string, melody.fret, laying) : 0) +
+    told(costs, 'accompaniment', companion?.cost ?? 0) +
+    told(costs, 'accompaniment', melody && companion?.bass && muddy(setup, melody, companion) ? MUD : 0) +
+    told(costs, 'shape', companion ? astray(companion.places) * AGAINST.shape : 0);
+  const costHeld = (
+    all: readonly Place[],
+    places: readonly Place[],
+    { grip, fingers, cost, fretted }: RatedGrip,
+    costs?: Costs,
+  ): { cost: number; known: boolean } => {
+    let inShape = 0;
+    for (const { string, fret } of all)
+      if (fret && taught[string - 1]![fret] === fingers[string - 1]) inShape += 1;
+    // A grip, not a bass with its melody.
+    const known = places.length > 1 && inShape === fretted;
+    return {
+      known,
+      cost:
+        told(costs, 'accompaniment', LOST_STOP * lostStops(memory, stops, all, grip)) +
+        told(costs, 'grip', cost * GRIP_SHARE * (known ? KNOWN : 1)) +
+        told(costs, 'shape', -inShape * IN_SHAPE) +
+        told(costs, 'wishes', againstWishes(grip, wishes, places)),
+    };
+  };
+
+  const states: HandState[] = [];
   const melodyChoices: (Place | undefined)[] = melodies.length ? [...melodies] : [undefined];
-  for (const melody of melodyChoices) {
-    const own = melody ? melodyPlaceCost(setup, melody.string, melody.fret, laying) : 0;
+  for (const melody of melodyChoices)
     for (const companion of companionsAt(melody)) {
       const places = companion?.places ?? NO_PLACES;
       if (melody && companion && inTheWay(setup, melody, companion)) continue;
       const all = melody ? [melody, ...places] : places;
       if (oneStroke && places.length && !neighbours(all)) continue;
-      const astray =
-        shape.byHand && shape.frets
-          ? places.filter(place => shape.frets![place.string - 1] !== place.fret).length
-          : 0;
+      const apart = costApart(melody, companion);
       const bassNote = companion?.bass ? lowestOf(setup, companion) : undefined;
-      for (const { grip, fingers, byFinger, position, fretted, cost } of memory.gripsFor(all)) {
-        let inShape = 0;
-        for (const { string, fret } of all)
-          if (fret && taught[string - 1]![fret] === fingers[string - 1]) inShape += 1;
-        // A grip, not a bass with its melody.
-        const known = places.length > 1 && inShape === fretted;
-        const costs = {
-          place: own,
-          accompaniment:
-            (companion?.cost ?? 0) +
-            (melody && companion?.bass && muddy(setup, melody, companion) ? MUD : 0) +
-            LOST_STOP * lostStops(memory, stops, all, grip),
-          grip: cost * GRIP_SHARE * (known ? KNOWN : 1),
-          shape: astray * AGAINST.shape - inShape * IN_SHAPE,
-          wishes: againstWishes(grip, wishes, places),
-        };
+      const melodyCode = melody ? melody.string * FRET_CODES + melody.fret : 0;
+      const companionCode = codeOf(places);
+      for (const rated of memory.gripsFor(all)) {
+        const held = costHeld(all, places, rated);
         states.push({
           melody,
           companion,
-          grip,
-          fingers,
-          byFinger,
-          position,
+          grip: rated.grip,
+          fingers: rated.fingers,
+          byFinger: rated.byFinger,
+          position: rated.position,
           bassNote,
-          known,
-          cost: costs.place + costs.accompaniment + costs.grip + costs.shape + costs.wishes,
-          costs,
+          known: held.known,
+          cost: apart + held.cost,
+          melodyCode,
+          companionCode,
         });
       }
     }
-  }
-  return states.sort((a, b) => a.cost - b.cost);
+  return {
+    states: states.sort((a, b) => a.cost - b.cost),
+    costsOf: ({ melody, companion, grip }) => {
+      const costs: Costs = {};
+      const places = companion?.places ?? NO_PLACES;
+      const all = melody ? [melody, ...places] : places;
+      costApart(melody, companion, costs);
+      costHeld(all, places, memory.gripsFor(all).find(own => own.grip === grip)!, costs);
+      return costs;
+    },
+  };
 }
 
 /** The lowest note of a companion, MIDI; undefined where it has none. */

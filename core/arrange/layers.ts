@@ -6,15 +6,7 @@ import { type Finger, type Hand, moveCost, shiftEffort, travelOf } from '../hand
 import { noteAt, type Place, type Setup } from '../instrument';
 import { bestPath, type Narrowed } from '../path';
 import { midiOf } from '../pitch';
-import {
-  type ArrangeSettings,
-  type CostPart,
-  type Costs,
-  has,
-  noteMidi,
-  type ScoreNote,
-  type Style,
-} from '../score';
+import { type ArrangeSettings, type Costs, has, noteMidi, type ScoreNote, type Style } from '../score';
 import { TICKS_PER_WHOLE, ticksToSeconds } from '../time';
 import { chordSpans, type MelodyNote, measureStarts, melodyNotes, type Tune } from '../tune';
 import { bassCompanions, takesTurns } from './bass';
@@ -26,6 +18,7 @@ import {
   handStates,
   KNOWN,
   melodyPlaces,
+  told,
 } from './candidates';
 import type { CompanionOnset } from './companions';
 import { doublingCompanions } from './doubling';
@@ -67,20 +60,16 @@ export interface Layer {
   /** A passing chord comes here or has just been: its voices should move little. */
   leads: boolean;
   states: HandState[];
+  /** What the cost of a state is made of. */
+  costsOf: (state: HandState) => Costs;
   seconds: number;
 }
 
 /** How much a hand state's cost is lowered at a moment (by its layer) for being liked. */
 export type Prefer = (state: HandState, layer: number) => number;
 
-const melodyKey = ({ melody }: HandState) => (melody ? `${melody.string}/${melody.fret}` : '');
-const companionKeys = new WeakMap<Companion, string>();
-function companionKey({ companion }: HandState): string | undefined {
-  if (!companion) return undefined;
-  const key = companionKeys.get(companion) ?? `+${placesKey(companion.places)}`;
-  companionKeys.set(companion, key);
-  return key;
-}
+/** More than there are codes of melody places. */
+const MELODY_CODES = 1024;
 
 /** What is held on must have been there: a state only asks those that have its held melody, or its held companion. */
 export function heldOn(layers: readonly Layer[]): Narrowed<HandState> {
@@ -88,15 +77,16 @@ export function heldOn(layers: readonly Layer[]): Narrowed<HandState> {
     listedUnder: (from, index) => {
       const { melodyHeld, companionHeld } = layers[index]!;
       if (!melodyHeld && !companionHeld) return [];
-      const melody = melodyHeld ? melodyKey(from) : '';
-      return companionHeld ? [melody, `${melody}${companionKey(from) ?? '+'}`] : [melody];
+      const melody = melodyHeld ? from.melodyCode : 0;
+      // Below 0: with whatever companion.
+      return companionHeld ? [-1 - melody, from.companionCode * MELODY_CODES + melody] : [-1 - melody];
     },
     looksUnder: (to, index) => {
       const { melodyHeld, companionHeld } = layers[index]!;
-      const melody = melodyHeld ? melodyKey(to) : '';
+      const melody = melodyHeld ? to.melodyCode : 0;
       // A companion that ends here may have been any.
-      if (companionHeld && to.companion) return `${melody}${companionKey(to)}`;
-      return melodyHeld ? melody : undefined;
+      if (companionHeld && to.companion) return to.companionCode * MELODY_CODES + melody;
+      return melodyHeld ? -1 - melody : undefined;
     },
   };
 }
@@ -166,9 +156,8 @@ export function alikeWhereAlike(
 /** Whether two hands hold the same with the same fingers. */
 function sameHands(a: HandState, b: HandState): boolean {
   return (
-    a.melody?.string === b.melody?.string &&
-    a.melody?.fret === b.melody?.fret &&
-    (companionKey(a) ?? '+') === (companionKey(b) ?? '+') &&
+    a.melodyCode === b.melodyCode &&
+    a.companionCode === b.companionCode &&
     a.fingers.every((finger, string) => finger === b.fingers[string])
   );
 }
@@ -324,7 +313,7 @@ export function buildLayers(
       current = undefined;
       companionsAt = () => [undefined];
     }
-    const all = handStates(memory, melody?.places ?? [], companionsAt, shape, {
+    const { states: all, costsOf } = handStates(memory, melody?.places ?? [], companionsAt, shape, {
       wishes,
       laying: layingOf(settings),
       stops: melody?.at === at ? melody.stops : [],
@@ -351,6 +340,7 @@ export function buildLayers(
       walks: settings.bass === 'walking' && onset !== undefined && style === 'fingerstyle',
       leads: onset !== undefined && (onset.passing ?? layers.at(-1)?.onset?.passing) !== undefined,
       states,
+      costsOf,
       seconds: Math.max(0.05, ticksToSeconds(next - at, tune.quartersPerMinute)),
     });
   }
@@ -358,7 +348,7 @@ export function buildLayers(
 }
 
 /** Tells sets of places apart. */
-export function placesKey(places: readonly Place[]): string {
+function placesKey(places: readonly Place[]): string {
   return places.map(place => `${place.string}/${place.fret}`).join(' ');
 }
 
@@ -368,12 +358,6 @@ export function placesKey(places: readonly Place[]): string {
  * judgement.
  */
 const EDGE = { release: 0.6, sameBass: 1, leap: 0.22, cutRing: 3, slurAcross: 1.5, voiceMove: 0.18 };
-
-/** Adds to one part of what is being told, if anybody asks. */
-function told(costs: Costs | undefined, part: CostPart, amount: number): number {
-  if (costs) costs[part] = (costs[part] ?? 0) + amount;
-  return amount;
-}
 
 /**
  * Effort of going from one hand state to the next; Infinity where a held note would be lost.

@@ -6,7 +6,7 @@ import type { Place, Setup } from '../instrument';
 import { bestPath } from '../path';
 import { COST_PARTS, type Costs, type NextBest } from '../score';
 import type { HandState } from './candidates';
-import { handEdge, heldOn, type Layer, type Prefer, placesKey } from './layers';
+import { handEdge, heldOn, type Layer, type Prefer } from './layers';
 
 /** The next best at a moment for the melody note and for what sounds with it, where they are struck. */
 export interface Weighed {
@@ -24,8 +24,8 @@ export function weighed(setup: Setup, layers: Layer[], chosen: HandState[], pref
   const costsOf = (states: readonly HandState[], from: number): Costs => {
     const costs: Costs = {};
     for (const [i, state] of states.entries()) {
-      for (const part of COST_PARTS)
-        if (state.costs[part]) costs[part] = (costs[part] ?? 0) + state.costs[part];
+      const own = layers[from + i]!.costsOf(state);
+      for (const part of COST_PARTS) if (own[part]) costs[part] = (costs[part] ?? 0) + own[part];
       const alike = prefer(state, from + i);
       if (alike) costs.alike = (costs.alike ?? 0) - alike;
     }
@@ -96,14 +96,12 @@ export function weighed(setup: Setup, layers: Layer[], chosen: HandState[], pref
     if (layer.onset && !layer.companionHeld && places?.length) {
       let to = l;
       while (layers[to + 1]?.companionHeld) to += 1;
-      const key = placesKey(places);
       const best = nextBest(
         l,
         to,
         ({ companion }) => companion?.places ?? [],
         (option, at) =>
-          option.melody === chosen[at]!.melody &&
-          (at > l || placesKey(option.companion?.places ?? []) !== key),
+          option.melody === chosen[at]!.melody && (at > l || option.companionCode !== state.companionCode),
       );
       if (best) own.companion = best;
     }

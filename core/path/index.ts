@@ -1,9 +1,9 @@
 /** Tells which candidates of a layer can be reached from which of the one before, where not from all. */
 export interface Narrowed<T> {
-  /** The names under which a candidate of `layer - 1` can be found by those of `layer`. */
-  listedUnder: (from: T, layer: number) => readonly string[];
-  /** The name under which a candidate of `layer` finds all that can lead to it; undefined where any can. */
-  looksUnder: (to: T, layer: number) => string | undefined;
+  /** The numbers under which a candidate of `layer - 1` can be found by those of `layer`. */
+  listedUnder: (from: T, layer: number) => readonly number[];
+  /** The number under which a candidate of `layer` finds all that can lead to it; undefined where any can. */
+  looksUnder: (to: T, layer: number) => number | undefined;
 }
 const NONE: readonly number[] = [];
 
@@ -36,7 +36,7 @@ export function bestPath<T>(
     const origin = new Int32Array(current.length).fill(-1);
     // The cheapest first: from where a candidate is reached at more than the best so far nothing better can come.
     const order = [...previous.keys()].sort((a, b) => costs[a]! - costs[b]! || a - b);
-    const listed = new Map<string, number[]>();
+    const listed = new Map<number, number[]>();
     if (narrowed)
       for (const i of order)
         for (const key of narrowed.listedUnder(previous[i]!, layer)) {
