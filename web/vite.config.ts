@@ -29,5 +29,30 @@ export default defineConfig({
   ],
   root: import.meta.dirname,
   worker: { format: 'es' },
-  build: { outDir: '../dist', emptyOutDir: true, chunkSizeWarningLimit: 900, assetsInlineLimit: 0 },
+  build: {
+    outDir: '../dist',
+    emptyOutDir: true,
+    chunkSizeWarningLimit: 900,
+    assetsInlineLimit: 0,
+    rolldownOptions: {
+      output: {
+        chunkFileNames: ({ name }) => `assets/${name.replace(/~.*/, '')}-[hash].js`,
+        // What the first screen needs is one file, and what screens share a few: each file costs a turn of its own.
+        codeSplitting: {
+          groups: [
+            { name: 'first', tags: ['$initial'], priority: 2 },
+            {
+              name: 'shared',
+              // Not the formats, the checks of records and what they need: they are heavy, and rarely wanted at once.
+              test: /[\\/](web[\\/]src[\\/](?!screens)\w+|core[\\/](?!formats|records)\w+|@mantine|@tabler)[\\/]/,
+              minShareCount: 2,
+              entriesAware: true,
+              entriesAwareMergeThreshold: 100_000,
+              priority: 1,
+            },
+          ],
+        },
+      },
+    },
+  },
 });

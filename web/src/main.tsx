@@ -10,11 +10,11 @@ import { QueryClientProvider } from '@tanstack/react-query';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { RouterProvider } from 'react-router/dom';
-import { queryClient, readShelfAhead } from './data/queries';
+import { queryClient, readAhead } from './data/queries';
 import { router } from './router';
 import { theme } from './theme/theme';
 
-if (location.pathname === '/') readShelfAhead();
+readAhead();
 
 createRoot(document.getElementById('root')!).render(
   <StrictMode>

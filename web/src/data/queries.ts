@@ -33,9 +33,10 @@ export function useShelf() {
   return useQuery(SHELF);
 }
 
-/** Has the shelf read while the screen is still being built. */
-export function readShelfAhead(): void {
-  void queryClient.prefetchQuery(SHELF);
+/** Has what the first screen asks for read while it is still being loaded: the shelf, or the way to a single record. */
+export function readAhead(): void {
+  if (location.pathname === '/') void queryClient.prefetchQuery(SHELF);
+  else store.warm();
 }
 
 export function useSetAside() {
