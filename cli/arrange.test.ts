@@ -68,7 +68,7 @@ describe('arranging from the command line', () => {
       ...ALTERNATIONS.map(alternation => ['--bass', 'alternating', '--alternation', alternation]),
       ...DOUBLINGS.map(doubling => ['--style', 'chord-melody', '--doubling', doubling, '--passing']),
       ...STYLES.map(style => ['--style', style]),
-      ...ORNAMENTING.map(ornaments => ['--ornaments', ornaments, '--ringing']),
+      ...ORNAMENTING.map(ornaments => ['--ornaments', ornaments, '--ringing', '--tremolo']),
       ...PATTERNS.filter(p => p.beats === 'jig').flatMap(({ text }) => [
         ['--style', 'pattern', '--pattern', text],
         ['--bass', 'pattern', '--pattern', text],

@@ -45,6 +45,7 @@ Arranges a tune in ABC notation and writes it to OUT.
   --jig NAME             pick strokes of jigs: group | alternate
   --ornaments NAME       ${ORNAMENTING.join(' | ')}
   --ringing              lay the melody across strings
+  --tremolo              long notes of the melody in tremolo
   --pattern TEXT         strings to pluck under the style or bass "pattern", such as "B 3 2 1"
   --tuning NOTES         thickest string first, such as "D A D G A D"
   --transpose=N          semitones from the written key, such as --transpose=-2
@@ -84,6 +85,7 @@ function readArguments(argv: string[]) {
         jig: { type: 'string' },
         ornaments: { type: 'string' },
         ringing: { type: 'boolean', default: false },
+        tremolo: { type: 'boolean', default: false },
         pattern: { type: 'string' },
         tuning: { type: 'string' },
         transpose: { type: 'string' },
@@ -137,6 +139,7 @@ function requestOf(values: Values): Omit<ArrangeRequest, 'id'> {
       ...(values.jig !== undefined && { jig: oneOf('jig', values.jig, ['group', 'alternate'] as const) }),
       ...(values.ornaments !== undefined && { ornaments: oneOf('ornaments', values.ornaments, ORNAMENTING) }),
       ...(values.ringing && { ringing: true }),
+      ...(values.tremolo && { tremolo: true }),
       ...(values.pattern !== undefined && { pattern: values.pattern }),
     },
   };

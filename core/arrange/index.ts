@@ -55,6 +55,7 @@ import { leftOutOfSource } from './signs';
 import { drawSlurs, slurOnStrings, slursOf } from './slurs';
 import { keepDoubleStops } from './stops';
 import { textureOf } from './texture';
+import { tremoloOnLongNotes } from './tremolo';
 import { weighed } from './weighed';
 
 export interface ArrangeRequest {
@@ -249,7 +250,8 @@ export function arrange(
   const ornamented = ornament(measures, plan.setup, request.style, ornamentingOf(settings, tune));
   ledger.push(...fingerGraces(measures, plan.setup, hand, ornamented));
   const final = measures.findLast(measure => measure.notes.length);
-  const rolls = request.style === 'chord-melody' && withChords;
+  // What is in tremolo leaves no hand for a roll.
+  const rolls = request.style === 'chord-melody' && withChords && !settings.tremolo;
   const thin = (measure: ScoreMeasure, level: Level) => {
     thinTo(level, measure, levels, plan.setup, hand);
     // What comes by itself at the fullest level only goes with it.
@@ -279,6 +281,7 @@ export function arrange(
   }
   ledger.push(...(fitting?.told ?? []));
   ledger.push(...ornamentWords(measures, ornamented), ...plannedDeviations(measures, frame, wishes));
+  if (settings.tremolo) tremoloOnLongNotes(measures, source.quartersPerMinute);
   if (kept) putOthersBack(kept, measures);
   finishNotes(measures, settings, source.quartersPerMinute, kept);
   ledger.push(...leftOutOfSource(tune));

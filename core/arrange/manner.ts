@@ -13,6 +13,7 @@ import {
   type BassSchool,
   type Density,
   type Doubling,
+  has,
   isStruck,
   noteMidi,
   type ScoreMeasure,
@@ -64,6 +65,7 @@ export function mannerOf(arrangement: Arrangement): Manner {
     sectionPatterns: _sections,
     measurePatterns: _measures,
     pattern: _pattern,
+    tremolo: _tremolo,
     ...plain
   } = before;
   const { measures, setup } = arrangement;
@@ -82,7 +84,12 @@ export function mannerOf(arrangement: Arrangement): Manner {
     return { style: 'pattern', settings: { ...plain, ...(pattern && { pattern }) } };
   }
   const laid = layingIn(arrangement, melody);
-  const settings: ArrangeSettings = { ...plain, ...laid, ornaments: ornamentsIn(full.map(f => f.measure)) };
+  const settings: ArrangeSettings = {
+    ...plain,
+    ...laid,
+    ...tremoloIn(melody),
+    ornaments: ornamentsIn(full.map(f => f.measure)),
+  };
   if (share(full, ({ index }) => under.some(heard => heard.measure === index)) < SOMETIMES) {
     return {
       style: arrangement.style === 'pattern' ? 'melody' : arrangement.style,
@@ -130,6 +137,13 @@ function layingIn(
   );
   const high = !ringing && above.reduce((sum, frets) => sum + frets, 0) / above.length >= 0.9;
   return { ringing, high };
+}
+
+/** Whether most of its long notes are in tremolo. */
+function tremoloIn(melody: readonly Heard[]): Pick<ArrangeSettings, 'tremolo'> {
+  const longest = Math.max(...melody.map(({ note }) => note.ticks));
+  const long = melody.filter(({ note }) => note.ticks === longest);
+  return long.length && share(long, ({ note }) => has(note, 'tremolo')) > 0.5 ? { tremolo: true } : {};
 }
 
 /** Grace notes for each measure. */

@@ -206,6 +206,7 @@ describe('sounding a note by hand', () => {
       ['shift+M', { kind: 'palm-mute' }],
       ['o', { kind: 'let-ring' }],
       ['d', { kind: 'damp' }],
+      ['z', { kind: 'tremolo' }],
       ['b', { kind: 'bend', semitones: 2, shape: 'up' }],
       ['shift+B', { kind: 'bend', semitones: 1, shape: 'up' }],
       ['/', { kind: 'slide-in', way: 'below' }],

@@ -16,7 +16,15 @@ import type { EditKey } from './definition';
 export type OwnTechnique = Exclude<Technique, IntoTechnique>;
 
 /** Those that are simply there or not. */
-export const SIMPLE_TECHNIQUES = ['accent', 'vibrato', 'palm-mute', 'dead', 'let-ring', 'damp'] as const;
+export const SIMPLE_TECHNIQUES = [
+  'accent',
+  'vibrato',
+  'palm-mute',
+  'dead',
+  'let-ring',
+  'damp',
+  'tremolo',
+] as const;
 
 /** Over these frets above a held one the plucking hand touches for an artificial harmonic. */
 export const TOUCHES = [12, 7, 5] as const;
@@ -76,6 +84,7 @@ export const TECHNIQUE_KEYS: readonly EditKey[] = [
   onOff('shift+M', 'palm-mute'),
   onOff('o', 'let-ring'),
   onOff('d', 'damp'),
+  onOff('z', 'tremolo'),
   techniqueKey('b', { kind: 'bend', semitones: 2, shape: 'up' }, 'bent a whole tone, or not'),
   techniqueKey('shift+B', { kind: 'bend', semitones: 1, shape: 'up' }, 'bent a half tone, or not'),
   {

@@ -110,6 +110,7 @@ const TECHNIQUE_WORDS: { [K in TechniqueKind]: string | ((technique: Technique) 
   accent: 'accented',
   'let-ring': 'left to ring',
   damp: 'stopped short',
+  tremolo: 'struck again and again, evenly, as long as it lasts',
 };
 
 const GRACE_WORDS = { slide: 'slid into from', pick: 'with a quick pluck before it of' };

@@ -14,6 +14,8 @@ export interface Expected {
   midi?: number;
   /** The lowest of several that are struck together. */
   bass?: number;
+  /** Seconds until which it is struck again and again, where it is a tremolo. */
+  struckUntil?: number;
   measure: number;
   /** Ticks from the start of what is written in its measure. */
   tick: number;
@@ -52,6 +54,11 @@ export function expectedOf({ events, cues }: Performance): Expected[] {
   const TOGETHER = 0.12;
   for (const event of [...events].sort((a, b) => a.time - b.time)) {
     const last = moments.at(-1);
+    // Of a tremolo the beginning is judged.
+    if (event.again) {
+      if (last) last.struckUntil = event.end;
+      continue;
+    }
     if (last && event.time - last.time < TOGETHER && cueAt(cues, event.time) === cueAt(cues, last.time)) {
       last.bass = Math.min(last.bass ?? last.midi ?? event.midi, event.midi);
       delete last.midi;
@@ -179,7 +186,11 @@ export function judged(expected: readonly Expected[], onsets: readonly Onset[], 
     const allowed = Math.min(TOLERANCE, near * TOLERANCE_PART);
     return { ...own, verdict: off > allowed ? 'late' : off < -allowed ? 'early' : 'right', off };
   });
-  return { moments, extra: onsets.length - pairs.length };
+  const paired = new Set(pairs.map(([, onset]) => onset));
+  const inTremolo = (time: number) =>
+    expected.some(own => own.struckUntil !== undefined && time >= own.time && time <= own.struckUntil);
+  const extra = onsets.filter(({ time }, i) => !paired.has(i) && !inTremolo(time - delay)).length;
+  return { moments, extra };
 }
 
 /** Overtones and undertones that a detector may take for the note: this many times its frequency, or this part of it. */

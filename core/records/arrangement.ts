@@ -88,6 +88,7 @@ const TECHNIQUE_FIELDS: { [K in TechniqueKind]: Joi.SchemaMap } = {
   accent: {},
   'let-ring': {},
   damp: {},
+  tremolo: {},
 };
 const technique = Joi.alternatives(
   ...TECHNIQUE_KINDS.map(kind =>
@@ -229,6 +230,7 @@ const settings = Joi.object<ArrangeSettings, true>({
   measurePatterns: Joi.object<Record<string, string>>().pattern(id, Joi.string().allow('').max(200)),
   rootRuns: Joi.boolean(),
   ringing: Joi.boolean(),
+  tremolo: Joi.boolean(),
   high: Joi.boolean(),
   ornaments: Joi.string().valid(...ORNAMENTING),
 });

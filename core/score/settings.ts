@@ -69,6 +69,8 @@ export interface ArrangeSettings {
   ringing?: boolean;
   /** Plays the melody up the neck, about the eighth fret, where it does not ring across strings. */
   high?: boolean;
+  /** Long notes of the melody in tremolo, where nothing else is struck under them. */
+  tremolo?: boolean;
   /** Grace notes added to the melody; plain when left out. */
   ornaments?: Ornamenting;
   /** Picking pattern or strum of the style 'pattern' and of the bass 'pattern'; the usual one when left out. */

@@ -31,6 +31,7 @@ const ONE: { [K in TechniqueKind]: (from: string) => Technique } = {
   accent: () => ({ kind: 'accent' }),
   'let-ring': () => ({ kind: 'let-ring' }),
   damp: () => ({ kind: 'damp' }),
+  tremolo: () => ({ kind: 'tremolo' }),
 };
 
 /** The first measure's second note with a technique; for a pull-off the first note lies higher. */

@@ -21,7 +21,7 @@ export type Technique =
   | { kind: 'bend'; semitones: number; shape: BendShape }
   /** `touch`: frets above the held one at which the plucking hand touches the string; natural where left out. */
   | { kind: 'harmonic'; touch?: number }
-  | { kind: 'vibrato' | 'palm-mute' | 'dead' | 'accent' | 'let-ring' | 'damp' };
+  | { kind: 'vibrato' | 'palm-mute' | 'dead' | 'accent' | 'let-ring' | 'damp' | 'tremolo' };
 export type TechniqueKind = Technique['kind'];
 type TechniqueOf<K extends TechniqueKind> = Technique extends infer T
   ? T extends Technique
@@ -50,13 +50,13 @@ export const TECHNIQUES: { readonly [K in TechniqueKind]: TechniqueEntry } = {
     name: 'hammer-on',
     sign: 'H',
     meaning: 'H is hammered on',
-    against: ['pull', 'slide', 'slide-in', 'dead', 'harmonic'],
+    against: ['pull', 'slide', 'slide-in', 'dead', 'harmonic', 'tremolo'],
   },
   pull: {
     name: 'pull-off',
     sign: 'P',
     meaning: 'P is pulled off',
-    against: ['hammer', 'slide', 'slide-in', 'dead', 'harmonic'],
+    against: ['hammer', 'slide', 'slide-in', 'dead', 'harmonic', 'tremolo'],
   },
   slide: {
     name: 'slide',
@@ -68,7 +68,7 @@ export const TECHNIQUES: { readonly [K in TechniqueKind]: TechniqueEntry } = {
     name: 'slide into it',
     sign: '↗',
     meaning: '↗ or ↘ before a number slides into it',
-    against: [...INTO_KINDS, 'dead', 'harmonic'],
+    against: [...INTO_KINDS, 'dead', 'harmonic', 'tremolo'],
   },
   'slide-off': {
     name: 'slide off it',
@@ -86,14 +86,14 @@ export const TECHNIQUES: { readonly [K in TechniqueKind]: TechniqueEntry } = {
     name: 'harmonic',
     sign: '‹›',
     meaning: '‹ › is a harmonic: touch, don’t press',
-    against: [...INTO_KINDS, 'slide-in', 'slide-off', 'bend', 'dead', 'palm-mute'],
+    against: [...INTO_KINDS, 'slide-in', 'slide-off', 'bend', 'dead', 'palm-mute', 'tremolo'],
   },
   vibrato: { name: 'vibrato', sign: '∿', meaning: '∿ is vibrato', against: ['dead'] },
   'palm-mute': {
     name: 'palm mute',
     sign: 'PM',
     meaning: 'PM is muted by the palm',
-    against: ['dead', 'let-ring', 'harmonic'],
+    against: ['dead', 'let-ring', 'harmonic', 'tremolo'],
   },
   dead: {
     name: 'damped stroke',
@@ -109,6 +109,7 @@ export const TECHNIQUES: { readonly [K in TechniqueKind]: TechniqueEntry } = {
       'palm-mute',
       'let-ring',
       'damp',
+      'tremolo',
     ],
   },
   accent: { name: 'accent', sign: '>', meaning: '> is accented', against: [] },
@@ -123,6 +124,12 @@ export const TECHNIQUES: { readonly [K in TechniqueKind]: TechniqueEntry } = {
     sign: '·',
     meaning: 'a dot stops the note at its end',
     against: ['let-ring', 'dead'],
+  },
+  tremolo: {
+    name: 'tremolo',
+    sign: '///',
+    meaning: '/// is tremolo: struck again and again as long as the note lasts',
+    against: ['hammer', 'pull', 'slide-in', 'dead', 'harmonic', 'palm-mute'],
   },
 };
 

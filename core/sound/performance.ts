@@ -1,6 +1,7 @@
 import { frequencyOf } from '../pitch';
 import {
   type Arrangement,
+  has,
   intoOf,
   type Role,
   type ScoreMeasure,
@@ -35,6 +36,8 @@ export interface SoundEvent {
   curve?: readonly PitchPoint[];
   /** Seconds in which it falls by 60 dB, where a hand lies on the string. */
   fall?: number;
+  /** A further stroke of a tremolo. */
+  again?: true;
 }
 
 /** Where the music is at a time: for the cursor. */
@@ -82,6 +85,7 @@ const TECHNIQUE_LOUDNESS: Record<TechniqueKind, number> = {
   accent: 1.35,
   'let-ring': 1,
   damp: 1,
+  tremolo: 0.85,
 };
 
 /** How hard a note is struck. */
@@ -100,10 +104,24 @@ function slideOn(before: SoundEvent | undefined, time: number, midi: number): vo
   before.curve = [...curve, { time: begin, semitones }, { time, semitones: midi - before.midi }];
 }
 
-/** The sounds of one played note. */
+/** Strokes of a tremolo in a second. Judgement: a free one, as a pick plays it without haste. */
+const TREMOLO = 11;
+
+/**
+ * How often a note is struck in tremolo, behind its grace notes.
+ *
+ * @param seconds that it lasts with them
+ * @example tremoloStrokes({}, 1) // 11
+ */
+export function tremoloStrokes({ graces = [] }: Pick<ScoreNote, 'graces'>, seconds: number): number {
+  return Math.max(1, Math.round((seconds - graces.length * GRACE_SECONDS) * TREMOLO));
+}
+
+/** The sounds of one played note. @param written when it ends as written */
 function soundsOf(
   { note, midi }: { note: ScoreNote; midi: number },
   time: number,
+  written: number,
   end: number,
   before: SoundEvent | undefined,
 ): SoundEvent[] {
@@ -144,6 +162,19 @@ function soundsOf(
   const own = add(midi, at, Math.max(end, at + 0.05), 1);
   const curve = curveOf(note, own.time, own.end);
   if (curve.length) own.curve = curve;
+  if (has(note, 'tremolo')) {
+    const strokes = tremoloStrokes(note, written - time);
+    const last = own.end;
+    const placeOf = (stroke: number) => at + ((written - at) * stroke) / strokes;
+    own.end = placeOf(1);
+    for (let stroke = 1; stroke < strokes; stroke++) {
+      const until = stroke + 1 < strokes ? placeOf(stroke + 1) : Math.max(last, written);
+      // Up strokes are a little lighter.
+      const event = add(midi, placeOf(stroke), until, stroke % 2 ? 0.85 : 1);
+      event.again = true;
+      if (curve.length) event.curve = curve;
+    }
+  }
   for (const { kind } of note.techniques ?? []) if (MUTED[kind]) own.fall = MUTED[kind];
   return sounds;
 }
@@ -180,7 +211,13 @@ export function performanceOf(
   for (const played of trackOf(arrangement, order).notes) {
     const { string } = played.note;
     const begins = clock.seconds(played.at) + strokeDelay(arrangement.measures[played.measure]!, played.note);
-    const sounds = soundsOf(played, begins, clock.seconds(played.ringEnd), last[string]);
+    const sounds = soundsOf(
+      played,
+      begins,
+      clock.seconds(played.writtenEnd),
+      clock.seconds(played.ringEnd),
+      last[string],
+    );
     events.push(...sounds);
     last[string] = sounds.at(-1)!;
   }

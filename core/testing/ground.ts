@@ -160,9 +160,19 @@ function timeFaults(arrangement: Arrangement): string[] {
   for (const { note, at, midi } of notes)
     if (!note.graces && !heard.has(`${clock.seconds(at).toFixed(6)} ${midi}`))
       faults.push(`sound: ${note.id} at ${at} is not heard on time`);
+  // The strokes of a tremolo are as many as the sound has, in even steps to its written end.
+  const strokesOf = ({ note, at, writtenEnd }: (typeof notes)[number]) => {
+    const [from, to] = [clock.felt(at), clock.felt(writtenEnd)];
+    const [begins, ends] = [clock.seconds(at), clock.seconds(writtenEnd)];
+    const again = sounds.filter(
+      s => s.again && s.string === note.string && s.time > begins && s.time < ends - 1e-6,
+    );
+    const count = Math.min(again.length + 1, to - from);
+    return Array.from({ length: count }, (_, i) => from + Math.round(((to - from) * i) / count));
+  };
   const wanted = notes
     .filter(n => !isDead(n.note))
-    .map(n => `${clock.felt(n.at)} ${n.midi}`)
+    .flatMap(n => (has(n.note, 'tremolo') ? strokesOf(n) : [clock.felt(n.at)]).map(at => `${at} ${n.midi}`))
     .sort();
   const file = parseMidi(writeMidi(arrangement));
   const written = file.tracks

@@ -24,13 +24,15 @@ const TOUCH = /<(\d{1,2})>/y;
 const GRACE = /\{(\d{1,2}(?:[ ,]\d{1,2})*)(\/?)\}/y;
 const LINK = /\/\/|\\\\|[hp/\\]/y;
 const FRET = /\d{1,2}/y;
-const SIGNS: Readonly<Record<string, 'vibrato' | 'accent' | 'palm-mute' | 'damp' | 'let-ring'>> = {
-  '~': 'vibrato',
-  '>': 'accent',
-  m: 'palm-mute',
-  '.': 'damp',
-  '=': 'let-ring',
-};
+const SIGNS: Readonly<Record<string, 'vibrato' | 'accent' | 'palm-mute' | 'damp' | 'let-ring' | 'tremolo'>> =
+  {
+    '~': 'vibrato',
+    '>': 'accent',
+    m: 'palm-mute',
+    '.': 'damp',
+    '=': 'let-ring',
+    z: 'tremolo',
+  };
 const FINGERS: Readonly<Record<string, Finger>> = { 1: 1, 2: 2, 3: 3, 4: 4, t: 5 };
 const PLUCKS: Readonly<Record<string, Pluck>> = { p: 'p', i: 'i', m: 'm', a: 'a', d: 'down', u: 'up' };
 

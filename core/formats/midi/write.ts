@@ -4,7 +4,7 @@
 import { type MidiData, type MidiEvent, writeMidi as write } from 'midi-file';
 import { keyFifths } from '../../pitch';
 import { type Arrangement, has, isDead, isStruck, type Role } from '../../score';
-import { performanceOf, type SoundEvent, semitonesAt, strokeDelay } from '../../sound';
+import { performanceOf, type SoundEvent, semitonesAt, strokeDelay, tremoloStrokes } from '../../sound';
 import { type Meter, measureTicks, TICKS_PER_QUARTER, TICKS_PER_WHOLE } from '../../time';
 import { asPlayed, Clock, playedNotes, playingOrder } from '../../timeline';
 
@@ -184,7 +184,7 @@ export function midiNotes(arrangement: Arrangement): MidiNote[] {
   );
   return playedNotes(arrangement, order)
     .filter(({ note }) => !isDead(note)) // A damped stroke has no pitch to write.
-    .map(({ note, at, writtenEnd, midi, measure }) => {
+    .flatMap(({ note, at, writtenEnd, midi, measure }) => {
       const delay = strokeDelay(arrangement.measures[measure]!, note);
       const perSecond = TICKS_PER_QUARTER / (clock.seconds(at + TICKS_PER_QUARTER) - clock.seconds(at));
       const start = clock.felt(at) + Math.round(delay * perSecond);
@@ -192,18 +192,30 @@ export function midiNotes(arrangement: Arrangement): MidiNote[] {
       const velocity =
         VELOCITY[note.role] + (has(note, 'accent') ? ACCENT : 0) - (isStruck(note) ? 0 : SOFTER);
       const event = curves.get(`${note.string} ${(clock.seconds(at) + delay).toFixed(6)} ${midi}`);
-      return {
+      const seconds = clock.seconds(writtenEnd) - clock.seconds(at);
+      const own: MidiNote = {
         at: start,
         ticks: end - start,
         midi: Math.min(127, Math.max(0, midi)),
         string: note.string,
         role: note.role,
         velocity,
-        bends: event
-          ? bendsOf(event, { start, ticks: end - start }, clock.seconds(writtenEnd) - clock.seconds(at))
-          : [],
+        bends: event ? bendsOf(event, { start, ticks: end - start }, seconds) : [],
       };
+      return has(note, 'tremolo') ? inTremolo(own, tremoloStrokes(note, seconds - delay)) : [own];
     });
+}
+
+/** A note as so many that are struck one after the other, as far as its ticks allow; what bends it stays with the first. */
+function inTremolo(note: MidiNote, strokes: number): MidiNote[] {
+  const count = Math.min(strokes, note.ticks);
+  const placeOf = (stroke: number) => note.at + Math.round((note.ticks * stroke) / count);
+  return Array.from({ length: count }, (_, i) => ({
+    ...note,
+    at: placeOf(i),
+    ticks: placeOf(i + 1) - placeOf(i),
+    bends: i ? [] : note.bends,
+  }));
 }
 
 /** The curve of a sound in steps over the ticks of its note, which last so many seconds; back to no bend at its end. */

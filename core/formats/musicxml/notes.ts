@@ -340,6 +340,7 @@ const TECHNIQUE_SIGNS: { [K in TechniqueKind]: (technique: Technique) => Signs }
   accent: () => ({ articulation: element('accent', {}) }),
   'let-ring': () => other('let ring'),
   damp: () => ({ articulation: element('staccato', {}) }),
+  tremolo: () => ({ ornament: element('tremolo', { type: 'single' }, '3') }),
 };
 
 /** The signs of a hammer-on, pull-off or slide at one of its ends; a number a string, so that those of a grip stay apart. */

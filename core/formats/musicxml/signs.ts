@@ -77,6 +77,7 @@ export function readSigns(node: Node, leftOut: (sign: string) => void): Signs {
       else if (own.name === 'ornaments')
         for (const sign of own.children) {
           if (sign.name === 'wavy-line') put({ kind: 'vibrato' });
+          else if (sign.name === 'tremolo') put({ kind: 'tremolo' });
           else leftOut(`the ornament “${sign.name.replace(/-/g, ' ')}”`);
         }
       else if (!NOTHING_NEW.has(own.name)) leftOut(`the sign “${own.name.replace(/-/g, ' ')}”`);

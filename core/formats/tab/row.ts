@@ -20,10 +20,11 @@ export interface RowFault {
 }
 
 const ELEMENT =
-  /(?<into>\{(?<way>[/\\])\})|(?<grace>\{(?<graces>\d{1,2}(?:[ ,]\d{1,2})*)(?<slid>\/?)\})|(?<touch>[<[]\s*(?<harmonic>\d{1,2})\s*[>\]])|(?<tie>\(\s*(?<tied>\d{1,2})\s*\))|(?<bend>(?:pb|b|\^)(?<reach>\(?\d{1,2}\)?|½|1\/2)?(?<back>r\(?\d{0,2}\)?)?(?<more>b\(?\d{0,2}\)?)?)|(?<fret>\d{1,2})|(?<dead>[xX])|(?<link>\/\/|\\\\|[hHpPsS/\\])|(?<sign>[~v>.=!mM'V])|(?<filler>[-|:*\s_o)(])|(?<other>.)/gu;
+  /(?<into>\{(?<way>[/\\])\})|(?<grace>\{(?<graces>\d{1,2}(?:[ ,]\d{1,2})*)(?<slid>\/?)\})|(?<touch>[<[]\s*(?<harmonic>\d{1,2})\s*[>\]])|(?<tie>\(\s*(?<tied>\d{1,2})\s*\))|(?<bend>(?:pb|b|\^)(?<reach>\(?\d{1,2}\)?|½|1\/2)?(?<back>r\(?\d{0,2}\)?)?(?<more>b\(?\d{0,2}\)?)?)|(?<fret>\d{1,2})|(?<dead>[xX])|(?<link>\/\/|\\\\|[hHpPsS/\\])|(?<sign>[~v>.=!mM'Vz])|(?<filler>[-|:*\s_o)(])|(?<other>.)/gu;
 
 /** Signs behind a number. */
-const SIGNS: Readonly<Record<string, 'vibrato' | 'accent' | 'palm-mute' | 'damp' | 'let-ring'>> = {
+type OwnSign = 'vibrato' | 'accent' | 'palm-mute' | 'damp' | 'let-ring' | 'tremolo';
+const SIGNS: Readonly<Record<string, OwnSign>> = {
   '~': 'vibrato',
   v: 'vibrato',
   V: 'vibrato',
@@ -34,6 +35,7 @@ const SIGNS: Readonly<Record<string, 'vibrato' | 'accent' | 'palm-mute' | 'damp'
   '.': 'damp',
   "'": 'damp',
   '=': 'let-ring',
+  z: 'tremolo',
 };
 
 /** A slide that waits for its number. */

@@ -105,6 +105,7 @@ describe('what is written', () => {
     ['accent', [{ kind: 'accent' }]],
     ['let ring', [{ kind: 'let-ring' }]],
     ['stopped short', [{ kind: 'damp' }]],
+    ['tremolo', [{ kind: 'tremolo' }]],
     ['several', [{ kind: 'bend', semitones: 2, shape: 'up' }, { kind: 'vibrato' }, { kind: 'accent' }]],
   ])('%s reads back the same', (_, techniques, fret) => {
     reads(one(techniques, fret));

@@ -69,6 +69,7 @@ function signsOf(note: ScoreNote): string {
     has(note, 'accent') && '>',
     has(note, 'damp') && '.',
     has(note, 'let-ring') && '=',
+    has(note, 'tremolo') && 'z',
     off && (off.way === 'below' ? '\\' : '/'),
   ]
     .filter(Boolean)

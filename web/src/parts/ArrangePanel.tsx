@@ -284,6 +284,13 @@ export function ArrangePanel({
       )}
       {style !== 'pattern' && (
         <Switch
+          label="Tremolo on long notes"
+          checked={settings.tremolo ?? false}
+          onChange={event => set({ tremolo: event.currentTarget.checked })}
+        />
+      )}
+      {style !== 'pattern' && (
+        <Switch
           label="Let the melody ring across strings"
           checked={settings.ringing ?? false}
           onChange={event => set({ ringing: event.currentTarget.checked })}

@@ -15,6 +15,7 @@ const LETTERS: [sign: string, means: string][] = [
   ['/7  \\7  7\\  7/', 'slid into from below or above; slid off'],
   ['7b9  7b9r  7b9rb  7^9', 'bent to the sound of fret 9; and back; twice; before the pluck'],
   ['5~  5>  5m  5.  5=', 'vibrato, accent, palm mute, stopped short, let ring'],
+  ['5z', 'tremolo'],
   ['x  <12>  5<17>', 'damped stroke; harmonic; held at 5, touched at 17'],
   ['{2}3  {2/}3', 'grace note; slid grace note'],
   ["3:2  3:t  3'm", 'finger 2; thumb; plucked by m'],

@@ -29,7 +29,7 @@ function signsOf(note: ScoreNote): string {
   return [
     bend && bendSign(bend.semitones),
     touch !== undefined && `‹+${touch}›`,
-    ...(['vibrato', 'palm-mute', 'let-ring', 'damp'] as const).map(
+    ...(['vibrato', 'palm-mute', 'let-ring', 'damp', 'tremolo'] as const).map(
       kind => has(note, kind) && TECHNIQUES[kind].sign,
     ),
   ]

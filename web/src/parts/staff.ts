@@ -22,6 +22,7 @@ import {
   type StemmableNote,
   Stroke,
   SVGContext,
+  Tremolo,
   Tuplet,
   Voice,
 } from 'vexflow/core';
@@ -167,6 +168,7 @@ function addSigns(
     note.addModifier(new Articulation(sign).setPosition(ModifierPosition.ABOVE), 0);
   if (some('accent')) articulation('a>');
   if (some('damp')) articulation('a.');
+  if (some('tremolo')) note.addModifier(new Tremolo(3), 0);
   const bends = order.flatMap(own => techniqueOf(own, 'bend') ?? []);
   const words = [
     ...bends.map(b => bendSign(b.semitones)),
