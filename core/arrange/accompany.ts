@@ -9,8 +9,8 @@ import type { Meter } from '../time';
 import { layPattern } from './patterns';
 
 /**
- * Fills measures with patterns under the shapes of their chords. Notes ring until their string is struck again or the
- * chord changes.
+ * Fills measures with patterns under the shapes of their chords. Notes last until their string is struck again or the
+ * chord changes, those of a strum until the next one.
  *
  * @param strokesFor the pattern of each measure
  * @param restarts as in `layPattern`
@@ -37,9 +37,11 @@ export function accompany(
         silent.set(text, (silent.get(text) ?? new Set()).add(index));
       }
       const next = Math.min(measure.ticks, ...measure.chords.map(c => c.start).filter(s => s > start));
+      // A strum is one rhythm: what it took is written up to the next stroke, though strings ring on that are not struck again.
+      for (const note of notes)
+        if (strings.includes(note.string) || (isStrum(stroke) && isSwept(note)))
+          note.ticks = Math.min(note.ticks, start - note.start);
       for (const string of strings) {
-        for (const note of notes)
-          if (note.string === string) note.ticks = Math.min(note.ticks, start - note.start);
         notes.push(strokeNote(stroke, chord, { start, ticks: next - start, string }, strings));
       }
     }
@@ -47,6 +49,8 @@ export function accompany(
   }
   return [...silent].map(([text, at]) => ({ measures: [...at], text }));
 }
+
+const isSwept = ({ pluck }: ScoreNote) => pluck === 'down' || pluck === 'up';
 
 /** One string of a stroke. */
 function strokeNote(

@@ -87,7 +87,7 @@ export function Peg({
         </text>
       )}
       {signs && (
-        <text className="small" x={x + wide + 5} y={y - 11}>
+        <text className="small sign" x={x + wide + 4} y={y - 12}>
           {signs}
         </text>
       )}
