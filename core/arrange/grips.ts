@@ -5,10 +5,10 @@ import { type Key, keyFifths, mod12, noteName, pitchClassOf, scaleOf, spellClass
 import type { PluckSchool } from '../score';
 import type { Companion } from './candidates';
 
-/** What is missing in a grip of neighbouring strings costs so much: each note, the root, the third, all of it; judgement. */
-const MISSING = { note: 0.7, root: 1.6, third: 1.2, all: 4.5 };
+/** What is missing in a grip of neighbouring strings costs so much: each note, the root, the third, all of it, the root as its lowest; judgement. */
+const MISSING = { note: 0.7, root: 1.6, third: 1.2, all: 4.5, below: 0.4 };
 /** The same where the ear wants to know the chord: at the beginning and at closes. */
-const MISSED = { note: 1.2, root: 3, third: 3, all: 9 };
+const MISSED = { note: 1.2, root: 3, third: 3, all: 9, below: 2.2 };
 
 /**
  * Grips under a melody note: chord notes on the next thicker strings, so that one stroke takes them together.
@@ -33,7 +33,7 @@ export function gripCompanions(setup: Setup, wish: GripWish, melody: Place, most
     let cost = (most - places.length) * missing.note;
     if (!present.has(root)) cost += missing.root;
     if (third !== undefined && !present.has(third)) cost += missing.third;
-    if (mod12(note(lowest)) !== root) cost += 0.4;
+    if (mod12(note(lowest)) !== root) cost += missing.below;
     // A doubled note in unison adds nothing.
     const notes = [top, ...places.map(note)];
     cost += (notes.length - new Set(notes).size) * 1.5;
