@@ -77,7 +77,7 @@ describe('every level, bass, density and school', () => {
             if (generated.melody.length % 5 === 0) expect(arrange(tune, request)).toEqual(result);
           },
         ),
-        { numRuns: cases(50) },
+        { numRuns: cases(35) },
       );
     },
   );
@@ -406,7 +406,7 @@ describe('making a part anew', () => {
           expect(faultsOf(next, tune)).toEqual([]);
         },
       ),
-      { numRuns: cases(30) },
+      { numRuns: cases(20) },
     );
   });
   it('a note moved by hand stays on its string', () => {

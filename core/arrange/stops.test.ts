@@ -88,7 +88,7 @@ describe('double stops that the source has', () => {
             }
         },
       ),
-      { numRuns: cases(40) },
+      { numRuns: cases(25) },
     );
   });
 });

@@ -8,6 +8,10 @@ const LONG = Number(process.env.LONG ?? 1);
 /** Cases of a heavy property. */
 export const cases = (usual: number) => Math.round(usual * LONG);
 
+/** Every so many of a long list, all of it where it is tried long. */
+export const oneIn = <T>(every: number, list: readonly T[]): T[] =>
+  list.filter((_, i) => LONG > 1 || i % every === 0);
+
 /**
  * A failing property of the arranger would be made smaller for many minutes: it ends at once, told with its seed.
  * `SHRINK=1 npx vitest run FILE` looks for the smallest case.
