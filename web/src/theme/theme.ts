@@ -52,6 +52,7 @@ const cranberry: MantineColorsTuple = [
 
 /** Palette, type and spacing of the whole app; the same colours stand as CSS variables in styles.css. */
 export const theme = createTheme({
+  respectReducedMotion: true,
   colors: { velvet, marigold, spruce, cranberry },
   primaryColor: 'velvet',
   primaryShade: { light: 6, dark: 4 },
