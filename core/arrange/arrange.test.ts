@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { readAbc } from '../formats/abc';
 import { noteAt, openNotes } from '../instrument';
-import { playedMelody, STYLES } from '../score';
+import { playedMelody, STYLES, type Style } from '../score';
 import { faultsOf } from '../testing/findings';
 import { cases } from '../testing/setup';
 import { tunes } from '../testing/tunes';
@@ -66,5 +66,32 @@ describe.each(INSTRUMENTS)('arranging for %s', instrument => {
         { numRuns: cases(24) },
       );
     });
+  });
+});
+
+describe('the fretting hand under a melody', () => {
+  const reel = readAbc(
+    'X:1\nT:Reel\nM:4/4\nL:1/8\nK:D\n"D"A2AB AFED|"G"B2BA BcdB|"G"gfed "A"BcdB|"D"f2fd "G"g2ge|"D"afed "A"BcdB|]\n',
+  )[0]!.tune;
+  const made = (style: Style) =>
+    arrange(reel, { id: 'r', instrument: 'guitar', style, capo: 0 }).arrangement!;
+  it('stays in one position where no shape is held: a finger a fret (common practice)', () => {
+    const notes = made('melody').measures.flatMap(({ notes: own }) => own.filter(({ fret }) => fret > 0));
+    expect(notes.length).toBeGreaterThan(20);
+    // Second position: the index on fret 2.
+    expect(notes.filter(({ fret, finger }) => finger !== fret - 1)).toEqual([]);
+  });
+  it('takes the fingers of the shape where something of it is fretted below', () => {
+    const { tune } = readAbc('X:1\nT:Held\nM:4/4\nL:1/4\nK:G\n"G"g2 d2|"G"g4|]\n')[0]!;
+    const [first] = arrange(tune, { id: 'h', instrument: 'guitar', style: 'fingerstyle', capo: 0 })
+      .arrangement!.measures;
+    const fingers = first!.notes
+      .filter(({ start, fret }) => start === 0 && fret > 0)
+      .map(({ string, fret, finger }) => [string, fret, finger]);
+    // G as it is taught, 320003: the middle finger on the bass, the ring finger on the melody.
+    expect(fingers.sort()).toEqual([
+      [1, 3, 3],
+      [6, 3, 2],
+    ]);
   });
 });

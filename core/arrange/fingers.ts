@@ -1,11 +1,11 @@
 /** Fingers for all notes of an arrangement, once they lie on their strings. */
-import { asInShape, fingerPassage, type Hold, passageOf } from '../fingering';
+import { asInShape, fingerPassage, type Hold, heldUnder, passageOf } from '../fingering';
 import { type Finger, fingerOn, type Hand } from '../hand';
 import type { Setup } from '../instrument';
 import type { ScoreMeasure, ScoreNote } from '../score';
 import { measureStarts } from '../tune';
 import { againstWishes, type HandWishes } from './candidates';
-import type { Frame } from './frame';
+import type { Frame, HeldShape } from './frame';
 
 /** How much less a hold counts that was used where the same measure came before; judgement. */
 const ALIKE = 1.5;
@@ -58,15 +58,19 @@ export function solveFingers(
   const shapes = places.map(place => {
     const at = starts[place.measure]! + place.start;
     while (frame.shapes[shape + 1] && frame.shapes[shape + 1]!.at <= at) shape += 1;
-    return frame.shapes[shape]?.fingers;
+    return frame.shapes[shape];
   });
+  const taught = (own: HeldShape | undefined, string: number, fret: number) =>
+    own?.fingers.get(`${string}/${fret}`);
+  const held = heldUnder(notes, shapes, taught);
   const asTaught = (hold: Hold, i: number) => {
     const against = againstWishes(
       hold.grip,
       wishes,
       notes[i]!.filter(note => note.role !== 'melody'),
     );
-    return asInShape(hold, notes[i]!, (string, fret) => shapes[i]?.get(`${string}/${fret}`)) - against;
+    if (!held.has(shapes[i])) return -against;
+    return asInShape(hold, notes[i]!, (string, fret) => taught(shapes[i], string, fret)) - against;
   };
   const solve = (prefer: (hold: Hold, moment: number) => number) =>
     fingerPassage(setup, hand, moments, 'total', (hold, i) => asTaught(hold, i) + prefer(hold, i));

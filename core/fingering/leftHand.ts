@@ -73,7 +73,7 @@ const SHIFT_ON_OPEN = 0.5;
 /** One finger taking over from another on a string that sounds on; judgement. */
 const SWAP = 4;
 /** Striking a note again with another finger than the one that has just held it: a change for nothing; judgement. */
-export const OTHER_FINGER = 1.5;
+export const OTHER_FINGER = 2.2;
 
 /**
  * Every way to hold a moment: all grips, or all places to wait where only open strings sound.

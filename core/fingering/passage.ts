@@ -51,7 +51,29 @@ export function asInShape(
 }
 
 /**
- * The preference for the shapes of the chords that hold at the moments of a passage.
+ * The chords whose shapes are held under a melody: something of them is fretted to accompany it. A melody alone, or over
+ * other strings, is fingered for itself.
+ *
+ * @param chords the chord of each moment, or what stands for it
+ * @param taught the finger of a chord's shape on a string at a fret
+ */
+export function heldUnder<T>(
+  notes: readonly (readonly Pick<ScoreNote, 'role' | 'string' | 'fret'>[])[],
+  chords: readonly T[],
+  taught: (chord: T, string: number, fret: number) => Finger | undefined,
+): ReadonlySet<T> {
+  return new Set(
+    chords.filter((chord, i) =>
+      notes[i]!.some(
+        ({ role, string, fret }) =>
+          role !== 'melody' && fret > 0 && taught(chord, string, fret) !== undefined,
+      ),
+    ),
+  );
+}
+
+/**
+ * The preference for the shapes of the chords that are held at the moments of a passage.
  *
  * @param chords the chord of each moment
  */
@@ -59,12 +81,13 @@ export function inChordShapes(
   notes: readonly (readonly ScoreNote[])[],
   chords: readonly (Pick<ScoreChord, 'frets' | 'fingers'> | undefined)[],
 ): (hold: Hold, moment: number) => number {
-  return (hold, i) => {
-    const { frets, fingers } = chords[i] ?? {};
-    return asInShape(hold, notes[i]!, (string, fret) =>
-      frets?.[string - 1] === fret ? ((fingers?.[string - 1] ?? undefined) as Finger | undefined) : undefined,
-    );
-  };
+  const taught = (chord: (typeof chords)[number], string: number, fret: number) =>
+    chord?.frets?.[string - 1] === fret
+      ? ((chord.fingers?.[string - 1] ?? undefined) as Finger | undefined)
+      : undefined;
+  const held = heldUnder(notes, chords, taught);
+  return (hold, i) =>
+    held.has(chords[i]) ? asInShape(hold, notes[i]!, (string, fret) => taught(chords[i], string, fret)) : 0;
 }
 
 /**
