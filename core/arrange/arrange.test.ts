@@ -82,7 +82,9 @@ describe('the fretting hand under a melody', () => {
     expect(notes.filter(({ fret, finger }) => finger !== fret - 1)).toEqual([]);
   });
   it('takes the fingers of the shape where something of it is fretted below', () => {
-    const { tune } = readAbc('X:1\nT:Held\nM:4/4\nL:1/4\nK:G\n"G"g2 d2|"G"g4|]\n')[0]!;
+    const { tune } = readAbc(
+      'X:1\nT:Held\nM:4/4\nL:1/4\nK:G\n"G"g2 dB|"C"c2 e2|"G"d2 B2|"D"A2 F2|"G"G4|]\n',
+    )[0]!;
     const [first] = arrange(tune, { id: 'h', instrument: 'guitar', style: 'fingerstyle', capo: 0 })
       .arrangement!.measures;
     const fingers = first!.notes
