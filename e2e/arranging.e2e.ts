@@ -438,7 +438,7 @@ test('an arrangement is played with a bar instead of fingers: told on every scre
   // Without a source nothing can be arranged anew: the bar is chosen there all the same.
   await page.getByRole('switch', { name: /Played with a bar/ }).click();
   await expect(page.locator('.masthead .under').first()).toContainText('with a bar');
-  await page.locator('.side label', { hasText: 'Notes' }).click();
+  await page.locator('.side label', { hasText: /^Notes$/ }).click();
   await expect(page.getByText(/^The bar/).first()).toBeVisible();
   await expect(page.getByText('Saved', { exact: true })).toBeVisible();
   await page.getByRole('link', { name: 'Lesson', exact: true }).click();

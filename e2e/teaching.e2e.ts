@@ -10,8 +10,6 @@ const LESSON = '/arrangement/demo-6-guitar/lesson';
 test('a lesson is cut otherwise, a step gets its own words, is moved and left out; paper and reload show it', async ({
   page,
 }) => {
-  await page.goto('/');
-  await expect(page.getByRole('link', { name: 'Greensleeves' })).toBeVisible();
   await page.goto(LESSON);
   await expect(page.getByRole('heading', { name: 'The pickup' })).toBeVisible();
   await page.getByRole('button', { name: 'Make the lesson' }).click();

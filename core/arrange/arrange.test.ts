@@ -63,7 +63,7 @@ describe.each(INSTRUMENTS)('arranging for %s', instrument => {
           }
           if (generated.melody.length % 5 === 0) expect(arrange(tune, request)).toEqual(result);
         }),
-        { numRuns: cases(24) },
+        { numRuns: cases(14) },
       );
     });
   });

@@ -77,7 +77,7 @@ describe('every level, bass, density and school', () => {
             if (generated.melody.length % 5 === 0) expect(arrange(tune, request)).toEqual(result);
           },
         ),
-        { numRuns: cases(35) },
+        { numRuns: cases(20) },
       );
     },
   );
@@ -115,7 +115,7 @@ describe('every level, bass, density and school', () => {
           }
         },
       ),
-      { numRuns: cases(16) },
+      { numRuns: cases(10) },
     );
   });
 });
@@ -194,7 +194,7 @@ describe('no measure harder than a pupil manages', () => {
           }
         },
       ),
-      { numRuns: cases(12) },
+      { numRuns: cases(8) },
     );
   });
   it('counts the tempo that it is made for', () => {
@@ -406,7 +406,7 @@ describe('making a part anew', () => {
           expect(faultsOf(next, tune)).toEqual([]);
         },
       ),
-      { numRuns: cases(20) },
+      { numRuns: cases(12) },
     );
   });
   it('a note moved by hand stays on its string', () => {

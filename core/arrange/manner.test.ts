@@ -18,7 +18,9 @@ import {
 // In two beats, and where all are strong, a steady bass and one on the strong beats are the same.
 const TUNES = committeeTunes()
   .filter(({ meter }) => pulseCount(meter) > 2 && !isCompound(meter))
-  .filter((_, index) => index % 8 === 3);
+  .filter((_, index) => index % 8 === 3)
+  // A page of each tells its manner.
+  .map(tune => ({ ...tune, measures: tune.measures.slice(0, 17) }));
 
 /** What is found in arrangements that were asked for in one way, all that says so taken off them. */
 function found(

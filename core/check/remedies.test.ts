@@ -5,6 +5,7 @@ import { applyEdit, type History, startHistory, undo } from '../edit';
 import { readAbc } from '../formats/abc';
 import type { Arrangement } from '../score';
 import { done, edit } from '../testing/edits';
+import { cases } from '../testing/setup';
 import { tunes } from '../testing/tunes';
 import { checkArrangement, difficultyOf, measureDifficulty, remediesFor } from './index';
 
@@ -53,7 +54,7 @@ describe('remedies', () => {
           }
         },
       ),
-      { numRuns: 40 },
+      { numRuns: cases(24) },
     );
   });
   it('a chord grip that contradicts its name, and a tie that would be plucked again, are found', () => {

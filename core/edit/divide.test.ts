@@ -97,7 +97,7 @@ it('divided or joined, any tune sounds as before, and is in order', () => {
         expect(heard(result.present)).toEqual(heard(arrangement));
       }
     }),
-    { numRuns: cases(40) },
+    { numRuns: cases(24) },
   );
 });
 

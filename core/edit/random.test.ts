@@ -320,7 +320,7 @@ describe('edits at random', () => {
           expect(history.present).toEqual(end);
         },
       ),
-      { numRuns: cases(60) },
+      { numRuns: cases(40) },
     );
   });
   it('every kind has a name and a label, and no key is given twice', () => {

@@ -22,6 +22,7 @@ import {
 } from '../score';
 import { performanceOf } from '../sound';
 import { edit } from '../testing/edits';
+import { cases } from '../testing/setup';
 import { tunes } from '../testing/tunes';
 import {
   applyEdit,
@@ -341,7 +342,7 @@ describe('other fingers for a measure', () => {
           else expect(taken).toBe(start);
         }
       }),
-      { numRuns: 40 },
+      { numRuns: cases(24) },
     );
   });
   it('say which finger goes where instead of which', () => {

@@ -89,7 +89,7 @@ describe('the left-hand solver', () => {
         expect(mild.worst).toBeCloseTo(mildest.worst, 9);
         expect(mild.total).toBeCloseTo(mildest.total, 9);
       }),
-      { numRuns: 3000 },
+      { numRuns: cases(2000) },
     );
     expect(solved).toBeGreaterThan(1500);
   });
@@ -171,7 +171,7 @@ describe('fingering an arrangement anew', () => {
           expect(faultsOf(result.present, tune)).toEqual([]);
         },
       ),
-      { numRuns: cases(30) },
+      { numRuns: cases(20) },
     );
   });
   it('leaves a pinned finger alone', () => {

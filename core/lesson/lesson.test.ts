@@ -2,7 +2,8 @@ import { describe, expect, it } from 'vitest';
 import { arrange } from '../arrange';
 import { readAbc } from '../formats/abc';
 import { readSong } from '../formats/song';
-import { countLine, lessonSteps, tempoLadder } from './index';
+import { sectionsOf } from '../tune';
+import { countLine, lessonSteps, tempoLadder, USUAL_CHOICES } from './index';
 
 const lessonOf = (abc: string) => {
   const { arrangement } = arrange(readAbc(abc)[0]!.tune, {
@@ -47,6 +48,13 @@ describe('a song of strums', () => {
     const again = steps.filter(({ kind, measures }) => kind === 'together' && measures[0] === 4);
     expect(again.map(({ measures }) => measures)).toEqual([[4, 5, 6, 7]]);
     expect(again[0]!.advice).toBe('Measures 5–8 without a stop. They are just like measures 1–4.');
+    // A section alone has the drills of its own changes, though they came elsewhere first.
+    const parts = readSong('[Verse]\n| G | C | G | D |\n\n[Chorus]\n| C | G | C | D |\n').tune!;
+    const two = arrange(parts, { id: 'p', instrument: 'guitar', style: 'pattern', capo: 0 }).arrangement!;
+    const [, chorus] = sectionsOf(two.measures);
+    const alone = lessonSteps(two, { ...USUAL_CHOICES, sections: [chorus!.id] });
+    expect(alone.some(({ kind }) => kind === 'drill')).toBe(true);
+    expect(alone.every(({ measures }) => measures.at(-1)! >= chorus!.from)).toBe(true);
     expect(steps.find(({ title }) => title === 'Measure 1')!.advice).toBe(
       'Measure 1 comes again as measures 3, 5 and 7: learn it once.',
     );

@@ -89,7 +89,7 @@ describe('lessons of every cut', () => {
           expect(faultOf('arrangements', music)).toBeUndefined();
         }
       }),
-      { numRuns: cases(25) },
+      { numRuns: cases(18) },
     );
   });
   it('backwards begins with the end, and each join goes to it', () => {

@@ -113,6 +113,9 @@ class StepMaker {
   private readonly made: LessonStep[] = [];
   private readonly numbers: number[];
   private readonly alike: number[];
+  /** The sections that are taught, and whether they are all of it. */
+  private readonly sections: readonly Section[];
+  private readonly whole: boolean;
   private readonly drills: ReadonlyMap<number, LessonStep>;
   /** The measure by which each kind of measure was taught, by the first of its kind. */
   private readonly taught = new Map<number, number>();
@@ -123,16 +126,17 @@ class StepMaker {
   ) {
     this.numbers = measureNumbers(arrangement.measures);
     this.alike = firstAlike(arrangement);
+    const sections = sectionsOf(arrangement.measures);
+    const chosen = sections.filter(({ id }) => choices.sections?.includes(id));
+    // Of sections that are all gone nothing would be left to teach.
+    this.whole = !chosen.length || chosen.length === sections.length;
+    this.sections = this.whole ? sections : chosen;
     this.drills = choices.drills ? this.awkward() : new Map();
   }
 
   steps(): LessonStep[] {
     const { measures } = this.arrangement;
-    const sections = sectionsOf(measures);
-    const taught = sections.filter(({ id }) => this.choices.sections?.includes(id));
-    // Of sections that are all gone nothing would be left to teach.
-    const all = !taught.length || taught.length === sections.length;
-    for (const section of all ? sections : taught) {
+    for (const section of this.sections) {
       for (const part of this.choices.alone) this.alone(section, part);
       this.section(section);
       this.variants(section);
@@ -145,7 +149,7 @@ class StepMaker {
           : 'Play it through without a stop.',
       );
     }
-    if (!all) return this.made;
+    if (!this.whole) return this.made;
     const last = measures.length - 1;
     if (this.choices.slow)
       this.put({
@@ -413,9 +417,13 @@ class StepMaker {
   private awkward(): Map<number, LessonStep> {
     const { arrangement } = this;
     const { measures, setup } = arrangement;
-    const found = measures.flatMap((measure, index) => {
-      if (this.alike[index] !== index || this.choices.unit === 'phrase' || this.choices.unit === 'section')
-        return [];
+    if (this.choices.unit === 'phrase' || this.choices.unit === 'section') return new Map();
+    const taught = this.sections.flatMap(({ from, to }) => range(from, to - 1));
+    const firsts = taught.filter(
+      (index, i) => !taught.slice(0, i).some(own => this.alike[own] === this.alike[index]),
+    );
+    const found = firsts.flatMap(index => {
+      const measure = measures[index]!;
       const hands = handsIn(arrangement, index);
       const moments = momentsOf(measure, index);
       return moments.map(({ start, notes }) => {
@@ -431,11 +439,11 @@ class StepMaker {
     const drills = new Map<number, LessonStep>();
     // The same change is drilled once, where it comes first.
     const known = new Set<string>();
-    const firsts = worst.map(
+    const earliest = worst.map(
       own =>
         worst.filter(({ key }) => key === own.key).sort((a, b) => a.index - b.index || a.start - b.start)[0]!,
     );
-    for (const { index, start, note, key, words } of firsts) {
+    for (const { index, start, note, key, words } of earliest) {
       if (drills.has(index) || known.has(key)) continue;
       if (drills.size >= Math.ceil(measures.length / DRILLS_PER_MEASURES)) break;
       known.add(key);

@@ -5,6 +5,7 @@ import { readAbc } from '../formats/abc';
 import type { Finger } from '../hand';
 import type { Arrangement, ScoreNote } from '../score';
 import { putTechnique } from '../score';
+import { cases } from '../testing/setup';
 import { tunes } from '../testing/tunes';
 import { gripAt, handsIn, trackOf, trackWindow } from './index';
 
@@ -157,7 +158,7 @@ describe('the fingers', () => {
             .map(n => `${n.note.id} ${n.at - from} ${n.ringEnd - from}`);
         expect(ring(own.notes, 0)).toEqual(ring(whole.notes, lead));
       }),
-      { numRuns: 60 },
+      { numRuns: cases(36) },
     );
   });
   it('the hand before a measure is where the measure before left it', () => {

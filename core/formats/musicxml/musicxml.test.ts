@@ -10,6 +10,7 @@ import type { Arrangement, Style } from '../../score';
 import { edit } from '../../testing/edits';
 import { handmade } from '../../testing/handmade';
 import { schemaFaults } from '../../testing/musicxml';
+import { cases } from '../../testing/setup';
 import { tunes } from '../../testing/tunes';
 import { TICKS_PER_QUARTER } from '../../time';
 import { readAbc } from '../abc';
@@ -241,7 +242,7 @@ describe('against the schema of MusicXML (version 3.0, from the npm package musi
         });
         if (arrangement) expect(schemaFaults(writeMusicXml(arrangement))).toBe('');
       }),
-      { numRuns: 12 },
+      { numRuns: cases(8) },
     );
   });
   it('more layers of notes than voices are valid: no number stands on both staves', () => {

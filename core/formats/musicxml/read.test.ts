@@ -203,7 +203,7 @@ it('generated arrangements are read as they were written', () => {
         expect(barsOf(read!)).toEqual(barsOf(arrangement));
       },
     ),
-    { numRuns: cases(12) },
+    { numRuns: cases(8) },
   );
 });
 
@@ -272,7 +272,7 @@ describe('what general libraries of the registry write', () => {
           tune.measures.map(m => [m.meter, m.key, m.offset, m.repeatStart, m.repeatEnd]),
         );
       }),
-      { numRuns: 20 },
+      { numRuns: cases(12) },
     );
   });
 });
@@ -437,7 +437,7 @@ describe('files by hand (MusicXML 4.0 as published by the W3C Music Notation Com
           else expect(read.tune.measures.length).toBeGreaterThan(0);
         },
       ),
-      { numRuns: cases(60) },
+      { numRuns: cases(40) },
     );
   });
 });
