@@ -419,9 +419,8 @@ class StepMaker {
     const { measures, setup } = arrangement;
     if (this.choices.unit === 'phrase' || this.choices.unit === 'section') return new Map();
     const taught = this.sections.flatMap(({ from, to }) => range(from, to - 1));
-    const firsts = taught.filter(
-      (index, i) => !taught.slice(0, i).some(own => this.alike[own] === this.alike[index]),
-    );
+    const kinds = new Map(taught.toReversed().map(index => [this.alike[index], index]));
+    const firsts = taught.filter(index => kinds.get(this.alike[index]) === index);
     const found = firsts.flatMap(index => {
       const measure = measures[index]!;
       const hands = handsIn(arrangement, index);
@@ -435,18 +434,15 @@ class StepMaker {
         return { index, start, note: notes[0]!, cost, key, words: movesWords(setup, { before, now }) };
       });
     });
-    const worst = found.filter(({ cost }) => cost >= AWKWARD).sort((a, b) => b.cost - a.cost);
-    const drills = new Map<number, LessonStep>();
     // The same change is drilled once, where it comes first.
-    const known = new Set<string>();
-    const earliest = worst.map(
-      own =>
-        worst.filter(({ key }) => key === own.key).sort((a, b) => a.index - b.index || a.start - b.start)[0]!,
-    );
-    for (const { index, start, note, key, words } of earliest) {
-      if (drills.has(index) || known.has(key)) continue;
+    const changes = new Map(found.toReversed().map(own => [own.key, own]));
+    const worst = [...changes.values()]
+      .filter(({ cost }) => cost >= AWKWARD)
+      .sort((a, b) => b.cost - a.cost || a.index - b.index || a.start - b.start);
+    const drills = new Map<number, LessonStep>();
+    for (const { index, start, note, words } of worst) {
+      if (drills.has(index)) continue;
       if (drills.size >= Math.ceil(measures.length / DRILLS_PER_MEASURES)) break;
-      known.add(key);
       const window = twoBeats(arrangement, index, start);
       drills.set(index, {
         id: `drill-${note.id}`,

@@ -85,6 +85,7 @@ describe('the bundle', () => {
           id: 'a',
           ...USUAL_CHOICES,
           alone: ['open', 'bass'],
+          inPlace: ['v1'],
           edits: { 'measure-m1': { title: 'The climb', advice: '', remark: 'x', percent: 50, left: true } },
           order: ['measure-m2', 'measure-m1'],
           minutes: 30,

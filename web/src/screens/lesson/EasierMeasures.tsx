@@ -32,7 +32,8 @@ export function EasierInAll({ arrangement, outline, easier, onPut }: EasierProps
   }, [arrangement, outline]);
   const most = Math.max(...hard);
   const harder = hard.flatMap((total, index) => (hardest !== undefined && total > hardest ? [index] : []));
-  const count = outline.inPlace?.length ?? 0;
+  // One that was forgotten in the Workbench is none any more.
+  const count = (arrangement.variants ?? []).filter(({ id }) => has(outline, id)).length;
   if (!easier.offered && !count) return null;
   return (
     <div className="stack">
@@ -53,14 +54,7 @@ export function EasierInAll({ arrangement, outline, easier, onPut }: EasierProps
             size="compact-sm"
             disabled={!harder.length}
             loading={easier.working}
-            onClick={() =>
-              easier.make(harder, { hardest: hardest! }, `No harder than ${hardest}`, variants =>
-                onPut(
-                  harder.map(index => measures[index]!.id),
-                  variants,
-                ),
-              )
-            }
+            onClick={() => easier.make(harder, { hardest: hardest! }, `No harder than ${hardest}`, onPut)}
           >
             Make them easier
           </Button>
@@ -128,7 +122,7 @@ export function EasierMeasure({ step, ...props }: EasierProps & { step: LessonSt
       onChange={value => {
         const level = levels.find(own => value === `level ${own}`);
         const variant = variants.find(({ id }) => id === value);
-        if (level) easier.make(places, { level }, nameOf(level), put);
+        if (level) easier.make(places, { level }, nameOf(level), onPut);
         else put(variant ? named(variant) : []);
       }}
     />

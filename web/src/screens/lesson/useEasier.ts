@@ -13,13 +13,13 @@ export interface Easier {
   /**
    * Has measures (from 0) made with other settings and keeps those that come out otherwise as variants of the name given.
    *
-   * @param then told the variants' ids; none where all stay as they are
+   * @param then told the ids of those measures and of their variants; not where all stay as they are
    */
   make: (
     measures: readonly number[],
     settings: Partial<ArrangeSettings>,
     name: string,
-    then: (variants: string[]) => void,
+    then: (measures: string[], variants: string[]) => void,
   ) => void;
   /** Being made. */
   working: boolean;
@@ -64,13 +64,14 @@ export function useEasier(arrangement: Arrangement, copy: Copy<'arrangements'>):
         const changed = new Set(changedMeasures(arrangement, proposal));
         const easier = measures.filter(index => changed.has(index));
         if (!easier.length) setTrouble('It comes out no easier');
-        const made: string[] = [];
+        const made: { measure: string; variant: string }[] = [];
         copy.update(history => {
           let now = history;
           for (const index of easier) {
+            const measure = arrangement.measures[index]!.id;
             const next = applyEdit(now, {
               kind: 'keep-variant',
-              ids: [arrangement.measures[index]!.id],
+              ids: [measure],
               values: { name, present: 'as it stands', of: proposal },
             });
             if ('error' in next) {
@@ -78,11 +79,15 @@ export function useEasier(arrangement: Arrangement, copy: Copy<'arrangements'>):
               break;
             }
             now = next;
-            made.push(now.present.variants!.at(-1)!.id);
+            made.push({ measure, variant: now.present.variants!.at(-1)!.id });
           }
           return now;
         });
-        then(made);
+        if (made.length)
+          then(
+            made.map(own => own.measure),
+            made.map(own => own.variant),
+          );
       },
     );
   };
