@@ -1,4 +1,5 @@
 /** Opening the database, and what its failures mean in words for people. */
+import { addDays, differenceInCalendarDays, formatISO, parseISO } from 'date-fns';
 import type { Bundle } from '#core/formats/bundle';
 import type { Learning, Pupil } from '#core/practice/model';
 import type { Kind } from '#core/records';
@@ -74,20 +75,26 @@ async function refuseNewer(): Promise<void> {
     );
 }
 
-const DAY = 86_400_000;
-
-/** Records of the demo as if it had been lived until yesterday. */
+/**
+ * Records of the demo as if it had been lived until yesterday: moved by days of the calendar, not by hours, or what was
+ * played on its last day would count as played today in the evening.
+ */
 function recent(kind: Kind, { [kind]: records = [], sittings = [] }: Bundle): { id: string }[] {
   const last = Math.max(...sittings.map(sitting => sitting.at));
-  const shift = Number.isFinite(last) ? Math.floor((Date.now() - last) / DAY) * DAY : 0;
-  if (kind === 'sittings') return sittings.map(sitting => ({ ...sitting, at: sitting.at + shift }));
+  const days = Number.isFinite(last) ? differenceInCalendarDays(Date.now(), last) - 1 : 0;
+  const moved = (at: number) => addDays(at, days).getTime();
+  if (kind === 'sittings') return sittings.map(sitting => ({ ...sitting, at: moved(sitting.at) }));
   if (kind === 'learnings')
-    return (records as Learning[]).map(learning => ({ ...learning, since: learning.since + shift }));
+    return (records as Learning[]).map(learning => ({ ...learning, since: moved(learning.since) }));
   if (kind !== 'pupils') return records;
-  const moved = (date: string) => new Date(Date.parse(date) + shift).toISOString().slice(0, 10);
   return (records as Pupil[]).map(pupil => ({
     ...pupil,
-    ...(pupil.lessons && { lessons: pupil.lessons.map(own => ({ ...own, date: moved(own.date) })) }),
+    ...(pupil.lessons && {
+      lessons: pupil.lessons.map(own => ({
+        ...own,
+        date: formatISO(addDays(parseISO(own.date), days), { representation: 'date' }),
+      })),
+    }),
   }));
 }
 

@@ -39,6 +39,16 @@ describe('stored data', () => {
     await first.removeDemo();
     expect(await (await openWindow()).readShelf()).toEqual([]);
   });
+  it('the demo was lived until yesterday, at any time of the day', async () => {
+    for (const time of ['00:05', '12:00', '17:00', '23:55']) {
+      vi.useFakeTimers({ toFake: ['Date'], now: new Date(`2026-11-26T${time}`) });
+      await Dexie.delete('velvet-porch');
+      const { sittings } = await (await openWindow()).readBundleOfAll();
+      vi.useRealTimers();
+      const last = new Date(Math.max(...sittings.map(sitting => sitting.at)));
+      expect([last.getMonth(), last.getDate()], time).toEqual([10, 25]);
+    }
+  });
   it('the whole studio goes out and comes back identical, over an empty shelf', async () => {
     const store = await openWindow();
     await store.readShelf();
