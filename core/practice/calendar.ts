@@ -50,6 +50,11 @@ export function lessonsIn(pupils: readonly Pupil[], from: number, days: number):
     .sort((a, b) => a.at - b.at);
 }
 
+/** The time on the wall as if it were universal time: that is what the package writes where no zone is named. */
+function onTheWall(at: number): Date {
+  return new Date(at - new Date(at).getTimezoneOffset() * 60_000);
+}
+
 /**
  * A calendar file: lessons week by week, with a reminder an hour before, and the reviews that fall due, as whole days.
  *
@@ -64,8 +69,8 @@ export function calendarFile(pupils: readonly Pupil[], reviews: readonly ReviewD
       if (!first) continue;
       const event = calendar.createEvent({
         id: `${pupil.id}-${weekday}-${time.replace(':', '')}`,
-        start: new Date(first.at),
-        end: addMinutes(first.at, minutes),
+        start: onTheWall(first.at),
+        end: addMinutes(onTheWall(first.at), minutes),
         // As it hangs on the wall: a lesson stays at its hour when the clocks change.
         floating: true,
         stamp: new Date(from),
@@ -81,7 +86,7 @@ export function calendarFile(pupils: readonly Pupil[], reviews: readonly ReviewD
   for (const { id, pupil, title, due } of reviews)
     calendar.createEvent({
       id: `review-${id}`,
-      start: new Date(due),
+      start: onTheWall(due),
       allDay: true,
       stamp: new Date(from),
       summary: `${pupil}: play ${title} again`,

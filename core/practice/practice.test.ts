@@ -260,6 +260,19 @@ describe('the calendar', () => {
     expect(plain).toMatch(/DTSTART;VALUE=DATE:20260105/);
     expect(plain).toContain('SUMMARY:Wren: play Greensleeves\\, in E again');
   });
+  it('a lesson keeps its hour and a review its day, wherever the clock stands', () => {
+    const zone = process.env.TZ;
+    for (const away of ['America/Los_Angeles', 'Asia/Kolkata', 'Pacific/Kiritimati']) {
+      process.env.TZ = away;
+      const from = new Date('2026-01-05T09:00').getTime();
+      const due = new Date('2026-01-09T00:00').getTime();
+      const plain = calendarFile([pupil], [{ id: 'l', pupil: 'Wren', title: 'Air', due }], from);
+      expect(plain, away).toContain('DTSTART:20260107T173000\r\n');
+      expect(plain, away).toContain('DTSTART;VALUE=DATE:20260109\r\n');
+    }
+    if (zone === undefined) delete process.env.TZ;
+    else process.env.TZ = zone;
+  });
 });
 
 describe('the table of pupils (CSV, RFC 4180)', () => {
