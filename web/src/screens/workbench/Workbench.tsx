@@ -98,17 +98,15 @@ function Workbench({ arrangement, history, copy }: OpenArrangement) {
     },
     [copy, noteTwins],
   );
+  // What is handed to the ribbon and the panels stays the same function: a new one would have all of them drawn anew.
   /** Does an edit, or says why it can't be done. Tells whether it was. */
-  const attempt = useCallback(
-    (edit: Edit) => {
-      if (proposal) {
-        setMessage('Take the proposal or leave it first: then notes can be changed.');
-        return false;
-      }
-      return apply(edit);
-    },
-    [apply, proposal],
-  );
+  const attempt = useCallbackRef((edit: Edit) => {
+    if (proposal) {
+      setMessage('Take the proposal or leave it first: then notes can be changed.');
+      return false;
+    }
+    return apply(edit);
+  });
   const undo = useCallback(() => {
     forgetTwins();
     copy.undo();
@@ -121,27 +119,17 @@ function Workbench({ arrangement, history, copy }: OpenArrangement) {
     setTask(chosen);
     setProposal(undefined);
   }, []);
-  const { goTo, toStringNumber } = place;
-  const editAt = useCallback(
-    (edit: Edit, string?: number) => {
-      if (attempt(edit) && string) toStringNumber(string);
-    },
-    [attempt, toStringNumber],
+  const editAt = useCallbackRef((edit: Edit, string?: number) => {
+    if (attempt(edit) && string) place.toStringNumber(string);
+  });
+  const move = useCallbackRef((id: string, string: number) =>
+    editAt({ kind: 'string', ids: [laid.idOf(id)], values: { string } }, string),
   );
-  const move = useCallback(
-    (id: string, string: number) =>
-      editAt({ kind: 'string', ids: [laid.idOf(id)], values: { string } }, string),
-    [editAt, laid],
-  );
-  const { choose: chooseAt } = place;
-  const choose = useCallback(
-    (measure: string, start: number, string: number, extend: boolean) => {
-      chooseAt(laid.idOf(measure), start, string, extend);
-      setMessage('');
-      ribbon.current?.focus({ preventScroll: true });
-    },
-    [chooseAt, laid],
-  );
+  const choose = useCallbackRef((measure: string, start: number, string: number, extend: boolean) => {
+    place.choose(laid.idOf(measure), start, string, extend);
+    setMessage('');
+    ribbon.current?.focus({ preventScroll: true });
+  });
 
   const writing = useWriting({
     arrangement,
@@ -471,7 +459,7 @@ function Workbench({ arrangement, history, copy }: OpenArrangement) {
             />
           )}
           {task === 'look' && (
-            <Findings found={found} onGoTo={goTo as (cursor: Cursor) => void} onEdit={editAt} />
+            <Findings found={found} onGoTo={place.goTo as (cursor: Cursor) => void} onEdit={editAt} />
           )}
           {task === 'look' && (
             <SidePanel
