@@ -40,6 +40,20 @@ export function bodyOf({ record }: Row): unknown {
   }
 }
 
+/** Measures as text, as long as they stay the same: an edit of a long piece writes one of them anew. */
+const texts = new WeakMap<object, string>();
+
+function textOf(record: Records[Kind]): string {
+  if (!('measures' in record)) return JSON.stringify(record);
+  const { measures, ...head } = record;
+  const written = measures.map(measure => {
+    const text = texts.get(measure) ?? JSON.stringify(measure);
+    texts.set(measure, text);
+    return text;
+  });
+  return `{"measures":[${written.join()}],${JSON.stringify(head).slice(1)}`;
+}
+
 /** The record that one of many belongs to, where that is asked for: a version's arrangement, a pupil's pieces, their sittings. */
 function ofWhat(kind: Kind, record: unknown): { of?: string } {
   if (kind === 'snapshots') return { of: (record as Snapshot).of };
@@ -61,7 +75,7 @@ export async function putRow<K extends Kind>(
     ...(demo && { demo }),
     ...(kind === 'arrangements' && { tuneId: (record as Arrangement).tuneId }),
     ...ofWhat(kind, record),
-    record: JSON.stringify(record),
+    record: textOf(record),
   });
   if (kind === 'tunes') await db.tuneEntries.put(tuneEntry(record as Tune, row));
   if (kind === 'arrangements') await db.arrangementEntries.put(arrangementEntry(record as Arrangement, row));

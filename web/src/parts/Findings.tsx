@@ -1,7 +1,7 @@
 import { Button, Loader, Text } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
-import { memo } from 'react';
-import { type Finding, placeName, type Remedy } from '#core/check';
+import { createContext, memo, useContext, useState } from 'react';
+import { type Finding, placeName } from '#core/check';
 import type { Edit } from '#core/edit';
 import { type Arrangement, measureIndex } from '#core/score';
 import { markOf } from '../data/mark';
@@ -50,67 +50,96 @@ export const Findings = memo(function Findings({
       <h2>
         {findings.length} finding{findings.length > 1 ? 's' : ''}
       </h2>
-      {findings.slice(0, LISTED).map((finding, index) => {
-        const measure = measureIndex(arrangement, finding.measure);
-        return (
-          <div
+      <State.Provider value={findings}>
+        {findings.slice(0, LISTED).map((finding, index) => (
+          <FindingRow
             key={`${finding.measure}-${finding.start}-${finding.message}`}
-            className="finding-with-remedies"
-          >
-            <button
-              type="button"
-              className={`finding ${finding.severity}`}
-              onClick={() => {
-                const first = arrangement.measures[measure]!.notes.find(n => finding.notes.includes(n.id));
-                onGoTo({ measure: finding.measure, start: finding.start, string: first?.string ?? 1 });
-              }}
-            >
-              <strong>{placeName(arrangement, measure, finding.start)}.</strong>{' '}
-              {SEVERITY_WORDS[finding.severity]}
-              {finding.message}.
-            </button>
-            <Remedies
-              finding={finding}
-              findings={findings}
-              atOnce={index < AT_ONCE}
-              onRemedy={remedy => onEdit(remedy.edit)}
-            />
-          </div>
-        );
-      })}
+            finding={finding}
+            place={placeName(arrangement, measureIndex(arrangement, finding.measure), finding.start)}
+            string={stringOf(arrangement, finding)}
+            atOnce={index < AT_ONCE}
+            onGoTo={onGoTo}
+            onEdit={onEdit}
+          />
+        ))}
+      </State.Provider>
       {findings.length > LISTED && <Text size="sm">and {findings.length - LISTED} more</Text>}
     </section>
+  );
+});
+
+/** What was found together: ways out are those of this state. */
+const State = createContext<readonly Finding[]>([]);
+
+/** The string on which one stands to look at a finding: that of its first note. */
+function stringOf({ measures }: Arrangement, finding: Finding): number {
+  const notes = measures.find(measure => measure.id === finding.measure)?.notes;
+  return notes?.find(note => finding.notes.includes(note.id))?.string ?? 1;
+}
+
+/** One finding, and its ways out: at once, or when they are asked for. */
+const FindingRow = memo(function FindingRow({
+  finding,
+  place,
+  string,
+  atOnce,
+  onGoTo,
+  onEdit,
+}: {
+  finding: Finding;
+  place: string;
+  string: number;
+  atOnce: boolean;
+  onGoTo: (cursor: Cursor) => void;
+  onEdit: (edit: Edit) => void;
+}) {
+  const [asked, setAsked] = useState(false);
+  return (
+    <div className="finding-with-remedies">
+      <button
+        type="button"
+        className={`finding ${finding.severity}`}
+        onClick={() => onGoTo({ measure: finding.measure, start: finding.start, string })}
+      >
+        <strong>{place}.</strong> {SEVERITY_WORDS[finding.severity]}
+        {finding.message}.
+      </button>
+      {atOnce || asked ? (
+        <Remedies finding={finding} asked={asked} onEdit={onEdit} />
+      ) : (
+        <Button size="compact-sm" variant="subtle" onClick={() => setAsked(true)}>
+          Look for a way out
+        </Button>
+      )}
+    </div>
   );
 });
 
 /** Ways out of a finding; each was tried out beside the screen, so they come a moment later. */
 function Remedies({
   finding,
-  findings,
-  atOnce,
-  onRemedy,
+  asked,
+  onEdit,
 }: {
   finding: Finding;
-  findings: readonly Finding[];
-  atOnce: boolean;
-  onRemedy: (remedy: Remedy) => void;
+  asked: boolean;
+  onEdit: (edit: Edit) => void;
 }) {
   const remedies = useQuery({
-    queryKey: ['remedies', markOf(findings), finding.measure, finding.start, finding.message],
+    queryKey: ['remedies', markOf(useContext(State)), finding.measure, finding.start, finding.message],
     queryFn: () => checker().remedies(finding),
-    enabled: atOnce,
     gcTime: 0,
   });
-  if (remedies.isFetching) return <Loader size="xs" aria-label="Looking for ways out" />;
-  if (!remedies.data)
+  if (remedies.isError)
     return (
       <Button size="compact-sm" variant="subtle" onClick={() => void remedies.refetch()}>
-        Look for a way out
+        Look again for a way out
       </Button>
     );
-  if (!remedies.data.length && !atOnce) return <Text size="sm">No single change takes it away.</Text>;
+  if (!remedies.data) return <Loader size="xs" aria-label="Looking for ways out" />;
+  if (!remedies.data.length && asked) return <Text size="sm">No single change takes it away.</Text>;
   return remedies.data.map(remedy => (
-    <Button key={remedy.label} size="compact-sm" variant="default" onClick={() => onRemedy(remedy)}>
+    <Button key={remedy.label} size="compact-sm" variant="default" onClick={() => onEdit(remedy.edit)}>
       {remedy.label}
     </Button>
   ));

@@ -2,7 +2,7 @@ import { useDebouncedValue } from '@mantine/hooks';
 import { type ComponentType, memo, useDeferredValue } from 'react';
 
 /** Milliseconds without a change after which what stands beside follows. */
-export const QUIET = 60;
+export const QUIET = 200;
 
 /**
  * A part that follows what it is given once that has rested for a moment: it never keeps a key waiting. With `atOnce` it

@@ -72,7 +72,7 @@ function Workbench({ arrangement, history, copy }: OpenArrangement) {
   );
   const board = useRef<HTMLDivElement>(null);
   const ribbon = useRef<HTMLDivElement>(null);
-  const { found, looking } = useFindings(arrangement, tune);
+  const { found, looking } = useFindings(arrangement, tune, cursor);
   const numbers = useMemo(() => measureNumbers(measures), [measures]);
   const changes = useMemo(
     () => (tune && !proposal ? sourceChanges(arrangement, tune) : undefined),

@@ -1,12 +1,19 @@
 import { useDebouncedValue } from '@mantine/hooks';
-import { startTransition, useEffect, useState } from 'react';
+import { startTransition, useEffect, useMemo, useState } from 'react';
 import type { Finding } from '#core/check';
 import type { Arrangement } from '#core/score';
 import type { Tune } from '#core/tune';
 import { checker } from '../../engine/workers';
 import { QUIET } from '../../parts/later';
+import type { Cursor } from '../../parts/Ribbon';
 
 const NONE: readonly Finding[] = [];
+
+/** Findings as they were known before where they say the same, so that only what is new is drawn. */
+function keptOf(before: readonly Finding[], now: readonly Finding[]): readonly Finding[] {
+  const known = new Map(before.map(finding => [JSON.stringify(finding), finding]));
+  return now.length ? now.map(finding => known.get(JSON.stringify(finding)) ?? finding) : NONE;
+}
 
 /** What was found, and in which state. */
 export interface Found {
@@ -17,12 +24,16 @@ export interface Found {
 /**
  * What can't be played or is doubtful, worked out beside the screen once no key is pressed for a moment: while a newer
  * state is looked at, the findings of the one before stay in sight, and `looking` is true.
+ *
+ * @param cursor where one is: who moves on is still at work
  */
 export function useFindings(
   arrangement: Arrangement,
   tune: Tune | undefined,
+  cursor: Cursor,
 ): { found: Found | undefined; looking: boolean } {
-  const [settled] = useDebouncedValue(arrangement, QUIET);
+  const now = useMemo(() => ({ arrangement, cursor }), [arrangement, cursor]);
+  const [{ arrangement: settled }] = useDebouncedValue(now, QUIET);
   const [found, setFound] = useState<Found>();
   useEffect(() => {
     let current = true;
@@ -31,7 +42,9 @@ export function useFindings(
       .then(findings => {
         // What is typed comes before what is found.
         if (current && findings)
-          startTransition(() => setFound({ of: settled, findings: findings.length ? findings : NONE }));
+          startTransition(() =>
+            setFound(before => ({ of: settled, findings: keptOf(before?.findings ?? NONE, findings) })),
+          );
       });
     return () => {
       current = false;
