@@ -324,7 +324,6 @@ function Workbench({ arrangement, history, copy }: OpenArrangement) {
         undo={undo}
         redo={redo}
         copy={copy}
-        atOnce
         arrangement={arrangement}
         tune={tune}
       />

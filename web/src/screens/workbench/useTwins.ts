@@ -54,13 +54,12 @@ export function useTwins(arrangement: Arrangement) {
   };
   return {
     /** Places of the measures in which the same could be done. */
-    places: useMemo(
-      () =>
-        twins.length
-          ? arrangement.measures.flatMap((m, index) => (twins.includes(m.id) ? [index] : []))
-          : NO_PLACES,
-      [twins, arrangement],
-    ),
+    places: useMemo(() => {
+      const alike = new Set(twins);
+      return alike.size
+        ? arrangement.measures.flatMap((m, index) => (alike.has(m.id) ? [index] : []))
+        : NO_PLACES;
+    }, [twins, arrangement]),
     note,
     forget,
     carry,
