@@ -1,27 +1,70 @@
-import { useEffect, useLayoutEffect, useRef, useState } from 'react';
+import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
+import { untilKeysRest } from './later';
 import './Engraved.css';
 
-/** The engraver is large: it is loaded when a staff is first wanted. */
-export type Engraver = typeof import('./staff');
+type Staff = typeof import('./staff');
 
-let loaded: Engraver | undefined;
+/** What draws staves; it is large, so it is loaded when a staff is first wanted. */
+export interface Engraver {
+  staff: Staff;
+  /** Whether it draws once there is a moment for it, so that no key waits for it; on paper all is drawn at once. */
+  soon: boolean;
+}
+
+let loaded: Staff | undefined;
 
 /** The engraver with its fonts; undefined until it is wanted and there. */
-export function useEngraver(wanted: boolean): Engraver | undefined {
-  const [engraver, setEngraver] = useState(loaded);
+export function useEngraver(wanted: boolean, soon: boolean): Engraver | undefined {
+  const [staff, setStaff] = useState(loaded);
   useEffect(() => {
-    if (!wanted || engraver) return;
+    if (!wanted || staff) return;
     let over = false;
-    void Promise.all([import('./staff'), import('./engraving')]).then(async ([staff, { loadFonts }]) => {
+    void Promise.all([import('./staff'), import('./engraving')]).then(async ([module, { loadFonts }]) => {
       await loadFonts();
-      loaded = staff;
-      if (!over) setEngraver(staff);
+      loaded = module;
+      if (!over) setStaff(module);
     });
     return () => {
       over = true;
     };
-  }, [wanted, engraver]);
-  return wanted ? engraver : undefined;
+  }, [wanted, staff]);
+  return useMemo(() => (wanted && staff ? { staff, soon } : undefined), [wanted, staff, soon]);
+}
+
+/** What waits to be drawn, by where. */
+const waiting = new Map<SVGGElement, () => void>();
+/** Whether the next of them has its turn already. */
+let called = false;
+
+function drawSoon(host: SVGGElement, draw: () => void): void {
+  waiting.set(host, draw);
+  callNext();
+}
+
+function callNext(after = 0): void {
+  if (called || !waiting.size) return;
+  called = true;
+  setTimeout(drawNext, after);
+}
+
+/** Draws one of those that wait, of those in sight first, once the keys rest. */
+function drawNext(): void {
+  called = false;
+  const rest = untilKeysRest();
+  if (!waiting.size || rest > 0) {
+    callNext(rest);
+    return;
+  }
+  const inSight = (host: SVGGElement) => {
+    const box = host.ownerSVGElement?.getBoundingClientRect();
+    return box !== undefined && box.bottom > 0 && box.top < window.innerHeight;
+  };
+  const hosts = [...waiting.keys()];
+  const host = hosts.find(inSight) ?? hosts[0]!;
+  const draw = waiting.get(host)!;
+  waiting.delete(host);
+  callNext();
+  draw();
 }
 
 /** A part of a picture that the engraver draws, anew whenever what is around it is drawn anew. */
@@ -30,11 +73,20 @@ export function Engraved({
   draw,
 }: {
   by: Engraver | undefined;
-  draw: (host: SVGGElement, engraver: Engraver) => void;
+  draw: (host: SVGGElement, staff: Staff) => void;
 }) {
   const host = useRef<SVGGElement>(null);
   useLayoutEffect(() => {
-    if (by && host.current) draw(host.current, by);
+    const place = host.current;
+    if (!by || !place) return;
+    if (by.soon) drawSoon(place, () => draw(place, by.staff));
+    else draw(place, by.staff);
   });
+  useEffect(() => {
+    const place = host.current;
+    return () => {
+      if (place) waiting.delete(place);
+    };
+  }, []);
   return <g ref={host} className="engraved" aria-hidden />;
 }

@@ -164,7 +164,7 @@ function signatureChanges(measures: readonly ScoreMeasure[]): number[] {
 export const Ribbon = memo(function Ribbon(props: RibbonProps) {
   const { arrangement, names, cursor, range, playing, changed, differing, scroller } = props;
   const { shown = USUAL_LANES, findings = NO_FINDINGS, onChoose, onDragNote } = props;
-  const staff = useEngraver(shown.staff);
+  const staff = useEngraver(shown.staff, scroller !== undefined);
   const { ref, width } = useElementSize();
   const { measures, setup } = arrangement;
   const strings = setup.tuning.length;
@@ -514,16 +514,14 @@ function LaneNames({ sheet, first }: { sheet: Sheet; first: number }) {
         </text>
       )}
       {lanes.staff && (
-        <Engraved
+        <StaffHead
           by={sheet.staff}
-          draw={(host, engraver) =>
-            engraver.drawStaffHead(host, measure, {
-              setup,
-              width: NAMES,
-              top: tops.staff,
-              withMeter: meter(measure) !== meter(measures[first - 1]),
-            })
-          }
+          of={measure.key}
+          meter={measure.meter}
+          withMeter={meter(measure) !== meter(measures[first - 1])}
+          setup={setup}
+          width={NAMES}
+          top={tops.staff}
         />
       )}
       {setup.tuning.map((pitch, i) => (
@@ -574,3 +572,20 @@ function LaneNames({ sheet, first }: { sheet: Sheet; first: number }) {
     </svg>
   );
 }
+
+/** Clef, key and meter; drawn anew only when they are others. */
+const StaffHead = memo(function StaffHead({
+  by,
+  of,
+  ...head
+}: {
+  by: Engraver | undefined;
+  of: ScoreMeasure['key'];
+  meter: ScoreMeasure['meter'];
+  withMeter: boolean;
+  setup: Arrangement['setup'];
+  width: number;
+  top: number;
+}) {
+  return <Engraved by={by} draw={(host, staff) => staff.drawStaffHead(host, { key: of, ...head })} />;
+});

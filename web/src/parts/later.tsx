@@ -4,6 +4,15 @@ import { type ComponentType, memo, useDeferredValue } from 'react';
 /** Milliseconds without a change after which what stands beside follows. */
 export const QUIET = 200;
 
+let lastKey = Number.NEGATIVE_INFINITY;
+if (typeof window !== 'undefined')
+  window.addEventListener('keydown', event => (lastKey = event.timeStamp), { capture: true, passive: true });
+
+/** Milliseconds to the moment in which no key has been pressed for a while; 0 when it is here. */
+export function untilKeysRest(): number {
+  return Math.max(0, lastKey + QUIET - performance.now());
+}
+
 /**
  * A part that follows what it is given once that has rested for a moment: it never keeps a key waiting. With `atOnce` it
  * follows as soon as there is time.

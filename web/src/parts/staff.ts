@@ -82,20 +82,26 @@ function keepLetters(context: SVGContext): void {
   }
 }
 
-const keyNameOf = (measure: Pick<ScoreMeasure, 'key'>) => MAJOR_BY_FIFTHS[keyFifths(measure.key) + 7] ?? 'C';
+const keyNameOf = (key: ScoreMeasure['key']) => MAJOR_BY_FIFTHS[keyFifths(key) + 7] ?? 'C';
 
 /** Clef, key and meter at the head of a row. */
 export function drawStaffHead(
   host: SVGGElement,
-  measure: ScoreMeasure,
-  { setup, width, top, withMeter }: { setup: Setup; width: number; top: number; withMeter: boolean },
+  {
+    key,
+    meter,
+    setup,
+    width,
+    top,
+    withMeter,
+  }: Pick<ScoreMeasure, 'key' | 'meter'> & { setup: Setup; width: number; top: number; withMeter: boolean },
 ): void {
   const context = contextOf(host);
   const stave = new Stave(0, top - SPACE_ABOVE, width);
   stave.setBegBarType(1).setEndBarType(1);
   stave.addClef('treble', 'default', writtenOctaves(setup.instrument) ? '8vb' : undefined);
-  stave.addKeySignature(keyNameOf(measure));
-  if (withMeter) stave.addTimeSignature(`${measure.meter.beats}/${measure.meter.unit}`);
+  stave.addKeySignature(keyNameOf(key));
+  if (withMeter) stave.addTimeSignature(`${meter.beats}/${meter.unit}`);
   stave.setContext(context).draw();
   keepLetters(context);
 }
@@ -280,7 +286,7 @@ export function drawStaffMeasure(host: SVGGElement, input: StaffMeasure, top: nu
       .setStrict(false)
       .addTickables(lane.notes),
   );
-  Accidental.applyAccidentals(voices, keyNameOf(measure));
+  Accidental.applyAccidentals(voices, keyNameOf(measure.key));
   const beams = drawn.flatMap((lane, i) =>
     // The gaps count too: what stands on two sides of one is not beamed together.
     Beam.generateBeams(lane.notes as StemmableNote[], {
