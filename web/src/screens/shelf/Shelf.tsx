@@ -10,6 +10,7 @@ import {
   TextInput,
   Title,
 } from '@mantine/core';
+import { useCallbackRef } from '@mantine/hooks';
 import {
   IconDotsVertical,
   IconDownload,
@@ -20,7 +21,7 @@ import {
   IconWaveSine,
 } from '@tabler/icons-react';
 import { useWindowVirtualizer } from '@tanstack/react-virtual';
-import { type DragEvent, lazy, Suspense, useDeferredValue, useMemo, useRef, useState } from 'react';
+import { type DragEvent, lazy, memo, Suspense, useDeferredValue, useMemo, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { useShelf, useStoreChange } from '../../data/queries';
 import { removeDemo, removeTune, type ShelfEntry, storeWords } from '../../data/store';
@@ -59,19 +60,19 @@ export function Shelf() {
   const trouble = shelf.error ?? remove.error ?? startEmpty.error ?? exportAll.error;
 
   const entries = shelf.data ?? NO_ENTRIES;
+  const texts = useMemo(
+    () => entries.map(e => `${e.title} ${e.composer ?? ''} ${e.rhythm ?? ''} ${e.key}`.toLowerCase()),
+    [entries],
+  );
   const rhythms = useMemo(
     () => [...new Set(entries.map(e => e.rhythm).filter(r => r !== undefined))].sort(),
     [entries],
   );
   const shown = useMemo(
-    () =>
-      entries.filter(
-        e =>
-          (!rhythm || e.rhythm === rhythm) &&
-          `${e.title} ${e.composer ?? ''} ${e.rhythm ?? ''} ${e.key}`.toLowerCase().includes(wanted),
-      ),
-    [entries, rhythm, wanted],
+    () => entries.filter((e, i) => (!rhythm || e.rhythm === rhythm) && texts[i]!.includes(wanted)),
+    [entries, texts, rhythm, wanted],
   );
+  const onRemove = useCallbackRef((entry: ShelfEntry) => remove.mutate(entry));
   const hasDemo = entries.some(e => e.demo);
   const drop = (event: DragEvent) => {
     event.preventDefault();
@@ -197,7 +198,7 @@ export function Shelf() {
             </Group>
           </Alert>
         )}
-        <TuneList entries={shown} onRemove={entry => remove.mutate(entry)} />
+        <TuneList entries={shown} onRemove={onRemove} />
         {shelf.isSuccess && !shown.length && (
           <div style={{ textAlign: 'center', padding: 48 }}>
             <Title order={3}>{entries.length ? 'No tune is like that' : 'The shelf is empty'}</Title>
@@ -217,7 +218,13 @@ export function Shelf() {
 const ROW = 76;
 
 /** The rows in sight, however long the shelf is. */
-function TuneList({ entries, onRemove }: { entries: ShelfEntry[]; onRemove: (entry: ShelfEntry) => void }) {
+const TuneList = memo(function TuneList({
+  entries,
+  onRemove,
+}: {
+  entries: ShelfEntry[];
+  onRemove: (entry: ShelfEntry) => void;
+}) {
   const list = useRef<HTMLUListElement>(null);
   const virtual = useWindowVirtualizer({
     count: entries.length,
@@ -255,9 +262,15 @@ function TuneList({ entries, onRemove }: { entries: ShelfEntry[]; onRemove: (ent
       ))}
     </ul>
   );
-}
+});
 
-function TuneRow({ entry, onRemove }: { entry: ShelfEntry; onRemove: (entry: ShelfEntry) => void }) {
+const TuneRow = memo(function TuneRow({
+  entry,
+  onRemove,
+}: {
+  entry: ShelfEntry;
+  onRemove: (entry: ShelfEntry) => void;
+}) {
   return (
     <>
       <div>
@@ -281,22 +294,33 @@ function TuneRow({ entry, onRemove }: { entry: ShelfEntry; onRemove: (entry: She
           </div>
         ))}
       </div>
-      <Menu position="bottom-end">
-        <Menu.Target>
-          <ActionIcon variant="subtle" aria-label={`More for ${entry.title}`}>
-            <IconDotsVertical size={18} />
-          </ActionIcon>
-        </Menu.Target>
-        <Menu.Dropdown>
-          <Menu.Item
-            c="var(--cranberry)"
-            leftSection={<IconTrash size={16} />}
-            onClick={() => onRemove(entry)}
-          >
-            Take off the shelf
-          </Menu.Item>
-        </Menu.Dropdown>
-      </Menu>
+      <RowMenu entry={entry} onRemove={onRemove} />
     </>
+  );
+});
+
+/** What can be done with a tune; the menu itself is made when it is first opened, as there is one for each row. */
+function RowMenu({ entry, onRemove }: { entry: ShelfEntry; onRemove: (entry: ShelfEntry) => void }) {
+  const [wanted, setWanted] = useState(false);
+  const button = (
+    <ActionIcon
+      variant="subtle"
+      aria-label={`More for ${entry.title}`}
+      aria-haspopup="menu"
+      onClick={() => setWanted(true)}
+    >
+      <IconDotsVertical size={18} />
+    </ActionIcon>
+  );
+  if (!wanted) return button;
+  return (
+    <Menu position="bottom-end" defaultOpened>
+      <Menu.Target>{button}</Menu.Target>
+      <Menu.Dropdown>
+        <Menu.Item c="var(--cranberry)" leftSection={<IconTrash size={16} />} onClick={() => onRemove(entry)}>
+          Take off the shelf
+        </Menu.Item>
+      </Menu.Dropdown>
+    </Menu>
   );
 }
