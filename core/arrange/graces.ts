@@ -1,14 +1,24 @@
-/** Grace notes get their fingers; where none is free they are slid, or left out. */
+/** Grace notes get their fingers; where none is free they are slid, plucked on the next string, or left out. */
 import { graceFingers } from '../fingering';
 import type { Hand } from '../hand';
-import type { Setup } from '../instrument';
-import { gripOf, type LedgerDraft, putGraces, type ScoreMeasure, type ScoreNote, soundingAt } from '../score';
+import { noteAt, type Setup } from '../instrument';
+import {
+  graceSpots,
+  gripOf,
+  type LedgerDraft,
+  putGraces,
+  type ScoreMeasure,
+  type ScoreNote,
+  soundingAt,
+} from '../score';
 
-/** Gives the fingers to the grace notes of a note, sliding where no finger is free; false where they can't be played. */
+/** Gives the fingers to the grace notes of a note, slid or on the next string where no finger is free; false where they can't be played. */
 function fingered(setup: Setup, hand: Hand, measure: ScoreMeasure, note: ScoreNote): boolean {
-  const graces = note.graces!;
-  const held = gripOf(soundingAt(measure, note.start).filter(other => other !== note));
+  const others = soundingAt(measure, note.start).filter(other => other !== note);
+  const held = gripOf(others);
   const give = () => {
+    const graces = note.graces!;
+    if (graces.some(grace => others.some(other => other.string === grace.string))) return false;
     const fingers = graceFingers(setup, hand, held, note, graces);
     if (!fingers) return false;
     for (const [i, grace] of graces.entries()) {
@@ -18,11 +28,20 @@ function fingered(setup: Setup, hand: Hand, measure: ScoreMeasure, note: ScoreNo
     return true;
   };
   if (give()) return true;
+  const { graces, graceBy } = note;
   // A single grace can be slid with the finger that holds the note.
-  if (graces.length > 1 || note.graceBy || !note.finger || !graces[0]!.fret) return false;
-  note.graceBy = 'slide';
-  if (give()) return true;
-  delete note.graceBy;
+  if (graces!.length === 1 && !graceBy && note.finger && graces![0]!.fret) {
+    note.graceBy = 'slide';
+    if (give()) return true;
+  }
+  // Or it is plucked on a next string.
+  const ways = graces!.map(grace => graceSpots(setup, note, noteAt(setup, grace.string, grace.fret), true));
+  for (const way of [0, 1]) {
+    const spots = ways.flatMap(spots => spots[Math.min(way, spots.length - 1)] ?? []);
+    if (spots.length < graces!.length) continue;
+    putGraces(note, { frets: spots }, () => '');
+    if (give()) return true;
+  }
   return false;
 }
 

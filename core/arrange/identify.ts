@@ -49,7 +49,9 @@ export function identifyParts(
       note.id ||= ids.give('note');
       const own = [...(graces.get(note.id) ?? [])];
       for (const grace of note.graces ?? [])
-        grace.id ||= takeFrom(own, old => old.fret === grace.fret)?.id ?? ids.give('grace');
+        grace.id ||=
+          takeFrom(own, old => old.string === grace.string && old.fret === grace.fret)?.id ??
+          ids.give('grace');
     }
     const rests = [...(before?.rests ?? [])];
     for (const rest of measure.rests ?? [])

@@ -1,8 +1,9 @@
 /** Hand states become notes. */
 import { bassClass, type Chord, chordLabel, transposeChord } from '../chord';
-import { fretOfNote, noteAt, type Setup } from '../instrument';
+import { noteAt, type Setup } from '../instrument';
 import { keyFifths, midiOf, mod12, noteName, spellClass, transposeKey } from '../pitch';
 import {
+  graceSpots,
   type LedgerDraft,
   type Level,
   putGraces,
@@ -94,14 +95,13 @@ export function placeNotes(
         if (event.tuplets) written.tuplets = event.tuplets;
         for (const kind of signTechniques(event)) putTechnique(written, { kind });
         if (part === 0 && event.graces) {
-          const frets = event.graces.map(
-            pitch => fretOfNote(setup, string, midiOf(pitch) + layer.melody!.midi - note.midi) ?? -1,
+          const by = layer.melody.midi - note.midi;
+          const spots = event.graces.flatMap(
+            pitch => graceSpots(setup, { string, fret }, midiOf(pitch) + by)[0] ?? [],
           );
-          const playable = frets.filter(f => f >= 0 && Math.abs(f - fret) <= 4);
-          if (playable.length) putGraces(written, { frets: playable }, () => '');
-          if (playable.length < frets.length) {
-            told.add("a grace note is left out, it can't be reached on the melody's string", note.measure);
-          }
+          if (spots.length) putGraces(written, { frets: spots }, () => '');
+          if (spots.length < event.graces.length)
+            told.add("a grace note is left out, it can't be reached from the melody's place", note.measure);
         }
         measures[note.measure]!.notes.push(written);
       }

@@ -141,7 +141,7 @@ describe('what the ledger and the names say', () => {
       }
     }
   });
-  it('grace notes stay on the string of their note', () => {
+  it('grace notes stay on the string of their note where it has room for them; out of reach they are left out and told', () => {
     const a = arranged("{a}g4|{c''}g4|]", HIGH, 'melody');
     const [near, far] = a.measures.map(m => m.notes[0]!);
     expect(near!.graces!.map(g => [g.string, g.fret])).toEqual([[near!.string, near!.fret + 2]]);

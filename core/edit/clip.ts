@@ -3,8 +3,12 @@ import { fretOfNote, highestFret, placesOf, type Setup } from '../instrument';
 import {
   type Arrangement,
   isDead,
+  movedGraces,
   noteMidi,
+  placeOfGrace,
   type ScoreMeasure,
+  spotOf,
+  spotsOf,
   type Technique,
   UNLINKED,
   type WrittenMeasure,
@@ -38,7 +42,7 @@ function writtenMeasure(measure: ScoreMeasure): WrittenMeasure {
         ...(note.pluckPinned && note.pluck && { pluck: note.pluck }),
         ...(note.tie !== undefined && { tie: true }),
         ...(tuplets && { tuplets }),
-        ...(graces && { graces: graces.map(grace => grace.fret) }),
+        ...(graces && { graces: spotsOf(note) }),
         ...(graceBy && { graceBy }),
         ...(techniques && { techniques: techniques.map(unlinked) }),
       };
@@ -85,7 +89,9 @@ export function fitted({ setup: own, measures }: Clip, setup: Setup): WrittenMea
       if (!place)
         return { error: `measure ${index + 1} of what was copied: a note has no place on these strings` };
       const { finger: _finger, graces, ...kept } = note;
-      const shifted = graces?.map(fret => fret + place.fret - note.fret).filter(fret => fret >= 0);
+      const before = graces?.map(spot => ({ id: '', ...placeOfGrace(note, spot) }));
+      const shifted =
+        before && movedGraces(setup, { ...note, graces: before }, place, own).map(own => spotOf(place, own));
       notes.push({
         ...kept,
         string: place.string,

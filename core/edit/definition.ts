@@ -4,6 +4,7 @@ import type { Finger } from '../hand';
 import type { Key } from '../pitch';
 import type {
   Arrangement,
+  GraceSpot,
   Into,
   NotePlace,
   Ornament,
@@ -36,8 +37,8 @@ export interface EditValues {
   pluck: { pluck: Pluck | null };
   technique: { technique: OwnTechnique; on: boolean };
   ornament: { ornament: Ornament };
-  /** Frets of grace notes on its string, and how they lead into it: hammered and pulled where it is not said. */
-  graces: { frets: readonly number[]; by?: NonNullable<ScoreNote['graceBy']> };
+  /** Grace notes by frets of its string or places, and how they lead into it: hammered and pulled where it is not said. */
+  graces: { frets: readonly GraceSpot[]; by?: NonNullable<ScoreNote['graceBy']> };
   insert: NewNote;
   /** `behind`: as new measures behind the one named, instead of over it. */
   write: { measures: readonly WrittenMeasure[]; behind?: boolean };

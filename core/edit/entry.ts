@@ -5,7 +5,9 @@ import { IdGiver } from '../identity';
 import { highestFret, stringName } from '../instrument';
 import {
   type Arrangement,
+  type GraceSpot,
   measureIndex,
+  placeOfGrace,
   type Role,
   type ScoreMeasure,
   type ScoreNote,
@@ -49,6 +51,20 @@ export function fretFault({ setup }: Pick<Arrangement, 'setup'>, fret: number): 
   return Number.isInteger(fret) && fret >= 0 && fret <= limit
     ? undefined
     : `fret ${fret} is not on this neck: it has frets 0 to ${limit} from the capo`;
+}
+
+/** Why grace notes can't lie there; undefined when they can. */
+export function gracesFault(
+  arrangement: Pick<Arrangement, 'setup'>,
+  note: Pick<ScoreNote, 'string'>,
+  spots: readonly GraceSpot[],
+): string | undefined {
+  for (const { string, fret } of spots.map(spot => placeOfGrace(note, spot))) {
+    if (!arrangement.setup.tuning[string - 1]) return `there is no string ${string}`;
+    const fault = fretFault(arrangement, fret);
+    if (fault) return fault;
+  }
+  return undefined;
 }
 
 /** Why a note can't be written there; undefined when it can. */

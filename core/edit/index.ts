@@ -9,7 +9,7 @@ export { applyEdit, editFault, type History } from './apply';
 export { carryOver, editedMeasure, twinsFor } from './carry';
 export { type Clip, copied, fitted } from './clip';
 export type { Edit, EditKey, EditKind, EditValues } from './definition';
-export { fretFault, solveHands } from './entry';
+export { fretFault, gracesFault, solveHands } from './entry';
 export * from './fingerings';
 export type { BarsValues } from './frame';
 export type { PassageGoal } from './passage';

@@ -9,10 +9,12 @@ import {
   isDead,
   measureIndex,
   mendLinks,
+  movedGraces,
   noteMidi,
   type Role,
   type ScoreMeasure,
   type ScoreNote,
+  setGraces,
 } from '../score';
 import { solveHands } from './entry';
 import { record } from './record';
@@ -80,11 +82,7 @@ function moved(
     const { fingerPinned: _pinned, nextBest: _next, ...kept } = note;
     const own: ScoreNote = { ...kept, ...place, pinned: true };
     dropTechniques(own, ['harmonic']);
-    if (own.graces)
-      own.graces = own.graces
-        .map(grace => ({ id: grace.id, string: place.string, fret: grace.fret + place.fret - note.fret }))
-        .filter(grace => grace.fret >= 0);
-    if (!own.graces?.length) delete own.graces;
+    if (own.graces) setGraces(own, movedGraces(setup, note, place), own.graceBy);
     placed.push(own);
   }
   // What sounds on where it lands ends there.

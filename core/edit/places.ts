@@ -19,9 +19,11 @@ import {
   gripOf,
   has,
   INTOS,
+  movedGraces,
   noteMidi,
   putTechnique,
   type ScoreNote,
+  setGraces,
   smothered,
   soundingAt,
 } from '../score';
@@ -207,18 +209,14 @@ export function place(
   for (const part of tiedParts(before, id)) {
     const note = draftNote(draft, part.measure, part.note.id);
     if (!note) continue;
-    if (note.graces && string !== note.string) {
-      // Grace notes go along to the other string and keep their pitch; what lies below its open note is lost.
-      const graces = note.graces
-        .map(grace => ({ id: grace.id, string, fret: grace.fret + fret - part.note.fret }))
-        .filter(grace => grace.fret >= 0);
-      if (graces.length) note.graces = graces;
-      else delete note.graces;
-    }
+    const other = string !== note.string;
     // What the fretting hand did on the old string leads nowhere from the new one.
-    if (string !== note.string || harmonic) dropTechniques(note, INTOS);
+    if (other || harmonic) dropTechniques(note, INTOS);
     note.string = string;
     note.fret = fret;
+    // Grace notes go along to the other string.
+    if (other && note.graces)
+      setGraces(note, movedGraces(before.setup, part.note, { string, fret }), note.graceBy);
     delete note.nextBest;
     delete note.fingerPinned;
     if (harmonic) putTechnique(note, { kind: 'harmonic' });

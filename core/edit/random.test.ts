@@ -103,7 +103,8 @@ const MAKE: { [K in EditKind]: (a: Arrangement, id: string, x: number, y: number
           string: 1 + ((x + k * i) % 6),
           fret: (y + k) % 14,
           ...(k === 2 && { techniques: [{ kind: 'slide' as const, from: UNLINKED }] }),
-          ...(k === 1 && x % 2 && { graces: [y % 9], finger: 2 as const }),
+          ...(k === 1 &&
+            x % 2 && { graces: [x % 5 ? y % 9 : { string: 1 + (y % 6), fret: y % 7 }], finger: 2 as const }),
           ...(k === 1 && x % 3 && { tie: true }),
         })),
         chords: [{ start: 0, name: pick(['C', 'Am7', 'nonsense'], x) }],
@@ -204,7 +205,7 @@ const MAKE: { [K in EditKind]: (a: Arrangement, id: string, x: number, y: number
     kind: 'graces',
     ids: [id],
     values: {
-      frets: [x % 9, y % 13].slice(0, y % 3),
+      frets: [x % 5 ? x % 9 : { string: 1 + (x % 7), fret: y % 5 }, y % 13].slice(0, y % 3),
       ...(x % 3 === 0 && { by: pick(['slide', 'pick'] as const, y) }),
     },
   }),

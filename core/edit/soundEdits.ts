@@ -7,6 +7,7 @@ import {
   findNote,
   type Graces,
   gracesOf,
+  gracesText,
   gripOf,
   INTOS,
   intoFault,
@@ -16,6 +17,7 @@ import {
   lastOn,
   type NotePlace,
   noteBefore,
+  placeOfGrace,
   putGraces,
   putTechnique,
   type ScoreNote,
@@ -26,7 +28,7 @@ import {
   TECHNIQUES,
 } from '../score';
 import type { Definitions, EditKey } from './definition';
-import { fretFault } from './entry';
+import { gracesFault } from './entry';
 import { SHIFT_SLIDE_KEY, TECHNIQUE_KEYS, techniqueFault } from './techniques';
 
 /** What the fretting hand can sound a note out of: the note up to it on its string, else the last one before. */
@@ -47,7 +49,7 @@ function fingersOf(
     hand,
     gripOf(others),
     { ...plain, ...(by && { graceBy: by }) },
-    frets.map(fret => ({ string: note.string, fret })),
+    frets.map(spot => placeOfGrace(note, spot)),
   );
 }
 
@@ -188,14 +190,21 @@ export const SOUND_EDITS: Definitions<'tie' | 'into' | 'technique' | 'ornament' 
     name: 'Grace notes',
     on: 'notes',
     label: ({ values: { frets } }) =>
-      frets.length ? `grace note${frets.length > 1 ? 's' : ''} ${frets.join(', ')}` : 'grace notes taken off',
-    fault: (arrangement, { note }, { frets }) => {
+      frets.length
+        ? `grace note${frets.length > 1 ? 's' : ''} ${gracesText(frets).replaceAll(' ', ', ')}`
+        : 'grace notes taken off',
+    fault: (arrangement, { note, measure }, { frets }) => {
       if (isDead(note)) return 'a damped stroke has no grace notes';
       if (note.tie !== undefined) return 'a note that is tied on has no grace notes';
       if (frets.length > MOST_GRACES) return `a note has at most ${MOST_GRACES} grace notes`;
       const [last] = frets.slice(-1);
       if (last === note.fret) return 'the last grace note lies on the fret of the note itself';
-      return frets.map(fret => fretFault(arrangement, fret)).find(Boolean);
+      const others = soundingAt(arrangement.measures[measure]!, note.start).filter(own => own.id !== note.id);
+      const taken = frets.find(
+        spot => typeof spot !== 'number' && others.some(own => own.string === spot.string),
+      );
+      if (typeof taken === 'object') return `another note sounds on string ${taken.string} there`;
+      return gracesFault(arrangement, note, frets);
     },
     each: (draft, { note, measure }, { frets, by }, before) => {
       const ids = new IdGiver(draft.nextId);

@@ -7,6 +7,7 @@ import {
   isDead,
   measureIndex,
   mendLinks,
+  putGraces,
   putTechnique,
   type ScoreMeasure,
   type ScoreNote,
@@ -15,7 +16,7 @@ import {
   type WrittenNote,
 } from '../score';
 import { heldChord } from './chords';
-import { fretFault, solveHands, usualRole } from './entry';
+import { fretFault, gracesFault, solveHands, usualRole } from './entry';
 import { addMeasures } from './measures';
 
 /**
@@ -84,7 +85,7 @@ function faultOf(
   for (const note of notes) {
     const { setup } = arrangement;
     if (!setup.tuning[note.string - 1]) return `there is no string ${note.string}`;
-    const why = [note.fret, ...(note.graces ?? [])].map(fret => fretFault(arrangement, fret)).find(Boolean);
+    const why = fretFault(arrangement, note.fret) ?? gracesFault(arrangement, note, note.graces ?? []);
     if (why) return `${stringName(setup, note.string)}: ${why}`;
     const place = `${note.string} ${note.start}`;
     if (struck.has(place)) return `${stringName(setup, note.string)} is struck twice at once`;
@@ -133,7 +134,7 @@ function numbered(
   const own: Pick<ScoreNote, 'techniques' | 'role'> = { role: role ?? usualRole(arrangement, measure, note) };
   // Of two that rule each other out the last one stays.
   for (const technique of techniques) putTechnique(own, technique);
-  return {
+  const written: ScoreNote = {
     ...note,
     ...own,
     id: ids.give('note'),
@@ -144,8 +145,8 @@ function numbered(
     ...(tie && { tie: UNLINKED }),
     ...(finger && { finger, fingerPinned: true }),
     ...(pluck && { pluck, pluckPinned: true }),
-    ...(graces?.length && {
-      graces: graces.map(fret => ({ id: ids.give('grace'), string: note.string, fret })),
-    }),
   };
+  if (graces?.length)
+    putGraces(written, { frets: graces, ...(note.graceBy && { by: note.graceBy }) }, () => ids.give('grace'));
+  return written;
 }

@@ -125,7 +125,10 @@ function placeWords({ setup }: Arrangement, note: ScoreNote, shared: readonly Te
   else if (harmonic) words.push(`touch ${name} over fret ${note.fret}, don’t press`);
   else words.push(`${name}, ${note.fret ? `fret ${note.fret}` : 'open'}`);
   if (note.graces?.length) {
-    const frets = note.graces.map(grace => (grace.fret ? `fret ${grace.fret}` : 'the open string'));
+    const frets = note.graces.map(({ string, fret }) => {
+      const place = fret ? `fret ${fret}` : 'the open string';
+      return string === note.string ? place : `${place} on ${stringName(setup, string)}`;
+    });
     const rises = note.graces[note.graces.length - 1]!.fret < note.fret;
     const how = note.graceBy
       ? GRACE_WORDS[note.graceBy]

@@ -53,7 +53,9 @@ export function explainNote(arrangement: Arrangement, id: string): string {
   if (intoOf(note)) reasons.push('It is slurred: only the first note of a slur is plucked.');
   if (note.graces)
     reasons.push(
-      'Its grace notes stay on its own string; only the first is plucked unless they are a quick change.',
+      note.graces.some(grace => grace.string !== note.string)
+        ? 'Its grace notes find no room on its own string: each is plucked on the next one.'
+        : 'Its grace notes stay on its own string; only the first is plucked unless they are a quick change.',
     );
   if (note.pinned) reasons.push('It was set by hand and is pinned.');
   if (note.pluckPinned)

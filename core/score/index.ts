@@ -3,6 +3,7 @@
  */
 
 export * from './explain';
+export * from './graces';
 export * from './grip';
 export * from './lanes';
 export * from './ledger';

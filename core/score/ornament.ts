@@ -1,5 +1,6 @@
 import { highestFret, noteAt } from '../instrument';
 import { mod12, scaleOf } from '../pitch';
+import { type Graces, gracesText, spotsOf } from './graces';
 import { type Arrangement, isDead, type ScoreMeasure, type ScoreNote } from './model';
 import { has, intoOf } from './techniques';
 
@@ -16,12 +17,6 @@ export const ORNAMENTS = [
   'roll',
 ] as const;
 export type Ornament = (typeof ORNAMENTS)[number];
-
-/** The grace notes of an ornament, and how they lead into the note. */
-export interface Graces {
-  frets: number[];
-  by?: NonNullable<ScoreNote['graceBy']>;
-}
 
 /**
  * The grace notes of an ornament on a note, in its key:
@@ -91,21 +86,9 @@ export function ornamentOf(
   measure: Pick<ScoreMeasure, 'key'>,
   note: ScoreNote,
 ): Ornament | undefined {
-  const carried = (note.graces ?? []).map(grace => grace.fret).join();
+  const carried = gracesText(spotsOf(note));
   return ORNAMENTS.find(o => {
     const graces = gracesOf(arrangement, measure, note, o);
-    return graces?.frets.join() === carried && (o === 'none' || graces.by === note.graceBy);
+    return graces && gracesText(graces.frets) === carried && (o === 'none' || graces.by === note.graceBy);
   });
-}
-
-/**
- * Gives a note the grace notes, in place of what it carries.
- *
- * @param give gives the ids of new ones
- */
-export function putGraces(note: ScoreNote, { frets, by }: Graces, give: () => string): void {
-  if (frets.length) note.graces = frets.map(fret => ({ id: give(), string: note.string, fret }));
-  else delete note.graces;
-  if (by && frets.length) note.graceBy = by;
-  else delete note.graceBy;
 }

@@ -1,6 +1,7 @@
 /** Music as it is said or read: notes of measures that have no ids yet. */
 import type { Finger } from '../hand';
 import type { NoteTuplet } from '../time';
+import type { GraceSpot } from './graces';
 import type { Pluck, Role, ScoreNote, Voice } from './model';
 import type { Stroke } from './strokes';
 import type { Technique } from './techniques';
@@ -19,8 +20,8 @@ export interface WrittenNote {
   /** It sounds on from the note before on its string. */
   tie?: boolean;
   tuplets?: NoteTuplet[];
-  /** Frets of grace notes before it, on its string. */
-  graces?: number[];
+  /** Grace notes before it. */
+  graces?: GraceSpot[];
   graceBy?: NonNullable<ScoreNote['graceBy']>;
   techniques?: Technique[];
 }

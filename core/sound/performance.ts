@@ -1,3 +1,4 @@
+import { noteAt, type Place, type Setup } from '../instrument';
 import { frequencyOf } from '../pitch';
 import {
   type Arrangement,
@@ -119,6 +120,7 @@ export function tremoloStrokes({ graces = [] }: Pick<ScoreNote, 'graces'>, secon
 
 /** The sounds of one played note. @param written when it ends as written */
 function soundsOf(
+  setup: Setup,
   { note, midi }: { note: ScoreNote; midi: number },
   time: number,
   written: number,
@@ -127,9 +129,15 @@ function soundsOf(
 ): SoundEvent[] {
   const sounds: SoundEvent[] = [];
   const velocity = velocityOf(note);
-  const add = (own: number, at: number, until: number, loudness: number): SoundEvent => {
+  const add = (
+    own: number,
+    at: number,
+    until: number,
+    loudness: number,
+    string = note.string,
+  ): SoundEvent => {
     const event = {
-      string: note.string,
+      string,
       time: at,
       end: until,
       midi: own,
@@ -152,12 +160,14 @@ function soundsOf(
   }
   let at = time;
   const graces = note.graces ?? [];
+  const pitchOf = ({ string, fret }: Place) =>
+    midi + noteAt(setup, string, fret) - noteAt(setup, note.string, note.fret);
   for (const [i, grace] of graces.entries()) {
     // Only the first of hammered, pulled or slid grace notes is plucked.
     const loudness = i === 0 || note.graceBy === 'pick' ? 0.8 : 0.65;
-    const event = add(midi - note.fret + grace.fret, at, at + GRACE_SECONDS, loudness);
+    const event = add(pitchOf(grace), at, at + GRACE_SECONDS, loudness, grace.string);
     at += GRACE_SECONDS;
-    if (note.graceBy === 'slide') slideOn(event, at, midi - note.fret + (graces[i + 1] ?? note).fret);
+    if (note.graceBy === 'slide') slideOn(event, at, pitchOf(graces[i + 1] ?? note));
   }
   const own = add(midi, at, Math.max(end, at + 0.05), 1);
   const curve = curveOf(note, own.time, own.end);
@@ -212,6 +222,7 @@ export function performanceOf(
     const { string } = played.note;
     const begins = clock.seconds(played.at) + strokeDelay(arrangement.measures[played.measure]!, played.note);
     const sounds = soundsOf(
+      arrangement.setup,
       played,
       begins,
       clock.seconds(played.writtenEnd),

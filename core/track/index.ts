@@ -80,7 +80,8 @@ class Sweep {
     limitOf: (note: PerformedNote) => number,
   ): void {
     this.expire(at);
-    for (const note of notes) this.stop(note.note.string, at);
+    for (const { note } of notes)
+      for (const { string } of [note, ...(note.graces ?? [])]) this.stop(string, at);
     const needs = needsOf(notes);
     // Fingers that go elsewhere, or lie where something must sound lower, let go first.
     for (const [finger, { hold }] of this.down) {

@@ -6,7 +6,7 @@
  *     s4 E 0 2h3 s3 0 2/4 Q [s2 3 s5 3] r | [s1 3 s6 3] H. ... |
  */
 import { parseChord } from '../../chord';
-import { fretFault } from '../../edit';
+import { fretFault, gracesFault } from '../../edit';
 import { type Setup, standardSetup, stringName } from '../../instrument';
 import { type Into, intoFault, type Role, type WrittenMeasure, type WrittenNote } from '../../score';
 import {
@@ -281,9 +281,9 @@ class Dictation {
       const fault = late && intoFault(source, { string, fret: own.fret }, techniques[0]!.kind as Into);
       if (fault) this.ask(token, fault, offset);
 
-      const wrong = [own.fret, ...(own.graces ?? [])]
-        .map(fret => fretFault({ setup: this.setup }, fret))
-        .find(Boolean);
+      const wrong =
+        fretFault({ setup: this.setup }, own.fret) ??
+        gracesFault({ setup: this.setup }, { string }, own.graces ?? []);
       if (wrong) this.ask(token, `${stringName(this.setup, string)}: ${wrong}`, offset);
       const start = at + i * this.value.ticks;
       const note: WrittenNote = { start, ticks: this.value.ticks, string, ...own, ...this.tupletHere(start) };

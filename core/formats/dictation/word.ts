@@ -1,7 +1,6 @@
 /** One word of a dictation: a fret, or a chain of frets, with everything that is said of each. */
 import type { Finger } from '../../hand';
-import type { Pluck, Technique } from '../../score';
-import { UNLINKED } from '../../score';
+import { GRACES_TEXT, type GraceSpot, type Pluck, readGraces, type Technique, UNLINKED } from '../../score';
 
 /** One note of a chain, without place in time. */
 export interface SaidNote {
@@ -11,7 +10,7 @@ export interface SaidNote {
   techniques: Technique[];
   /** Hammered or pulled out of the last note on its string. */
   late?: boolean;
-  graces?: number[];
+  graces?: GraceSpot[];
   graceBy?: 'slide';
   finger?: Finger;
   pluck?: Pluck;
@@ -21,7 +20,7 @@ export interface SaidNote {
 const BEND = /b(\d{1,2})(?:(r)\d{0,2}(b\d{0,2})?)?/y;
 const PRE_BEND = /\^(\d{1,2})/y;
 const TOUCH = /<(\d{1,2})>/y;
-const GRACE = /\{(\d{1,2}(?:[ ,]\d{1,2})*)(\/?)\}/y;
+const GRACE = new RegExp(`\\{(${GRACES_TEXT})(/?)\\}`, 'y');
 const LINK = /\/\/|\\\\|[hp/\\]/y;
 const FRET = /\d{1,2}/y;
 const SIGNS: Readonly<Record<string, 'vibrato' | 'accent' | 'palm-mute' | 'damp' | 'let-ring' | 'tremolo'>> =
@@ -77,7 +76,7 @@ export function readWord(word: string): SaidNote[] | WordFault {
     if (natural) note.techniques.push({ kind: 'harmonic' });
     if (dead) note.techniques.push({ kind: 'dead' });
     if (grace) {
-      note.graces = grace[1]!.split(/[ ,]/).map(Number);
+      note.graces = readGraces(grace[1]!);
       if (grace[2]) note.graceBy = 'slide';
     }
     const fault = link === undefined ? undefined : linked(note, link, notes.at(-2));

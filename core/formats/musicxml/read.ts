@@ -6,7 +6,14 @@
 import { IdGiver } from '../../identity';
 import { INSTRUMENTS, type InstrumentId, noteAt, type Setup, standardSetup } from '../../instrument';
 import { midiOf, parsePitch, pitchName } from '../../pitch';
-import type { Arrangement, ScoreNote, Style, WrittenMeasure, WrittenNote } from '../../score';
+import {
+  type Arrangement,
+  type ScoreNote,
+  type Style,
+  setGraces,
+  type WrittenMeasure,
+  type WrittenNote,
+} from '../../score';
 import { signCount } from '../../time';
 import { identify, type Rights, type Tune, type UnnamedMeasure } from '../../tune';
 import { type FilePart, type FileRemark, RemarkList } from '../file';
@@ -480,12 +487,15 @@ function withLinks(
       for (const number of slurStarts) open.set(number, own);
       const graces = note.graces.filter(isPlaced);
       if (graces.length)
-        own.graces = graces.map(grace => ({
-          id: ids.give('grace'),
-          string: grace.string!,
-          fret: grace.fret!,
-          ...(grace.finger && { finger: grace.finger }),
-        }));
+        setGraces(
+          own,
+          graces.map(grace => ({
+            id: ids.give('grace'),
+            string: grace.string!,
+            fret: grace.fret!,
+            ...(grace.finger && { finger: grace.finger }),
+          })),
+        );
     }
   return {
     ...arrangement,

@@ -38,8 +38,11 @@ function rowOf(text: string, line: number, within: boolean): Row | undefined {
   if (!match) return undefined;
   const [, label, music] = match as unknown as [string, string | undefined, string];
   const dashes = music.match(/-/g)?.length ?? 0;
-  // Rows are mostly dashes; a line of words with a hyphen is none.
-  if (dashes < (within ? 1 : 3) || dashes < music.replace(/\s/g, '').length * (within ? 0.05 : 0.2))
+  // Rows are mostly dashes; a line of words with a hyphen is none. One with its string and a bar at its head is short at times.
+  if (
+    dashes < (within || (label && music[0] === '|') ? 1 : 3) ||
+    dashes < music.replace(/\s/g, '').length * (within ? 0.05 : 0.2)
+  )
     return undefined;
   if ((music.match(FOREIGN)?.length ?? 0) > 2) return undefined;
   if (label && !parseNoteName(label.replace(/\d/, '').replace(/^./, l => l.toUpperCase()))) return undefined;

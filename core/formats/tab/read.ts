@@ -4,7 +4,7 @@
  * The source of what is understood is common practice: numbers on rows of dashes, thinnest string at the top.
  */
 import { parseChord } from '../../chord';
-import { fretFault } from '../../edit';
+import { fretFault, gracesFault } from '../../edit';
 import { INSTRUMENTS, type InstrumentId, parseTuning, type Setup, standardSetup } from '../../instrument';
 import type { Stroke, WrittenMeasure, WrittenNote } from '../../score';
 import { type Meter, measureTicks, pulseTicks, type Tuplet } from '../../time';
@@ -221,7 +221,7 @@ function readInto(
 ): void {
   const read = readRow(row.text, bar.from, bar.to, lastOf[string]);
   for (const note of read.notes) {
-    const wrong = fretFault({ setup }, note.fret);
+    const wrong = fretFault({ setup }, note.fret) ?? gracesFault({ setup }, { string }, note.graces ?? []);
     if (wrong) reading.questions.push({ line: row.line, column: note.from + 1, message: wrong });
     bar.placed.push({ string, note, line: row.line });
     lastOf[string] = note;

@@ -1,6 +1,5 @@
 /** What stands on one string between two bars. */
-import type { Technique } from '../../score';
-import { UNLINKED } from '../../score';
+import { GRACES_TEXT, type GraceSpot, readGraces, type Technique, UNLINKED } from '../../score';
 
 /** A number of a row, where it stands, and what its signs say. */
 export interface TabNote {
@@ -10,7 +9,7 @@ export interface TabNote {
   fret: number;
   techniques: Technique[];
   tie?: boolean;
-  graces?: number[];
+  graces?: GraceSpot[];
   graceBy?: 'slide';
 }
 
@@ -19,8 +18,10 @@ export interface RowFault {
   message: string;
 }
 
-const ELEMENT =
-  /(?<into>\{(?<way>[/\\])\})|(?<grace>\{(?<graces>\d{1,2}(?:[ ,]\d{1,2})*)(?<slid>\/?)\})|(?<touch>[<[]\s*(?<harmonic>\d{1,2})\s*[>\]])|(?<tie>\(\s*(?<tied>\d{1,2})\s*\))|(?<bend>(?:pb|b|\^)(?<reach>\(?\d{1,2}\)?|½|1\/2)?(?<back>r\(?\d{0,2}\)?)?(?<more>b\(?\d{0,2}\)?)?)|(?<fret>\d{1,2})|(?<dead>[xX])|(?<link>\/\/|\\\\|[hHpPsS/\\])|(?<sign>[~v>.=!mM'Vz])|(?<filler>[-|:*\s_o)(])|(?<other>.)/gu;
+const ELEMENT = new RegExp(
+  String.raw`(?<into>\{(?<way>[/\\])\})|(?<grace>\{(?<graces>${GRACES_TEXT})(?<slid>\/?)\})|(?<touch>[<[]\s*(?<harmonic>\d{1,2})\s*[>\]])|(?<tie>\(\s*(?<tied>\d{1,2})\s*\))|(?<bend>(?:pb|b|\^)(?<reach>\(?\d{1,2}\)?|½|1\/2)?(?<back>r\(?\d{0,2}\)?)?(?<more>b\(?\d{0,2}\)?)?)|(?<fret>\d{1,2})|(?<dead>[xX])|(?<link>\/\/|\\\\|[hHpPsS/\\])|(?<sign>[~v>.=!mM'Vz])|(?<filler>[-|:*\s_o)(])|(?<other>.)`,
+  'gu',
+);
 
 /** Signs behind a number. */
 type OwnSign = 'vibrato' | 'accent' | 'palm-mute' | 'damp' | 'let-ring' | 'tremolo';
@@ -63,7 +64,7 @@ export function readRow(
   const guesses: RowFault[] = [];
   const leftOut: RowFault[] = [];
   let waiting: Waiting | undefined;
-  let graces: { frets: number[]; slid: boolean; column: number } | undefined;
+  let graces: { spots: GraceSpot[]; slid: boolean; column: number } | undefined;
   /** Whether only the signs of the last number stood since it. */
   let touching = false;
   let last = before;
@@ -71,7 +72,7 @@ export function readRow(
   const put = (column: number, end: number, fret: number, techniques: Technique[], tie = false) => {
     const note: TabNote = { from: graces?.column ?? column, to: end, fret, techniques, ...(tie && { tie }) };
     if (graces) {
-      note.graces = graces.frets;
+      note.graces = graces.spots;
       if (graces.slid) note.graceBy = 'slide';
       graces = undefined;
     }
@@ -127,8 +128,7 @@ export function readRow(
     const end = column + match[0].length;
     const own = match.groups as Record<string, string | undefined>;
     if (own.into) waiting = { sign: own.way!, column, after: false, into: true };
-    else if (own.grace)
-      graces = { frets: own.graces!.split(/[ ,]/).map(Number), slid: Boolean(own.slid), column };
+    else if (own.grace) graces = { spots: readGraces(own.graces!), slid: Boolean(own.slid), column };
     else if (own.touch) {
       // Behind a number it is the fret above which the string is touched.
       const fret = Number(own.harmonic);

@@ -3,11 +3,13 @@ import { openStringNote } from '../../instrument';
 import { keyShort } from '../../pitch';
 import {
   type Arrangement,
+  gracesText,
   has,
   intoOf,
   momentsOf,
   type ScoreMeasure,
   type ScoreNote,
+  spotsOf,
   strokeAt,
   strokeOrder,
   techniqueOf,
@@ -97,7 +99,7 @@ function wordOf(note: ScoreNote, fretBefore: number | undefined, first: boolean)
         : `{${inSlash}}`
       : '';
   const graces = note.graces?.length
-    ? `{${note.graces.map(grace => grace.fret).join(' ')}${note.graceBy === 'slide' ? '/' : ''}}`
+    ? `{${gracesText(spotsOf(note))}${note.graceBy === 'slide' ? '/' : ''}}`
     : '';
   const harmonic = techniqueOf(note, 'harmonic');
   const fret = has(note, 'dead')

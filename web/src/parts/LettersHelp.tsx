@@ -17,7 +17,7 @@ const LETTERS: [sign: string, means: string][] = [
   ['5~  5>  5m  5.  5=', 'vibrato, accent, palm mute, stopped short, let ring'],
   ['5z', 'tremolo'],
   ['x  <12>  5<17>', 'damped stroke; harmonic; held at 5, touched at 17'],
-  ['{2}3  {2/}3', 'grace note; slid grace note'],
+  ['{2}3  {2/}3  {2:3}0', 'grace note; slid grace note; one at fret 3 of string 2'],
   ["3:2  3:t  3'm", 'finger 2; thumb; plucked by m'],
   ['"Am7"  pickup', 'chord by the name of its shape; this first measure is a pickup'],
   ['# words', 'a remark for yourself'],

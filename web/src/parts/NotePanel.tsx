@@ -7,6 +7,7 @@ import { keyFifths, pitchName, prettyAccidentals, spellMidi } from '#core/pitch'
 import {
   type Arrangement,
   explainNote,
+  gracesText,
   has,
   INTOS,
   type Into,
@@ -24,11 +25,13 @@ import {
   type Pluck,
   type PluckSchool,
   ROLES,
+  readGraces,
   roleWords,
   type ScoreNote,
   type StrokeKind,
   type StrokeWay,
   settingsOf,
+  spotsOf,
   strokeAt,
   TECHNIQUES,
   type Voice,
@@ -143,14 +146,14 @@ export function NotePanel({
       </div>
       {note.tie === undefined && !isDead(note) && (
         <Field
-          key={`${note.id} ${graceText(note)}`}
-          label="Grace notes before it, by frets"
-          value={graceText(note)}
+          key={`${note.id} ${gracesText(spotsOf(note))}`}
+          label="Grace notes before it, by frets (4:3 for string 4)"
+          value={gracesText(spotsOf(note))}
           onTake={text =>
             onEdit({
               kind: 'graces',
               ids: [note.id],
-              values: { frets: text.match(/\d+/g)?.map(Number) ?? [] },
+              values: { frets: readGraces(text) },
             })
           }
         />
@@ -167,8 +170,6 @@ const VOICE_CHOICES = [
   { value: 0, label: 'its usual voice' },
   ...[1, 2, 3, 4].map(value => ({ value, label: `voice ${value}` })),
 ];
-
-const graceText = ({ graces = [] }: ScoreNote) => graces.map(grace => grace.fret).join(' ');
 
 const SWEEPS = ['brush down', 'brush up', 'roll down', 'roll up'] as const;
 const SWEEP_WORDS: Record<(typeof SWEEPS)[number], string> = {

@@ -9,6 +9,7 @@ import {
   TECHNIQUES,
   techniqueOf,
 } from '#core/score';
+import { STRING_GAP } from './measureLayout';
 
 /** What is printed for a note: its fret, x for a damped stroke, in brackets when tied, in angles as a harmonic. */
 function fretText(note: ScoreNote): string {
@@ -75,7 +76,7 @@ export function Peg({
       <text className="fret" x={x} y={y} style={tied ? { fill: 'var(--ink)' } : undefined}>
         {fretText(note)}
       </text>
-      {note.graces && <Graces graces={note.graces} slid={note.graceBy === 'slide'} x={x} y={y} />}
+      {note.graces && <Graces note={note} graces={note.graces} x={x} y={y} />}
       {slideIn && (
         <text className="small" x={x - wide - 6} y={y}>
           {slideArrow(slideIn.way, false)}
@@ -97,31 +98,49 @@ export function Peg({
   );
 }
 
-/** Grace notes: one small before the note, several in a row above it, so that they cover no other note. */
+/**
+ * Grace notes: one small before the note, several in a row above it, so that they cover no other note; those of another
+ * string stand on it.
+ */
 function Graces({
+  note,
   graces,
-  slid,
   x,
   y,
 }: {
+  note: ScoreNote;
   graces: readonly GraceNote[];
-  slid: boolean;
   x: number;
   y: number;
 }) {
-  const frets = graces.map(grace => grace.fret);
-  if (frets.length > 1)
-    return (
-      <text className="grace" x={x} y={y - 14}>
-        {frets.join(' ')}
-      </text>
-    );
+  const own = graces.filter(grace => grace.string === note.string);
+  const beside = graces.filter(grace => grace.string !== note.string);
   return (
     <>
-      <text className="grace" x={x - 16} y={y - 7}>
-        {frets[0]}
-      </text>
-      {slid && <path className="slide" d={`M${x - 12} ${y - 3}L${x - 8} ${y - 9}`} />}
+      {own.length > 1 ? (
+        <text className="grace" x={x} y={y - 14}>
+          {own.map(grace => grace.fret).join(' ')}
+        </text>
+      ) : (
+        own.length > 0 && (
+          <text className="grace" x={x - 16} y={y - 7}>
+            {own[0]!.fret}
+          </text>
+        )
+      )}
+      {own.length === 1 && note.graceBy === 'slide' && (
+        <path className="slide" d={`M${x - 12} ${y - 3}L${x - 8} ${y - 9}`} />
+      )}
+      {beside.map((grace, i) => (
+        <text
+          key={grace.id}
+          className="grace"
+          x={x - 15 - 11 * (beside.length - 1 - i)}
+          y={y + (grace.string - note.string) * STRING_GAP}
+        >
+          {grace.fret}
+        </text>
+      ))}
     </>
   );
 }
