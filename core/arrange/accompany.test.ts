@@ -5,7 +5,7 @@ import { bassClass, chordClasses, parseChord } from '../chord';
 import { readAbc } from '../formats/abc';
 import { noteAt } from '../instrument';
 import { mod12, pitchName, spellMidi } from '../pitch';
-import { type Arrangement, has, isDead, ledgerWords } from '../score';
+import { type Arrangement, has, isDead, ledgerTexts, ledgerWords } from '../score';
 import { faultsOf } from '../testing/findings';
 import { tunes } from '../testing/tunes';
 import { trackOf } from '../track';
@@ -130,6 +130,39 @@ describe('accompaniment by pattern', () => {
       ledgerWords(a, line).includes('string 5 of the pattern is silent in D'),
     );
     expect(told!.measures).toEqual([a.measures[2]!.id]);
+  });
+  it('under a melody what gives way to it, or is silent, is told; the rest is played as typed', () => {
+    const { tune } = readAbc('X:1\nT:T\nM:4/4\nL:1/4\nK:C\n"C"G4|"C"C4|"D"A4|]\n')[0]!;
+    const a = arrange(tune, {
+      id: 'p',
+      instrument: 'guitar',
+      style: 'fingerstyle',
+      capo: 0,
+      settings: { level: 4, bass: 'pattern', pattern: 'B 3 2 3' },
+    }).arrangement!;
+    const inner = (measure: number) =>
+      a.measures[measure]!.notes.filter(note => note.role === 'inner').map(note => note.string);
+    expect(inner(0)).toEqual([3, 2, 3]);
+    // The melody lies on a string below those of the pattern.
+    const { string: low } = a.measures[1]!.notes.find(note => note.role === 'melody')!;
+    for (const string of inner(1)) expect(string).toBeGreaterThan(low);
+    const told = a.ledger.filter(line => line.text.includes('of the pattern lies under the melody'));
+    for (const string of [2, 3].filter(own => own <= low))
+      expect(
+        told.some(l => l.text.includes(`string ${string} `) && l.measures.includes(a.measures[1]!.id)),
+      ).toBe(true);
+    expect(told.every(line => !line.measures.includes(a.measures[0]!.id))).toBe(true);
+    // The shape of D over its root has no string 6: nothing takes its place.
+    const six = arrange(tune, {
+      id: 'p',
+      instrument: 'guitar',
+      style: 'fingerstyle',
+      capo: 0,
+      settings: { level: 4, bass: 'pattern', pattern: 'B 6 B 6' },
+    }).arrangement!;
+    expect(ledgerTexts(six).join(' ')).toContain(
+      'string 6 of the pattern is silent in D: it is left out there',
+    );
   });
   it('shapes that have the strings of the pattern are preferred', () => {
     const shape = (pattern: string) => under(song('"F"aaaa|]'), pattern).measures[0]!.chords[0]!.frets!;

@@ -1,5 +1,5 @@
 /** Accompaniment by a picking pattern or strum: what is played under a song that is sung. */
-import { chordLabel, parseChord } from '../chord';
+import { parseChord } from '../chord';
 import { isStrum, type PatternStroke, patternUnder, silentIn } from '../fingering';
 import type { Finger } from '../hand';
 import type { Setup } from '../instrument';
@@ -7,6 +7,7 @@ import { type LedgerDraft, putTechnique, type ScoreChord, type ScoreMeasure, typ
 import { bassStringOf } from '../shape';
 import type { Meter } from '../time';
 import { layPattern } from './patterns';
+import { silentWords, Told } from './told';
 
 /**
  * Fills measures with patterns under the shapes of their chords. Notes last until their string is struck again or the
@@ -22,7 +23,7 @@ export function accompany(
   setup: Setup,
   restarts = false,
 ): LedgerDraft[] {
-  const silent = new Map<string, Set<number>>();
+  const told = new Told();
   let chord: ScoreChord | undefined;
   for (const [index, measure] of measures.entries()) {
     const notes: ScoreNote[] = [];
@@ -32,10 +33,7 @@ export function accompany(
       const named = parseChord(chord.shape);
       const bass = named && bassStringOf(chord.frets, named, setup);
       const strings = patternUnder([stroke], chord.frets, bass)[0] ?? [];
-      for (const string of silentIn([stroke], chord.frets)) {
-        const text = `string ${string} of the pattern is silent in ${chordLabel(chord.shape)}: it is left out there`;
-        silent.set(text, (silent.get(text) ?? new Set()).add(index));
-      }
+      for (const string of silentIn([stroke], chord.frets)) told.add(silentWords(string, chord), index);
       const next = Math.min(measure.ticks, ...measure.chords.map(c => c.start).filter(s => s > start));
       // A strum is one rhythm: what it took is written up to the next stroke, though strings ring on that are not struck again.
       for (const note of notes)
@@ -47,7 +45,7 @@ export function accompany(
     }
     measure.notes = notes;
   }
-  return [...silent].map(([text, at]) => ({ measures: [...at], text }));
+  return told.lines();
 }
 
 const isSwept = ({ pluck }: ScoreNote) => pluck === 'down' || pluck === 'up';

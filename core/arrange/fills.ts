@@ -1,11 +1,12 @@
 /** What is added between melody and bass once both lie: strokes of a picking pattern, fills, a running bass. */
 import { bassClass, type Chord, chordClasses, classOfDegree, parseChord } from '../chord';
-import { isStrum, type PatternStroke, patternUnder } from '../fingering';
+import { isStrum, type PatternStroke, patternUnder, silentIn, stringsOf } from '../fingering';
 import { type Finger, type FingerPlacement, fingerOn, gripCost, gripsFor, type Hand } from '../hand';
 import { fretsOfClass, noteAt, type Setup } from '../instrument';
 import { mod12, scaleOf } from '../pitch';
 import {
   dutiesOfNotes,
+  type LedgerDraft,
   type PluckSchool,
   putTechnique,
   type ScoreChord,
@@ -17,6 +18,7 @@ import { isCompound, pulseTicks, TICKS_PER_WHOLE, ticksToSeconds } from '../time
 import { neighbours } from './candidates';
 import { TOGETHER } from './grips';
 import { layPattern } from './patterns';
+import { silentWords, Told } from './told';
 
 /** The chord that holds at each place of some measures, asked for in order. */
 export class ChordNow {
@@ -265,13 +267,14 @@ export function rollGrips(measure: ScoreMeasure, final: boolean, quartersPerMinu
 
 /**
  * Lays the treble strokes of a picking pattern under a melody. The pattern gives way to it: what would lie on the
- * melody's string or above moves to the nearest string below that the chord's shape sounds, a finger that the melody
- * needs at that moment plucks the melody, and what no free finger can hold is left out.
+ * melody's string or above moves to the nearest string below that the chord's shape sounds, and that is told; a finger
+ * that the melody needs at that moment plucks the melody; what no free finger can hold is left out and told. A string
+ * that the shape itself silences is not replaced.
  *
  * @param strokesFor the pattern of each measure
  * @param how with a pick (`oneStroke`) all that is struck at once must lie on neighbouring strings; `restarts` as in
  *   `layPattern`
- * @returns the notes that were added
+ * @returns the notes that were added, and what of the pattern is played otherwise
  */
 export function layTreble(
   measures: readonly ScoreMeasure[],
@@ -279,9 +282,10 @@ export function layTreble(
   hand: Hand,
   strokesFor: (meter: ScoreMeasure['meter'], measure: number) => readonly PatternStroke[],
   { oneStroke, restarts = false }: { oneStroke: boolean; restarts?: boolean | undefined },
-): ScoreNote[] {
+): { notes: ScoreNote[]; ledger: LedgerDraft[] } {
   const chords = new ChordNow();
   const laid: ScoreNote[] = [];
+  const told = new Told();
   for (const [index, measure] of measures.entries()) {
     const own: ScoreNote[] = [];
     for (const { start, stroke } of layPattern(strokesFor(measure.meter, index), measure, restarts)) {
@@ -300,7 +304,17 @@ export function layTreble(
       const floor = melody?.string ?? 0;
       const limit = bass?.string ?? setup.tuning.length + 1;
       const allowed = chord.frets.map((fret, i) => (i + 1 > floor && i + 1 < limit ? fret : null));
-      for (const string of patternUnder([{ play: treble }], allowed, limit, true)[0]!) {
+      const silent = silentIn([{ play: treble }], chord.frets);
+      for (const string of silent) told.add(silentWords(string, chord), index);
+      for (const string of stringsOf([{ play: treble }]))
+        if (string <= floor && !silent.includes(string))
+          told.add(
+            `string ${string} of the pattern lies under the melody: it gives way to the next one that sounds`,
+            index,
+          );
+      const play = treble.filter(token => typeof token !== 'number' || !silent.includes(token));
+      if (!play.length) continue;
+      for (const string of patternUnder([{ play }], allowed, limit, true)[0]!) {
         const fret = fretInShape(setup, chord, string);
         // A string that the pattern strikes again rings until then.
         const before = own.find(n => n.string === string && n.start < start && n.start + n.ticks > start);
@@ -313,6 +327,11 @@ export function layTreble(
         const swept = oneStroke || isStrum(stroke);
         if (!note || (swept && together.length && !neighbours([...together, note.note]))) {
           if (before) before.ticks = rings;
+          if (!isStrum(stroke))
+            told.add(
+              `string ${string} has no room for the pattern beside the melody: it is left out there`,
+              index,
+            );
           continue;
         }
         if (stroke.accent) putTechnique(note.note, { kind: 'accent' });
@@ -323,7 +342,7 @@ export function layTreble(
     laid.push(...own);
     inOrder(measure);
   }
-  return laid;
+  return { notes: laid, ledger: told.lines() };
 }
 
 /**

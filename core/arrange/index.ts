@@ -224,13 +224,14 @@ export function arrange(
     request.style === 'fingerstyle' ||
     (request.style === 'chord-melody' && (settings.doubling ?? 'grips') === 'grips');
   if (request.style === 'fingerstyle') {
-    if (byPattern)
-      for (const note of layTreble(measures, plan.setup, hand, strokesFor, {
+    if (byPattern) {
+      const treble = layTreble(measures, plan.setup, hand, strokesFor, {
         oneStroke,
         restarts: settings.patternRestarts,
-      }))
-        levels.set(note, 3);
-    else {
+      });
+      for (const note of treble.notes) levels.set(note, 3);
+      ledger.push(...treble.ledger);
+    } else {
       if (settings.bass !== 'drone' && settings.bass !== 'none')
         runBass(measures, plan.setup, hand, oneStroke);
       for (const note of fillGaps(measures, plan.setup, hand, source.quartersPerMinute)) levels.set(note, 3);

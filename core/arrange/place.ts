@@ -18,20 +18,8 @@ import { measureStarts, type Tune } from '../tune';
 import type { HandState } from './candidates';
 import type { Layer } from './layers';
 import { signTechniques } from './signs';
+import { Told } from './told';
 import type { Weighed } from './weighed';
-
-/** Things to tell with the measures they are about, each once. */
-class Told {
-  private readonly known = new Map<string, Set<number>>();
-
-  add(what: string, measure: number): void {
-    this.known.set(what, (this.known.get(what) ?? new Set()).add(measure));
-  }
-
-  lines(): LedgerDraft[] {
-    return [...this.known].map(([text, measures]) => ({ measures: [...measures], text }));
-  }
-}
 
 /** Names a passing chord over its measure. */
 function addPassing(measure: ScoreMeasure, chord: Chord, start: number, setup: Setup): void {
