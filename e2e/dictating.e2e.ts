@@ -123,6 +123,7 @@ test('lanes are shown and hidden, remembered; the staff stands over the strings,
   // A note of the measure is drawn anew with its measure: one that is taken out stands on the staff no more.
   const second = page.locator('.measure[data-measure="1"]');
   const heads = second.locator('.engraved .vf-notehead');
+  await expect(heads.first()).toBeVisible();
   const before = await heads.count();
   await page.locator('.ribbon').focus();
   await page.keyboard.press('Alt+ArrowRight');

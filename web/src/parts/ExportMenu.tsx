@@ -57,10 +57,15 @@ async function written(
 /** Remarks shown at once. */
 const SHOWN = 5;
 
-/** An arrangement as a file. What can't be written, or only in part, is said with its measure and reason. */
-export function ExportMenu({ arrangement, tune }: { arrangement: Arrangement; tune: Tune | undefined }) {
-  const [sound, setSound] = useState(false);
+/**
+ * An arrangement as a file. What can't be written, or only in part, is said with its measure and reason.
+ *
+ * @param newest gives the arrangement as it is when it is asked for: the menu is not drawn again with every key
+ */
+export function ExportMenu({ newest, tune }: { newest: () => Arrangement; tune: Tune | undefined }) {
+  const [sound, setSound] = useState<Arrangement>();
   const save = async (kind: FileKind) => {
+    const arrangement = newest();
     try {
       const { content, remarks } = await written(kind, arrangement, tune);
       saveFile(fileName(arrangement.title, kind), content, KINDS[kind].type);
@@ -85,7 +90,7 @@ export function ExportMenu({ arrangement, tune }: { arrangement: Arrangement; tu
   };
   return (
     <>
-      {sound && <SoundExport arrangement={arrangement} onClose={() => setSound(false)} />}
+      {sound && <SoundExport arrangement={sound} onClose={() => setSound(undefined)} />}
       <Menu position="bottom-end">
         <Menu.Target>
           <Button variant="transparent" c="var(--on-velvet)" leftSection={<IconDownload size={18} />} px={6}>
@@ -98,7 +103,7 @@ export function ExportMenu({ arrangement, tune }: { arrangement: Arrangement; tu
               {KINDS[kind].name}
             </Menu.Item>
           ))}
-          <Menu.Item onClick={() => setSound(true)}>Sound (WAV) …</Menu.Item>
+          <Menu.Item onClick={() => setSound(newest())}>Sound (WAV) …</Menu.Item>
         </Menu.Dropdown>
       </Menu>
     </>

@@ -43,7 +43,7 @@ export const Head = later(function Head(props: {
   undo: () => void;
   redo: () => void;
   copy: OpenArrangement['copy'];
-  arrangement: Arrangement;
+  newest: () => Arrangement;
   tune: Tune | undefined;
 }) {
   const address = `/arrangement/${props.id}`;
@@ -60,7 +60,7 @@ export const Head = later(function Head(props: {
     >
       <UndoButtons past={props.past} future={props.future} undo={props.undo} redo={props.redo} />
       <SaveState copy={props.copy} />
-      <ExportMenu arrangement={props.arrangement} tune={props.tune} />
+      <ExportMenu newest={props.newest} tune={props.tune} />
     </Masthead>
   );
 });

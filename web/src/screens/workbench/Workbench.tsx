@@ -18,6 +18,7 @@ import { DictatePanel } from '../../parts/DictatePanel';
 import { Findings } from '../../parts/Findings';
 import { ArrangementGate, type OpenArrangement } from '../../parts/Gates';
 import { KeysHelp } from '../../parts/KeysHelp';
+import { keyPressed } from '../../parts/later';
 import { type ChordNames, type ShownLanes, USUAL_LANES } from '../../parts/measureLayout';
 import { type Cursor, Ribbon } from '../../parts/Ribbon';
 import { Bar, HandOnNeck, Head, MeasuresMenu, PlayBar, type Task, TaskChoice } from './Bars';
@@ -107,6 +108,7 @@ function Workbench({ arrangement, history, copy }: OpenArrangement) {
     }
     return apply(edit);
   });
+  const newest = useCallbackRef(() => arrangement);
   const undo = useCallback(() => {
     forgetTwins();
     copy.undo();
@@ -241,7 +243,10 @@ function Workbench({ arrangement, history, copy }: OpenArrangement) {
     { key: 't', does: 'dictate a passage, or paste a tab', run: () => chooseTask('dictate') },
     { key: '?', does: 'these keys', run: keysHelp.open },
   ];
-  const onKey = (event: KeyboardEvent<HTMLElement>) => getHotkeyHandler(hotkeyItems(keys))(event);
+  const onKey = (event: KeyboardEvent<HTMLElement>) => {
+    keyPressed();
+    getHotkeyHandler(hotkeyItems(keys))(event);
+  };
 
   /** Makes anew what in the tune is another by now, and shows it beside the present. */
   const proposeFromSource = () => {
@@ -324,7 +329,7 @@ function Workbench({ arrangement, history, copy }: OpenArrangement) {
         undo={undo}
         redo={redo}
         copy={copy}
-        arrangement={arrangement}
+        newest={newest}
         tune={tune}
       />
       {changes && tune && (

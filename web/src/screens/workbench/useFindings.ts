@@ -1,10 +1,9 @@
-import { useDebouncedValue } from '@mantine/hooks';
 import { startTransition, useEffect, useMemo, useState } from 'react';
 import type { Finding } from '#core/check';
 import type { Arrangement } from '#core/score';
 import type { Tune } from '#core/tune';
 import { checker } from '../../engine/workers';
-import { QUIET } from '../../parts/later';
+import { useRested } from '../../parts/later';
 import type { Cursor } from '../../parts/Ribbon';
 
 const NONE: readonly Finding[] = [];
@@ -33,7 +32,7 @@ export function useFindings(
   cursor: Cursor,
 ): { found: Found | undefined; looking: boolean } {
   const now = useMemo(() => ({ arrangement, cursor }), [arrangement, cursor]);
-  const [{ arrangement: settled }] = useDebouncedValue(now, QUIET);
+  const { arrangement: settled } = useRested(now);
   const [found, setFound] = useState<Found>();
   useEffect(() => {
     let current = true;
