@@ -174,6 +174,36 @@ describe('approaches (common practice)', () => {
   });
 });
 
+describe('on a mandolin (common practice)', () => {
+  const low = tuneOf('G', '"G"G2B2|"C"c2G2|"D7"A2F2|"G"G4|');
+  const lies = (style: 'melody' | 'chord-melody', more: Partial<Parameters<typeof arrange>[1]> = {}) =>
+    arrange(low, { id: 'm', instrument: 'mandolin', style, capo: 0, ...more }).arrangement!;
+  it('the melody of a low tune goes an octave up where grips go under it; alone it stays', () => {
+    expect(lies('melody').octaveShift).toBe(0);
+    const up = lies('chord-melody');
+    expect(up.octaveShift).toBe(12);
+    const strings = up.measures.flatMap(m => m.notes.filter(n => n.role === 'melody').map(n => n.string));
+    expect(Math.max(...strings)).toBeLessThanOrEqual(2);
+    expect(ledgerTexts(up).join(' ')).toContain('an octave higher than written');
+    // Root, third and more: the last chord is full.
+    const last = up.measures.at(-1)!.notes.filter(n => n.start === 0);
+    expect(last.length).toBeGreaterThanOrEqual(3);
+    const classes = last.map(n => mod12(noteAt(up.setup, n.string, n.fret)));
+    expect(classes).toEqual(expect.arrayContaining([7, 11]));
+  });
+  it('what is made anew lies in the octave of what stays', () => {
+    const present = lies('melody');
+    const anew = [low.measures[1]!.id];
+    const part = lies('chord-melody', { keep: { present, anew } });
+    expect(part.octaveShift).toBe(0);
+    expect(part.measures[0]!.notes.map(n => n.id)).toEqual(present.measures[0]!.notes.map(n => n.id));
+    expect(lies('chord-melody', { keep: { present } }).octaveShift).toBe(12);
+    const pinned = structuredClone(present);
+    pinned.measures[0]!.notes[0]!.pinned = true;
+    expect(lies('chord-melody', { keep: { present: pinned } }).octaveShift).toBe(0);
+  });
+});
+
 describe('grips kept down', () => {
   it('ring on under moving notes: a grip lasts to the next one, its fingers stay', () => {
     const a = make(tuneOf('G', '"G"gagb|"C"g4|"G"g4|'), { density: 'changes', voices: 3 }, 'mandolin');

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { checkArrangement } from '../check';
+import type { InstrumentId } from '../instrument';
 import type { Style } from '../score';
 import { type Committee, committeeTunes, count, noCommittee } from '../testing/committee';
 import { oneIn } from '../testing/setup';
@@ -7,10 +8,10 @@ import { arrange } from './index';
 
 const tunes = committeeTunes();
 /** Over every third tune; `npm run committee` and the long form count all of them. */
-const committee = (style: Style): Committee => {
+const committee = (style: Style, instrument: InstrumentId = 'guitar'): Committee => {
   const figures = noCommittee();
   for (const tune of oneIn(3, tunes)) {
-    const { arrangement } = arrange(tune, { id: 'c', instrument: 'guitar', style, capo: 'auto' });
+    const { arrangement } = arrange(tune, { id: 'c', instrument, style, capo: 'auto' });
     if (arrangement) count(figures, arrangement);
   }
   return figures;
@@ -42,6 +43,17 @@ describe('arrangements as a player counts them, over 68 traditional tunes, half 
     expect(of('two beats with nothing struck')).toBeLessThan(10);
     expect(of('thumb strokes a second, over 2.4')).toBe(0);
     expect(of('a repeated note that changes finger')).toBeLessThan(3);
+    expect(of('measures played unlike an equal one before')).toBeLessThan(6);
+  }, 120_000);
+  it('chord melody on the mandolin: room under the melody, full grips, a close with root and third', () => {
+    const figures = committee('chord-melody', 'mandolin');
+    const of = (figure: keyof Committee) => percent(figures[figure]);
+    expect(of('last chords of at least three notes')).toBeGreaterThan(50);
+    expect(of('last chords with root and third')).toBeGreaterThan(70);
+    expect(of('chord changes with three notes or more')).toBeGreaterThan(60);
+    expect(of('basses less than a fifth under the melody')).toBeLessThan(12);
+    expect(of('chord changes with nothing under the melody')).toBeLessThan(2);
+    expect(of('a repeated note that changes finger')).toBeLessThan(1);
     expect(of('measures played unlike an equal one before')).toBeLessThan(6);
   }, 120_000);
   it('chord melody: roots below, no six-four, full grips, root position first and last', () => {

@@ -42,7 +42,7 @@ import { solveFingers } from './fingers';
 import { frameOf } from './frame';
 import { fingerGraces } from './graces';
 import { identifyParts } from './identify';
-import { type Keep, Kept, keptMelody, putOthersBack, putPinnedBack, putPlucksBack } from './keep';
+import { type Keep, Kept, keptMelody, octaveOf, putOthersBack, putPinnedBack, putPlucksBack } from './keep';
 import { alikeWhereAlike, buildLayers, chooseStates, layingOf, struckNotes } from './layers';
 import { levelsWithin, thinTo } from './levels';
 import { ornament, ornamentingOf, ornamentWords } from './ornaments';
@@ -143,7 +143,10 @@ export function arrange(
     (request.style === 'fingerstyle' || request.style === 'chord-melody') && wanted.tuning.length > 4;
   // What a beginner plays is looked for in first position; with a given capo all levels share one plan.
   const beginner = request.capo === 'auto' && (hand.beginner || (request.settings?.level ?? 3) <= BEGINNERS);
-  const plan = planCapo(tune, wanted, hand, request.capo, { overBass, beginner })[0];
+  const overGrips = request.style === 'chord-melody' && !overBass;
+  const planIn = (octave: { octave?: number }) =>
+    planCapo(tune, wanted, hand, request.capo, { overBass, overGrips, beginner, ...octave })[0];
+  const plan = planIn(octaveOf(request, wanted)) ?? planIn({});
   if (!plan) {
     const problem = rangeProblem(tune, { ...wanted, capo: request.capo === 'auto' ? 0 : request.capo });
     return {

@@ -56,6 +56,17 @@ export class Kept {
   }
 }
 
+/** The octave of what stays, so that what is made anew beside it lies in the same one. */
+export function octaveOf(
+  { keep, transposition = 0 }: { keep?: Keep | undefined; transposition?: number | undefined },
+  setup: Setup,
+): { octave?: number } {
+  if (!keep || (keep.present.transposition ?? 0) !== transposition) return {};
+  const { setup: own, measures, octaveShift } = keep.present;
+  const stays = keep.anew || measures.some(({ notes }) => notes.some(n => n.pinned && n.role === 'melody'));
+  return stays && own.tuning.join() === setup.tuning.join() ? { octave: octaveShift } : {};
+}
+
 function sameStrings(present: Setup, setup: Setup): boolean {
   return (
     present.capo === setup.capo &&

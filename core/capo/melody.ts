@@ -11,6 +11,12 @@ const STRING_COST: Record<number, number[]> = { 4: [0, 0, 0.3, 0.9], 6: [0, 0, 0
 /** The same where a bass goes under the melody and the set-up is still to be chosen. */
 const OVER_BASS_COST = [0, 0, 0.2, 2.4, 4, 5];
 
+/**
+ * The same where grips of a few strings go under it: on the thickest but one only a single string is left below. Judgement:
+ * mandolinists lay a chord melody on the two thin strings (common practice).
+ */
+const OVER_GRIPS_COST = [0, 0, 0.9, 2.4];
+
 /** Past the twelfth fret the body of the instrument is in the way: effort a fret, counted from the nut; judgement. */
 const BODY = 12;
 const BESIDE_BODY = 0.25;
@@ -46,9 +52,10 @@ export function melodyPlaceCost(setup: Setup, string: number, fret: number, layi
  * Reluctance to move a melody by an octave. A guitar's notes are written an octave above their sound (common practice), so
  * that down is the same tune to a player; over a bass it would dive under it, and is a last resort.
  */
-function octaveEffort(setup: Setup, octaveShift: number, overBass: boolean): number {
+function octaveEffort(setup: Setup, octaveShift: number, { overBass, overGrips }: MelodyWishes): number {
   if (!octaveShift) return 0;
   if (overBass) return 0.5;
+  if (overGrips && octaveShift > 0) return 0.15;
   return INSTRUMENTS[setup.instrument].kind === 'guitar' && octaveShift < 0 ? 0.05 : 0.25;
 }
 
@@ -56,6 +63,10 @@ function octaveEffort(setup: Setup, octaveShift: number, overBass: boolean): num
 export interface MelodyWishes {
   /** A bass goes under it: the thick strings are to be left to that. */
   overBass?: boolean;
+  /** Grips go under it, on an instrument of few strings. */
+  overGrips?: boolean;
+  /** Semitones by which it has to be moved, −12, 0 or 12: as it lies best where none is named. */
+  octave?: number;
   /** A beginner plays it: first position, as far as the tune allows. */
   beginner?: boolean;
 }
@@ -85,10 +96,12 @@ export interface MelodyLie {
 export function bestLie(
   setup: Setup,
   lengths: ReadonlyMap<number, number>,
-  { overBass = false, beginner = false }: MelodyWishes = {},
+  wishes: MelodyWishes = {},
 ): MelodyLie | undefined {
+  const { overBass, overGrips, beginner, octave } = wishes;
+  const below = overBass ? OVER_BASS_COST : overGrips ? OVER_GRIPS_COST : [];
   let best: MelodyLie | undefined;
-  for (const octaveShift of [0, -12, 12]) {
+  for (const octaveShift of octave === undefined ? [0, -12, 12] : [octave]) {
     let sum = 0;
     let total = 0;
     let open = 0;
@@ -99,7 +112,7 @@ export function bestLie(
       for (const place of placesOf(setup, midi + octaveShift)) {
         const cost =
           melodyPlaceCost(setup, place.string, place.fret) +
-          (overBass ? (OVER_BASS_COST[place.string - 1] ?? 0) : 0) +
+          (below[place.string - 1] ?? 0) +
           (beginner ? Math.max(0, place.fret - FIRST_POSITION) * BEYOND_FIRST : 0);
         if (cost < cheapest) {
           cheapest = cost;
@@ -112,7 +125,7 @@ export function bestLie(
       highest = Math.max(highest, fret);
     }
     const beyond = Math.max(0, highest + setup.capo - BODY);
-    const cost = octaveEffort(setup, octaveShift, overBass) + beyond * PEAK + (total ? sum / total : 0);
+    const cost = octaveEffort(setup, octaveShift, wishes) + beyond * PEAK + (total ? sum / total : 0);
     if (Number.isFinite(cost) && (!best || cost < best.cost))
       best = { octaveShift, cost, open: total ? open / total : 0, highestFret: highest };
   }
