@@ -12,6 +12,8 @@ import { serveBuiltApp } from './serve';
 
 const TIMES = Number(process.argv[2] ?? 50);
 const PIECE = 'demo-6-guitar';
+/** One that a browser left over from another run does not answer on. */
+const PORT = 9300 + (process.pid % 600);
 const served = await serveBuiltApp();
 const BASE = served.url;
 const ADDRESS = `${BASE}/arrangement/${PIECE}`;
@@ -111,13 +113,19 @@ function kill(child: ChildProcess, signal: 'SIGKILL' | 'SIGTERM'): Promise<void>
   });
 }
 
+/** The page that a started browser has, or will have in a moment. */
+async function firstPage(browser: Browser): Promise<Page> {
+  const [context] = browser.contexts();
+  return context!.pages()[0] ?? (await context!.newPage());
+}
+
 /** Kills a browser or crashes its page while typing goes on; tells the longest time of which edits were lost. */
 async function killed(): Promise<void> {
   let worst = 0;
   for (let i = 0; i < TIMES; i++) {
     const folder = mkdtempSync(join(tmpdir(), 'faults-'));
-    let { child, browser } = await startBrowser(folder, 9333);
-    let page = browser.contexts()[0]!.pages()[0]!;
+    let { child, browser } = await startBrowser(folder, PORT);
+    let page = await firstPage(browser);
     await openPiece(page);
     const before = await pinned(page);
     const times: number[] = [];
@@ -134,8 +142,8 @@ async function killed(): Promise<void> {
       await new Promise(resolve => setTimeout(resolve, 300));
       await kill(child, 'SIGTERM');
     } else await kill(child, 'SIGKILL');
-    ({ child, browser } = await startBrowser(folder, 9333));
-    page = browser.contexts()[0]!.pages()[0]!;
+    ({ child, browser } = await startBrowser(folder, PORT));
+    page = await firstPage(browser);
     await openPiece(page);
     const stored = (await pinned(page)) - before;
     const firstLost = times[stored];
