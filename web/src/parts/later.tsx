@@ -21,7 +21,7 @@ export function untilKeysRest(): number {
 /** Whoever takes the pointer or goes elsewhere looks there now. */
 function restAtOnce(): void {
   lastKey = Number.NEGATIVE_INFINITY;
-  for (const follow of [...waiting]) follow();
+  for (const follow of waiting) follow();
 }
 if (typeof window !== 'undefined')
   for (const event of ['pointerdown', 'focusin'])
