@@ -6,14 +6,25 @@ import {
   graceSpots,
   gripOf,
   type LedgerDraft,
+  MOST_BESIDE,
   putGraces,
   type ScoreMeasure,
   type ScoreNote,
   soundingAt,
 } from '../score';
 
-/** Gives the fingers to the grace notes of a note, slid or on the next string where no finger is free; false where they can't be played. */
-function fingered(setup: Setup, hand: Hand, measure: ScoreMeasure, note: ScoreNote): boolean {
+/**
+ * Gives the fingers to the grace notes of a note, slid where no finger is free; false where they can't be played.
+ *
+ * @param beside whether they may go to the next string
+ */
+function fingered(
+  setup: Setup,
+  hand: Hand,
+  measure: ScoreMeasure,
+  note: ScoreNote,
+  beside: boolean,
+): boolean {
   const others = soundingAt(measure, note.start).filter(other => other !== note);
   const held = gripOf(others);
   const give = () => {
@@ -34,7 +45,7 @@ function fingered(setup: Setup, hand: Hand, measure: ScoreMeasure, note: ScoreNo
     note.graceBy = 'slide';
     if (give()) return true;
   }
-  // Or it is plucked on a next string.
+  if (!beside || graces!.length > MOST_BESIDE) return false;
   const ways = graces!.map(grace => graceSpots(setup, note, noteAt(setup, grace.string, grace.fret), true));
   for (const way of [0, 1]) {
     const spots = ways.flatMap(spots => spots[Math.min(way, spots.length - 1)] ?? []);
@@ -60,7 +71,9 @@ export function fingerGraces(
   const left = new Set<number>();
   for (const [index, measure] of measures.entries())
     for (const note of measure.notes) {
-      if (!note.graces || note.pinned || fingered(setup, hand, measure, note)) continue;
+      if (!note.graces || note.pinned) continue;
+      // An ornament of the arranger's own is what it is on one string, or it is none.
+      if (fingered(setup, hand, measure, note, !ornamented.has(note))) continue;
       putGraces(note, { frets: [] }, () => '');
       if (!ornamented.delete(note)) left.add(index);
     }

@@ -6,6 +6,7 @@ import {
   graceSpots,
   type LedgerDraft,
   type Level,
+  MOST_BESIDE,
   putGraces,
   putTechnique,
   type ScoreMeasure,
@@ -84,11 +85,15 @@ export function placeNotes(
         for (const kind of signTechniques(event)) putTechnique(written, { kind });
         if (part === 0 && event.graces) {
           const by = layer.melody.midi - note.midi;
-          const spots = event.graces.flatMap(
-            pitch => graceSpots(setup, { string, fret }, midiOf(pitch) + by)[0] ?? [],
-          );
+          const { graces } = event;
+          const spots = graces.flatMap(pitch => {
+            const [spot] = graceSpots(setup, { string, fret }, midiOf(pitch) + by);
+            return spot === undefined || (typeof spot !== 'number' && graces.length > MOST_BESIDE)
+              ? []
+              : [spot];
+          });
           if (spots.length) putGraces(written, { frets: spots }, () => '');
-          if (spots.length < event.graces.length)
+          if (spots.length < graces.length)
             told.add("a grace note is left out, it can't be reached from the melody's place", note.measure);
         }
         measures[note.measure]!.notes.push(written);

@@ -18,6 +18,9 @@ const REACH_BESIDE = 3;
 /** How high it may lie on the next string beside an open note: below a fifth, as strings of a mandolin are apart. */
 const BESIDE_OPEN = 6;
 
+/** More grace notes than these are not plucked one by one before their note: there is no time for it. Judgement. */
+export const MOST_BESIDE = 2;
+
 /** The place of a spot that belongs to a note. */
 export function placeOfGrace(note: Pick<ScoreNote, 'string'>, spot: GraceSpot): Place {
   return typeof spot === 'number' ? { string: note.string, fret: spot } : spot;
