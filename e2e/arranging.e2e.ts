@@ -1,6 +1,5 @@
-import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page, test } from '@playwright/test';
-import { addTune, arrangeOpenTune, FERRY, pick, sideFollows, typeFret } from './studio';
+import { addTune, arrangeOpenTune, axeOf, FERRY, pick, sideFollows, typeFret } from './studio';
 
 const notes = (page: Page, measure: number) =>
   page.locator(`[data-measure="${measure}"] .fret`).allTextContents();
@@ -136,9 +135,7 @@ test('a proposal is played and looked at, but notes only change once it is taken
   await expect(
     page.getByText('Take the proposal or leave it first: then notes can be changed.'),
   ).toBeVisible();
-  const { violations } = await new AxeBuilder({ page })
-    .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
-    .analyze();
+  const { violations } = await axeOf(page).withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']).analyze();
   expect(violations.map(v => `${v.id}: ${v.nodes[0]?.html}`)).toEqual([]);
   await page.getByRole('button', { name: 'Take the proposal' }).click();
   await expect(page.locator('.masthead .under').first()).toContainText('chord melody');

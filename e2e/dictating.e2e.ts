@@ -1,10 +1,10 @@
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page, test } from '@playwright/test';
 import { main as convert } from '../cli/convert';
 import { PASSAGES } from '../core/testing/passages';
+import { axeOf } from './studio';
 
 /** A piece of three empty measures in 4/4, open in the Workbench. */
 async function begin(page: Page): Promise<void> {
@@ -228,7 +228,7 @@ test('a score and a MIDI file are dropped on the shelf: what was understood is s
   await page.locator('input[type=file]').setInputFiles(join(folder, 'lick.musicxml'));
   await expect(page.getByRole('heading', { name: 'Cellar Door', level: 1 })).toBeVisible();
   await expect(page.getByText('Tablature: 9 notes on their strings.')).toBeVisible();
-  expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
+  expect((await axeOf(page).analyze()).violations).toEqual([]);
   await page.getByRole('button', { name: 'Put it on the shelf' }).click();
   await expect(page.locator('.measure').first()).toBeVisible();
   await expect(page.locator('[data-measure="0"] .fret')).toHaveText(['8', '7', '5', '7', '5', '3', '5', '3']);

@@ -1,6 +1,5 @@
-import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page, test } from '@playwright/test';
-import { pick } from './studio';
+import { axeOf, pick } from './studio';
 
 /** Opens a demo song by way of the shelf, as somebody new would. */
 async function openSong(page: Page, title: string): Promise<void> {
@@ -201,7 +200,7 @@ test('the new screens read well to a screen reader and on a phone', async ({ pag
     await page.setViewportSize({ width: 1280, height: 800 });
     await page.goto(tune + path);
     await page.locator(ready).first().waitFor();
-    const { violations } = await new AxeBuilder({ page })
+    const { violations } = await axeOf(page)
       .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
       .analyze();
     expect(

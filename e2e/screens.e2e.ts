@@ -1,6 +1,5 @@
-import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
-import { addTune, arrangeOpenTune, typeFret } from './studio';
+import { addTune, arrangeOpenTune, axeOf, typeFret } from './studio';
 
 test('the lesson goes step by step, is ticked off, and remembers', async ({ page }) => {
   await page.goto('/');
@@ -116,10 +115,7 @@ test('every main view is free of accessibility faults, lamp on and off', async (
     ] as const) {
       await page.goto(path);
       await page.locator(ready).first().waitFor();
-      // Measures are alike: the first three stand for all of them.
-      const axe = new AxeBuilder({ page }).exclude(
-        '.measure:not([data-measure="0"], [data-measure="1"], [data-measure="2"])',
-      );
+      const axe = axeOf(page);
       // With the lamp off only colours are others.
       const { violations } = await (scheme === 'dark'
         ? axe.withRules(['color-contrast'])

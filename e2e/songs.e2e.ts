@@ -3,9 +3,8 @@ import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page, test } from '@playwright/test';
-import { pick } from './studio';
+import { axeOf, pick } from './studio';
 
 /** A song that the project has never seen elsewhere: made up for this test. */
 const SONG = `title: Boats in the Reeds
@@ -138,7 +137,7 @@ test('a song of five chords: typed, heard, on paper, in another key, picked, and
   await expect(sheet.locator('.moves').first()).toContainText(/Finger \d/);
   await page.reload();
   await expect(sheet.locator('figure').first()).toContainText('6 3 2 3 1 3 2 3');
-  expect((await new AxeBuilder({ page }).include('.neck-sheet').analyze()).violations).toEqual([]);
+  expect((await axeOf(page).include('.neck-sheet').analyze()).violations).toEqual([]);
 });
 
 test('by keyboard alone; what is not clear is asked with its line; the source is mended and its chords stay chosen', async ({
@@ -192,7 +191,7 @@ test('ChordPro is dropped on the shelf; song, sheet and tune read well to a scre
   });
   await expect(page.getByLabel('Chords and words')).toHaveValue(/The Quay/);
   await expect(page.getByText('"image" is not kept')).toBeVisible();
-  const axe = async () => (await new AxeBuilder({ page }).analyze()).violations.map(v => v.id);
+  const axe = async () => (await axeOf(page).analyze()).violations.map(v => v.id);
   expect(await axe()).toEqual([]);
   await page.getByRole('button', { name: 'Put it on the shelf' }).click();
   await expect(page.getByRole('heading', { name: 'The Quay', level: 1 })).toBeVisible();
@@ -264,7 +263,7 @@ test('further papers: the lesson to tick, a chord held otherwise, the capo chart
   // At capo 2 an A minor shape sounds B minor, at 5 D minor (common practice).
   await expect(row.getByRole('cell').nth(1)).toHaveText('Bm');
   await expect(row.getByRole('cell').nth(4)).toHaveText('Dm');
-  expect((await new AxeBuilder({ page }).include('.paper').analyze()).violations).toEqual([]);
+  expect((await axeOf(page).include('.paper').analyze()).violations).toEqual([]);
 });
 
 test('papers are printed without a hand: of a song its words, of its arrangement the neck sheet; what is wrong is said', () => {

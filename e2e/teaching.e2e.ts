@@ -1,10 +1,10 @@
 import { readFileSync } from 'node:fs';
-import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page, test } from '@playwright/test';
 import { readBundle } from '../core/formats/bundle';
 import { serveBuiltApp } from '../scripts/serve';
+import { axeOf } from './studio';
 
-const axe = async (page: Page) => (await new AxeBuilder({ page }).analyze()).violations.map(v => v.id);
+const axe = async (page: Page) => (await axeOf(page).analyze()).violations.map(v => v.id);
 const LESSON = '/arrangement/demo-6-guitar/lesson';
 
 test('a lesson is cut otherwise, a step gets its own words, is moved and left out; paper and reload show it', async ({
