@@ -55,9 +55,8 @@ export function Shelf() {
       await shelf.refetch();
     });
   });
-  const startEmpty = useStoreChange(removeDemo);
-  const exportAll = useStoreChange(downloadStudio);
-  const trouble = shelf.error ?? remove.error ?? startEmpty.error ?? exportAll.error;
+  const { mutate: exportAll, error: exportTrouble } = useStoreChange(downloadStudio);
+  const trouble = shelf.error ?? remove.error ?? exportTrouble;
 
   const entries = shelf.data ?? NO_ENTRIES;
   const texts = useMemo(
@@ -79,41 +78,12 @@ export function Shelf() {
     void files.open([...event.dataTransfer.files]);
   };
 
+  const openFiles = useCallbackRef(() => fileInput.current?.click());
+
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: files may be dropped anywhere; the same is done with the button
     <div className="frame" onDragOver={e => e.preventDefault()} onDrop={drop}>
-      <Masthead title="Velvet Porch" under="The shelf: tunes and songs">
-        <Popover position="bottom-end" width={320} shadow="md">
-          <Popover.Target>
-            <Button variant="transparent" c="var(--on-velvet)">
-              Today
-            </Button>
-          </Popover.Target>
-          <Popover.Dropdown>
-            <Suspense fallback={<Loader size="sm" aria-label="Reading the day" />}>
-              <TodayList />
-            </Suspense>
-          </Popover.Dropdown>
-        </Popover>
-        <Menu position="bottom-end">
-          <Menu.Target>
-            <Button variant="transparent" c="var(--on-velvet)">
-              Studio
-            </Button>
-          </Menu.Target>
-          <Menu.Dropdown>
-            <Menu.Item leftSection={<IconDownload size={16} />} onClick={() => exportAll.mutate()}>
-              Export the whole studio
-            </Menu.Item>
-            <Menu.Item leftSection={<IconWaveSine size={16} />} component={Link} to="/tuner">
-              Tuner
-            </Menu.Item>
-            <Menu.Item leftSection={<IconUpload size={16} />} onClick={() => fileInput.current?.click()}>
-              Open files (ABC, ChordPro, MusicXML, MIDI, bundle)
-            </Menu.Item>
-          </Menu.Dropdown>
-        </Menu>
-      </Masthead>
+      <ShelfHead onExport={exportAll} onOpen={openFiles} />
       <input
         ref={fileInput}
         type="file"
@@ -157,47 +127,10 @@ export function Shelf() {
             onChange={setRhythm}
             w={150}
           />
-          <Button component={Link} to="/add" leftSection={<IconPlus size={18} />} color="marigold.6">
-            Add a tune
-          </Button>
-          <Button component={Link} to="/song" variant="default">
-            Add a song
-          </Button>
-          <Button component={Link} to="/new" variant="default">
-            Begin with nothing
-          </Button>
+          {ADD}
         </Group>
         {/* Below the buttons: it comes with the tunes, and nothing may move under a pointer that is about to click. */}
-        {hasDemo && (
-          <Alert variant="light" color="spruce" mb="md" title="This is the demo studio">
-            <Group justify="space-between">
-              <Text size="sm" maw={760}>
-                Velvet Porch turns a tune or a song into tablature that the hand can play, and helps you teach
-                it measure by measure. Ready to walk through:{' '}
-                <Link to="/tune/demo-6" className="plain-link">
-                  an air for the guitar
-                </Link>
-                ,{' '}
-                <Link to="/tune/demo-song" className="plain-link">
-                  a ballad with its strum
-                </Link>
-                , and{' '}
-                <Link to="/pupils/demo-juniper" className="plain-link">
-                  a pupil who practises both
-                </Link>
-                . All made up; whatever you add stays in this browser.
-              </Text>
-              <Button
-                variant="default"
-                size="compact-md"
-                loading={startEmpty.isPending}
-                onClick={() => startEmpty.mutate()}
-              >
-                Start empty
-              </Button>
-            </Group>
-          </Alert>
-        )}
+        {hasDemo && <DemoNotice />}
         <TuneList entries={shown} onRemove={onRemove} />
         {shelf.isSuccess && !shown.length && (
           <div style={{ textAlign: 'center', padding: 48 }}>
@@ -213,6 +146,105 @@ export function Shelf() {
     </div>
   );
 }
+
+// What stands around the search is drawn by itself: a key in it draws again what it finds.
+const ShelfHead = memo(function ShelfHead({
+  onExport,
+  onOpen,
+}: {
+  onExport: () => void;
+  onOpen: () => void;
+}) {
+  return (
+    <Masthead title="Velvet Porch" under="The shelf: tunes and songs">
+      <Popover position="bottom-end" width={320} shadow="md">
+        <Popover.Target>
+          <Button variant="transparent" c="var(--on-velvet)">
+            Today
+          </Button>
+        </Popover.Target>
+        <Popover.Dropdown>
+          <Suspense fallback={<Loader size="sm" aria-label="Reading the day" />}>
+            <TodayList />
+          </Suspense>
+        </Popover.Dropdown>
+      </Popover>
+      <Menu position="bottom-end">
+        <Menu.Target>
+          <Button variant="transparent" c="var(--on-velvet)">
+            Studio
+          </Button>
+        </Menu.Target>
+        <Menu.Dropdown>
+          <Menu.Item leftSection={<IconDownload size={16} />} onClick={() => onExport()}>
+            Export the whole studio
+          </Menu.Item>
+          <Menu.Item leftSection={<IconWaveSine size={16} />} component={Link} to="/tuner">
+            Tuner
+          </Menu.Item>
+          <Menu.Item leftSection={<IconUpload size={16} />} onClick={onOpen}>
+            Open files (ABC, ChordPro, MusicXML, MIDI, bundle)
+          </Menu.Item>
+        </Menu.Dropdown>
+      </Menu>
+    </Masthead>
+  );
+});
+
+/** Ways to a new tune. */
+const ADD = (
+  <>
+    <Button component={Link} to="/add" leftSection={<IconPlus size={18} />} color="marigold.6">
+      Add a tune
+    </Button>
+    <Button component={Link} to="/song" variant="default">
+      Add a song
+    </Button>
+    <Button component={Link} to="/new" variant="default">
+      Begin with nothing
+    </Button>
+  </>
+);
+
+/** What the demo is, and the way out of it. */
+const DemoNotice = memo(function DemoNotice() {
+  const startEmpty = useStoreChange(removeDemo);
+  return (
+    <Alert variant="light" color="spruce" mb="md" title="This is the demo studio">
+      <Group justify="space-between">
+        <Text size="sm" maw={760}>
+          Velvet Porch turns a tune or a song into tablature that the hand can play, and helps you teach it
+          measure by measure. Ready to walk through:{' '}
+          <Link to="/tune/demo-6" className="plain-link">
+            an air for the guitar
+          </Link>
+          ,{' '}
+          <Link to="/tune/demo-song" className="plain-link">
+            a ballad with its strum
+          </Link>
+          , and{' '}
+          <Link to="/pupils/demo-juniper" className="plain-link">
+            a pupil who practises both
+          </Link>
+          . All made up; whatever you add stays in this browser.
+        </Text>
+        <Button
+          variant="default"
+          size="compact-md"
+          loading={startEmpty.isPending}
+          onClick={() => startEmpty.mutate()}
+        >
+          Start empty
+        </Button>
+      </Group>
+      {startEmpty.error && (
+        <Text size="sm" role="alert">
+          {storeWords(startEmpty.error)}.
+        </Text>
+      )}
+    </Alert>
+  );
+});
 
 /** About how high a row is, until it was measured. */
 const ROW = 76;
