@@ -96,6 +96,17 @@ test('taking a tune off the shelf can be undone', async ({ page }) => {
   await expect(page.getByRole('link', { name: 'Clementine' })).toHaveCount(0);
   await page.getByRole('button', { name: 'Put it back' }).click();
   await expect(page.getByRole('link', { name: 'Clementine' })).toBeVisible();
+  // By keyboard: the menu of a row, opened for the first time, leads into it and back to its button.
+  const more = page.getByRole('button', { name: 'More for Clementine' });
+  for (let time = 0; time < 2; time++) {
+    await more.focus();
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('menuitem', { name: 'Take off the shelf' })).toBeVisible();
+    await page.keyboard.press('ArrowDown');
+    await expect(page.getByRole('menuitem', { name: 'Take off the shelf' })).toBeFocused();
+    await page.keyboard.press('Escape');
+    await expect(more).toBeFocused();
+  }
 });
 
 test('every main view is free of accessibility faults, lamp on and off', async ({ page }) => {

@@ -239,6 +239,39 @@ test('a triplet and a tie over the barline are typed', async ({ page }) => {
   expect(xml).toContain('<tied type="stop"/>');
 });
 
+test('a grace note goes to another string, where it has no room is said; lesson, handout, reload and tab have it', async ({
+  page,
+}) => {
+  await page.goto('/arrangement/demo-6-guitar');
+  await page.locator('.ribbon').focus();
+  await page.keyboard.press('Alt+ArrowRight');
+  await sideAt(page, 'measure 1, beat 1');
+  const field = page.getByLabel(/^Grace notes before it/);
+  const status = page.locator('.bar [role=status]');
+  await field.fill('6:3');
+  await field.press('Enter');
+  await expect(status).toHaveText('another note sounds on string 6 there');
+  await expect(field).toHaveValue('6:3');
+  await field.fill('2:3');
+  await field.press('Enter');
+  const grace = page.locator('[data-measure="1"] .grace');
+  await expect(grace).toHaveText('3');
+  await expect(page.getByText('Saved', { exact: true })).toBeVisible();
+  await page.reload();
+  await expect(grace).toHaveText('3');
+  await page.getByRole('button', { name: 'Export' }).click();
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('menuitem', { name: 'Text tab' }).click(),
+  ]);
+  expect(readFileSync((await file.path())!, 'utf8')).toContain('{2:3}3');
+  await page.getByRole('link', { name: 'Handout', exact: true }).click();
+  await expect(page.locator('.paper [data-measure="1"] .grace')).toHaveText('3');
+  await page.getByRole('link', { name: 'Lesson', exact: true }).click();
+  await page.getByRole('link', { name: 'Measure 1', exact: true }).click();
+  await expect(page.locator('.moments')).toContainText('a quick pluck before it of fret 3 on string 2, B');
+});
+
 test('remarks of the teacher stand at their note, in the lesson and on the handout', async ({ page }) => {
   await page.goto('/arrangement/demo-6-guitar');
   await page.locator('.ribbon').focus();

@@ -133,13 +133,15 @@ describe('accompaniment by pattern', () => {
   });
   it('under a melody what gives way to it, or is silent, is told; the rest is played as typed', () => {
     const { tune } = readAbc('X:1\nT:T\nM:4/4\nL:1/4\nK:C\n"C"G4|"C"C4|"D"A4|]\n')[0]!;
-    const a = arrange(tune, {
-      id: 'p',
-      instrument: 'guitar',
-      style: 'fingerstyle',
-      capo: 0,
-      settings: { level: 4, bass: 'pattern', pattern: 'B 3 2 3' },
-    }).arrangement!;
+    const playing = (pattern: string) =>
+      arrange(tune, {
+        id: 'p',
+        instrument: 'guitar',
+        style: 'fingerstyle',
+        capo: 0,
+        settings: { level: 4, bass: 'pattern', pattern },
+      }).arrangement!;
+    const a = playing('B 3 2 3');
     const inner = (measure: number) =>
       a.measures[measure]!.notes.filter(note => note.role === 'inner').map(note => note.string);
     expect(inner(0)).toEqual([3, 2, 3]);
@@ -153,14 +155,7 @@ describe('accompaniment by pattern', () => {
       ).toBe(true);
     expect(told.every(line => !line.measures.includes(a.measures[0]!.id))).toBe(true);
     // The shape of D over its root has no string 6: nothing takes its place.
-    const six = arrange(tune, {
-      id: 'p',
-      instrument: 'guitar',
-      style: 'fingerstyle',
-      capo: 0,
-      settings: { level: 4, bass: 'pattern', pattern: 'B 6 B 6' },
-    }).arrangement!;
-    expect(ledgerTexts(six).join(' ')).toContain(
+    expect(ledgerTexts(playing('B 6 B 6')).join(' ')).toContain(
       'string 6 of the pattern is silent in D: it is left out there',
     );
   });

@@ -54,7 +54,7 @@ export function explainNote(arrangement: Arrangement, id: string): string {
   if (note.graces)
     reasons.push(
       note.graces.some(grace => grace.string !== note.string)
-        ? 'Its grace notes find no room on its own string: each is plucked on the next one.'
+        ? 'Its grace notes lie on another string: each is plucked by itself.'
         : 'Its grace notes stay on its own string; only the first is plucked unless they are a quick change.',
     );
   if (note.pinned) reasons.push('It was set by hand and is pinned.');

@@ -94,7 +94,7 @@ describe('grace notes of a tune', () => {
       expect(words.join(' ')).toContain(
         `quick pluck before it of ${grace!.fret ? `fret ${grace!.fret}` : 'the open string'} on string ${grace!.string}`,
       );
-      expect(explainNote(made, note.id)).toContain('plucked on the next one');
+      expect(explainNote(made, note.id)).toContain('grace notes lie on another string');
     }
     const placesOf = (a: typeof made) =>
       a.measures.map(m => m.notes.map(n => [n.string, n.fret, spotsOf(n), n.graceBy]));

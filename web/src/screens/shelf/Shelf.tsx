@@ -21,7 +21,17 @@ import {
   IconWaveSine,
 } from '@tabler/icons-react';
 import { useWindowVirtualizer } from '@tanstack/react-virtual';
-import { type DragEvent, lazy, memo, Suspense, useDeferredValue, useMemo, useRef, useState } from 'react';
+import {
+  type DragEvent,
+  lazy,
+  memo,
+  Suspense,
+  useDeferredValue,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+} from 'react';
 import { Link } from 'react-router';
 import { useShelf, useStoreChange } from '../../data/queries';
 import { removeDemo, removeTune, type ShelfEntry, storeWords } from '../../data/store';
@@ -333,20 +343,30 @@ const TuneRow = memo(function TuneRow({
 
 /** What can be done with a tune; the menu itself is made when it is first opened, as there is one for each row. */
 function RowMenu({ entry, onRemove }: { entry: ShelfEntry; onRemove: (entry: ShelfEntry) => void }) {
-  const [wanted, setWanted] = useState(false);
+  /** Not known until it is first asked for. */
+  const [opened, setOpened] = useState<boolean>();
+  const wanted = opened !== undefined;
+  const target = useRef<HTMLButtonElement>(null);
+  // The menu stands closed at first, with the focus on its button: so it goes back there afterwards.
+  useEffect(() => {
+    if (!wanted) return;
+    target.current?.focus();
+    setOpened(true);
+  }, [wanted]);
   const button = (
     <ActionIcon
+      ref={target}
       variant="subtle"
       aria-label={`More for ${entry.title}`}
       aria-haspopup="menu"
-      onClick={() => setWanted(true)}
+      onClick={wanted ? undefined : () => setOpened(false)}
     >
       <IconDotsVertical size={18} />
     </ActionIcon>
   );
   if (!wanted) return button;
   return (
-    <Menu position="bottom-end" defaultOpened>
+    <Menu position="bottom-end" opened={opened} onChange={setOpened}>
       <Menu.Target>{button}</Menu.Target>
       <Menu.Dropdown>
         <Menu.Item c="var(--cranberry)" leftSection={<IconTrash size={16} />} onClick={() => onRemove(entry)}>
