@@ -21,17 +21,8 @@ import {
   IconWaveSine,
 } from '@tabler/icons-react';
 import { useWindowVirtualizer } from '@tanstack/react-virtual';
-import {
-  type DragEvent,
-  lazy,
-  memo,
-  Suspense,
-  useDeferredValue,
-  useEffect,
-  useMemo,
-  useRef,
-  useState,
-} from 'react';
+import { type DragEvent, lazy, memo, Suspense, useDeferredValue, useMemo, useRef, useState } from 'react';
+import { flushSync } from 'react-dom';
 import { Link } from 'react-router';
 import { useShelf, useStoreChange } from '../../data/queries';
 import { removeDemo, removeTune, type ShelfEntry, storeWords } from '../../data/store';
@@ -345,26 +336,25 @@ const TuneRow = memo(function TuneRow({
 function RowMenu({ entry, onRemove }: { entry: ShelfEntry; onRemove: (entry: ShelfEntry) => void }) {
   /** Not known until it is first asked for. */
   const [opened, setOpened] = useState<boolean>();
-  const wanted = opened !== undefined;
   const target = useRef<HTMLButtonElement>(null);
-  // The menu stands closed at first, with the focus on its button: so it goes back there afterwards.
-  useEffect(() => {
-    if (!wanted) return;
+  const openFirst = () => {
+    // The menu stands closed for a moment, with the focus on its button: so it goes back there afterwards.
+    flushSync(() => setOpened(false));
     target.current?.focus();
     setOpened(true);
-  }, [wanted]);
+  };
   const button = (
     <ActionIcon
       ref={target}
       variant="subtle"
       aria-label={`More for ${entry.title}`}
       aria-haspopup="menu"
-      onClick={wanted ? undefined : () => setOpened(false)}
+      onClick={opened === undefined ? openFirst : undefined}
     >
       <IconDotsVertical size={18} />
     </ActionIcon>
   );
-  if (!wanted) return button;
+  if (opened === undefined) return button;
   return (
     <Menu position="bottom-end" opened={opened} onChange={setOpened}>
       <Menu.Target>{button}</Menu.Target>
