@@ -3,6 +3,7 @@ import { bassClass, type Chord, chordClasses, classOfDegree } from '../chord';
 import { fretsOfClass, noteAt, type Setup } from '../instrument';
 import { type Key, mod12, pitchClassOf, scaleOf } from '../pitch';
 import type { Companion } from './candidates';
+import { dronesUnder } from './drones';
 
 /**
  * What the thumb is asked for: the chord's bass note; in turn with it the fifth, the third, or a chord note on the next
@@ -90,6 +91,10 @@ const LOW_THIRD = 50;
 const MUDDY = 1.5;
 const HIGH_ROOT = 0.35;
 
+/** In an open tuning: another open octave or fifth as the turn of a bass, and an open string under a chord that has it not; judgement. */
+const OPEN_TURN = 0.1;
+const PEDAL = 3;
+
 /**
  * Bass notes for the thumb at a pulse, with stand-ins (the chord's other notes, the same in another octave), on the low
  * strings; leaving it out is the last choice.
@@ -101,6 +106,7 @@ export function bassCompanions(setup: Setup, wish: BassWish): Companion[] {
   const lowStrings = strings > 4 ? 3 : 2;
   const thinnest = strings - lowStrings + 1;
   const third = classOfDegree(wish.chord, 3);
+  const drones = dronesUnder(setup, wish.key, wish.chord);
   const found: Companion[] = [];
   const seen = new Set<string>();
   for (const [pitchClass, reluctance] of wantedClasses(wish)) {
@@ -117,14 +123,24 @@ export function bassCompanions(setup: Setup, wish: BassWish): Companion[] {
             : 0;
         // The root carries where it is deep.
         const high = wish.role === 'root' && string === thinnest ? HIGH_ROOT : 0;
+        const octave = takesTurns(wish.role) && fret === 0 && drones.includes(string);
         found.push({
           places: [{ string, fret }],
           bass: true,
-          cost: reluctance + astray + mud + high + (fret > 4 ? (fret - 4) * 0.35 : 0),
+          cost:
+            (octave ? Math.min(OPEN_TURN, reluctance) : reluctance) +
+            astray +
+            mud +
+            high +
+            (fret > 4 ? (fret - 4) * 0.35 : 0),
         });
       }
     }
   }
+  // A pedal: better the open tonic than a root that is out of reach.
+  for (const string of drones)
+    if (wish.role === 'root' && string >= thinnest && !seen.has(`${string}/0`))
+      found.push({ places: [{ string, fret: 0 }], bass: true, cost: PEDAL });
   found.sort((a, b) => a.cost - b.cost);
   return [...found, silence];
 }

@@ -1,63 +1,24 @@
 /** What is added between melody and bass once both lie: strokes of a picking pattern, fills, a running bass. */
 import { bassClass, type Chord, chordClasses, classOfDegree, parseChord } from '../chord';
 import { isStrum, type PatternStroke, patternUnder, silentIn, stringsOf } from '../fingering';
-import { type Finger, type FingerPlacement, fingerOn, gripCost, gripsFor, type Hand } from '../hand';
+import type { Hand } from '../hand';
 import { fretsOfClass, noteAt, type Setup } from '../instrument';
 import { mod12, scaleOf } from '../pitch';
 import {
-  dutiesOfNotes,
   type LedgerDraft,
   type PluckSchool,
   putTechnique,
-  type ScoreChord,
   type ScoreMeasure,
   type ScoreNote,
   soundingAt,
 } from '../score';
 import { isCompound, pulseTicks, TICKS_PER_WHOLE, ticksToSeconds } from '../time';
+import { added, ChordNow } from './added';
 import { neighbours } from './candidates';
+import { dronesUnder } from './drones';
 import { TOGETHER } from './grips';
 import { layPattern } from './patterns';
 import { silentWords, Told } from './told';
-
-/** The chord that holds at each place of some measures, asked for in order. */
-export class ChordNow {
-  private held: ScoreChord | undefined;
-
-  at(
-    measure: ScoreMeasure,
-    place: number,
-  ): (ScoreChord & { frets: NonNullable<ScoreChord['frets']> }) | undefined {
-    for (const change of measure.chords) if (change.start <= place) this.held = change;
-    const { held } = this;
-    return held?.frets ? { ...held, frets: held.frets } : undefined;
-  }
-}
-
-/** The end of a note that begins at a place: where the next one begins. */
-function untilNext(measure: ScoreMeasure, place: number): number {
-  return Math.min(measure.ticks, ...measure.notes.map(n => n.start).filter(s => s > place)) - place;
-}
-
-/** A note added under the melody, with the finger that can hold it beside what sounds; undefined where none can. */
-export function added(
-  measure: ScoreMeasure,
-  setup: Setup,
-  hand: Hand,
-  place: number,
-  at: { string: number; fret: number; role: 'inner' | 'bass' },
-): { note: ScoreNote; cost: number } | undefined {
-  const note: ScoreNote = { id: '', start: place, ticks: untilNext(measure, place), ...at };
-  const sounding = soundingAt(measure, place);
-  if (sounding.some(n => n.string === note.string)) return undefined;
-  const melody = sounding.find(n => n.role === 'melody');
-  if (melody && noteAt(setup, note.string, note.fret) >= noteAt(setup, melody.string, melody.fret))
-    return undefined;
-  const held = freeFinger(setup, hand, [...sounding, note], note);
-  if (!held) return undefined;
-  if (held.finger) note.finger = held.finger;
-  return { note, cost: held.cost };
-}
 
 /** Whether a note's pitch sounds already: on another string it would add nothing. */
 function sounds(measure: ScoreMeasure, setup: Setup, { start, string, fret }: ScoreNote): boolean {
@@ -138,9 +99,11 @@ export function fillGaps(
       const bass = sounding.find(n => n.role === 'bass');
       if (!bass) continue;
       const floor = sounding.find(n => n.role === 'melody')?.string ?? 0;
+      const heard = parseChord(chord.sounding);
+      const drones = heard ? dronesUnder(setup, measure.key, heard) : [];
       let best: { note: ScoreNote; cost: number } | undefined;
       for (let string = floor + 1; string < bass.string; string++) {
-        const fret = fretInShape(setup, chord, string);
+        const fret = fretInShape(setup, chord, string) ?? (drones.includes(string) ? 0 : undefined);
         if (fret === undefined) continue;
         const fill = added(measure, setup, hand, place, { string, fret, role: 'inner' });
         if (!fill || sounds(measure, setup, fill.note)) continue;
@@ -399,23 +362,4 @@ function stepTo(
     }
   }
   return best?.note;
-}
-
-/** The finger for a further note beside what is held, none of which may move; undefined where there is none. */
-export function freeFinger(
-  setup: Setup,
-  hand: Hand,
-  notes: readonly ScoreNote[],
-  own: ScoreNote,
-): { finger: Finger | undefined; cost: number } | undefined {
-  const duties = dutiesOfNotes(setup, notes);
-  const fixed = new Map<number, Finger>();
-  for (const note of notes) if (note !== own && note.finger && note.fret) fixed.set(note.string, note.finger);
-  let best: { grip: FingerPlacement[]; cost: number } | undefined;
-  for (const grip of gripsFor(setup, hand, duties, fixed)) {
-    const cost = gripCost(setup, hand, grip, duties);
-    if (!best || cost < best.cost) best = { grip, cost };
-  }
-  if (!best) return undefined;
-  return { finger: own.fret ? fingerOn(best.grip, own.string, own.fret) : undefined, cost: best.cost };
 }

@@ -37,10 +37,12 @@ import {
 import { accompany } from './accompany';
 import type { HandWishes } from './candidates';
 import { companionOnsets } from './companions';
+import { ringDrones } from './drones';
 import { fillClose, fillGaps, layTreble, rollGrips, runBass } from './fills';
 import { solveFingers } from './fingers';
 import { frameOf } from './frame';
 import { fingerGraces } from './graces';
+import { TOGETHER } from './grips';
 import { identifyParts } from './identify';
 import { type Keep, Kept, keptMelody, octaveOf, putOthersBack, putPinnedBack, putPlucksBack } from './keep';
 import { alikeWhereAlike, buildLayers, chooseStates, layingOf, struckNotes } from './layers';
@@ -158,7 +160,9 @@ export function arrange(
 
   // Where nobody asks for a bass, the kind of tune does.
   const texture =
-    request.style === 'fingerstyle' && overBass && !request.settings?.bass ? textureOf(tune) : undefined;
+    request.style === 'fingerstyle' && overBass && !request.settings?.bass
+      ? textureOf(tune, plan.setup)
+      : undefined;
   const settings = { ...usualSettings(request.instrument), ...texture?.settings, ...request.settings };
   if (texture) plan.reasons.push(texture.why);
   const kept = request.keep && new Kept(request.keep, source.measures, plan.setup);
@@ -192,7 +196,7 @@ export function arrange(
     finishNotes(measures, settings, source.quartersPerMinute, kept);
     return { arrangement: assembled(source, request, settings, plan, measures, ledger, kept) };
   }
-  const struck = struckNotes(tune, plan, keptMelody(kept), layingOf(settings));
+  const struck = struckNotes(tune, plan, keptMelody(kept), layingOf(settings, tune, plan.setup));
   const layers = buildLayers(
     tune,
     plan.setup,
@@ -235,8 +239,12 @@ export function arrange(
       for (const note of treble.notes) levels.set(note, 3);
       ledger.push(...treble.ledger);
     } else {
-      if (settings.bass !== 'drone' && settings.bass !== 'none')
+      if (settings.bass !== 'drone' && settings.bass !== 'none') {
         runBass(measures, plan.setup, hand, oneStroke);
+        // A pick can't reach over what lies between.
+        const together = oneStroke ? 0 : Math.min(settings.voices, TOGETHER[settings.school]);
+        for (const note of ringDrones(measures, plan.setup, hand, together)) levels.set(note, 3);
+      }
       for (const note of fillGaps(measures, plan.setup, hand, source.quartersPerMinute)) levels.set(note, 3);
     }
   }

@@ -3,9 +3,9 @@ import type { KeyPlan, Laying } from '../capo';
 import type { Chord } from '../chord';
 import { haste, OTHER_FINGER } from '../fingering';
 import { type Finger, type Hand, moveCost, shiftEffort, travelOf } from '../hand';
-import { noteAt, type Place, type Setup } from '../instrument';
+import { isOpenTo, noteAt, type Place, type Setup } from '../instrument';
 import { bestPath, type Narrowed } from '../path';
-import { midiOf } from '../pitch';
+import { midiOf, pitchClassOf } from '../pitch';
 import { type ArrangeSettings, type Costs, has, noteMidi, type ScoreNote, type Style } from '../score';
 import { TICKS_PER_WHOLE, ticksToSeconds } from '../time';
 import { chordSpans, type MelodyNote, measureStarts, melodyNotes, type Tune } from '../tune';
@@ -24,6 +24,7 @@ import type { CompanionOnset } from './companions';
 import { doublingCompanions } from './doubling';
 import type { Frame, HeldShape } from './frame';
 import { fingerGrips, gripCompanions, passingCompanions, TOGETHER } from './grips';
+import { isSlow } from './texture';
 
 /** A melody note with all its tied parts. */
 export interface Struck {
@@ -55,8 +56,8 @@ export interface Layer {
   line: boolean;
   /** The bass walks into this moment. */
   walks: boolean;
-  /** The melody is to ring on over this moment. */
-  rings: boolean;
+  /** Effort of cutting the melody that is to ring on over this moment; 0 where it need not. */
+  rings: number;
   /** A passing chord comes here or has just been: its voices should move little. */
   leads: boolean;
   states: HandState[];
@@ -162,10 +163,15 @@ function sameHands(a: HandState, b: HandState): boolean {
   );
 }
 
-/** How settings ask for the melody to be laid. */
-export function layingOf({ ringing, high }: ArrangeSettings): Laying {
+/**
+ * How settings ask for the melody to be laid; where they ask for nothing, a slow one lies across the strings of a tuning that
+ * is open to its key (common practice).
+ */
+export function layingOf({ ringing, high }: ArrangeSettings, tune: Tune, setup: Setup): Laying {
   if (ringing) return 'ringing';
-  return high ? 'high' : 'low';
+  if (high) return 'high';
+  const across = ringing === undefined && isSlow(tune) && isOpenTo(setup, pitchClassOf(tune.key.tonic));
+  return across ? 'across' : 'low';
 }
 
 /** Melody notes with their ties joined, at the octave of the plan. */
@@ -254,6 +260,7 @@ export function buildLayers(
   let current: { onset: CompanionOnset; options: Companion[] } | undefined;
   const most = Math.min(strings, settings.voices) - 1;
   const { doubling = 'grips' } = settings;
+  const laying = layingOf(settings, tune, setup);
   // A pick, and an index that brushes, take neighbouring strings; on four strings there is nothing to skip.
   const byFingers = settings.school !== 'pick' && settings.school !== 'thumb-index' && strings > 4;
   const grips = (onset: CompanionOnset, place: Place): Companion[] => {
@@ -315,7 +322,7 @@ export function buildLayers(
     }
     const { states: all, costsOf } = handStates(memory, melody?.places ?? [], companionsAt, shape, {
       wishes,
-      laying: layingOf(settings),
+      laying,
       stops: melody?.at === at ? melody.stops : [],
       oneStroke: settings.school === 'pick' && onset !== undefined && melody?.at === at,
     });
@@ -331,7 +338,7 @@ export function buildLayers(
       melodyHeld: melody !== undefined && melody.at < at,
       onset,
       companionHeld,
-      rings: (settings.ringing ?? false) && melody !== undefined && melody.at === at,
+      rings: melody?.at === at ? (CUT_RING[laying] ?? 0) : 0,
       // A turn over several strings leaps by itself, a walking bass is weighed by its steps.
       line:
         onset !== undefined &&
@@ -354,10 +361,11 @@ function placesKey(places: readonly Place[]): string {
 
 /**
  * Effort of letting a bass or grip go before its time, repeating the same bass, each semitone that a bass leaps over a
- * fifth, cutting a ringing melody, slurring across strings, and a semitone that a voice moves around a passing chord;
- * judgement.
+ * fifth, slurring across strings, and a semitone that a voice moves around a passing chord; judgement.
  */
-const EDGE = { release: 0.6, sameBass: 1, leap: 0.22, cutRing: 3, slurAcross: 1.5, voiceMove: 0.18 };
+const EDGE = { release: 0.6, sameBass: 1, leap: 0.22, slurAcross: 1.5, voiceMove: 0.18 };
+/** Effort of cutting a melody short that is to ring on; judgement. */
+const CUT_RING: Partial<Record<Laying, number>> = { ringing: 3, across: 0.8 };
 
 /**
  * Effort of going from one hand state to the next; Infinity where a held note would be lost.
@@ -410,7 +418,7 @@ export function handEdge(
     const finger = from.fingers[from.melody.string - 1];
     const needed = finger && to.byFinger[finger];
     const leaves = needed && travelOf(from.byFinger[finger]!, needed) !== 'stays';
-    if (from.melody.string === to.melody.string || leaves) cost += told(costs, 'ring', EDGE.cutRing);
+    if (from.melody.string === to.melody.string || leaves) cost += told(costs, 'ring', layer.rings);
   }
   if (from.melody && to.melody?.fret && !layer.melodyHeld) {
     const { string, fret } = to.melody;

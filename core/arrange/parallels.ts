@@ -5,7 +5,7 @@ import { fretOfNote, highestFret, noteAt, type Setup } from '../instrument';
 import { mod12, scaleOf } from '../pitch';
 import type { ScoreMeasure, ScoreNote } from '../score';
 import { pulseTicks, strongBeats } from '../time';
-import { added, ChordNow } from './fills';
+import { added, ChordNow } from './added';
 
 /** A note of the melody that stands alone. */
 interface Alone {

@@ -4,8 +4,8 @@ import { noteAt, type Place, placesOf, type Setup } from '../instrument';
 import { keyFifths, midiOf, pitchName, spellMidi } from '../pitch';
 import { dutiesOfNotes, type LedgerDraft, type ScoreMeasure, type ScoreNote, soundingAt } from '../score';
 import type { Tune } from '../tune';
+import { freeFinger } from './added';
 import { neighbours } from './candidates';
-import { freeFinger } from './fills';
 
 /** What became of the double stops of a source. */
 export interface Stops {

@@ -1,4 +1,6 @@
 /** The texture that suits a tune by its kind, meter and tempo, where a teacher asks for none (common practice). */
+import { isOpenTo, type Setup } from '../instrument';
+import { pitchClassOf } from '../pitch';
 import type { ArrangeSettings } from '../score';
 import { isCompound, type Meter, pulseCount, pulseTicks, TICKS_PER_QUARTER } from '../time';
 import type { Tune } from '../tune';
@@ -8,7 +10,8 @@ export const TEXTURES = ['alternating', 'rolling', 'waltz', 'hymn', 'march', 'da
 export type TextureName = (typeof TEXTURES)[number];
 
 /** What makes a texture of an arrangement: its bass, and its pattern where it follows one. */
-export type TextureSettings = Pick<ArrangeSettings, 'bass'> & Partial<Pick<ArrangeSettings, 'pattern'>>;
+export type TextureSettings = Pick<ArrangeSettings, 'bass'> &
+  Partial<Pick<ArrangeSettings, 'pattern' | 'alternation'>>;
 
 /** What a tune is accompanied with, and why. */
 export interface Texture {
@@ -91,22 +94,40 @@ export function textureNamed(settings: TextureSettings, meter: Meter): TextureNa
   });
 }
 
+/** Whether a tune is slow: its notes are long enough to ring into each other, and to roll under. */
+export function isSlow({
+  rhythm = '',
+  meter,
+  quartersPerMinute,
+}: Pick<Tune, 'rhythm' | 'meter' | 'quartersPerMinute'>): boolean {
+  return (
+    !DANCE.test(rhythm) &&
+    beatsPerSecond(meter, quartersPerMinute) < (SLOW_KINDS.test(rhythm) ? SLOW : VERY_SLOW)
+  );
+}
+
+function beatsPerSecond(meter: Meter, quartersPerMinute: number): number {
+  return quartersPerMinute / 60 / (pulseTicks(meter) / TICKS_PER_QUARTER);
+}
+
 /**
  * How a guitar's thumb and fingers go under a melody: a waltz has bass and two plucks, a slow air or ballad rolls through
  * its chords, a hymn moves in chords from beat to beat, a march walks, a fast dance takes the thumb on the strong beats,
- * and all else has the alternating thumb.
+ * and all else has the alternating thumb: over three strings where a tuning is open to the key.
  *
- * @example textureOf({ rhythm: 'march', meter: { beats: 4, unit: 4 }, quartersPerMinute: 100 }).name // 'march'
+ * @example textureOf({ rhythm: 'march', meter: { beats: 4, unit: 4 }, quartersPerMinute: 100, key: { tonic: 'C', mode: 'major' } }).name // 'march'
  */
-export function textureOf(tune: Pick<Tune, 'rhythm' | 'meter' | 'quartersPerMinute'>): Texture {
-  const { meter, quartersPerMinute, rhythm = '' } = tune;
-  const beats = quartersPerMinute / 60 / (pulseTicks(meter) / TICKS_PER_QUARTER);
+export function textureOf(
+  tune: Pick<Tune, 'rhythm' | 'meter' | 'quartersPerMinute' | 'key'>,
+  setup?: Setup,
+): Texture {
+  const { meter, quartersPerMinute, rhythm = '', key } = tune;
+  const beats = beatsPerSecond(meter, quartersPerMinute);
   const dances = DANCE.test(rhythm);
-  const slow = !dances && beats < (SLOW_KINDS.test(rhythm) ? SLOW : VERY_SLOW);
   const choices: [TextureName, boolean, string][] = [
     ['march', MARCH.test(rhythm), 'A march: the bass walks.'],
     ['hymn', isHymn({ rhythm }), 'Like a hymn: three or four voices on each beat, nothing that rolls.'],
-    ['rolling', slow, 'A slow tune: its chords ring, rolled under the long notes.'],
+    ['rolling', isSlow(tune), 'A slow tune: its chords ring, rolled under the long notes.'],
     [
       'waltz',
       WALTZ.test(rhythm) || !dances,
@@ -124,6 +145,13 @@ export function textureOf(tune: Pick<Tune, 'rhythm' | 'meter' | 'quartersPerMinu
     const settings = suits ? textureIn(name, meter) : undefined;
     if (settings) return { name, settings, why };
   }
+  // An open tuning has its tonic in two octaves there, with the fifth between them.
+  if (setup && isOpenTo(setup, pitchClassOf(key.tonic)))
+    return {
+      name: 'alternating',
+      settings: { bass: 'alternating', alternation: 'three' },
+      why: 'The thumb alternates over three strings, on the open octaves of the tuning.',
+    };
   return {
     name: 'alternating',
     settings: { bass: 'alternating' },

@@ -23,8 +23,11 @@ const BESIDE_BODY = 0.25;
 /** One note up there is enough to make a player look for another place for the tune: effort a fret of the highest note. */
 const PEAK = 0.4;
 
-/** How a melody is laid: low on the neck, across strings so that its notes ring into each other, or up the neck. */
-export type Laying = 'low' | 'ringing' | 'high';
+/**
+ * How a melody is laid: low on the neck; low, but across strings where that is near; across strings as far as it goes, so
+ * that its notes ring into each other; or up the neck.
+ */
+export type Laying = 'low' | 'across' | 'ringing' | 'high';
 
 /** Where the hand stands that plays up the neck, as a fret counted from the nut; what each fret from there costs, and an open string, whose sound is another. Judgement. */
 const HIGH = { fret: 8, each: 0.45, open: 2.5, strings: [0, 0, 0, 0.3, 2.4, 3.6] };

@@ -5,9 +5,12 @@
 import { bassClass, type Chord, parseChord, transposeChord } from '../chord';
 import { gripEffort, type Hand, isBarre, stretchOf, totalEffort } from '../hand';
 import {
+  droneStrings,
   fretsOfClass,
   INSTRUMENTS,
+  isOpenTo,
   noteAt,
+  openKeys,
   type Setup,
   tuningChanges,
   tuningName,
@@ -104,6 +107,8 @@ const WEIGHT = {
   pitch: 0.7,
   offTarget: 4,
   retuned: 0.15,
+  /** strings are tuned open, and to another key than this: its drones are not to be had */
+  notOpen: 3,
   /** a chord without any playable shape */
   noShape: 14,
 };
@@ -253,7 +258,9 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
     stretch = Math.max(stretch, stretchOf(setup, hand, shape.grip).widest);
   }
   const lie = voice && voiceLie(voice, ground.range.low + transposition, ground.range.high + transposition);
-  const retuned = tuningChanges(setup).filter(change => change.semitones !== 0).length;
+  const retuned = retunedStrings(setup);
+  const opens = openKeys(setup);
+  const tonic = pitchClassOf(soundingKey.tonic);
   const away = target ? Math.abs(nearest(pitchClassOf(soundingKey.tonic) - pitchClassOf(target.tonic))) : 0;
   const share = wishes.overBass ? WEIGHT.shapesOverBass : 1;
   const parts: Record<PlanPart, number> = {
@@ -278,7 +285,7 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
       : voice
         ? 0
         : Math.abs(transposition) * WEIGHT.pitch,
-    tuning: retuned * WEIGHT.retuned,
+    tuning: retuned * WEIGHT.retuned + (opens.length && !opens.includes(tonic) ? WEIGHT.notOpen : 0),
   };
   const plan: KeyPlan = {
     setup,
@@ -299,6 +306,9 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
   plan.reasons = reasonsOf(ground, plan, openBass / ground.seconds, without > 0);
   return plan;
 }
+
+/** How many strings are not tuned as in standard. */
+const retunedStrings = (setup: Setup) => tuningChanges(setup).filter(change => change.semitones !== 0).length;
 
 const percent = (part: number) => `${Math.round(100 * part)} %`;
 const semitones = (count: number) => `${count} semitone${count === 1 ? '' : 's'}`;
@@ -359,10 +369,15 @@ function reasonsOf(ground: Ground, plan: KeyPlan, openBass: number, lacking: boo
       `Frets lie ${percent(closer)} closer than at the nut.${setup.capo > CROWDED_CAPO ? ' So high the hand crowds and the sound thins: better another key.' : ''} The capo pulls the strings slightly sharp: tune again.`,
     );
   }
-  const retuned = Math.round(parts.tuning / WEIGHT.retuned);
+  const retuned = retunedStrings(setup);
   if (retuned)
     reasons.push(
       `Tuning ${tuningName(setup)}: ${retuned === 1 ? 'one string differs' : `${retuned} strings differ`} from standard.`,
+    );
+  const tonic = pitchClassOf(soundingKey.tonic);
+  if (isOpenTo(setup, tonic))
+    reasons.push(
+      `It is open to this key: strings ${droneStrings(setup, tonic).join(', ')} sound its tonic or fifth and can drone.`,
     );
   return reasons;
 }

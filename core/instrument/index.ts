@@ -7,5 +7,6 @@
 export * from './geometry';
 export * from './instruments';
 export * from './notes';
+export * from './openTuning';
 export * from './setup';
 export * from './tuning';

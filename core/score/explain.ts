@@ -178,15 +178,23 @@ function reasonOf(arrangement: Arrangement, measure: number, note: ScoreNote): s
     if (doubling === 'thinner') return 'A double stop on the next thinner string.';
     return `Part of the grip${of} under the melody: ${degree}.`;
   }
-  if (note.role === 'inner')
-    return settings.bass === 'pattern'
-      ? `The picking pattern, which gives way to the melody: ${degree}${of}.`
-      : `A fill from the shape${of}, where nothing else is struck: ${degree}.`;
+  const foreign = chord !== undefined && !chordClasses(chord).includes(pitchClass);
+  if (note.role === 'inner') {
+    if (settings.bass === 'pattern')
+      return `The picking pattern, which gives way to the melody: ${degree}${of}.`;
+    if (foreign && note.fret === 0) return `An open string that drones with the chord${of}.`;
+    const alone = written.notes.every(other => other === note || other.start !== note.start);
+    return alone
+      ? `A fill from the shape${of}, where nothing else is struck: ${degree}.`
+      : `It makes the chord${of} full: ${degree}.`;
+  }
   if (settings.bass === 'drone') return 'A drone of the key, the same under every chord.';
   const starts = written.chords.some(c => c.start === note.start && !c.passing);
   if (chord && starts && pitchClass === bassClass(chord))
     return `The bass lands on ${degree}${of} where the chord begins.`;
   if (chord && starts && chordClasses(chord).includes(pitchClass))
     return `${degree?.replace(/^t/, 'T')}${of} stands in for its bass, which is out of reach here.`;
+  if (foreign && starts && note.fret === 0)
+    return `An open string drones under the chord${of}, whose bass is out of reach here.`;
   return `Part of ${BASS_REASONS[settings.bass] ?? 'the bass'}: ${degree ?? 'a note on its way'}${!degree || degree.startsWith('a note') ? '' : of}.`;
 }

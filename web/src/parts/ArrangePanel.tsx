@@ -192,6 +192,7 @@ export function ArrangePanel({
       {style === 'fingerstyle' && setup.tuning.length > 4 && (
         <TextureChoice
           tune={tune}
+          setup={setup}
           value={texture}
           otherwise={texture ? undefined : 'another, as set below'}
           onChange={name => {

@@ -1,10 +1,13 @@
 import { TEXTURES, type TextureName, textureIn, textureOf } from '#core/arrange';
+import type { Setup } from '#core/instrument';
 import type { Tune } from '#core/tune';
 import { TEXTURE_WORDS } from './arrangeWords';
 import { Choice, type Option } from './Choice';
 
 interface TextureChoiceProps {
   tune: Tune;
+  /** What it is played on, where that is settled: an open tuning has its own thumb. */
+  setup?: Setup;
   /** The texture; undefined for what stands under `otherwise`. */
   value: TextureName | undefined;
   /** What it is called when none is chosen by name; left out where that can't be chosen. */
@@ -13,12 +16,12 @@ interface TextureChoiceProps {
 }
 
 /** How thumb and fingers go under a melody, by the names that players have for it, with what suits the tune and why. */
-export function TextureChoice({ tune, value, otherwise, onChange }: TextureChoiceProps) {
+export function TextureChoice({ tune, setup, value, otherwise, onChange }: TextureChoiceProps) {
   const options: Option<TextureName | ''>[] = TEXTURES.filter(name => textureIn(name, tune.meter)).map(
     name => ({ value: name, label: TEXTURE_WORDS[name] }),
   );
   if (otherwise) options.unshift({ value: '', label: otherwise });
-  const { name, why } = textureOf(tune);
+  const { name, why } = textureOf(tune, setup);
   return (
     <Choice
       label="Texture"

@@ -354,6 +354,7 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
               {textured && level > 2 && (
                 <TextureChoice
                   tune={tune}
+                  {...(planned && { setup: planned.setup })}
                   value={texture}
                   otherwise="as the tune asks"
                   onChange={setTexture}

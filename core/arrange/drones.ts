@@ -1,0 +1,68 @@
+/** What rings open in a tuning that is open to the key: notes that go with any chord of it, or nearly (common practice). */
+import { type Chord, chordClasses, parseChord } from '../chord';
+import type { Hand } from '../hand';
+import { droneStrings, isOpenTo, noteAt, type Setup } from '../instrument';
+import { type Key, mod12, pitchClassOf } from '../pitch';
+import { type ScoreMeasure, type ScoreNote, soundingAt } from '../score';
+import { added, ChordNow } from './added';
+
+/**
+ * The strings that may drone under a chord of a key: those of an open tuning that sound its tonic or fifth open, but for
+ * what rubs against a note of the chord.
+ *
+ * @returns none in a tuning that is not open to the key
+ */
+export function dronesUnder(setup: Setup, key: Key, chord: Chord): number[] {
+  const tonic = pitchClassOf(key.tonic);
+  if (!isOpenTo(setup, tonic)) return [];
+  const classes = chordClasses(chord);
+  return droneStrings(setup, tonic).filter(string => {
+    const own = mod12(noteAt(setup, string, 0));
+    return classes.includes(own) || !classes.some(other => rubs(own, other));
+  });
+}
+
+/** Whether two pitch classes lie a semitone apart. */
+function rubs(a: number, b: number): boolean {
+  return [1, 11].includes(mod12(a - b));
+}
+
+/**
+ * Lets an open string ring between bass and melody on the first beat of each measure, where both are struck and it
+ * sounds what they do not.
+ *
+ * @param most strings that can be struck together
+ * @returns the notes that were added
+ */
+export function ringDrones(
+  measures: readonly ScoreMeasure[],
+  setup: Setup,
+  hand: Hand,
+  most: number,
+): ScoreNote[] {
+  const chords = new ChordNow();
+  const made: ScoreNote[] = [];
+  for (const measure of measures) {
+    const chord = chords.at(measure, 0);
+    const parsed = measure.offset === 0 && chord && parseChord(chord.sounding);
+    if (!parsed) continue;
+    const struck = measure.notes.filter(note => note.start === 0 && !note.tie);
+    const melody = struck.find(note => note.role === 'melody');
+    const bass = struck.find(note => note.role === 'bass');
+    if (!melody || !bass || struck.length >= most) continue;
+    const heard = soundingAt(measure, 0).map(note => mod12(noteAt(setup, note.string, note.fret)));
+    const between = dronesUnder(setup, measure.key, parsed)
+      .filter(string => melody.string < string && string < bass.string)
+      .map(string => ({ string, own: mod12(noteAt(setup, string, 0)) }))
+      .filter(({ own }) => !heard.some(other => other === own || rubs(other, own)));
+    for (const { string } of between) {
+      const drone = added(measure, setup, hand, 0, { string, fret: 0, role: 'inner' });
+      if (!drone) continue;
+      measure.notes.push(drone.note);
+      made.push(drone.note);
+      break;
+    }
+    measure.notes.sort((a, b) => a.start - b.start || a.string - b.string);
+  }
+  return made;
+}
