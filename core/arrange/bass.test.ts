@@ -46,17 +46,17 @@ describe('alternating bass (common practice)', () => {
     expect([classes[0], classes[2]]).toEqual([PITCH[root], PITCH[root]]);
     expect([classes[1], classes[3]]).toEqual([PITCH[third], PITCH[third]]);
   });
-  it('over three strings: 5-4-6-4 under A minor and C, 4 between the two others', () => {
-    for (const [chord, top] of [
-      ['Am', 'e4'],
-      ['C', 'g4'],
-    ]) {
-      const a = make(tuneOf('C', `"${chord}"${top}|]`), { bass: 'alternating', alternation: 'three' });
-      expect(
-        bassOf(a, 0).map(n => n.string),
-        chord,
-      ).toEqual([5, 4, 6, 4]);
-    }
+  it.each([
+    ['Am', 'e4', [5, 4, 6, 4], 2],
+    ['C', 'g4', [5, 4, 6, 4], 2],
+    ['E', 'e4', [6, 4, 5, 4], 2],
+    ['E7', 'e4', [6, 4, 5, 4], 0],
+    ['G', 'B4', [6, 4, 6, 4], 0],
+    ['B7', '^f4', [5, 4, 6, 4], 1],
+  ])('over three strings: %s goes round on what its shape has there', (chord, top, strings, fourth) => {
+    const a = make(tuneOf('C', `"${chord}"${top}|]`), { bass: 'alternating', alternation: 'three' });
+    expect(bassOf(a, 0).map(n => n.string)).toEqual(strings);
+    expect(bassOf(a, 0)[1]!.fret).toBe(fourth);
   });
   it('the root lies on its usual string: C 5, G 6, D 4, A 5, E 6, F 6 or 4', () => {
     for (const [chord, top] of UNDER) {

@@ -6,14 +6,14 @@ import type { Companion } from './candidates';
 import { dronesUnder } from './drones';
 
 /**
- * What the thumb is asked for: the chord's bass note; in turn with it the fifth, the third, or a chord note on the next
- * thinner string; a step onwards; a drone of the key.
+ * What the thumb is asked for: the chord's bass note; in turn with it the fifth, the third, or over three strings a chord
+ * note on the thinnest of them and the fifth on a lower one; a step onwards; a drone of the key.
  */
-export type BassRole = 'root' | 'fifth' | 'third' | 'upper' | 'walk' | 'drone';
+export type BassRole = 'root' | 'fifth' | 'third' | 'upper' | 'lower' | 'walk' | 'drone';
 
 /** Roles that take turns with the root: the same note again is to be avoided. */
 export function takesTurns(role: BassRole): boolean {
-  return role === 'fifth' || role === 'third' || role === 'upper';
+  return ['fifth', 'third', 'upper', 'lower'].includes(role);
 }
 
 /** What a bass is chosen for. */
@@ -24,6 +24,8 @@ export interface BassWish {
   /** Chord that the bass leads into. */
   next?: Chord;
   key: Key;
+  /** Frets of the chord's shape, string 1 first. */
+  frets?: readonly (number | null)[] | undefined;
 }
 
 /** A pitch class and the reluctance to take it. */
@@ -72,7 +74,10 @@ function wantedClasses(wish: BassWish): Wanted[] {
     // In turn with the root comes the fifth; the third hardly ever.
     fifth: [1.2, 0, 2.4],
     third: [2.4, 2, 0],
-    upper: [1.5, 0, 0.1],
+    // What the shape has on that string: the root under E, the third under C.
+    upper: [0.2, 0, 0.1],
+    // Where no fifth lies below, the root again.
+    lower: [1.2, 0, 2.4],
   };
   const [forRoot, forFifth, forThird] = costs[role as keyof typeof costs];
   const fifth = classOfDegree(chord, 5);
@@ -80,6 +85,9 @@ function wantedClasses(wish: BassWish): Wanted[] {
   const wanted: Wanted[] = [[root, forRoot]];
   if (fifth !== undefined) wanted.push([fifth, forFifth]);
   if (third !== undefined) wanted.push([third, forThird]);
+  // The open fourth string of E7.
+  const seventh = classOfDegree(chord, 7);
+  if (role === 'upper' && seventh !== undefined) wanted.push([seventh, 0.3]);
   return wanted.sort((a, b) => a[1] - b[1]);
 }
 
@@ -94,6 +102,24 @@ const HIGH_ROOT = 0.35;
 /** In an open tuning: another open octave or fifth as the turn of a bass, and an open string under a chord that has it not; judgement. */
 const OPEN_TURN = 0.1;
 const PEDAL = 3;
+/** In a turn over three strings: another string than its turn's, and a fret beside the shape; judgement. */
+const OFF_COURSE = 1;
+
+/**
+ * What a place costs in a turn over three strings: the thinnest of them comes between the two others, and what is struck
+ * lies between the frets that the chord's shape holds.
+ */
+function turnOverThree(
+  { role, frets = [] }: BassWish,
+  thinnest: number,
+): (string: number, fret: number) => number {
+  if (role !== 'upper' && role !== 'lower') return () => 0;
+  const held = frets.filter((fret): fret is number => fret !== null && fret > 0);
+  const [low, high] = [Math.min(...held), Math.max(...held)];
+  return (string, fret) =>
+    ((role === 'upper') === (string === thinnest) ? 0 : OFF_COURSE) +
+    (held.length && fret && (fret < low || fret > high) ? OFF_COURSE : 0);
+}
 
 /**
  * Bass notes for the thumb at a pulse, with stand-ins (the chord's other notes, the same in another octave), on the low
@@ -106,13 +132,12 @@ export function bassCompanions(setup: Setup, wish: BassWish): Companion[] {
   const lowStrings = strings > 4 ? 3 : 2;
   const thinnest = strings - lowStrings + 1;
   const third = classOfDegree(wish.chord, 3);
+  const offCourse = turnOverThree(wish, thinnest);
   const drones = dronesUnder(setup, wish.key, wish.chord);
   const found: Companion[] = [];
   const seen = new Set<string>();
   for (const [pitchClass, reluctance] of wantedClasses(wish)) {
     for (let string = strings; string >= thinnest; string--) {
-      // In a turn over three strings the thinnest of them comes between the two others.
-      const astray = wish.role === 'upper' && string !== thinnest ? 1 : 0;
       for (const fret of fretsOfClass(setup, string, pitchClass, HIGHEST_BASS)) {
         const key = `${string}/${fret}`;
         if (seen.has(key)) continue;
@@ -129,7 +154,7 @@ export function bassCompanions(setup: Setup, wish: BassWish): Companion[] {
           bass: true,
           cost:
             (octave ? Math.min(OPEN_TURN, reluctance) : reluctance) +
-            astray +
+            offCourse(string, fret) +
             mud +
             high +
             (fret > 4 ? (fret - 4) * 0.35 : 0),

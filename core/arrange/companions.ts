@@ -58,7 +58,7 @@ function roleAt(settings: ArrangeSettings, meter: Meter, pulse: number, accented
   if (settings.alternation === 'three') {
     // Over three strings the other string comes on every second beat, the fifth in the middle: 5-4-6-4 under A minor.
     if (pulse % 2 === 1) return 'upper';
-    return takesRoot(meter, pulse) && pulse % 4 === 0 ? 'root' : 'fifth';
+    return takesRoot(meter, pulse) && pulse % 4 === 0 ? 'root' : 'lower';
   }
   if (takesRoot(meter, pulse)) return 'root';
   return settings.alternation === 'third' ? 'third' : 'fifth';

@@ -295,7 +295,7 @@ export function buildLayers(
     let companionHeld = false;
     if (onset) {
       if (style === 'fingerstyle') {
-        const options = bassCompanions(setup, onset);
+        const options = bassCompanions(setup, { ...onset, frets: shape.frets });
         current = { onset, options };
         companionsAt = () => options;
       } else {

@@ -191,11 +191,11 @@ export function bassClass(chord: Chord): number {
 }
 
 /**
- * Pitch class of a chord's third or fifth, whatever its kind; undefined where it has none.
+ * Pitch class of a chord's third, fifth or seventh, whatever its kind; undefined where it has none.
  *
  * @example classOfDegree(parseChord('Am'), 3) // 0
  */
-export function classOfDegree(chord: Chord, degree: 3 | 5): number | undefined {
+export function classOfDegree(chord: Chord, degree: 3 | 5 | 7): number | undefined {
   const found = chord.degrees.find(({ name }) => name.endsWith(String(degree)) && name !== '13');
   return found && mod12(pitchClassOf(chord.root) + found.semitones);
 }
