@@ -146,8 +146,9 @@ export function arrange(
   // What a beginner plays is looked for in first position; with a given capo all levels share one plan.
   const beginner = request.capo === 'auto' && (hand.beginner || (request.settings?.level ?? 3) <= BEGINNERS);
   const overGrips = request.style === 'chord-melody' && !overBass;
+  const high = request.settings?.high ?? false;
   const planIn = (octave: { octave?: number }) =>
-    planCapo(tune, wanted, hand, request.capo, { overBass, overGrips, beginner, ...octave })[0];
+    planCapo(tune, wanted, hand, request.capo, { overBass, overGrips, high, beginner, ...octave })[0];
   const plan = planIn(octaveOf(request, wanted)) ?? planIn({});
   if (!plan) {
     const problem = rangeProblem(tune, { ...wanted, capo: request.capo === 'auto' ? 0 : request.capo });

@@ -4,6 +4,9 @@ import { readAbc } from '../formats/abc';
 import { noteAt, openNotes } from '../instrument';
 import { mod12 } from '../pitch';
 import { type Arrangement, ledgerTexts, type ScoreNote, type Style } from '../score';
+import { committeeTunes } from '../testing/committee';
+import { faultsOf } from '../testing/findings';
+import { oneIn } from '../testing/setup';
 import { TICKS_PER_QUARTER } from '../time';
 import { arrange } from './index';
 
@@ -114,6 +117,33 @@ describe('chord melody', () => {
     const a = arranged('"G"gdBd gdBd|]', 'M:4/4\nL:1/8\nK:G', 'chord-melody', 'mandolin');
     for (const n of a.measures[0]!.notes)
       expect(n.pluck).toBe((n.start / (TICKS_PER_QUARTER / 2)) % 2 ? 'up' : 'down');
+  });
+});
+
+describe('up the neck', () => {
+  it('is planned for: key, capo and octave put the melody about the eighth fret, and every finding is met', () => {
+    const frets: number[] = [];
+    let opened = 0;
+    for (const tune of oneIn(6, committeeTunes())) {
+      const settings = { high: true };
+      const { arrangement } = arrange(tune, {
+        id: 's',
+        instrument: 'guitar',
+        style: 'fingerstyle',
+        capo: 'auto',
+        settings,
+      });
+      expect(faultsOf(arrangement!, tune), tune.title).toEqual([]);
+      for (const { role, fret } of arrangement!.measures.flatMap(m => m.notes))
+        if (role === 'melody') {
+          if (fret) frets.push(fret + arrangement!.setup.capo);
+          else opened += 1;
+        }
+    }
+    const mean = frets.reduce((sum, fret) => sum + fret, 0) / frets.length;
+    expect(mean).toBeGreaterThan(5);
+    expect(mean).toBeLessThan(9);
+    expect(opened / (opened + frets.length)).toBeLessThan(0.25);
   });
 });
 

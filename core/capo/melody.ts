@@ -70,6 +70,8 @@ export interface MelodyWishes {
   overGrips?: boolean;
   /** Semitones by which it has to be moved, −12, 0 or 12: as it lies best where none is named. */
   octave?: number;
+  /** It is to be played up the neck. */
+  high?: boolean;
   /** A beginner plays it: first position, as far as the tune allows. */
   beginner?: boolean;
 }
@@ -101,7 +103,7 @@ export function bestLie(
   lengths: ReadonlyMap<number, number>,
   wishes: MelodyWishes = {},
 ): MelodyLie | undefined {
-  const { overBass, overGrips, beginner, octave } = wishes;
+  const { overBass, overGrips, high, beginner, octave } = wishes;
   const below = overBass ? OVER_BASS_COST : overGrips ? OVER_GRIPS_COST : [];
   let best: MelodyLie | undefined;
   for (const octaveShift of octave === undefined ? [0, -12, 12] : [octave]) {
@@ -114,7 +116,7 @@ export function bestLie(
       let fret = 0;
       for (const place of placesOf(setup, midi + octaveShift)) {
         const cost =
-          melodyPlaceCost(setup, place.string, place.fret) +
+          melodyPlaceCost(setup, place.string, place.fret, high ? 'high' : 'low') +
           (below[place.string - 1] ?? 0) +
           (beginner ? Math.max(0, place.fret - FIRST_POSITION) * BEYOND_FIRST : 0);
         if (cost < cheapest) {
