@@ -1,10 +1,28 @@
 import react from '@vitejs/plugin-react';
-import { defineConfig } from 'vite';
+import { defineConfig, type Plugin } from 'vite';
 import { VitePWA } from 'vite-plugin-pwa';
+
+/** The script that reads the shelf, in the file of the page: it is run as soon as it is there, before the whole app is. */
+const AHEAD = 'src/data/ahead.ts';
+
+function readsAhead(): Plugin {
+  return {
+    name: 'reads-ahead',
+    transformIndexHtml(_html, { bundle }) {
+      const own = Object.values(bundle ?? {}).find(
+        file => file.type === 'chunk' && file.isEntry && file.facadeModuleId?.endsWith(AHEAD),
+      );
+      if (!own) return [];
+      const attrs = { type: 'module', async: true, crossorigin: true, src: `/${own.fileName}` };
+      return [{ tag: 'script', attrs, injectTo: 'head-prepend' }];
+    },
+  };
+}
 
 export default defineConfig({
   plugins: [
     react(),
+    readsAhead(),
     // Everything is kept beside the browser's data, so that the app works on without its server.
     VitePWA({
       registerType: 'prompt',
@@ -35,11 +53,18 @@ export default defineConfig({
     chunkSizeWarningLimit: 900,
     assetsInlineLimit: 0,
     rolldownOptions: {
+      input: { index: `${import.meta.dirname}/index.html`, ahead: `${import.meta.dirname}/${AHEAD}` },
       output: {
         chunkFileNames: ({ name }) => `assets/${name.replace(/~.*/, '')}-[hash].js`,
         // What the first screen needs is one file, and what screens share a few: each file costs a turn of its own.
         codeSplitting: {
           groups: [
+            {
+              name: 'data',
+              tags: ['$initial'],
+              test: /node_modules[\\/](dexie|date-fns)[\\/]|web[\\/]src[\\/]data[\\/](ahead|db|entries|journal|opening|rows|store|windows)\.|^(?!.*node_modules).*[\\/]core[\\/]/,
+              priority: 3,
+            },
             { name: 'first', tags: ['$initial'], priority: 2 },
             {
               name: 'shared',

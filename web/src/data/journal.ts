@@ -55,10 +55,14 @@ export async function clearJournal(kind: Kind, id: string): Promise<void> {
   await db.journal.delete(`${kind} ${id}`);
 }
 
+/** Whether a window left something behind. */
+export async function leftInHaste(): Promise<boolean> {
+  return localJournal().length > 0 || (await db.journal.count()) > 0;
+}
+
 /** Saves what a window left behind; where the record was saved elsewhere since, it is kept beside it. */
 export async function takeUpJournal(): Promise<void> {
   const local = localJournal();
-  if (!local.length && !(await db.journal.count())) return;
   const { faultOf, VERSIONS } = await door();
   const saved: Saved[] = [];
   await db.transaction('rw', db.tables, async () => {

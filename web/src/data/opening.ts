@@ -9,7 +9,7 @@ import type { Tune } from '#core/tune';
 import studioUrl from '../../../demo/studio.json?url';
 import { DATABASE_VERSION, db } from './db';
 import { arrangementEntry, ENTRIES_VERSION, tuneEntry } from './entries';
-import { takeUpJournal } from './journal';
+import { leftInHaste, takeUpJournal } from './journal';
 import { type Kept, putRow, readThrough, table } from './rows';
 
 /** Another window has saved the record since it was read. */
@@ -102,7 +102,12 @@ async function open(): Promise<void> {
   if (typeof indexedDB === 'undefined') throw new StoreError(NO_STORAGE);
   await refuseNewer();
   await db.open();
-  if ((await db.settings.get('started')) === undefined) {
+  // Asked for together: each answer costs a turn of its own.
+  const [[started, entries], left] = await Promise.all([
+    db.settings.bulkGet(['started', 'entries']),
+    leftInHaste(),
+  ]);
+  if (started === undefined) {
     const { versions, ...bundle } = (await (await fetch(studioUrl)).json()) as Bundle & {
       versions: Record<Kind, number>;
     };
@@ -125,8 +130,9 @@ async function open(): Promise<void> {
       ]);
     });
   }
-  if ((await db.settings.get('entries'))?.value !== ENTRIES_VERSION) await makeEntries();
-  await takeUpJournal();
+  // A studio that has just been filled has its entries.
+  if (started && entries?.value !== ENTRIES_VERSION) await makeEntries();
+  if (left) await takeUpJournal();
 }
 
 /** Makes the entries of the shelf anew from the records; one that can't be read is set aside. */

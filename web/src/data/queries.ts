@@ -3,6 +3,7 @@ import { QueryClient, useMutation, useQuery } from '@tanstack/react-query';
 import { useSyncExternalStore } from 'react';
 import { freshOutline } from '#core/lesson/choices';
 import type { Kind } from '#core/records';
+import { shelfAhead } from './ahead';
 import { beginsAs, type Copy, type CopyState, copyOf } from './copies';
 import * as store from './store';
 import { onSaved } from './windows';
@@ -27,16 +28,22 @@ onSaved(saved => {
   void queryClient.invalidateQueries({ queryKey: ['arrangements'] });
 });
 
-const SHELF = { queryKey: ['shelf'], queryFn: store.readShelf };
+const SHELF = { queryKey: ['shelf'], queryFn: () => shelfAhead() ?? store.readShelf() };
 
 export function useShelf() {
   return useQuery(SHELF);
 }
 
-/** Has what the first screen asks for read while it is still being loaded: the shelf, or the way to a single record. */
-export function readAhead(): void {
-  if (location.pathname === '/') void queryClient.prefetchQuery(SHELF);
-  else store.warm();
+/** Longest wait for what the first screen shows, in ms: it is drawn once with it rather than twice. */
+const LONGEST_WAIT = 150;
+
+/** Done when what the first screen shows is there, or takes too long to be waited for. */
+export async function firstScreenRead(): Promise<void> {
+  if (location.pathname !== '/') return;
+  await Promise.race([
+    queryClient.prefetchQuery(SHELF),
+    new Promise(resolve => setTimeout(resolve, LONGEST_WAIT)),
+  ]);
 }
 
 export function useSetAside() {

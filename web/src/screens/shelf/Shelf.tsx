@@ -20,7 +20,7 @@ import {
   IconUpload,
   IconWaveSine,
 } from '@tabler/icons-react';
-import { useWindowVirtualizer } from '@tanstack/react-virtual';
+import { measureElement, useWindowVirtualizer, windowScroll } from '@tanstack/react-virtual';
 import { type DragEvent, lazy, memo, Suspense, useDeferredValue, useMemo, useRef, useState } from 'react';
 import { flushSync } from 'react-dom';
 import { Link } from 'react-router';
@@ -247,8 +247,14 @@ const DemoNotice = memo(function DemoNotice() {
   );
 });
 
-/** About how high a row is, until it was measured. */
-const ROW = 76;
+/** About how high a row is with up to two arrangements, on a desk and a phone, and what each further one adds, until it was measured. */
+const ROW = { wide: 74, narrow: 118 };
+const NARROW = 800;
+const LINE = 22;
+
+/** Whether the window was ever scrolled: before that it need not be put back to its top, for which all would be laid out. */
+let scrolled = false;
+window.addEventListener('scroll', () => (scrolled = true), { once: true, passive: true });
 
 /** The rows in sight, however long the shelf is. */
 const TuneList = memo(function TuneList({
@@ -261,10 +267,20 @@ const TuneList = memo(function TuneList({
   const list = useRef<HTMLUListElement>(null);
   const virtual = useWindowVirtualizer({
     count: entries.length,
-    estimateSize: () => ROW,
+    estimateSize: index =>
+      (window.innerWidth > NARROW ? ROW.wide : ROW.narrow) +
+      LINE * Math.max(0, entries[index]!.arrangements.length - 2),
     overscan: 4,
     gap: 10,
     getItemKey: index => entries[index]!.id,
+    // All rows in sight are there at the first drawing.
+    // Measured when they are laid out, not before: asking for a height at once would lay all of it out twice.
+    measureElement: (row, entry, list) =>
+      entry ? measureElement(row, entry, list) : list.options.estimateSize(list.indexFromElement(row)),
+    scrollToFn: (offset, how, list) => {
+      if (scrolled || offset + (how.adjustments ?? 0) !== 0) windowScroll(offset, how, list);
+    },
+    initialRect: { width: window.innerWidth, height: window.innerHeight },
     scrollMargin: list.current?.offsetTop ?? 0,
   });
   return (
