@@ -68,10 +68,11 @@ export function Shelf() {
     () => [...new Set(entries.map(e => e.rhythm).filter(r => r !== undefined))].sort(),
     [entries],
   );
-  const shown = useMemo(
-    () => entries.filter((e, i) => (!rhythm || e.rhythm === rhythm) && texts[i]!.includes(wanted)),
-    [entries, texts, rhythm, wanted],
-  );
+  const shown = useMemo(() => {
+    const found = entries.filter((e, i) => (!rhythm || e.rhythm === rhythm) && texts[i]!.includes(wanted));
+    // Where all are found the list stays the one that is drawn.
+    return found.length === entries.length ? entries : found;
+  }, [entries, texts, rhythm, wanted]);
   const onRemove = useCallbackRef((entry: ShelfEntry) => remove.mutate(entry));
   const hasDemo = entries.some(e => e.demo);
   const drop = (event: DragEvent) => {
