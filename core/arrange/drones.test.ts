@@ -3,7 +3,7 @@ import { chordClasses, parseChord } from '../chord';
 import { readAbc } from '../formats';
 import { noteAt, openKeys, type Setup, standardSetup, tuningsOf, withCapo } from '../instrument';
 import { mod12, pitchClassOf } from '../pitch';
-import { type Arrangement, type ArrangeSettings, type Style, scoreChordAt } from '../score';
+import { type Arrangement, type ArrangeSettings, ledgerTexts, type Style, scoreChordAt } from '../score';
 import { committeeTunes } from '../testing/committee';
 import { faultsOf } from '../testing/findings';
 import { oneIn } from '../testing/setup';
@@ -72,6 +72,9 @@ describe('an open tuning is arranged as such', () => {
     const made = make(jig, tuned('D-A-D-G-A-D'));
     expect(made.setup.capo).toBe(2);
     expect(made.reasons.join(' ')).toContain('It is open to this key: strings 1, 2, 4, 5, 6');
+    expect(make(jig, tuned('D-A-D-G-A-D'), { capo: 0 }).reasons.join(' ')).toContain(
+      'It is open to D and G shapes, not to these',
+    );
     // In standard tuning nothing of the kind is told.
     expect(make(jig, guitar).reasons.join(' ')).not.toContain('open to this key');
   });
@@ -99,6 +102,13 @@ describe('an open tuning is arranged as such', () => {
     const first = made.measures[0]!.notes.filter(note => note.start === 0);
     expect(first.find(note => note.role === 'inner')).toMatchObject({ fret: 0, string: 2 });
     expect(make(song, guitar, { capo: 0 }).measures[0]!.notes.filter(n => n.start === 0)).toHaveLength(2);
+  });
+  it('a roll goes on over an open string where no finger has room for its own, and that is told', () => {
+    const high = tuneOf('M:6/8\nL:1/8\nQ:3/8=50\nR:air\nK:Dm', '"Dm"f2 g a>ba|"C"g2 e c>de|"Dm"f2 d d3|]');
+    const made = make(high, tuned('D-A-D-G-A-D'), { capo: 0 });
+    const [first] = made.measures;
+    expect(first!.notes.find(note => note.role === 'inner')).toMatchObject({ fret: 0 });
+    expect(ledgerTexts(made).join(' ')).toContain('an open string drones in its place');
   });
   it('a slow melody lies across the strings, no higher on the neck, unless it is asked not to', () => {
     const crossings = (made: Arrangement) => {

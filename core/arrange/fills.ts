@@ -246,6 +246,31 @@ export function layTreble(
   strokesFor: (meter: ScoreMeasure['meter'], measure: number) => readonly PatternStroke[],
   { oneStroke, restarts = false }: { oneStroke: boolean; restarts?: boolean | undefined },
 ): { notes: ScoreNote[]; ledger: LedgerDraft[] } {
+  /** Strikes a string where it can be; whether it was. */
+  const strike = (
+    measure: ScoreMeasure,
+    own: ScoreNote[],
+    start: number,
+    stroke: PatternStroke,
+    place: { string: number; fret: number },
+  ): boolean => {
+    // A string that the pattern strikes again rings until then.
+    const before = own.find(n => n.string === place.string && n.start < start && n.start + n.ticks > start);
+    const rings = before?.ticks ?? 0;
+    if (before) before.ticks = start - before.start;
+    const note = added(measure, setup, hand, start, { ...place, role: 'inner' })?.note;
+    const together = measure.notes.filter(n => n.start === start && !n.tie);
+    // A brush is one stroke as well, whatever strikes it.
+    const swept = oneStroke || isStrum(stroke);
+    if (!note || (swept && together.length && !neighbours([...together, note]))) {
+      if (before) before.ticks = rings;
+      return false;
+    }
+    if (stroke.accent) putTechnique(note, { kind: 'accent' });
+    measure.notes.push(note);
+    own.push(note);
+    return true;
+  };
   const chords = new ChordNow();
   const laid: ScoreNote[] = [];
   const told = new Told();
@@ -279,27 +304,20 @@ export function layTreble(
       if (!play.length) continue;
       for (const string of patternUnder([{ play }], allowed, limit, true)[0]!) {
         const fret = fretInShape(setup, chord, string);
-        // A string that the pattern strikes again rings until then.
-        const before = own.find(n => n.string === string && n.start < start && n.start + n.ticks > start);
-        const rings = before?.ticks ?? 0;
-        if (before) before.ticks = start - before.start;
-        const note =
-          fret !== undefined && added(measure, setup, hand, start, { string, fret, role: 'inner' });
-        const together = measure.notes.filter(n => n.start === start && !n.tie);
-        // A brush is one stroke as well, whatever strikes it.
-        const swept = oneStroke || isStrum(stroke);
-        if (!note || (swept && together.length && !neighbours([...together, note.note]))) {
-          if (before) before.ticks = rings;
-          if (!isStrum(stroke))
-            told.add(
-              `string ${string} has no room for the pattern beside the melody: it is left out there`,
-              index,
-            );
-          continue;
-        }
-        if (stroke.accent) putTechnique(note.note, { kind: 'accent' });
-        measure.notes.push(note.note);
-        own.push(note.note);
+        if (fret !== undefined && strike(measure, own, start, stroke, { string, fret })) continue;
+        if (isStrum(stroke)) continue;
+        // Where a tuning is open to the key there may be one that needs no finger.
+        const heard = parseChord(chord.sounding);
+        const drone =
+          heard &&
+          dronesUnder(setup, measure.key, heard)
+            .filter(open => floor < open && open < limit)
+            .sort((a, b) => Math.abs(a - string) - Math.abs(b - string))
+            .find(open => strike(measure, own, start, stroke, { string: open, fret: 0 }));
+        told.add(
+          `string ${string} has no room for the pattern beside the melody: ${drone ? 'an open string drones in its place' : 'it is left out there'}`,
+          index,
+        );
       }
     }
     laid.push(...own);

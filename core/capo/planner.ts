@@ -21,9 +21,11 @@ import {
   keyFifths,
   keyName,
   mod12,
+  noteName,
   pitchClassOf,
   pitchName,
   prettyAccidentals,
+  spellClass,
   spellMidi,
   transposeKey,
 } from '../pitch';
@@ -379,6 +381,12 @@ function reasonsOf(ground: Ground, plan: KeyPlan, openBass: number, lacking: boo
     reasons.push(
       `It is open to this key: strings ${droneStrings(setup, tonic).join(', ')} sound its tonic or fifth and can drone.`,
     );
+  else if (openKeys(setup).length) {
+    const names = openKeys(setup).map(own =>
+      noteName(spellClass(mod12(own - setup.capo), keyFifths(shapeKey)), true),
+    );
+    reasons.push(`It is open to ${names.join(' and ')} shapes, not to these: nothing drones.`);
+  }
   return reasons;
 }
 
