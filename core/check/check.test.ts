@@ -94,6 +94,27 @@ describe('findings', () => {
       'fret: over fret 6 string 1, E has no natural harmonic',
     ]);
   });
+  it('a grace note that no finger reaches, or whose string sounds, with the ways out', () => {
+    const graced = (own: ScoreNote, fret: number, string = own.string): ScoreNote => ({
+      ...own,
+      graces: [{ id: 'g', string, fret }],
+      ...(string !== own.string && { graceBy: 'pick' as const }),
+    });
+    const bass = note('b', 6, 1, 1);
+    expect(messages([graced(note('a', 2, 3, 4), 1), bass])).toEqual([]);
+    const far = [graced(note('a', 2, 3, 4), 12), bass];
+    expect(messages(far)).toEqual(['grace: no finger is free for its grace note on string 2, B fret 12']);
+    expect(messages([graced(note('a', 2, 3, 4), 1, 6), bass])).toEqual([
+      'grace: its grace note needs string 6, E, which sounds already',
+    ]);
+    const [finding] = checkArrangement(withNotes(far));
+    const ways = remediesFor(withNotes(far), finding!);
+    expect(ways.map(way => way.label)).toContain('Play D4 without its grace note');
+    for (const { edit } of ways) {
+      const mended = done(applyEdit(startHistory(withNotes(far)), edit)).present;
+      expect(checkArrangement(mended).filter(f => f.kind === 'grace')).toEqual([]);
+    }
+  });
   it('a measure too long or too short, but not a pickup, a divided measure or an end that the pickup fills', () => {
     const lengths = (body: string) => {
       const { tune: own } = readAbc(`X:1\nT:T\nM:4/4\nL:1/4\nK:C\n${body}\n`)[0]!;

@@ -3,6 +3,7 @@
  */
 
 import { chordClasses, parseChord } from '../chord';
+import { graceFingers } from '../fingering';
 import { type FingerPlacement, fingerName, gripFault } from '../hand';
 import { harmonicAt, highestFret, noteAt, stringName } from '../instrument';
 import { keyFifths, mod12, pitchName, spellMidi } from '../pitch';
@@ -33,7 +34,18 @@ import { pluckFaults } from './plucking';
 export interface Finding {
   /** An error can't be played; a warning can, but is doubtful; advice is about this tempo. */
   severity: 'error' | 'warning' | 'advice';
-  kind: 'reach' | 'string' | 'fret' | 'finger' | 'length' | 'melody' | 'tie' | 'slur' | 'chord' | 'pluck';
+  kind:
+    | 'reach'
+    | 'string'
+    | 'fret'
+    | 'finger'
+    | 'grace'
+    | 'length'
+    | 'melody'
+    | 'tie'
+    | 'slur'
+    | 'chord'
+    | 'pluck';
   /** Id of the measure. */
   measure: string;
   /** Ticks from the start of what is written. */
@@ -214,6 +226,8 @@ function checkNotes(arrangement: Arrangement, measure: ScoreMeasure, before: Sco
         `${stringName(setup, note.string)} fret ${note.fret} has no finger`,
         'warning',
       );
+    const ungraced = note.graces && graceFault(arrangement, measure, note);
+    if (ungraced) report('grace', note.start, [note], ungraced, 'warning');
     if (note.start < 0 || note.start + note.ticks > measure.ticks)
       report('length', note.start, [note], 'a note sounds over the barline without a tie');
     const clash = measure.notes.find(
@@ -252,6 +266,21 @@ function checkNotes(arrangement: Arrangement, measure: ScoreMeasure, before: Sco
     lastFault = fault ?? '';
   }
   return found;
+}
+
+/** Why the grace notes of a note can't be played; undefined when they can. A bar slides to any of them. */
+function graceFault(
+  { setup, hand }: Arrangement,
+  measure: ScoreMeasure,
+  note: ScoreNote,
+): string | undefined {
+  const graces = note.graces ?? [];
+  const others = soundingAt(measure, note.start).filter(other => other !== note);
+  const taken = graces.find(grace => others.some(other => other.string === grace.string));
+  if (taken) return `its grace note needs ${stringName(setup, taken.string)}, which sounds already`;
+  if (hand.slide || graceFingers(setup, hand, gripOf(others), note, graces)) return undefined;
+  const places = graces.map(({ string, fret }) => `${stringName(setup, string)} fret ${fret}`);
+  return `no finger is free for its grace note${graces.length > 1 ? 's' : ''} on ${places.join(', then ')}`;
 }
 
 const INTO_WORDS: Record<Into, string> = { hammer: 'a hammer-on', pull: 'a pull-off', slide: 'a slide' };

@@ -1,18 +1,21 @@
 /** Ways out of a finding, each an edit that can be undone. */
 import { applyEdit, type Edit, startHistory } from '../edit';
 import { fingerLabel } from '../hand';
-import { harmonicPlaces, placesOf, stringName } from '../instrument';
+import { harmonicPlaces, noteAt, placesOf, stringName } from '../instrument';
 import { keyFifths, pitchName, spellMidi } from '../pitch';
 import {
   type Arrangement,
   findNote,
+  graceSpots,
   has,
   intoOf,
+  MOST_BESIDE,
   measureIndex,
   noteMidi,
   PLUCK_NAMES,
   type Pluck,
   type ScoreNote,
+  spotsOf,
 } from '../score';
 import { melodyNotes, type Tune } from '../tune';
 import { measureDifficulty } from './difficulty';
@@ -125,6 +128,26 @@ function candidateEdits(
           label: `Play the note before it on ${stringName(setup, note.string)} too`,
           edit: { kind: 'string', ids: [before.id], values: { string: note.string } },
         });
+    }
+    if (finding.kind === 'grace') {
+      const spots = (note.graces ?? []).map(grace =>
+        graceSpots(setup, note, noteAt(setup, grace.string, grace.fret), true),
+      );
+      const beside = spots.flatMap(([first]) => first ?? []);
+      if (spots.length <= MOST_BESIDE && beside.length === spots.length)
+        edits.push({
+          label: `Pluck the grace note${spots.length > 1 ? 's' : ''} of ${what} on the next string`,
+          edit: { kind: 'graces', ids: [id], values: { frets: beside } },
+        });
+      if (spots.length === 1)
+        edits.push({
+          label: `Slide from the grace note into ${what}`,
+          edit: { kind: 'graces', ids: [id], values: { frets: spotsOf(note), by: 'slide' } },
+        });
+      edits.push({
+        label: `Play ${what} without its grace note${spots.length > 1 ? 's' : ''}`,
+        edit: { kind: 'graces', ids: [id], values: { frets: [] } },
+      });
     }
     if (finding.kind === 'pluck')
       for (const pluck of PLUCKS)
