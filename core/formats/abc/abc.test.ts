@@ -6,6 +6,7 @@ import { describe, expect, it } from 'vitest';
 import { arrange } from '../../arrange';
 import { checkArrangement } from '../../check';
 import { tunes } from '../../testing/tunes';
+import { TICKS_PER_WHOLE } from '../../time';
 import { lengthFaults, melodyNotes, rereadTune } from '../../tune';
 import { readAbc, writeChords } from './index';
 
@@ -82,9 +83,38 @@ describe('what ABC can say', () => {
         severity: 'warning',
         line: 6,
         column: expect.any(Number),
-        message: expect.stringContaining('"foo" is not a chord symbol'),
+        message: '"foo" is not a chord symbol; it is kept as a remark',
       },
     ]);
+    expect(tune.measures[1]!.events.map(e => e.remarks)).toEqual([['slowly'], ['foo']]);
+    // A finger of a fiddle.
+    const fiddled = one(`${head}"4"A8|]`);
+    expect(fiddled.problems[0]!.message).toBe('"4" is not a chord symbol; it is left out');
+    expect(fiddled.tune.measures[0]!.events[0]).not.toHaveProperty('remarks');
+  });
+  it('a full measure ends where its line of text ends, with or without a bar line; another goes on', () => {
+    const bars = (body: string) => one(`${head}${body}`).tune.measures.map(m => m.ticks / TICKS_PER_WHOLE);
+    expect(bars('A4 B4\nc4 d4\ne8|]')).toEqual([1, 1, 1]);
+    expect(bars('A4 B4\n|c4 d4|]')).toEqual([1, 1]);
+    expect(bars('A4\nB4|c8|]')).toEqual([1, 1]);
+    expect(one(`${head}A4 B4\nc4 d4|]`).problems).toEqual([]);
+    // An accidental ends with its measure.
+    expect(melodyNotes(one(`${head}=c8\nc8|]`).tune).map(n => n.midi)).toEqual([72, 73]);
+  });
+  it.each([
+    ['D.C.', 'da-capo'],
+    ['D.C. al Fine', 'da-capo'],
+    ['D.S.', 'dal-segno'],
+    ['Fine', 'fine'],
+    ['^Fine', 'fine'],
+    ['To Coda', 'to-coda'],
+  ])('"%s" over a note is the mark of the road %s', (words, mark) => {
+    const { tune, problems } = one(`${head}A8|B6"${words}"B2|]`);
+    expect(tune.measures[1]!.marks).toEqual([mark]);
+    expect(problems).toEqual([]);
+  });
+  it('signs of the road with a capital letter', () => {
+    expect(one(`${head}A8|!Segno!B8|c8!D.S.!|]`).tune.measures[1]!.marks).toEqual(['segno']);
   });
   it('changes of key and meter within the tune', () => {
     const { tune } = one(`${head}f8|[K:G][M:3/4]f6|]`);

@@ -259,7 +259,9 @@ function partOrder(
     report(
       'warning',
       offset,
-      `the play order names ${missing.map(name => `"${name}"`).join(', ')}, and no part is called so: the parts are played as written`,
+      missing.length === new Set(names).size
+        ? `the play order "${text}" names no part of the tune: the parts are played as written`
+        : `the play order names ${missing.map(name => `"${name}"`).join(', ')}, and no part is called so: the parts are played as written`,
     );
     return undefined;
   }

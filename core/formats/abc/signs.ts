@@ -87,6 +87,29 @@ export const ROAD_SIGNS: Readonly<Record<string, RoadMark>> = {
   'D.S.alcoda': 'dal-segno',
 };
 
+/** Signs of the road as they are written in words, small letters and no spaces or dots. */
+const ROAD_WORDS: Readonly<Record<string, RoadMark>> = {
+  dc: 'da-capo',
+  dacapo: 'da-capo',
+  dcalfine: 'da-capo',
+  dcalcoda: 'da-capo',
+  ds: 'dal-segno',
+  dalsegno: 'dal-segno',
+  dsalfine: 'dal-segno',
+  dsalcoda: 'dal-segno',
+  fine: 'fine',
+  tocoda: 'to-coda',
+};
+
+/**
+ * The mark of the road that words over a note stand for: "D.C. al Fine" is written so in many a tune. A lone "DC" is none,
+ * nor is what could be a chord.
+ */
+export function roadWord(text: string): RoadMark | undefined {
+  const words = text.toLowerCase().replace(/[\s.]/g, '');
+  return words.length > 2 || text.includes('.') ? ROAD_WORDS[words] : undefined;
+}
+
 /** Signs that the standard has and the parser doesn't know. */
 const UNKNOWN_TO_PARSER = ['dacoda'];
 /** Signs that the parser knows and hardly any tune has. */
@@ -100,7 +123,9 @@ const STAND_INS = ['wedge', 'thumb', 'snap', 'open'];
  */
 export function withStandIns(text: string): { text: string; meaning: ReadonlyMap<string, string> } {
   const meaning = new Map<string, string>();
-  let changed = text.replace(/!dacapo!/g, '!D.C.!  ');
+  let changed = text
+    .replace(/!dacapo!/g, '!D.C.!  ')
+    .replace(/!(segno|coda|fine|fermata)!/gi, sign => sign.toLowerCase());
   const free = STAND_INS.filter(sign => !text.includes(`!${sign}!`));
   for (const [i, sign] of UNKNOWN_TO_PARSER.entries()) {
     const standIn = free[i];

@@ -5,7 +5,7 @@ import { type Meter, measureTicks, type NoteTuplet, signCount, TICKS_PER_WHOLE }
 import type { RoadMark, UnnamedMeasure } from '../../tune';
 import { checkTies, MOST_IN_MEASURE, MOST_MEASURES, playableTempo, setOffsets } from '../measures';
 import type { AbcElement, AbcPitch, AbcStaff } from './parsed';
-import { ALTER, ROAD_SIGNS, readEnding, readKey, readMeter, STEPS } from './signs';
+import { ALTER, ROAD_SIGNS, readEnding, readKey, readMeter, roadWord, STEPS } from './signs';
 
 export type Report = (severity: 'error' | 'warning', offset: number, message: string) => void;
 type UnnamedEvent = UnnamedMeasure['events'][number];
@@ -66,6 +66,7 @@ export class VoiceReader {
         }
         this.element(element);
       }
+      this.lineEnds(elements.at(-1));
     }
     this.close();
     if (this.leads && this.marks.length) {
@@ -172,6 +173,16 @@ export class VoiceReader {
       );
     this.current = undefined;
     this.accidentals = new Map();
+  }
+
+  /**
+   * Many a tune has no bar line where a line of text ends: where the measure is full there, it ends. A bar line at the
+   * beginning of the next line closes nothing then.
+   */
+  private lineEnds(last: AbcElement | undefined): void {
+    const { current } = this;
+    if (!current || this.free || last?.el_type === 'bar' || this.tuplet) return;
+    if (current.ticks === measureTicks(current.meter)) this.close();
   }
 
   private bar(element: AbcElement): void {
@@ -315,14 +326,26 @@ export class VoiceReader {
     for (const { name, position } of element.chord ?? []) {
       const text = name.trim();
       if (!text) continue;
+      const mark = roadWord(text);
+      if (mark) {
+        if (this.leads) measure.marks = [...new Set([...(measure.marks ?? []), mark])];
+        continue;
+      }
       if (position !== 'default') {
         event.remarks = [...(event.remarks ?? []), text];
         continue;
       }
       const symbol = text.replace(/♯/g, '#').replace(/♭/g, 'b');
       if (!parseChord(symbol)) {
-        if (!/^\(?n\.?c\.?\)?$/i.test(symbol))
-          this.report('warning', element.startChar, `"${symbol}" is not a chord symbol; it is left out`);
+        if (/^\(?n\.?c\.?\)?$/i.test(symbol)) continue;
+        // A finger of another instrument says nothing here; other words are somebody's remark.
+        const finger = /^\d{1,2}$/.test(symbol);
+        if (!finger) event.remarks = [...(event.remarks ?? []), text];
+        this.report(
+          'warning',
+          element.startChar,
+          `"${symbol}" is not a chord symbol; it is ${finger ? 'left out' : 'kept as a remark'}`,
+        );
       } else if (this.leads) measure.chords.push({ start: event.start, symbol });
       else
         this.report(
