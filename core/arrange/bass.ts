@@ -103,7 +103,7 @@ const HIGH_ROOT = 0.35;
 const OPEN_TURN = 0.1;
 const PEDAL = 3;
 /** In a turn over three strings: another string than its turn's, and a fret beside the shape; judgement. */
-const OFF_COURSE = 1;
+const OFF_COURSE = 1.5;
 
 /**
  * What a place costs in a turn over three strings: the thinnest of them comes between the two others, and what is struck
@@ -132,6 +132,7 @@ export function bassCompanions(setup: Setup, wish: BassWish): Companion[] {
   const lowStrings = strings > 4 ? 3 : 2;
   const thinnest = strings - lowStrings + 1;
   const third = classOfDegree(wish.chord, 3);
+  const turn = takesTurns(wish.role);
   const offCourse = turnOverThree(wish, thinnest);
   const drones = dronesUnder(setup, wish.key, wish.chord);
   const found: Companion[] = [];
@@ -148,10 +149,11 @@ export function bassCompanions(setup: Setup, wish: BassWish): Companion[] {
             : 0;
         // The root carries where it is deep.
         const high = wish.role === 'root' && string === thinnest ? HIGH_ROOT : 0;
-        const octave = takesTurns(wish.role) && fret === 0 && drones.includes(string);
+        const octave = turn && fret === 0 && drones.includes(string);
         found.push({
           places: [{ string, fret }],
           bass: true,
+          ...(turn && { turn }),
           cost:
             (octave ? Math.min(OPEN_TURN, reluctance) : reluctance) +
             offCourse(string, fret) +

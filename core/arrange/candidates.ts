@@ -23,6 +23,8 @@ export interface Companion {
   cost: number;
   /** Its last place is a bass under the melody, with a line of its own. */
   bass?: boolean;
+  /** A bass in turn with the root: a single string, not the shape. */
+  turn?: boolean;
   /** Doubles the melody: may lie on a thinner string or sound higher, and is no bass. */
   doubles?: boolean;
   /** The passing chord it belongs to. */
@@ -214,15 +216,17 @@ export function handStates(
     told(costs, 'shape', companion ? astray(companion.places) * AGAINST.shape : 0);
   const costHeld = (
     all: readonly Place[],
-    places: readonly Place[],
+    companion: Companion | undefined,
     { grip, fingers, cost, fretted }: RatedGrip,
     costs?: Costs,
   ): { cost: number; known: boolean } => {
     let inShape = 0;
     for (const { string, fret } of all)
       if (fret && taught[string - 1]![fret] === fingers[string - 1]) inShape += 1;
-    // A grip, not a bass with its melody.
-    const known = places.length > 1 && inShape === fretted;
+    const places = companion?.places ?? NO_PLACES;
+    // A grip, or the root with its melody where both lie in the shape.
+    const together = places.length > 1 || (companion?.bass && !companion.turn && fretted > 1);
+    const known = together === true && inShape === fretted;
     return {
       known,
       cost:
@@ -246,7 +250,7 @@ export function handStates(
       const melodyCode = melody ? melody.string * FRET_CODES + melody.fret : 0;
       const companionCode = codeOf(places);
       for (const rated of memory.gripsFor(all)) {
-        const held = costHeld(all, places, rated);
+        const held = costHeld(all, companion, rated);
         states.push({
           melody,
           companion,
@@ -269,7 +273,7 @@ export function handStates(
       const places = companion?.places ?? NO_PLACES;
       const all = melody ? [melody, ...places] : places;
       costApart(melody, companion, costs);
-      costHeld(all, places, memory.gripsFor(all).find(own => own.grip === grip)!, costs);
+      costHeld(all, companion, memory.gripsFor(all).find(own => own.grip === grip)!, costs);
       return costs;
     },
   };

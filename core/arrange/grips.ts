@@ -77,6 +77,8 @@ const BASS = {
 };
 /** Reluctance to leave a place of a grip empty, by itself and where the melody rests on it. */
 const EMPTY = { passing: 1.2, resting: 2.0 };
+/** Reluctance to leave the third out, within a tune and where it ends: there the ear wants to know major from minor. */
+const NO_THIRD = { within: 0.8, last: 3 };
 /** Inner notes of a grip for fingers at most: with bass and melody four strings, for thumb and three fingers. */
 const MOST_INNER = 2;
 
@@ -96,6 +98,8 @@ export interface GripWish {
   rests?: boolean;
   /** The ear wants the root below: first chord, cadences, last chord. */
   strict?: boolean;
+  /** The tune ends with it. */
+  last?: boolean;
 }
 
 /**
@@ -106,7 +110,7 @@ export interface GripWish {
  * @param most notes under the melody at most
  */
 export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: number): Companion[] {
-  const { chord, rests = false, strict = false } = wish;
+  const { chord, rests = false, strict = false, last = false } = wish;
   const strings = setup.tuning.length;
   const classes = chordClasses(chord);
   const root = bassClass(chord);
@@ -149,7 +153,8 @@ export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: n
             ...sounds,
             ...places.map(place => mod12(noteAt(setup, place.string, place.fret))),
           ]);
-          const missing = third !== undefined && !all.has(third) ? 0.8 : 0;
+          const missing =
+            third !== undefined && !all.has(third) ? (last ? NO_THIRD.last : NO_THIRD.within) : 0;
           const noRoot = all.has(classes[0]!) ? 0 : 0.8;
           const next = places.at(-1);
           const close = next && midi < BASS.close.below && noteAt(setup, next.string, next.fret) - midi < 7;

@@ -23,7 +23,7 @@ import {
 import type { CompanionOnset } from './companions';
 import { doublingCompanions } from './doubling';
 import type { Frame, HeldShape } from './frame';
-import { fingerGrips, gripCompanions, passingCompanions, TOGETHER } from './grips';
+import { fingerGrips, type GripWish, gripCompanions, passingCompanions, TOGETHER } from './grips';
 import { isSlow } from './texture';
 
 /** A melody note with all its tied parts. */
@@ -263,7 +263,7 @@ export function buildLayers(
   const laying = layingOf(settings, tune, setup);
   // A pick, and an index that brushes, take neighbouring strings; on four strings there is nothing to skip.
   const byFingers = settings.school !== 'pick' && settings.school !== 'thumb-index' && strings > 4;
-  const grips = (onset: CompanionOnset, place: Place): Companion[] => {
+  const grips = (onset: CompanionOnset & GripWish, place: Place): Companion[] => {
     const gripsOf = (chord: Chord) =>
       byFingers
         ? fingerGrips(setup, { ...onset, chord }, place, Math.min(most, TOGETHER[settings.school] - 1))
@@ -294,7 +294,10 @@ export function buildLayers(
     let companionsAt: (place: Place | undefined) => readonly (Companion | undefined)[];
     let companionHeld = false;
     if (onset) {
-      if (style === 'fingerstyle') {
+      // The thumb's last bass is chosen with the chord that closes over it.
+      const last = note === struck.at(-1) && melody?.at === at;
+      const closes = last && byFingers && (onset.role === 'root' || takesTurns(onset.role));
+      if (style === 'fingerstyle' && !closes) {
         const options = bassCompanions(setup, { ...onset, frets: shape.frets });
         current = { onset, options };
         companionsAt = () => options;
@@ -302,7 +305,7 @@ export function buildLayers(
         const options: Companion[] = [];
         const byPlace = new Map<Place | undefined, Companion[]>();
         for (const place of melody?.places ?? []) {
-          const own = grips(onset, place);
+          const own = grips(last ? { ...onset, strict: true, rests: true, last } : onset, place);
           byPlace.set(place, own);
           options.push(...own);
         }
@@ -400,15 +403,10 @@ export function handEdge(
           return Number.POSITIVE_INFINITY;
       }
     } else if (before.length) cost += told(costs, 'line', EDGE.release);
-  } else if (
-    layer.onset &&
-    takesTurns(layer.onset.role) &&
-    to.companion?.places.length === 1 &&
-    from.companion?.places.length === 1
-  ) {
-    const before = from.companion.places[0]!;
-    const after = to.companion.places[0]!;
-    if (before.string === after.string && before.fret === after.fret)
+  } else if (layer.onset && takesTurns(layer.onset.role)) {
+    const before = from.companion?.places.at(-1);
+    const after = to.companion?.places.at(-1);
+    if (before && after && before.string === after.string && before.fret === after.fret)
       cost += told(costs, 'line', EDGE.sameBass);
   } else if (layer.walks) cost += told(costs, 'line', walkingStep(setup, from, to));
   if (layer.line && !layer.companionHeld && from.companion?.bass && to.companion?.bass)

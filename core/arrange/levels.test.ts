@@ -230,7 +230,7 @@ describe('bass schools (common practice)', () => {
       F: [4, 'F'],
     } as const;
     for (const [symbol, [string, melody]] of Object.entries(rootStrings)) {
-      const held = tuneOf('C', `"${symbol}"${melody}4|]`);
+      const held = tuneOf('C', `"${symbol}"${melody}4|${melody}4|]`);
       const [measure] = basses(make(held, { settings: { bass: 'alternating' } }));
       const used = new Set(measure!.map(n => n.string));
       expect(measure![0]!.class, symbol).toBe(bassClass(parseChord(symbol)!));
