@@ -170,6 +170,23 @@ test('tunings, a partial capo and a neck are set, checked and followed', async (
   await expect(page.locator('.key-cell').first()).toBeVisible();
 });
 
+test('an open tuning is planned and arranged as such, with its reasons', async ({ page }) => {
+  await openSong(page, 'Clementine');
+  await page.getByRole('link', { name: 'Key & capo' }).click();
+  await pick(page, 'Tuning', 'D-A-D-G-A-D');
+  const detail = page.locator('main');
+  // The key that stands now is none of the tuning's own; the best ones are.
+  await expect(detail).toContainText('It is open to D and G shapes, not to these: nothing drones.');
+  const best = page.getByRole('button', { name: /^[DG] shapes, capo \d/ }).first();
+  await best.click();
+  await expect(detail).toContainText(/It is open to this key: strings [\d, ]+ sound its tonic or fifth/);
+  await page.getByRole('button', { name: 'Take this' }).click();
+  await page.getByRole('link', { name: 'Tune', exact: true }).click();
+  await page.getByRole('button', { name: 'Arrange', exact: true }).click();
+  await expect(page.locator('.measure').first()).toBeVisible();
+  await expect(page.locator('.masthead')).toContainText(/[DG] major shapes, capo/);
+});
+
 test('a shape is named as it is typed or clicked; pictures turn for a left-handed player', async ({
   page,
 }) => {
