@@ -56,15 +56,11 @@ export default defineConfig({
       input: { index: `${import.meta.dirname}/index.html`, ahead: `${import.meta.dirname}/${AHEAD}` },
       output: {
         chunkFileNames: ({ name }) => `assets/${name.replace(/~.*/, '')}-[hash].js`,
-        // What the first screen needs is one file, and what screens share a few: each file costs a turn of its own.
+        // What the first screen needs is two files, what screens share a few: each file costs a turn of its own.
         codeSplitting: {
           groups: [
-            {
-              name: 'data',
-              tags: ['$initial'],
-              test: /node_modules[\\/](dexie|date-fns)[\\/]|web[\\/]src[\\/]data[\\/](ahead|db|entries|journal|opening|rows|store|windows)\.|^(?!.*node_modules).*[\\/]core[\\/]/,
-              priority: 3,
-            },
+            // What reads the shelf, with all that it needs; then the rest.
+            { name: 'data', tags: ['$initial'], test: /[\\/]data[\\/]ahead\.ts$/, priority: 3 },
             { name: 'first', tags: ['$initial'], priority: 2 },
             {
               name: 'shared',
