@@ -147,8 +147,11 @@ export function placeNotes(
       };
       const finger = state.fingers[place.string - 1];
       if (finger) written.finger = finger;
-      if (i === places.length - 1 && nextBest[index]!.companion)
-        written.nextBest = nextBest[index]!.companion;
+      const best = i === places.length - 1 ? nextBest[index]!.companion : undefined;
+      // Of a thumb's bass that comes with its chord another place is of interest, not the same one with less over it.
+      const other = best?.places.at(-1);
+      const same = style === 'fingerstyle' && other?.string === place.string && other.fret === place.fret;
+      if (best && !same) written.nextBest = best;
       measures[measure]!.notes.push(written);
       levels.set(written, onset.accented && i === (oneStroke ? 0 : places.length - 1) ? 2 : 3);
     }

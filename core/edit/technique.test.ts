@@ -377,7 +377,7 @@ describe('explanations', () => {
     }
   });
   it('name the bass where the chord begins, and its turn', () => {
-    const a = make('"C"g4|', 'fingerstyle', {}, 'C');
+    const a = make('"C"g4|e4|', 'fingerstyle', {}, 'C');
     const basses = a.measures[0]!.notes.filter(n => n.role === 'bass').sort((x, y) => x.start - y.start);
     expect(explainNote(a, basses[0]!.id)).toBe(
       'The bass lands on the root of C where the chord begins. ' +

@@ -37,7 +37,7 @@ function degreeWords(degree: string | undefined): string {
  *
  * @example
  * explainNote(arrangement, arrangement.measures[0].notes[0].id)
- * // 'The melody, as the tune has it. Next best was string 3 at fret 5, which is harder to hold.'
+ * // 'The melody, as the tune has it. Next best was string 3 at fret 5, which is harder to hold and leaves the shape of the chord.'
  */
 export function explainNote(arrangement: Arrangement, id: string): string {
   const found = findNote(arrangement, id);
@@ -125,7 +125,7 @@ export interface Weighing {
 /**
  * What was weighed in a measure, the closest choices first: those that a teacher may well make otherwise.
  *
- * @example weighedIn(arrangement.measures[0])[0].other // 'nothing'
+ * @example weighedIn(arrangement.measures[0])[0].other // 'string 4 at fret 5'
  */
 export function weighedIn(measure: Pick<ScoreMeasure, 'notes'>): Weighing[] {
   return measure.notes
