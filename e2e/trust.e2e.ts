@@ -49,6 +49,29 @@ test('leaving within the second loses nothing; undo survives walking to another 
   await expect(firstFret(page)).toHaveText('9');
 });
 
+test('what a window had not saved when it was left comes to another one that is open, by itself', async ({
+  page,
+  context,
+}) => {
+  await openDemo(page);
+  const other = await context.newPage();
+  await other.goto(page.url());
+  await other.locator('.ribbon').focus();
+  // Its database is out of reach as it goes: all it can do is to write the edit down.
+  await other.evaluate(() => {
+    IDBDatabase.prototype.transaction = () => {
+      throw new DOMException('gone', 'InvalidStateError');
+    };
+  });
+  await other.keyboard.press('9');
+  await other.evaluate(() => window.dispatchEvent(new PageTransitionEvent('pagehide')));
+  await other.close();
+  await expect(firstFret(page)).toHaveText('9');
+  await page.reload();
+  await expect(firstFret(page)).toHaveText('9');
+  await expect(page.getByText('Changed in another window')).toHaveCount(0);
+});
+
 test('while typing goes on without a pause it is saved again and again', async ({ page }) => {
   await openDemo(page);
   const saved = () =>

@@ -55,6 +55,16 @@ export async function clearJournal(kind: Kind, id: string): Promise<void> {
   await db.journal.delete(`${kind} ${id}`);
 }
 
+/**
+ * Tells when a window that was left writes something down after this one has looked: a browser may show the next page before
+ * the one that was left has come to its end.
+ */
+export function onLateJournal(listener: () => void): void {
+  window.addEventListener('storage', event => {
+    if (event.key?.startsWith(IN_LOCAL) && event.newValue) listener();
+  });
+}
+
 /** Whether a window left something behind. */
 export async function leftInHaste(): Promise<boolean> {
   return localJournal().length > 0 || (await db.journal.count()) > 0;
@@ -72,6 +82,8 @@ export async function takeUpJournal(): Promise<void> {
       const record = raw as Records[Kind] & { title?: string };
       const before = await table(kind).get(record.id);
       const row = { version: VERSIONS[kind], changed: Date.now() };
+      // Another window may have taken it up already.
+      if (before?.by === by && sameContent(bodyOf(before), record)) continue;
       if (before?.revision === base || before?.by === by) {
         const revision = Math.max(before?.revision ?? 0, base ?? 0) + 1;
         await putRow(kind, record as never, { ...row, revision, by });

@@ -9,7 +9,7 @@ import type { Tune } from '#core/tune';
 import studioUrl from '../../../demo/studio.json?url';
 import { DATABASE_VERSION, db } from './db';
 import { arrangementEntry, ENTRIES_VERSION, tuneEntry } from './entries';
-import { leftInHaste, takeUpJournal } from './journal';
+import { leftInHaste, onLateJournal, takeUpJournal } from './journal';
 import { type Kept, putRow, readThrough, table } from './rows';
 
 /** Another window has saved the record since it was read. */
@@ -61,6 +61,14 @@ export function opened(): Promise<void> {
   });
   return opening;
 }
+
+if (typeof window !== 'undefined')
+  onLateJournal(() => {
+    // What can't be taken up now is taken up by the next opening.
+    opened()
+      .then(takeUpJournal)
+      .catch(() => {});
+  });
 
 /** Native versions of a database in one of Dexie's. */
 const NATIVE_VERSIONS = 10;
