@@ -110,6 +110,14 @@ describe('an open tuning is arranged as such', () => {
     expect(first!.notes.find(note => note.role === 'inner')).toMatchObject({ fret: 0 });
     expect(ledgerTexts(made).join(' ')).toContain('an open string drones in its place');
   });
+  it('ends on its open strings rather than on a grip that tells the third', () => {
+    const tune = committeeTunes().find(own => own.title === 'Greensleeves')!;
+    const close = make(tune, tuned('D-A-D-G-A-D'), { capo: 2 }).measures.at(-1)!.notes;
+    const last = Math.max(...close.filter(note => note.role === 'melody').map(note => note.start));
+    const struck = close.filter(note => note.start === last);
+    expect(struck.length).toBeGreaterThanOrEqual(3);
+    for (const { fret } of struck) expect(fret).toBe(0);
+  });
   it('a slow melody lies across the strings, no higher on the neck, unless it is asked not to', () => {
     const crossings = (made: Arrangement) => {
       const melody = made.measures.flatMap(m => m.notes.filter(n => n.role === 'melody'));

@@ -305,7 +305,9 @@ export function buildLayers(
         const options: Companion[] = [];
         const byPlace = new Map<Place | undefined, Companion[]>();
         for (const place of melody?.places ?? []) {
-          const own = grips(last ? { ...onset, strict: true, rests: true, last } : onset, place);
+          // Where strings are tuned open the deep open root closes, with the fifth if that is what they give.
+          const needsThird = last && !isOpenTo(setup, pitchClassOf(tune.key.tonic));
+          const own = grips(last ? { ...onset, strict: true, rests: true, last: needsThird } : onset, place);
           byPlace.set(place, own);
           options.push(...own);
         }

@@ -121,7 +121,7 @@ describe('chord melody', () => {
 });
 
 describe('up the neck', () => {
-  it('is planned for: key, capo and octave put the melody about the eighth fret, and every finding is met', () => {
+  it('is planned for: key, capo and octave put the melody about the eighth fret, and nothing is found wrong', () => {
     const frets: number[] = [];
     let opened = 0;
     for (const tune of oneIn(6, committeeTunes())) {
