@@ -221,6 +221,8 @@ test('two windows, one of them deaf: no kind of record is overwritten without a 
   const deaf = await context.newPage();
   await deaf.addInitScript(() => {
     Object.assign(window, { BroadcastChannel: undefined });
+    // Nor does it hear what another window writes down as it is left.
+    window.addEventListener('storage', event => event.stopImmediatePropagation(), true);
   });
   // A tune: the second window is asked.
   const tempo = (on: typeof page) => on.getByLabel('Tempo, beats a minute');
@@ -276,6 +278,8 @@ test('two windows that both changed one arrangement: the second save asks; mine,
   const deaf = await context.newPage();
   await deaf.addInitScript(() => {
     Object.assign(window, { BroadcastChannel: undefined });
+    // Nor does it hear what another window writes down as it is left.
+    window.addEventListener('storage', event => event.stopImmediatePropagation(), true);
   });
   const first = (on: typeof page) => on.locator('[data-measure="0"] .fret').first();
   const change = async (on: typeof page, fret: string) => {
