@@ -152,3 +152,27 @@ test('what is done in a measure is done in its twin with one key; two passages s
   await expect(beside.locator('.differing').first()).toBeVisible();
   await expect(beside.getByRole('listitem')).toHaveText(/^Measure 13, beat 1: fret 10 on string 1 comes in/);
 });
+
+test('a lick from one beat to another gets a name: it stands over the score, on paper, and is a step of the lesson', async ({
+  page,
+}) => {
+  await open(page);
+  await page.keyboard.press('Alt+ArrowRight');
+  await page.keyboard.press('Shift+ArrowRight');
+  await task(page, 'Versions');
+  const panel = page.getByRole('region', { name: 'Versions' });
+  await panel.getByLabel('It begins on').selectOption('beat 2');
+  await panel.getByLabel('and goes up to').selectOption('beat 1');
+  await panel.getByLabel('Call beat 2 of measure 1 to beat 1 of measure 2').fill('the turn');
+  await page.keyboard.press('Enter');
+  const name = page.locator('.phrase-name');
+  await expect(name).toHaveText('the turn');
+  await expect(page.getByText('Saved', { exact: true })).toBeVisible();
+  await page.reload();
+  await expect(name).toHaveText('the turn');
+  await page.getByRole('link', { name: 'Handout' }).click();
+  await expect(page.locator('.phrase-name').first()).toHaveText('the turn');
+  await page.getByRole('link', { name: 'Lesson' }).click();
+  await page.getByRole('link', { name: 'The turn' }).click();
+  await expect(page.getByText('Beat 2 of measure 1 to beat 1 of measure 2: play it')).toBeVisible();
+});

@@ -5,6 +5,7 @@ import { readAbc } from '../formats/abc';
 import { standardSetup } from '../instrument';
 import { edit } from '../testing/edits';
 import { type HandNote, handmade } from '../testing/handmade';
+import { TICKS_PER_QUARTER } from '../time';
 import {
   changesSince,
   differencesOf,
@@ -137,6 +138,12 @@ it('a named passage is told by the stretch that it is like', () => {
   const near = passage(quarters(6, { '6.4': { fret: 5 } }));
   expect(phraseWords(near, likePhrases(near)[0]!)).toBe(
     'The lick is as measures 1–3, but measure 6 differs.',
+  );
+  // What differs behind its end is no part of it.
+  const [named] = near.phrases!;
+  const upTo = { ...near, phrases: [{ ...named!, end: TICKS_PER_QUARTER * 3 }] };
+  expect(phraseWords(upTo, likePhrases(upTo)[0]!)).toBe(
+    'The lick is just like measure 1 to beat 3 of measure 3.',
   );
 });
 

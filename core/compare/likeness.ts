@@ -1,10 +1,17 @@
 /** Which measures and sections of an arrangement are like an earlier one, and in what they differ. */
 import type { Setup } from '../instrument';
-import { type Arrangement, type PlacedPhrase, phrasesOf, type ScoreMeasure } from '../score';
+import {
+  type Arrangement,
+  cutMeasure,
+  type PlacedPhrase,
+  phraseSpan,
+  phrasesOf,
+  type ScoreMeasure,
+} from '../score';
 import { measureNumbers, measureSpan, type Section, sectionsOf } from '../tune';
 import { capital } from '../words';
 import { type Difference, differencesOf } from './differences';
-import { firstAlike } from './sameness';
+import { firstAlike, playedAlike } from './sameness';
 
 /** A measure that is like another one. */
 export interface Likeness {
@@ -135,14 +142,27 @@ export interface PhraseLikeness {
  * @example likePhrases(arrangement) // []
  */
 export function likePhrases(arrangement: Pick<Arrangement, 'measures' | 'phrases'>): PhraseLikeness[] {
+  const { measures } = arrangement;
   const alike = firstAlike(arrangement);
+  /** Whether so much of two measures is played alike. */
+  const same = (own: number, other: number, from: number, to: number) =>
+    from === 0 && to === measures[own]!.ticks
+      ? alike[own] === alike[other]
+      : playedAlike(cutMeasure(measures[own]!, from, to), cutMeasure(measures[other]!, from, to));
   return phrasesOf(arrangement).flatMap(phrase => {
-    const size = phrase.last - phrase.first + 1;
+    const { first, last, begins, ends } = phrase;
+    const size = last - first + 1;
     let best: PhraseLikeness | undefined;
-    for (let as = 0; as + size <= phrase.first; as++) {
-      const differ = Array.from({ length: size }, (_, k) => k)
-        .filter(k => alike[phrase.first + k] !== alike[as + k])
-        .map(k => phrase.first + k);
+    for (let as = 0; as + size <= first; as++) {
+      const differ = Array.from({ length: size }, (_, k) => first + k).filter(
+        index =>
+          !same(
+            index,
+            as + index - first,
+            index === first ? begins : 0,
+            index === last ? ends : measures[index]!.ticks,
+          ),
+      );
       if (differ.length * 2 < size && (!best || differ.length < best.differ.length))
         best = { phrase, as, differ };
     }
@@ -153,17 +173,16 @@ export function likePhrases(arrangement: Pick<Arrangement, 'measures' | 'phrases
 /**
  * "The lick is as measures 1–2, but measure 6 differs."
  *
- * @example phraseWords(arrangement, { phrase: { name: 'the end', first: 1, last: 1 }, as: 0, differ: [] })
+ * @example phraseWords(arrangement, { phrase: { name: 'the end', first: 1, last: 1, begins: 0, ends: arrangement.measures[0].ticks }, as: 0, differ: [] })
  * // 'The end is just like measure 1.'
  */
 export function phraseWords(
   { measures }: Pick<Arrangement, 'measures'>,
-  { phrase: { name, first, last }, as, differ }: PhraseLikeness,
+  { phrase: { name, first, last, begins, ends }, as, differ }: PhraseLikeness,
 ): string {
-  const numbers = measureNumbers(measures);
-  const other = measureSpan(numbers, as, as + last - first);
+  const other = phraseSpan({ measures }, { first: as, last: as + last - first, begins, ends });
   return differ.length
-    ? `${capital(name)} is as ${other}, but ${differWords(numbers, differ)}.`
+    ? `${capital(name)} is as ${other}, but ${differWords(measureNumbers(measures), differ)}.`
     : `${capital(name)} is just like ${other}.`;
 }
 

@@ -13,6 +13,15 @@ function content(measure: ScoreMeasure): string {
   return text;
 }
 
+/**
+ * Whether two measures, or parts of them, are played just the same.
+ *
+ * @example playedAlike(arrangement.measures[0], arrangement.measures[0]) // true
+ */
+export function playedAlike(a: ScoreMeasure, b: ScoreMeasure): boolean {
+  return content(a) === content(b);
+}
+
 /** Measures are never changed, so what one holds is put down once. */
 const contents = new WeakMap<ScoreMeasure, string>();
 

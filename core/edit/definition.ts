@@ -17,7 +17,7 @@ import type {
 } from '../score';
 import type { Feel, Meter } from '../time';
 import type { NewNote } from './entry';
-import type { BarsValues } from './frame';
+import type { BarsValues, PhraseValues } from './frame';
 import type { PassageGoal } from './passage';
 import type { OwnTechnique } from './techniques';
 
@@ -54,8 +54,7 @@ export interface EditValues {
   split: { start: number };
   /** With the one behind. */
   join: Record<never, never>;
-  /** A passage gets a name; `null` for the phrase (its id) whose name is taken off. */
-  phrase: { name: string } | { name: null; phrase: string };
+  phrase: PhraseValues;
   /** A rest of a voice, or none there. */
   rest: { start: number; ticks: number; voice: Voice; on: boolean };
   /** `null`: as its role has it. */

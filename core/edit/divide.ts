@@ -1,7 +1,7 @@
 /** One measure made two, and two made one. */
 import type { Draft } from 'immer';
 import { IdGiver } from '../identity';
-import { type Arrangement, measureIndex, type ScoreMeasure } from '../score';
+import { type Arrangement, measureIndex, type Phrase, type ScoreMeasure } from '../score';
 import { type Meter, TICKS_PER_WHOLE } from '../time';
 
 /** Most beats that a meter may have. */
@@ -132,8 +132,25 @@ export function splitMeasure(
     } as Draft<ScoreMeasure>,
     made as Draft<ScoreMeasure>,
   );
+  for (const phrase of draft.phrases ?? []) {
+    const { start = 0, end } = phrase;
+    if (phrase.from === own.id && start >= at) {
+      phrase.from = made.id;
+      begin(phrase, start - at);
+    }
+    if (phrase.to === own.id && (end === undefined || end > at)) {
+      phrase.to = made.id;
+      if (end !== undefined) phrase.end = end - at;
+    } else if (phrase.to === own.id && end === at) delete phrase.end;
+  }
   draft.nextId = ids.nextId;
   return undefined;
+}
+
+/** Sets the tick at which a named passage begins in its first measure. */
+function begin(phrase: Draft<Phrase>, start: number): void {
+  if (start) phrase.start = start;
+  else delete phrase.start;
 }
 
 /** Joins a measure with the one behind it. @returns why it can't be done */
@@ -197,5 +214,17 @@ export function joinMeasures(
   for (const line of draft.ledger)
     if (line.measures.includes(second.id))
       line.measures = [...new Set(line.measures.map(id => (id === second.id ? first.id : id)))];
+  for (const phrase of draft.phrases ?? []) {
+    // What was the end of the first one lies within the two.
+    if (phrase.to === first.id) phrase.end ??= first.ticks;
+    if (phrase.from === second.id) {
+      phrase.from = first.id;
+      begin(phrase, (phrase.start ?? 0) + first.ticks);
+    }
+    if (phrase.to === second.id) {
+      phrase.to = first.id;
+      if (phrase.end !== undefined) phrase.end += first.ticks;
+    }
+  }
   return undefined;
 }

@@ -4,11 +4,12 @@ import { checkArrangement } from '../check';
 import { writeMidi, writeMusicXml } from '../formats';
 import { standardSetup } from '../instrument';
 import { faultOf } from '../records';
-import { type Arrangement, phrasesOf, remarksIn } from '../score';
+import { type Arrangement, phraseSpan, phrasesOf, remarksIn } from '../score';
 import { performanceOf } from '../sound';
 import { done } from '../testing/edits';
 import { handmade } from '../testing/handmade';
 import { schemaFaults } from '../testing/musicxml';
+import { TICKS_PER_QUARTER } from '../time';
 import { playingOrder } from '../timeline';
 import { measureNumbers } from '../tune';
 import { applyEdit, type Edit, type History, startHistory, undo } from './index';
@@ -225,6 +226,44 @@ describe('by hand', () => {
     expect(
       edited(named, { kind: 'phrase', ids: [], values: { name: null, phrase } }).present.phrases,
     ).toBeUndefined();
+  });
+  it('a passage with a name may begin and end within its measures, and stays there when they are divided and joined', () => {
+    const history = start();
+    const named = (values: { start?: number; end?: number }) =>
+      applyEdit(history, {
+        kind: 'phrase',
+        ids: [id(history, 0), id(history, 1)],
+        values: { name: 'the turn', ...values },
+      });
+    const full = history.present.measures[1]!.ticks;
+    expect(named({ start: full })).toEqual({ error: 'it begins within its first measure' });
+    expect(named({ end: 0 })).toEqual({ error: 'it ends within its last measure' });
+    const within = named({ start: TICKS_PER_QUARTER * 2, end: TICKS_PER_QUARTER * 1.5 });
+    if ('error' in within) throw new Error(within.error);
+    const where = (at: History) =>
+      phrasesOf(at.present).map(({ first, begins, last, ends }) => [first, begins, last, ends]);
+    const q = TICKS_PER_QUARTER;
+    expect(where(within)).toEqual([[0, 2 * q, 1, 1.5 * q]]);
+    expect(phraseSpan(within.present, phrasesOf(within.present)[0]!)).toBe(
+      'beat 3 of measure 1 to beat 1 of measure 2',
+    );
+    const divided = (at: History, measure: number, start: number) =>
+      edited(at, { kind: 'split', ids: [id(at, measure)], values: { start } });
+    // Before where it begins, and just there.
+    expect(where(divided(within, 0, q))).toEqual([[1, q, 2, 1.5 * q]]);
+    expect(where(divided(within, 0, 2 * q))).toEqual([[1, 0, 2, 1.5 * q]]);
+    expect(where(divided(within, 1, q))).toEqual([[0, 2 * q, 2, 0.5 * q]]);
+    const joined = edited(divided(within, 1, q), {
+      kind: 'join',
+      ids: [id(divided(within, 1, q), 1)],
+      values: {},
+    });
+    expect(where(joined)).toEqual(where(within));
+    const both = edited(within, { kind: 'join', ids: [id(within, 0)], values: {} });
+    expect(where(both)).toEqual([[0, 2 * q, 0, full + 1.5 * q]]);
+    const whole = named({});
+    if ('error' in whole) throw new Error(whole.error);
+    expect(where(divided(whole, 1, q))).toEqual([[0, 0, 2, full - q]]);
   });
   it('a section is played as another one but for its end', () => {
     let history = bars(bars(start(), 0, { section: 'A' }), 3, { section: 'B' });

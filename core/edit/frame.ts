@@ -329,11 +329,17 @@ export function changeWord(
   return undefined;
 }
 
+/**
+ * A passage gets a name; `null` for the phrase (its id) whose name is taken off. It may begin and end within its
+ * measures, in ticks of the first and of the last one.
+ */
+export type PhraseValues = { name: string; start?: number; end?: number } | { name: null; phrase: string };
+
 /** Gives a passage a name, or takes one off. @returns why it can't be done */
 export function changePhrase(
   draft: Draft<Arrangement>,
   measureIds: readonly string[],
-  values: { name: string } | { name: null; phrase: string },
+  values: PhraseValues,
   before: Arrangement,
 ): string | undefined {
   const phrases = before.phrases ?? [];
@@ -348,11 +354,27 @@ export function changePhrase(
   if (fault) return fault;
   const places = measureIds.map(id => measureIndex(before, id));
   if (!places.length || places.includes(-1)) return 'there is no such measure';
-  const [from, to] = [Math.min(...places), Math.max(...places)].map(index => before.measures[index]!.id);
-  const name = values.name.trim();
-  const same = phrases.find(phrase => phrase.from === from && phrase.to === to);
+  const [first, last] = [Math.min(...places), Math.max(...places)].map(index => before.measures[index]!);
+  const { start = 0, end = last!.ticks } = values;
+  if (!(Number.isInteger(start) && start >= 0 && start < first!.ticks))
+    return 'it begins within its first measure';
+  if (!(Number.isInteger(end) && end > 0 && end <= last!.ticks)) return 'it ends within its last measure';
+  if (first === last && start >= end) return 'it ends behind where it begins';
+  const lies = {
+    from: first!.id,
+    to: last!.id,
+    ...(start > 0 && { start }),
+    ...(end < last!.ticks && { end }),
+  };
+  const same = phrases.find(
+    phrase =>
+      phrase.from === lies.from &&
+      phrase.to === lies.to &&
+      phrase.start === lies.start &&
+      phrase.end === lies.end,
+  );
   const ids = new IdGiver(draft.nextId);
-  const made = { id: same?.id ?? ids.give('phrase'), name, from: from!, to: to! };
+  const made = { id: same?.id ?? ids.give('phrase'), name: values.name.trim(), ...lies };
   draft.phrases = [...phrases.filter(phrase => phrase !== same), made];
   draft.nextId = ids.nextId;
   return undefined;

@@ -224,7 +224,9 @@ const MAKE: { [K in EditKind]: (a: Arrangement, id: string, x: number, y: number
     kind: 'phrase',
     ids: [pick(a.measures, x).id, pick(a.measures, y).id],
     values:
-      y % 3 ? { name: pick(['the lick', ''], x) } : { name: null, phrase: a.phrases?.[0]?.id ?? 'none' },
+      y % 3
+        ? { name: pick(['the lick', ''], x), start: (y % 5) * 5040, end: (1 + (x % 8)) * 5040 }
+        : { name: null, phrase: a.phrases?.[0]?.id ?? 'none' },
   }),
   rest: (a, _, x, y) => ({
     kind: 'rest',

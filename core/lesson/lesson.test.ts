@@ -2,8 +2,9 @@ import { describe, expect, it } from 'vitest';
 import { arrange } from '../arrange';
 import { readAbc } from '../formats/abc';
 import { readSong } from '../formats/song';
+import { TICKS_PER_QUARTER } from '../time';
 import { sectionsOf } from '../tune';
-import { countLine, lessonSteps, tempoLadder, USUAL_CHOICES } from './index';
+import { countLine, lessonSteps, practised, tempoLadder, USUAL_CHOICES } from './index';
 
 const lessonOf = (abc: string) => {
   const { arrangement } = arrange(readAbc(abc)[0]!.tune, {
@@ -102,6 +103,42 @@ describe('lesson steps', () => {
     );
     const near = lessonSteps({ ...arrangement, measures: changed }).find(s => s.title === 'Measure 5')!;
     expect(near.advice).toMatch(/^As measure 1, but beat 3: fret 7 on string \d instead of/);
+  });
+  it('a passage that begins and ends within measures is learned as just that part of them', () => {
+    const [a, b] = [arrangement.measures[4]!, arrangement.measures[5]!];
+    const phrases = [
+      {
+        id: 'p900',
+        name: 'the turn',
+        from: a.id,
+        to: b.id,
+        start: TICKS_PER_QUARTER,
+        end: TICKS_PER_QUARTER,
+      },
+    ];
+    const named = { ...arrangement, phrases };
+    const step = lessonSteps(named).find(s => s.title === 'The turn')!;
+    expect(step.advice).toMatch(/^Beat 2 of measure 5 to .*beat 1 of measure 6: /);
+    const { arrangement: cut } = practised(named, step);
+    expect(cut.measures.map(m => m.ticks)).toEqual([a.ticks - TICKS_PER_QUARTER, TICKS_PER_QUARTER]);
+    // Taught phrase by phrase: what lies before and behind it is a step of its own, and nothing is taught twice.
+    const byPhrase = lessonSteps(named, { ...USUAL_CHOICES, unit: 'phrase', joining: 'none' });
+    const taught = byPhrase
+      .filter(s => s.kind === 'together')
+      .map(s => practised(named, s).arrangement)
+      .slice(0, 3);
+    const parts = byPhrase.filter(s => s.kind === 'together').slice(0, 3);
+    expect(parts.map(s => s.title)).toContain('The turn');
+    expect(parts.map(s => s.window)).toEqual([
+      { from: { measure: 0, start: 0 }, to: { measure: 4, start: TICKS_PER_QUARTER } },
+      { from: { measure: 4, start: TICKS_PER_QUARTER }, to: { measure: 5, start: TICKS_PER_QUARTER } },
+      {
+        from: { measure: 5, start: TICKS_PER_QUARTER },
+        to: { measure: 7, start: arrangement.measures[7]!.ticks },
+      },
+    ]);
+    const ticks = (measures: readonly { ticks: number }[]) => measures.reduce((sum, m) => sum + m.ticks, 0);
+    expect(taught.reduce((sum, own) => sum + ticks(own.measures), 0)).toBe(ticks(arrangement.measures));
   });
   it('say the count, the strings and every finger', () => {
     const first = steps[0]!;

@@ -1,5 +1,12 @@
 /** What is played in a step: the measures as they are, a part of them, or one hand alone. */
-import { type Arrangement, mendLinks, type ScoreMeasure, type ScoreNote, withVariant } from '../score';
+import {
+  type Arrangement,
+  cutMeasure,
+  mendLinks,
+  type ScoreMeasure,
+  type ScoreNote,
+  withVariant,
+} from '../score';
 import { handsIn } from '../track';
 import type { LessonStep } from './steps';
 
@@ -26,38 +33,6 @@ export function practised(written: Arrangement, { measures, window, part, varian
   });
   mendLinks(cut);
   return { arrangement: { ...arrangement, measures: cut }, order: cut.map((_, i) => i) };
-}
-
-/** A part of a measure, what sounds into it or out of it cut off. */
-function cutMeasure(measure: ScoreMeasure, from: number, to: number): ScoreMeasure {
-  const within = <T extends { start: number; ticks: number }>(things: readonly T[]): T[] =>
-    things
-      .filter(({ start }) => start >= from && start < to)
-      .map(own => ({ ...own, start: own.start - from, ticks: Math.min(own.ticks, to - own.start) }));
-  const places = <T extends { start: number }>(things: readonly T[]): T[] =>
-    things
-      .filter(({ start }) => start >= from && start < to)
-      .map(own => ({ ...own, start: own.start - from }));
-  const {
-    repeatStart: _start,
-    repeatEnd: _end,
-    ending: _ending,
-    passes: _passes,
-    marks: _marks,
-    tempos: _tempos,
-    fermatas: _fermatas,
-    ...kept
-  } = measure;
-  return {
-    ...kept,
-    ticks: to - from,
-    offset: measure.offset + from,
-    notes: within(measure.notes).map(note => ({ ...note })),
-    ...(measure.rests && { rests: within(measure.rests) }),
-    ...(measure.strokes && { strokes: places(measure.strokes) }),
-    chords: places(measure.chords),
-    words: places(measure.words),
-  };
 }
 
 /** The measures with one hand or one voice alone; the others as they are. */

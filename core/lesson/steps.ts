@@ -1,7 +1,15 @@
 /** The steps of a lesson. */
 import { differencesOf, firstAlike, likenessOf, likenessWords } from '../compare';
 import { changeEffort } from '../hand';
-import { type Arrangement, measureIndex, momentsOf, phrasesOf, withVariant } from '../score';
+import {
+  type Arrangement,
+  measureIndex,
+  momentsOf,
+  type PlacedPhrase,
+  phraseSpan,
+  phrasesOf,
+  withVariant,
+} from '../score';
 import { beatName, pulseTicks } from '../time';
 import { handsIn } from '../track';
 import { measureNumbers, measureSpan, type Section, sectionsOf } from '../tune';
@@ -40,6 +48,16 @@ export interface LessonStep {
   percent?: number;
   /** What the teacher says beside it. */
   remark?: string;
+}
+
+/** Where a stretch of music lies: places of its first and last measure, and ticks within them. */
+type Lies = Pick<PlacedPhrase, 'first' | 'last' | 'begins' | 'ends'>;
+
+/** A stretch that is learned before the next one. */
+interface TaughtPhrase extends Lies {
+  /** It is joined to what comes before it. */
+  whole: boolean;
+  name?: string;
 }
 
 /** Measures learned before a longer join is made. */
@@ -174,13 +192,20 @@ class StepMaker {
     this.made.push({ ...step, minutes: minutesOf(step) });
   }
 
-  private together(from: number, to: number, title: string, advice: string): void {
+  private together(
+    from: number,
+    to: number,
+    title: string,
+    advice: string,
+    window?: LessonStep['window'],
+  ): void {
     const { measures } = this.arrangement;
-    const id = `together-${measures[from]!.id}-${measures[to]!.id}`;
+    const within = window && `-${window.from.start}-${window.to.start}`;
+    const id = `together-${measures[from]!.id}-${measures[to]!.id}${within ?? ''}`;
     const known = this.made.findIndex(step => step.id === id);
     // What is the same measures again is one step, told by its last and widest name.
     if (known >= 0) this.made.splice(known, 1);
-    this.put({ id, kind: 'together', title, measures: range(from, to), advice });
+    this.put({ id, kind: 'together', title, measures: range(from, to), advice, ...(window && { window }) });
   }
 
   private alone({ from, to, name }: Section, part: AlonePart): void {
@@ -241,9 +266,11 @@ class StepMaker {
     const phrases = this.phrasesIn(section);
     for (const [place, phrase] of (backwards ? phrases.toReversed() : phrases).entries()) {
       if (unit === 'phrase') this.phraseStep(phrase);
-      else this.measuresOf(phrase, backwards);
-      const [from, to] = backwards ? [phrase.from, section.to - 1] : [section.from, phrase.to];
-      if (place > 0 && joining !== 'none' && (unit === 'phrase' || phrase.whole))
+      else this.measuresOf({ from: phrase.first, to: phrase.last }, backwards);
+      const [from, to] = backwards ? [phrase.first, section.to - 1] : [section.from, phrase.last];
+      // A passage that ends within a measure is joined to the next one where that one ends.
+      const full = backwards ? phrase.begins === 0 : phrase.ends === this.ticksOf(phrase.last);
+      if (place > 0 && full && joining !== 'none' && (unit === 'phrase' || phrase.whole))
         this.together(
           from,
           to,
@@ -253,31 +280,62 @@ class StepMaker {
     }
   }
 
-  /** The phrases of a section, both ends in them: of four measures, or as they are marked where whole phrases are taught. */
-  private phrasesIn({ from, to }: Section): { from: number; to: number; whole: boolean; name?: string }[] {
+  private ticksOf(index: number): number {
+    return this.arrangement.measures[index]!.ticks;
+  }
+
+  /** The phrases of a section, one behind the other: of four measures, or as they are marked where whole phrases are taught. */
+  private phrasesIn({ from, to }: Section): TaughtPhrase[] {
     const marked = phrasesOf(this.arrangement).filter(({ first, last }) => first >= from && last < to);
-    if (this.choices.unit === 'phrase' && marked.length) {
-      const found: { from: number; to: number; whole: boolean; name?: string }[] = [];
-      let at = from;
-      for (const { first, last, name } of marked.sort((a, b) => a.first - b.first)) {
-        if (first > at) found.push({ from: at, to: first - 1, whole: true });
-        if (last >= at) found.push({ from: Math.max(at, first), to: last, whole: true, name });
-        at = Math.max(at, last + 1);
-      }
-      if (at < to) found.push({ from: at, to: to - 1, whole: true });
-      return found;
-    }
-    const found: { from: number; to: number; whole: boolean }[] = [];
+    if (this.choices.unit === 'phrase' && marked.length) return this.markedIn(from, to, marked);
+    const found: TaughtPhrase[] = [];
     let start = from;
     let full = 0;
     for (let index = from; index < to; index++) {
       // A pickup is no measure of the four.
       if (this.arrangement.measures[index]!.offset === 0) full += 1;
       if (full < PHRASE && index < to - 1) continue;
-      found.push({ from: start, to: index, whole: full === PHRASE });
+      found.push({
+        first: start,
+        last: index,
+        begins: 0,
+        ends: this.ticksOf(index),
+        whole: full === PHRASE,
+      });
       start = index + 1;
       full = 0;
     }
+    return found;
+  }
+
+  /** The marked phrases of a section, and what lies between them; where two overlap the second begins behind the first. */
+  private markedIn(from: number, to: number, marked: readonly PlacedPhrase[]): TaughtPhrase[] {
+    const found: TaughtPhrase[] = [];
+    // Up to where all is in a phrase: never the end of a measure, but the beginning of the next one.
+    let at: StepPlace = { measure: from, start: 0 };
+    const before = (a: StepPlace, b: StepPlace) =>
+      a.measure < b.measure || (a.measure === b.measure && a.start < b.start);
+    const upTo = (end: StepPlace, name?: string) => {
+      if (!before(at, end)) return;
+      const last = end.start ? end.measure : end.measure - 1;
+      found.push({
+        first: at.measure,
+        begins: at.start,
+        last,
+        ends: end.start || this.ticksOf(last),
+        whole: true,
+        ...(name !== undefined && { name }),
+      });
+      at = end;
+    };
+    for (const { first, begins, last, ends, name } of marked) {
+      upTo({ measure: first, start: begins });
+      upTo(
+        ends === this.ticksOf(last) ? { measure: last + 1, start: 0 } : { measure: last, start: ends },
+        name,
+      );
+    }
+    upTo({ measure: to, start: 0 });
     return found;
   }
 
@@ -296,25 +354,28 @@ class StepMaker {
     return undefined;
   }
 
-  private phraseStep({ from, to, name }: { from: number; to: number; name?: string }): void {
+  private phraseStep(phrase: TaughtPhrase): void {
+    const { first, last, name } = phrase;
     const same = (other: number) =>
-      range(from, to).every((index, i) => this.alike[index] === this.alike[other + i]);
-    const known = range(0, from - 1).find(other => other + to - from < from && same(other));
-    const span = measureSpan(this.numbers, from, to);
-    if (known !== undefined) {
-      const before = measureSpan(this.numbers, known, known + to - from);
-      this.together(from, to, capital(name ?? span), `Just the same as ${before}.`);
-    } else
-      this.together(
-        from,
-        to,
-        capital(name ?? span),
-        `${capital(span)}: slowly, with the count, until it is one breath.`,
-      );
+      range(first, last).every((index, i) => this.alike[index] === this.alike[other + i]);
+    const known = range(0, first - 1).find(other => other + last - first < first && same(other));
+    const span = phraseSpan(this.arrangement, phrase);
+    const advice =
+      known === undefined
+        ? `${capital(span)}: slowly, with the count, until it is one breath.`
+        : `Just the same as ${phraseSpan(this.arrangement, { ...phrase, first: known, last: known + last - first })}.`;
+    this.together(first, last, capital(name ?? span), advice, this.windowOf(phrase));
+  }
+
+  /** Where a phrase begins or ends within a measure. */
+  private windowOf({ first, last, begins, ends }: Lies): LessonStep['window'] {
+    if (begins === 0 && ends === this.ticksOf(last)) return undefined;
+    return { from: { measure: first, start: begins }, to: { measure: last, start: ends } };
   }
 
   private measuresOf({ from, to }: { from: number; to: number }, backwards: boolean): void {
-    const phrases = phrasesOf(this.arrangement);
+    const { arrangement } = this;
+    const phrases = phrasesOf(arrangement);
     const order = range(from, to);
     for (const index of backwards ? order.toReversed() : order) {
       const known = this.taught.get(this.alike[index]!);
@@ -335,15 +396,18 @@ class StepMaker {
         const span = measureSpan(this.numbers, first, last);
         this.together(first, last, `Together: ${span}`, `${capital(span)} without a stop.${like}`);
       }
-      for (const phrase of phrases.filter(
-        own => (backwards ? own.first : own.last) === index && own.first < own.last,
-      ))
+      for (const phrase of phrases.filter(own => (backwards ? own.first : own.last) === index)) {
+        const window = this.windowOf(phrase);
+        // A measure by itself is taught already.
+        if (phrase.first === phrase.last && !window) continue;
         this.together(
           phrase.first,
           phrase.last,
           capital(phrase.name),
-          `${capital(measureSpan(this.numbers, phrase.first, phrase.last))}: play it until it is one breath.`,
+          `${capital(phraseSpan(arrangement, phrase))}: play it until it is one breath.`,
+          window,
         );
+      }
     }
   }
 

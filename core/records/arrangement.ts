@@ -291,6 +291,8 @@ export const arrangementKind: RecordKind<Arrangement, ScoreMeasure> = {
           name: Joi.string().max(MOST_NAME).required(),
           from: id.required(),
           to: id.required(),
+          start: ticks,
+          end: ticks.min(1),
         }),
       )
       .max(MOST_IN_MEASURE),

@@ -2,6 +2,7 @@
  * The arrangement: its model, queries, and how long its notes ring.
  */
 
+export * from './cut';
 export * from './explain';
 export * from './graces';
 export * from './grip';

@@ -14,6 +14,7 @@ import {
   Head,
   isAccented,
   MeasureStaff,
+  PhraseBrackets,
   Pictures,
   Plucks,
   Remarks,
@@ -26,6 +27,7 @@ import {
   type Lanes,
   type LaneTops,
   nearestMoment,
+  type PhraseMark,
   RHYTHM_ROOM,
   type RingTail,
   STRING_GAP,
@@ -58,6 +60,10 @@ export interface MeasureProps {
   difficulty: number;
   label: string;
   endingStarts: boolean;
+  /** Brackets of named passages over it. */
+  phrases: readonly PhraseMark[];
+  /** Pixels of the row behind it, before it is scaled: how far a name may run on. */
+  roomAfter: number;
   lit: boolean;
   inRange: boolean;
   /** Differs from the present in a proposal. */
@@ -168,6 +174,8 @@ export const MeasureView = memo(function MeasureView(props: MeasureProps) {
         degrees={props.degrees}
         difficulty={props.difficulty}
         endingStarts={props.endingStarts}
+        phrases={props.phrases}
+        roomAfter={props.roomAfter}
         heldBefore={props.heldBefore}
       />
       {props.chosenStart !== undefined && props.chosenString !== undefined && (
@@ -204,6 +212,8 @@ export type BodyProps = Pick<
   | 'degrees'
   | 'difficulty'
   | 'endingStarts'
+  | 'phrases'
+  | 'roomAfter'
   | 'heldBefore'
 >;
 
@@ -216,6 +226,7 @@ const MeasureBody = memo(function MeasureBody(props: BodyProps) {
   return (
     <>
       <Head {...props} />
+      <PhraseBrackets {...props} />
       <Signs {...props} />
       {lanes.words &&
         measure.words.map(({ start, verses }) =>

@@ -5,7 +5,7 @@ import { type Finding, measureDifficulty } from '#core/check';
 import { writtenOctaves } from '#core/instrument';
 import { describeMeasure } from '#core/lesson';
 import { keyFifths, spellMidi } from '#core/pitch';
-import { type Arrangement, measureDegrees, noteMidi, type ScoreMeasure } from '#core/score';
+import { type Arrangement, measureDegrees, noteMidi, phrasesOf, type ScoreMeasure } from '#core/score';
 import { trackWindow } from '#core/track';
 import { measureNumbers, type Section, sectionsOf } from '#core/tune';
 import { Engraved, type Engraver, useEngraver } from './Engraved';
@@ -18,6 +18,9 @@ import {
   type LaneTops,
   laneTops,
   mayBarre,
+  type PhraseMark,
+  phraseMarks,
+  phraseRows,
   type RingTail,
   type Row,
   ringTails,
@@ -101,6 +104,7 @@ const hasBars = ({ ending, marks, tempos, passes, free }: ScoreMeasure) =>
   Boolean(ending || marks || tempos || passes || free);
 const NO_TAILS: RingTail[] = [];
 const NO_BARRES: BarreLine[] = [];
+const NO_PHRASES: readonly PhraseMark[] = [];
 const NO_FINDINGS: readonly Finding[] = [];
 
 /** What each measure says to a screen reader; kept while the measure stays the same. */
@@ -125,6 +129,7 @@ interface Sheet {
   tops: LaneTops;
   numbers: readonly number[];
   sections: ReadonlyMap<number, string>;
+  phrases: ReadonlyMap<number, readonly PhraseMark[]>;
   staff: Engraver | undefined;
   namesWidth: number;
   onChoose: RibbonProps['onChoose'];
@@ -186,6 +191,10 @@ export const Ribbon = memo(function Ribbon(props: RibbonProps) {
   const room = useMemo(() => ({ above, below }), [above, below]);
   const pictures = shown.chords && shown.pictures && measures.some(m => m.chords.some(c => c.frets));
   const barres = useMemo(() => shown.fingers && measures.some(mayBarre), [shown.fingers, measures]);
+  // By what they say, since places are worked out anew with every edit.
+  const named = JSON.stringify(phrasesOf(arrangement));
+  const phrases = useMemo(() => phraseMarks(JSON.parse(named)), [named]);
+  const bracketRows = useMemo(() => phraseRows([...phrases.values()].flat()), [phrases]);
   const spelling = useMemo((): Spelling => ({ names: sounding, pictures }), [sounding, pictures]);
   const lanes = useMemo(
     (): Lanes => ({
@@ -198,8 +207,9 @@ export const Ribbon = memo(function Ribbon(props: RibbonProps) {
       strings,
       barres,
       endings,
+      phrases: bracketRows,
     }),
-    [verses, sounding, shown, room, strings, barres, endings, pictures, setup],
+    [verses, sounding, shown, room, strings, barres, endings, bracketRows, pictures, setup],
   );
   const tops = useMemo(() => laneTops(lanes, verses), [lanes, verses]);
   const namesWidth = useMemo(
@@ -234,12 +244,13 @@ export const Ribbon = memo(function Ribbon(props: RibbonProps) {
       tops,
       numbers,
       sections,
+      phrases,
       staff,
       namesWidth,
       onChoose,
       onDragNote,
     }),
-    [arrangement, scale, lanes, tops, numbers, sections, staff, namesWidth, onChoose, onDragNote],
+    [arrangement, scale, lanes, tops, numbers, sections, phrases, staff, namesWidth, onChoose, onDragNote],
   );
 
   // On a screen all rows are as high as each other, so that they can be found; on paper each has the lanes that it needs.
@@ -248,17 +259,19 @@ export const Ribbon = memo(function Ribbon(props: RibbonProps) {
       scroller
         ? undefined
         : rows.map(({ from, widths }): Sheet => {
-            const within = widths.map((_, i) => measures[indexes[from + i]!]!);
+            const places = widths.map((_, i) => indexes[from + i]!);
+            const within = places.map(index => measures[index]!);
             const ownVerses = versesIn(within);
             const own: Lanes = {
               ...lanes,
               words: lanes.words && ownVerses > 0,
               endings: within.some(hasBars),
+              phrases: phraseRows(places.flatMap(index => phrases.get(index) ?? [])),
               barres: lanes.barres && within.some(mayBarre),
             };
             return { ...sheet, lanes: own, tops: laneTops(own, ownVerses) };
           }),
-    [scroller, rows, measures, indexes, lanes, sheet],
+    [scroller, rows, measures, indexes, lanes, phrases, sheet],
   );
 
   const rowHeight = tops.height * scale + ROW_GAP;
@@ -372,6 +385,7 @@ function sameRow(a: RowProps, b: RowProps): boolean {
     s.namesWidth === t.namesWidth &&
     s.lanes === t.lanes &&
     s.tops === t.tops &&
+    s.phrases === t.phrases &&
     s.sections.get(a.places[0]!) === t.sections.get(b.places[0]!) &&
     s.numbers[a.places[0]!] === t.numbers[b.places[0]!] &&
     s.arrangement.setup === t.arrangement.setup &&
@@ -416,6 +430,7 @@ const RibbonRow = memo(function RibbonRow(props: RowProps) {
   const from = places[0]!;
   const to = places.at(-1)!;
   const lines = linesOf(arrangement, from, to, props.around);
+  let roomAfter = row.widths.reduce((sum, own) => sum + own, 0);
   return (
     <div className="ribbon-row">
       <LaneNames sheet={sheet} first={from} />
@@ -423,6 +438,7 @@ const RibbonRow = memo(function RibbonRow(props: RowProps) {
         const index = places[place]!;
         const measure = measures[index]!;
         const here = cursor?.measure === measure.id;
+        roomAfter -= measureWidth;
         return (
           <MeasureView
             key={measure.id}
@@ -446,6 +462,8 @@ const RibbonRow = memo(function RibbonRow(props: RowProps) {
             endingStarts={
               measure.ending !== undefined && measures[index - 1]?.ending?.join() !== measure.ending.join()
             }
+            phrases={sheet.phrases.get(index) ?? NO_PHRASES}
+            roomAfter={roomAfter}
             lit={here}
             changed={changed?.has(index) ?? false}
             differing={differing?.get(index) ?? ''}

@@ -12,7 +12,7 @@ import {
 import { countSyllable, isCompound, pulseTicks, TICKS_PER_WHOLE } from '#core/time';
 import { Engraved } from './Engraved';
 import type { BodyProps } from './MeasureView';
-import { type BarreLine, fingerRows, RHYTHM_ROOM, textWidth, xAt } from './measureLayout';
+import { type BarreLine, fingerRows, PHRASE_ROOM, RHYTHM_ROOM, textWidth, xAt } from './measureLayout';
 import { OVER_STRINGS, ShapePicture } from './ShapePicture';
 
 const STROKES: Record<string, string> = { down: '↓', up: '↑' };
@@ -179,6 +179,39 @@ export function Head({ measure, number, tops, width, sectionName, endingStarts }
       )}
     </>
   );
+}
+
+/** Size of a passage's name. */
+const PHRASE_SIZE = 13;
+/** Half the room of a note, by which a bracket reaches beyond where it begins. */
+const BESIDE_NOTE = 12;
+
+/** Brackets of the passages that the teacher has named. */
+export function PhraseBrackets({ measure, width, tops, phrases, roomAfter }: BodyProps) {
+  return phrases.map(({ name, row, begins, ends }) => {
+    const y = tops.phrases + row * PHRASE_ROOM - 10;
+    const left = begins === undefined ? 0 : xAt(measure, width, begins) - BESIDE_NOTE;
+    const right = ends === undefined || ends === measure.ticks ? width : xAt(measure, width, ends) - 20;
+    const end = ends === undefined ? right : right - 4;
+    return (
+      <g key={`${row} ${name}`} className="phrase">
+        <path
+          d={`M${left} ${begins === undefined ? y : y + 6}V${y}H${end}${ends === undefined ? '' : `V${y + 6}`}`}
+        />
+        {begins !== undefined && (
+          <text className="phrase-name" x={left + 5} y={y + 15}>
+            {shortened(name, width + roomAfter - left - 10)}
+          </text>
+        )}
+      </g>
+    );
+  });
+}
+
+/** A name as far as there is room for it. */
+function shortened(name: string, room: number): string {
+  if (textWidth(name, PHRASE_SIZE) <= room) return name;
+  return `${name.slice(0, Math.max(1, Math.floor(room / textWidth('n', PHRASE_SIZE)) - 1)).trimEnd()}…`;
 }
 
 const MARK_WORDS = {

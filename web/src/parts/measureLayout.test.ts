@@ -117,6 +117,7 @@ it('lanes lie below each other in their order', () => {
       strings: 6,
       barres: true,
       endings: true,
+      phrases: 0,
     },
     2,
   );

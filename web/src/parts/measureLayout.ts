@@ -1,6 +1,6 @@
 import { chordLabel } from '#core/chord';
 import { BAR, isBarre, THUMB } from '#core/hand';
-import { isDead, type ScoreMeasure, shapePlacements } from '#core/score';
+import { isDead, type PlacedPhrase, type ScoreMeasure, shapePlacements } from '#core/score';
 import { pulseTicks, TICKS_PER_QUARTER } from '#core/time';
 import type { Hold, PerformedNote } from '#core/track';
 
@@ -57,8 +57,12 @@ export interface Lanes extends ShownLanes {
   barres: boolean;
   /** Whether any measure stands under an ending bracket. */
   endings: boolean;
+  /** How many brackets of named passages stand over each other. */
+  phrases: number;
 }
 
+/** Height of the bracket of a named passage with its name. */
+export const PHRASE_ROOM = 22;
 export const STRING_GAP = 22;
 /** Room of the rhythm's stems, and how far from the outermost string they stand. */
 export const RHYTHM_ROOM = 36;
@@ -99,6 +103,8 @@ const PAD = 18;
 export interface LaneTops {
   /** Bracket of an ending. */
   ending: number;
+  /** Topmost bracket of a named passage. */
+  phrases: number;
   /** Section and number of the measure. */
   head: number;
   words: number;
@@ -123,7 +129,8 @@ export interface LaneTops {
 
 export function laneTops(lanes: Lanes, verses: number): LaneTops {
   const ending = 12;
-  const head = (lanes.endings ? ending + 18 : 0) + 14;
+  const phrases = (lanes.endings ? ending + 18 : 0) + 14;
+  const head = phrases + lanes.phrases * PHRASE_ROOM;
   const words = head + 20;
   const chords = words + (lanes.words ? 20 * verses : 0);
   const pictures = chords + (lanes.chords ? (lanes.names === 'both' ? 38 : 22) : 0);
@@ -143,6 +150,7 @@ export function laneTops(lanes: Lanes, verses: number): LaneTops {
   const height = remarks + (lanes.remarks ? 6 : lanes.difficulty ? -6 : lanes.count ? -8 : -4);
   return {
     ending,
+    phrases,
     head,
     words,
     chords,
@@ -161,6 +169,44 @@ export function laneTops(lanes: Lanes, verses: number): LaneTops {
     height,
   };
 }
+
+/** What of a named passage is drawn over one measure. */
+export interface PhraseMark {
+  name: string;
+  /** Bracket in which it stands, from above. */
+  row: number;
+  /** Ticks at which it begins and before which it ends, where it does so in this measure. */
+  begins?: number;
+  ends?: number;
+}
+
+/**
+ * The brackets of named passages by measure; those that overlap stand over each other.
+ *
+ * @param phrases in the order of the score
+ */
+export function phraseMarks(phrases: readonly PlacedPhrase[]): ReadonlyMap<number, readonly PhraseMark[]> {
+  const marks = new Map<number, PhraseMark[]>();
+  /** The last passage of each bracket. */
+  const rows: PlacedPhrase[] = [];
+  for (const phrase of phrases) {
+    const { name, first, last, begins, ends } = phrase;
+    const free = rows.findIndex(
+      other => other.last < first || (other.last === first && other.ends <= begins),
+    );
+    const row = free < 0 ? rows.length : free;
+    rows[row] = phrase;
+    for (let index = first; index <= last; index++) {
+      const mark = { name, row, ...(index === first && { begins }), ...(index === last && { ends }) };
+      marks.set(index, [...(marks.get(index) ?? []), mark]);
+    }
+  }
+  return marks;
+}
+
+/** How many brackets stand over each other. */
+export const phraseRows = (marks: readonly PhraseMark[]): number =>
+  marks.reduce((most, { row }) => Math.max(most, row + 1), 0);
 
 /** Where a tick lies in a measure of a given width: time and space go together. */
 export function xAt(measure: Pick<ScoreMeasure, 'ticks'>, width: number, tick: number): number {

@@ -6,14 +6,19 @@ import {
   type Arrangement,
   arrangementIn,
   MOST_NAME,
+  measureIndex,
+  phraseSpan,
   phrasesOf,
+  type ScoreMeasure,
   type Snapshot,
   snapshotOf,
   type Variant,
 } from '#core/score';
+import { beatName } from '#core/time';
 import { measureNumbers, measureSpan } from '#core/tune';
 import { useSnapshots, useStoreChange } from '../../data/queries';
 import { newId, removeSnapshot, save, storeWords } from '../../data/store';
+import { Choice } from '../../parts/Choice';
 import { Field } from '../../parts/Field';
 import { offerPuttingBack } from '../../parts/putBack';
 import './VersionsPanel.css';
@@ -147,17 +152,18 @@ export function VersionsPanel(props: VersionsPanelProps) {
         })}
       </ul>
       <h3 className="side-head">Passages with a name</h3>
-      <NameForm
-        label={`Call ${here}`}
-        button="Name"
-        onName={name => edit({ kind: 'phrase', ids: measures, values: { name } })}
+      <PassageForm
+        key={measures.join()}
+        arrangement={arrangement}
+        measures={measures}
+        onName={values => edit({ kind: 'phrase', ids: measures, values })}
       />
       <ul className="kept">
         {phrasesOf(arrangement).map(phrase => (
           <li key={phrase.id}>
             <div>
               <strong>{phrase.name}</strong>
-              <div className="about">{measureSpan(numbers, phrase.first, phrase.last)}</div>
+              <div className="about">{phraseSpan(arrangement, phrase)}</div>
             </div>
             <Group gap={6}>
               <Button
@@ -260,6 +266,58 @@ function Changes({ before, now }: { before: Arrangement; now: Arrangement }) {
         ))}
         {changes.length > LISTED && <li>and {changes.length - LISTED} more</li>}
       </ul>
+    </>
+  );
+}
+
+/** A name for the chosen measures, or for the part of them from one moment up to and with another. */
+function PassageForm({
+  arrangement,
+  measures: ids,
+  onName,
+}: {
+  arrangement: Arrangement;
+  measures: readonly string[];
+  onName: (values: { name: string; start: number; end: number }) => void;
+}) {
+  const { measures } = arrangement;
+  const places = ids.map(id => measureIndex(arrangement, id)).filter(place => place >= 0);
+  const [first, last] = [Math.min(...places), Math.max(...places)];
+  const [own, end] = [measures[first], measures[last]];
+  const [begins, setBegins] = useState(0);
+  const [lastStruck, setLastStruck] = useState<number>();
+  if (!own || !end) return null;
+  const startsOf = (measure: ScoreMeasure) => [
+    ...new Set([0, ...measure.notes.map(note => note.start)].sort((a, b) => a - b)),
+  ];
+  const optionsOf = (measure: ScoreMeasure) =>
+    startsOf(measure).map(value => ({ value, label: beatName(measure.meter, measure.offset + value) }));
+  const struck = startsOf(end);
+  const upTo = lastStruck ?? struck.at(-1)!;
+  const ends = struck.find(start => start > upTo) ?? end.ticks;
+  const span =
+    first === last && begins >= ends ? undefined : phraseSpan(arrangement, { first, last, begins, ends });
+  return (
+    <>
+      <Group gap={8} grow>
+        <Choice size="xs" label="It begins on" options={optionsOf(own)} value={begins} onChange={setBegins} />
+        <Choice
+          size="xs"
+          label="and goes up to"
+          options={optionsOf(end)}
+          value={upTo}
+          onChange={setLastStruck}
+        />
+      </Group>
+      {span ? (
+        <NameForm
+          label={`Call ${span}`}
+          button="Name"
+          onName={name => onName({ name, start: begins, end: ends })}
+        />
+      ) : (
+        <Text size="sm">It would end before it begins.</Text>
+      )}
     </>
   );
 }
