@@ -83,21 +83,21 @@ export function editFault(arrangement: Arrangement, edit: Edit): string | undefi
   return undefined;
 }
 
-/** Ids to which notes of a measure are linked; kept while it stays the same, as an edit changes one of hundreds. */
-const linked = new WeakMap<ScoreMeasure, readonly string[]>();
-function linksIn(measure: ScoreMeasure): readonly string[] {
-  const ids = linked.get(measure) ?? measure.notes.flatMap(linksOf);
-  linked.set(measure, ids);
+/** Ids of the notes of a measure and of those they are linked to; kept while it stays the same, as an edit changes one of hundreds. */
+const named = new WeakMap<ScoreMeasure, ReadonlySet<string>>();
+function idsIn(measure: ScoreMeasure): ReadonlySet<string> {
+  const ids = named.get(measure) ?? new Set(measure.notes.flatMap(note => [note.id, ...linksOf(note)]));
+  named.set(measure, ids);
   return ids;
 }
 
 /** Puts the links of notes right that were moved or taken out, and of those that lead to them. */
 function relink(draft: Draft<Arrangement>, before: Arrangement, ids: readonly string[]): void {
-  const moved = new Set(ids);
   const touched = new Set<number>();
-  for (const [index, measure] of before.measures.entries())
-    if (measure.notes.some(note => moved.has(note.id)) || linksIn(measure).some(id => moved.has(id)))
-      touched.add(index);
+  for (const [index, measure] of before.measures.entries()) {
+    const own = idsIn(measure);
+    if (ids.some(id => own.has(id))) touched.add(index);
+  }
   const view = [...before.measures];
   for (const index of touched) {
     const measure = draft.measures[index]!;

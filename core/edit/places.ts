@@ -22,6 +22,7 @@ import {
   movedGraces,
   noteMidi,
   putTechnique,
+  type ScoreMeasure,
   type ScoreNote,
   setGraces,
   smothered,
@@ -229,23 +230,32 @@ export function place(
   }
 }
 
-/** A note with the tied notes before and after it. */
-function tiedParts({ measures }: Arrangement, id: string): { measure: number; note: ScoreNote }[] {
-  const all = measures.flatMap((measure, index) => measure.notes.map(note => ({ measure: index, note })));
-  const target = all.find(part => part.note.id === id);
+/** The notes of a measure that are tied to an earlier one; kept while it stays the same, as most have none. */
+const tiedIn = new WeakMap<ScoreMeasure, readonly ScoreNote[]>();
+function tiedNotes(measure: ScoreMeasure): readonly ScoreNote[] {
+  const notes = tiedIn.get(measure) ?? measure.notes.filter(note => note.tie !== undefined);
+  tiedIn.set(measure, notes);
+  return notes;
+}
+
+/** A note with the tied notes before and after it, in their order. */
+function tiedParts(arrangement: Arrangement, id: string): { measure: number; note: ScoreNote }[] {
+  const { measures } = arrangement;
+  const target = findNote(arrangement, id);
   if (!target) return [];
   const parts = [target];
-  for (let first = target; first.note.tie !== undefined; ) {
-    const earlier = all.find(part => part.note.id === first.note.tie);
-    if (!earlier || parts.includes(earlier)) break;
-    parts.unshift(earlier);
-    first = earlier;
-  }
-  for (let last = target; ; ) {
-    const later = all.find(part => part.note.tie === last.note.id);
-    if (!later || parts.includes(later)) break;
-    parts.push(later);
-    last = later;
-  }
+  // What a note is tied to stands before it, and what is tied to it behind it.
+  for (let index = target.measure; index >= 0 && parts[0]!.note.tie !== undefined; index--)
+    for (let first = parts[0]!; first.note.tie !== undefined; first = parts[0]!) {
+      const note = measures[index]!.notes.find(other => other.id === first.note.tie);
+      if (!note || parts.some(part => part.note === note)) break;
+      parts.unshift({ measure: index, note });
+    }
+  for (let index = target.measure; index < measures.length; index++)
+    for (let last = parts.at(-1)!; ; last = parts.at(-1)!) {
+      const note = tiedNotes(measures[index]!).find(other => other.tie === last.note.id);
+      if (!note || parts.some(part => part.note === note)) break;
+      parts.push({ measure: index, note });
+    }
   return parts;
 }

@@ -9,6 +9,7 @@ import { type Arrangement, measureDegrees, noteMidi, phrasesOf, type ScoreMeasur
 import { trackWindow } from '#core/track';
 import { measureNumbers, type Section, sectionsOf } from '#core/tune';
 import { Engraved, type Engraver, useEngraver } from './Engraved';
+import { useRested } from './later';
 import { MeasureView } from './MeasureView';
 import {
   type BarreLine,
@@ -80,16 +81,31 @@ const headOfStaff = (measures: readonly ScoreMeasure[]) =>
   34 + 11 * measures.reduce((most, { key }) => Math.max(most, Math.abs(keyFifths(key))), 0);
 const NO_STEPS: readonly number[] = [];
 const LETTERS = 'CDEFGAB';
+/** Something worked out of a measure, kept while the measure and what else it hangs on stay the same. */
+function keptOf<T>(): (measure: ScoreMeasure, of: unknown, make: () => T) => T {
+  const kept = new WeakMap<ScoreMeasure, { of: unknown; made: T }>();
+  return (measure, of, make) => {
+    const known = kept.get(measure);
+    if (known && known.of === of) return known.made;
+    const made = make();
+    kept.set(measure, { of, made });
+    return made;
+  };
+}
+
+const pitchRange = keptOf<readonly [low: number, high: number]>();
 /** The highest and lowest note as written, in letters from C0. */
 function writtenSteps(measures: readonly ScoreMeasure[], setup: Arrangement['setup']): readonly number[] {
   let low = Number.POSITIVE_INFINITY;
   let high = Number.NEGATIVE_INFINITY;
-  for (const { notes } of measures)
-    for (const note of notes) {
-      const midi = noteMidi(setup, note);
-      low = Math.min(low, midi);
-      high = Math.max(high, midi);
-    }
+  for (const measure of measures) {
+    const [lowest, highest] = pitchRange(measure, setup, () => {
+      const pitches = measure.notes.map(note => noteMidi(setup, note));
+      return [Math.min(...pitches), Math.max(...pitches)];
+    });
+    low = Math.min(low, lowest);
+    high = Math.max(high, highest);
+  }
   if (low > high) return NO_STEPS;
   return [low, high].map(midi => {
     const { step, octave } = spellMidi(midi + 12 * writtenOctaves(setup.instrument), 0);
@@ -107,23 +123,25 @@ const NO_BARRES: BarreLine[] = [];
 const NO_PHRASES: readonly PhraseMark[] = [];
 const NO_FINDINGS: readonly Finding[] = [];
 
-/** What each measure says to a screen reader; kept while the measure stays the same. */
-const labels = new WeakMap<ScoreMeasure, string>();
+const spoken = keptOf<string>();
+/** What a measure says to a screen reader. */
 function labelOf(arrangement: Arrangement, index: number, number: number): string {
-  const measure = arrangement.measures[index]!;
-  let label = labels.get(measure);
-  if (label === undefined) {
-    label = describeMeasure(arrangement, index)
+  const name = number ? `Measure ${number}` : 'Pickup';
+  const measure = arrangement.measures[index];
+  if (!measure) return name;
+  const said = spoken(measure, '', () =>
+    describeMeasure(arrangement, index)
       .map(m => `${m.count ? `${m.count}: ` : ''}${m.pluck}`)
-      .join(' ');
-    labels.set(measure, label);
-  }
-  return `${number ? `Measure ${number}` : 'Pickup'}. ${label}`;
+      .join(' '),
+  );
+  return `${name}. ${said}`;
 }
 
 /** What holds for every row. */
 interface Sheet {
   arrangement: Arrangement;
+  /** The instrument, hand and tempo, as text: what is worked out for one holds for all that are the same. */
+  player: string;
   scale: number;
   lanes: Lanes;
   tops: LaneTops;
@@ -158,7 +176,7 @@ function signatureChanges(measures: readonly ScoreMeasure[]): number[] {
     const before = measures[index - 1];
     if (!before) return [];
     const same =
-      keyFifths(before.key) === keyFifths(key) &&
+      (before.key === key || keyFifths(before.key) === keyFifths(key)) &&
       before.meter.beats === meter.beats &&
       before.meter.unit === meter.unit;
     return same ? [] : [index];
@@ -236,9 +254,15 @@ export const Ribbon = memo(function Ribbon(props: RibbonProps) {
         ids.set(finding.measure, `${ids.get(finding.measure) ?? ' '}${finding.notes.join(' ')} `);
     return ids;
   }, [findings]);
+  const { hand, quartersPerMinute } = arrangement;
+  const player = useMemo(
+    () => JSON.stringify([setup, hand, quartersPerMinute]),
+    [setup, hand, quartersPerMinute],
+  );
   const sheet = useMemo(
     (): Sheet => ({
       arrangement,
+      player,
       scale,
       lanes,
       tops,
@@ -250,7 +274,20 @@ export const Ribbon = memo(function Ribbon(props: RibbonProps) {
       onChoose,
       onDragNote,
     }),
-    [arrangement, scale, lanes, tops, numbers, sections, phrases, staff, namesWidth, onChoose, onDragNote],
+    [
+      arrangement,
+      player,
+      scale,
+      lanes,
+      tops,
+      numbers,
+      sections,
+      phrases,
+      staff,
+      namesWidth,
+      onChoose,
+      onDragNote,
+    ],
   );
 
   // On a screen all rows are as high as each other, so that they can be found; on paper each has the lanes that it needs.
@@ -406,6 +443,9 @@ interface TrackLines {
 /** The lines of rows by their first measure, as long as the measures around them stay the same. */
 const knownLines = new WeakMap<ScoreMeasure, { around: readonly ScoreMeasure[]; lines: TrackLines }>();
 
+/** The lines that a measure was drawn with, and what they say. */
+const drawnLines = new WeakMap<ScoreMeasure, { said: string; tails: RingTail[]; barres: BarreLine[] }>();
+
 function linesOf(
   arrangement: Arrangement,
   from: number,
@@ -417,7 +457,18 @@ function linesOf(
   if (known && sameList(known.around, around)) return known.lines;
   const measures = arrangement.measures.slice(from, to + 1);
   const { notes, holds } = trackWindow(arrangement, from, to);
-  const lines = { tails: ringTails(measures, notes), barres: barreLines(measures, holds) };
+  const tails = ringTails(measures, notes);
+  const barres = barreLines(measures, holds);
+  // A measure whose lines say the same keeps them, so that it need not be drawn again.
+  for (const [i, measure] of measures.entries()) {
+    const said = JSON.stringify([tails[i], barres[i]]);
+    const own = drawnLines.get(measure);
+    if (own?.said === said) {
+      tails[i] = own.tails;
+      barres[i] = own.barres;
+    } else drawnLines.set(measure, { said, tails: tails[i]!, barres: barres[i]! });
+  }
+  const lines = { tails, barres };
   knownLines.set(first, { around, lines });
   return lines;
 }
@@ -429,6 +480,8 @@ const RibbonRow = memo(function RibbonRow(props: RowProps) {
   const { measures } = arrangement;
   const from = places[0]!;
   const to = places.at(-1)!;
+  // Nothing is read out while keys are pressed, so what it says follows when they rest.
+  const told = useRested(arrangement);
   const lines = linesOf(arrangement, from, to, props.around);
   let roomAfter = row.widths.reduce((sum, own) => sum + own, 0);
   return (
@@ -453,12 +506,12 @@ const RibbonRow = memo(function RibbonRow(props: RowProps) {
             tails={lines.tails[index - from] ?? NO_TAILS}
             barres={lanes.barres ? (lines.barres[index - from] ?? NO_BARRES) : NO_BARRES}
             faulty={faulty[place]!}
-            degrees={lanes.degrees ? measureDegrees(arrangement, index).join(' ') : ''}
-            difficulty={lanes.difficulty ? difficultyAt(arrangement, index) : 0}
+            degrees={lanes.degrees ? degreesAt(arrangement, index, sheet.player) : ''}
+            difficulty={lanes.difficulty ? difficultyAt(arrangement, index, sheet.player) : 0}
             staff={sheet.staff}
             setup={arrangement.setup}
             tiedOn={lanes.staff ? tiedOn(measures[index + 1]) : ''}
-            label={labelOf(arrangement, index, numbers[index]!)}
+            label={labelOf(told, index, numbers[index]!)}
             endingStarts={
               measure.ending !== undefined && measures[index - 1]?.ending?.join() !== measure.ending.join()
             }
@@ -488,17 +541,19 @@ function sectionTitle(measures: readonly ScoreMeasure[], { name, from }: Section
   return other ? `${name}: as ${other}, but its end` : name;
 }
 
-/** How hard measures are, as long as they, the hand and the tempo stay the same. */
-const difficulties = new WeakMap<ScoreMeasure, { of: string; total: number }>();
-function difficultyAt(arrangement: Arrangement, index: number): number {
-  const measure = arrangement.measures[index]!;
-  const { setup, hand, quartersPerMinute } = arrangement;
-  const of = JSON.stringify([setup, hand, quartersPerMinute]);
-  const known = difficulties.get(measure);
-  if (known?.of === of) return known.total;
-  const { total } = measureDifficulty(arrangement, index);
-  difficulties.set(measure, { of, total });
-  return total;
+const effort = keptOf<number>();
+/** How hard a measure is for a hand at a tempo, which `player` says. */
+const difficultyAt = (arrangement: Arrangement, index: number, player: string): number =>
+  effort(arrangement.measures[index]!, player, () => measureDifficulty(arrangement, index).total);
+
+const degreesIn = keptOf<string>();
+/** The degree of each note of a measure in its chord, joined by spaces. */
+function degreesAt(arrangement: Arrangement, index: number, player: string): string {
+  const { measures } = arrangement;
+  let before = index - 1;
+  while (before >= 0 && !measures[before]!.chords.length) before -= 1;
+  const held = measures[before]?.chords.at(-1)?.sounding ?? '';
+  return degreesIn(measures[index]!, `${held} ${player}`, () => measureDegrees(arrangement, index).join(' '));
 }
 
 /** The grip of the last chord before a measure, as text. */

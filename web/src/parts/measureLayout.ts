@@ -293,17 +293,16 @@ export interface Spelling {
   pictures: boolean;
 }
 
-const widths = new WeakMap<ScoreMeasure, Map<string, number>>();
+const widths = new WeakMap<Spelling, WeakMap<ScoreMeasure, number>>();
 
 /** Least width of a measure; kept while the measure stays the same. */
 function leastWidth(measure: ScoreMeasure, spelling: Spelling): number {
-  const key = `${spelling.names} ${spelling.pictures}`;
-  const known = widths.get(measure) ?? new Map<string, number>();
-  widths.set(measure, known);
-  let width = known.get(key);
+  const known = widths.get(spelling) ?? new WeakMap<ScoreMeasure, number>();
+  widths.set(spelling, known);
+  let width = known.get(measure);
   if (width === undefined) {
     width = Math.max(70, PAD * 2 + measure.ticks * perTick(measure, spelling));
-    known.set(key, width);
+    known.set(measure, width);
   }
   return width;
 }

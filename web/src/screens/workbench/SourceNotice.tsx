@@ -1,7 +1,9 @@
 import { Alert, Button, Group, Text } from '@mantine/core';
-import { type Arrangement, measureIndex, type SourceChanges } from '#core/score';
+import { useMemo } from 'react';
+import { type Arrangement, measureIndex, type SourceChanges, sourceChanges } from '#core/score';
 import { measureNumbers, type Tune } from '#core/tune';
 import { listed } from '#core/words';
+import { later } from '../../parts/later';
 
 /** "measures 3, 5 and 6" of numbered places. */
 function measuresOf(numbers: readonly number[]): string {
@@ -10,17 +12,17 @@ function measuresOf(numbers: readonly number[]): string {
 }
 
 /** Says that the tune was corrected since it was arranged, what no longer fits, and offers to make that anew. */
-export function SourceNotice({
+export const SourceNotice = later(function SourceNotice({
   arrangement,
   tune,
-  changes,
   onPropose,
 }: {
   arrangement: Arrangement;
   tune: Tune;
-  changes: SourceChanges;
-  onPropose: () => void;
+  onPropose: (changes: SourceChanges) => void;
 }) {
+  const changes = useMemo(() => sourceChanges(arrangement, tune), [arrangement, tune]);
+  if (!changes) return null;
   const inTune = measureNumbers(tune.measures);
   const here = measureNumbers(arrangement.measures);
   const ofTune = (ids: string[]) =>
@@ -39,10 +41,10 @@ export function SourceNotice({
     <Alert color="marigold" className="source-notice" title="The tune was corrected since this was arranged">
       <Group justify="space-between" gap={8}>
         <Text size="sm">{words.join('; ')}. All else stays as it is here.</Text>
-        <Button size="compact-sm" variant="default" onClick={onPropose}>
+        <Button size="compact-sm" variant="default" onClick={() => onPropose(changes)}>
           Propose these anew
         </Button>
       </Group>
     </Alert>
   );
-}
+});

@@ -7,7 +7,7 @@ import { changedMeasures } from '#core/compare';
 import { applyEdit, type Edit } from '#core/edit';
 import { INSTRUMENTS, stringName } from '#core/instrument';
 import { keyName, transposeKey } from '#core/pitch';
-import { type Arrangement, settingsOf, sourceChanges } from '#core/score';
+import { type Arrangement, type SourceChanges, settingsOf } from '#core/score';
 import { beatsPerMinute } from '#core/time';
 import { measureNumbers } from '#core/tune';
 import { useCopy } from '../../data/queries';
@@ -75,10 +75,6 @@ function Workbench({ arrangement, history, copy }: OpenArrangement) {
   const ribbon = useRef<HTMLDivElement>(null);
   const { found, looking } = useFindings(arrangement, tune, cursor);
   const numbers = useMemo(() => measureNumbers(measures), [measures]);
-  const changes = useMemo(
-    () => (tune && !proposal ? sourceChanges(arrangement, tune) : undefined),
-    [arrangement, tune, proposal],
-  );
 
   const twins = useTwins(arrangement);
   const { note: noteTwins, forget: forgetTwins } = twins;
@@ -249,8 +245,8 @@ function Workbench({ arrangement, history, copy }: OpenArrangement) {
   };
 
   /** Makes anew what in the tune is another by now, and shows it beside the present. */
-  const proposeFromSource = () => {
-    if (!tune || !changes) return;
+  const proposeFromSource = useCallbackRef((changes: SourceChanges) => {
+    if (!tune) return;
     const request: ArrangeRequest = {
       id: arrangement.id,
       instrument: setup.instrument,
@@ -278,7 +274,7 @@ function Workbench({ arrangement, history, copy }: OpenArrangement) {
         }
       },
     );
-  };
+  });
   const take = (what: string, only?: readonly string[]) => {
     if (!proposal) return false;
     const values = { proposal, what, ...(only && { only }) };
@@ -332,8 +328,8 @@ function Workbench({ arrangement, history, copy }: OpenArrangement) {
         newest={newest}
         tune={tune}
       />
-      {changes && tune && (
-        <SourceNotice arrangement={arrangement} tune={tune} changes={changes} onPropose={proposeFromSource} />
+      {tune && !proposal && (
+        <SourceNotice arrangement={arrangement} tune={tune} onPropose={proposeFromSource} />
       )}
       {proposal && task === 'look' && (
         <Group className="source-notice" gap={8}>
