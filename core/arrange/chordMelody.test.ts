@@ -1,12 +1,12 @@
 import { describe, expect, it } from 'vitest';
 import { chordClasses, chordLabel, parseChord } from '../chord';
 import { readAbc } from '../formats/abc';
-import { noteAt } from '../instrument';
+import { noteAt, type Place, standardSetup } from '../instrument';
 import { type Key, mod12, scaleOf } from '../pitch';
 import { type Arrangement, type ArrangeSettings, ledgerTexts, noteMidi, type ScoreMeasure } from '../score';
 import { faultsOf } from '../testing/findings';
 import type { Tune } from '../tune';
-import { passingChords } from './grips';
+import { fingerGrips, passingChords } from './grips';
 import { arrange } from './index';
 
 const tuneOf = (key: string, body: string, meter = '4/4'): Tune =>
@@ -93,6 +93,38 @@ describe('grips', () => {
       [...new Set(m.notes.map(n => n.start))].map(start => m.notes.filter(n => n.start === start).length),
     );
     expect(Math.max(...sizes)).toBe(voices);
+  });
+});
+
+describe('grips for fingers (common practice)', () => {
+  it('a shape that is known is struck as it lies, also where that doubles a note', () => {
+    // The Girl I Left Behind Me, from memory. D on the second string over G: the third would be a stretch, the open
+    // strings of the shape lie under the hand.
+    const a = make(
+      readAbc(
+        'X:1\nT:T\nM:2/2\nL:1/8\nQ:1/2=96\nK:G\n"G"edcB "D7"A2Bc|"G"d2B2 B2gf|"C"edcB "D7"A2Bc|"G"d4 B4|\n',
+      )[0]!.tune,
+      {},
+      'guitar',
+    );
+    const second = a.measures[1]!.notes.filter(n => n.start === 0).map(n => [n.string, n.fret]);
+    expect(second.sort()).toEqual([
+      [2, 3],
+      [3, 0],
+      [4, 0],
+      [6, 3],
+    ]);
+  });
+  it('a third below D3 is left out even where a tune ends, but where it lies in the shape that is held', () => {
+    const setup = standardSetup('guitar');
+    const closing = { rests: true, strict: true, last: true };
+    const best = (symbol: string, melody: Place, frets?: (number | null)[]) => {
+      const [grip] = fingerGrips(setup, { chord: parseChord(symbol)!, ...closing, frets }, melody, 3);
+      return grip!.places.map(({ string, fret }) => `${string}:${fret}`);
+    };
+    expect(best('A', { string: 3, fret: 2 })).not.toContain('5:4');
+    // G as every pupil knows it, 320003.
+    expect(best('G', { string: 3, fret: 0 }, [3, 0, 0, 0, 2, 3])).toEqual(['4:0', '5:2', '6:3']);
   });
 });
 

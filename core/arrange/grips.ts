@@ -67,8 +67,8 @@ const BASS = {
   other: 5,
   /** More of each where the ear wants the root: first chord, cadences, last chord. */
   strict: 3,
-  /** A third below D3, and a fifth below A2 (MIDI). */
-  lowThird: { below: 50, cost: 2 },
+  /** A third below D3, as the bass or within a grip, and a fifth below A2 (MIDI). */
+  lowThird: { below: 50, cost: 2, within: 3 },
   lowFifth: { below: 45, cost: 1.5 },
   /** A note less than a fifth over a bass below C3. */
   close: { below: 48, cost: 2.5 },
@@ -100,17 +100,19 @@ export interface GripWish {
   strict?: boolean;
   /** The tune ends with it. */
   last?: boolean;
+  /** Frets of the shape that is held, string 1 first: what lies in it may be struck twice. */
+  frets?: readonly (number | null)[] | undefined;
 }
 
 /**
  * Grips under a melody note for a thumb and fingers, which may skip strings: a bass on one of the three thickest strings,
- * its root first, and up to two further chord notes between it and the melody, none of them twice (common practice of
- * chord melody). Without a bass, or alone, is the last choice.
+ * its root first, and up to two further chord notes between it and the melody, none of them twice but those of the shape
+ * that is held (common practice of chord melody). Without a bass, or alone, is the last choice.
  *
  * @param most notes under the melody at most
  */
 export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: number): Companion[] {
-  const { chord, rests = false, strict = false, last = false } = wish;
+  const { chord, rests = false, strict = false, last = false, frets } = wish;
   const strings = setup.tuning.length;
   const classes = chordClasses(chord);
   const root = bassClass(chord);
@@ -149,10 +151,15 @@ export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: n
         const bass = { string, fret };
         const sounds = new Set([mod12(top), pitchClass]);
         const rate = (places: Place[]) => {
-          const all = new Set([
-            ...sounds,
-            ...places.map(place => mod12(noteAt(setup, place.string, place.fret))),
-          ]);
+          const added = places.map(place => ({ ...place, midi: noteAt(setup, place.string, place.fret) }));
+          const all = new Set([...sounds, ...added.map(({ midi }) => mod12(midi))]);
+          // An open shape that every pupil knows is taken as it is.
+          const mud = added.some(
+            own =>
+              mod12(own.midi) === third &&
+              own.midi < BASS.lowThird.below &&
+              frets?.[own.string - 1] !== own.fret,
+          );
           const missing =
             third !== undefined && !all.has(third) ? (last ? NO_THIRD.last : NO_THIRD.within) : 0;
           const noRoot = all.has(classes[0]!) ? 0 : 0.8;
@@ -161,12 +168,18 @@ export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: n
           found.push({
             places: [...places, bass],
             bass: true,
-            cost: cost + missing + noRoot + (close ? BASS.close.cost : 0) + (inner - places.length) * empty,
+            cost:
+              cost +
+              missing +
+              noRoot +
+              (mud ? BASS.lowThird.within : 0) +
+              (close ? BASS.close.cost : 0) +
+              (inner - places.length) * empty,
           });
         };
         rate([]);
         if (inner < 1) continue;
-        for (const first of innerPlaces(setup, classes, sounds, melody, bass, midi, top)) {
+        for (const first of innerPlaces(setup, classes, sounds, frets, melody, bass, midi, top)) {
           if (!reach(first.fret, [melody.fret, fret])) continue;
           rate([first]);
           if (inner < 2) continue;
@@ -175,6 +188,7 @@ export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: n
             setup,
             classes,
             both,
+            frets,
             first,
             bass,
             midi,
@@ -196,11 +210,12 @@ const WIDEST = 4;
 const NO_BASS = 4.5;
 const ALONE = 6;
 
-/** Chord notes between two strings that lie between two notes, each of a class that is not there yet. */
+/** Chord notes between two strings that lie between two notes, each of a class that is not there yet or in the shape. */
 function innerPlaces(
   setup: Setup,
   classes: readonly number[],
   there: ReadonlySet<number>,
+  frets: GripWish['frets'],
   above: Place,
   below: Place,
   low: number,
@@ -209,8 +224,8 @@ function innerPlaces(
   const found: Place[] = [];
   for (let string = above.string + 1; string < below.string; string++)
     for (const pitchClass of classes) {
-      if (there.has(pitchClass)) continue;
       for (const fret of fretsOfClass(setup, string, pitchClass, Math.max(above.fret, below.fret) + WIDEST)) {
+        if (there.has(pitchClass) && frets?.[string - 1] !== fret) continue;
         const midi = noteAt(setup, string, fret);
         if (midi > low && midi < high) found.push({ string, fret });
       }

@@ -266,7 +266,12 @@ export function buildLayers(
   const grips = (onset: CompanionOnset & GripWish, place: Place): Companion[] => {
     const gripsOf = (chord: Chord) =>
       byFingers
-        ? fingerGrips(setup, { ...onset, chord }, place, Math.min(most, TOGETHER[settings.school] - 1))
+        ? fingerGrips(
+            setup,
+            { ...onset, chord, frets: chord === onset.chord ? onset.frets : undefined },
+            place,
+            Math.min(most, TOGETHER[settings.school] - 1),
+          )
         : gripCompanions(setup, { ...onset, chord }, place, most);
     const own =
       doubling === 'grips'
@@ -307,7 +312,8 @@ export function buildLayers(
         for (const place of melody?.places ?? []) {
           // Where strings are tuned open the deep open root closes, with the fifth if that is what they give.
           const needsThird = last && !isOpenTo(setup, pitchClassOf(tune.key.tonic));
-          const own = grips(last ? { ...onset, strict: true, rests: true, last: needsThird } : onset, place);
+          const wish = { ...onset, frets: shape.frets };
+          const own = grips(last ? { ...wish, strict: true, rests: true, last: needsThird } : wish, place);
           byPlace.set(place, own);
           options.push(...own);
         }

@@ -181,6 +181,18 @@ describe('the right-hand solver', () => {
       { numRuns: 1000 },
     );
   });
+  it('by string, at any tempo: up to four strings at once take thumb and three fingers, a finger each (common practice)', () => {
+    fc.assert(
+      fc.property(moments, fc.integer({ min: 50, max: 260 }), (notes, tempo) => {
+        assignPlucks([measure(notes)], { school: 'by-string', jig: 'group' }, tempo);
+        for (const start of new Set(notes.map(n => n.start))) {
+          const plucks = notes.filter(n => n.start === start).map(n => n.pluck);
+          if (plucks.length <= 4) expect(new Set(plucks).size).toBe(plucks.length);
+        }
+      }),
+      { numRuns: 1000 },
+    );
+  });
   it('leaves an exception set by hand, and plans around it', () => {
     const notes = [note(1, 0), note(1, eighth, { pluck: 'a', pluckPinned: true }), note(1, 2 * eighth)];
     const plucks = plucked(notes, 'by-string', { tempo: 200 }).split(' ');

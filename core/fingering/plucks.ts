@@ -54,7 +54,8 @@ const ON_STRING: Record<'thumb-index' | 'thumb-two', Partial<Record<Digit, numbe
 const FROM_HOME = 0.6;
 /** A finger that brushes over one more string: a school of thumb and index does it often, the others seldom. */
 const BRUSH: Record<ArrangeSettings['school'], number> = {
-  'by-string': 2.5,
+  // Four strings at once are thumb and three fingers: one that takes two is for five and more.
+  'by-string': 9,
   'thumb-index': 0.2,
   'thumb-two': 1.5,
   pick: 0,
