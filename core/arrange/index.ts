@@ -140,15 +140,18 @@ export function arrange(
       },
     };
   const wanted = request.setup ?? standardSetup(request.instrument);
-  // On four strings there is no room for a bass of its own.
-  const overBass =
-    (request.style === 'fingerstyle' || request.style === 'chord-melody') && wanted.tuning.length > 4;
   // What a beginner plays is looked for in first position; with a given capo all levels share one plan.
-  const beginner = request.capo === 'auto' && (hand.beginner || (request.settings?.level ?? 3) <= BEGINNERS);
-  const overGrips = request.style === 'chord-melody' && !overBass;
+  const level = request.settings?.level ?? 3;
+  const beginner = request.capo === 'auto' && (hand.beginner || level <= BEGINNERS);
+  const under = request.style === 'fingerstyle' || request.style === 'chord-melody';
+  // At the first level the melody is played alone; on four strings there is no room for a bass of its own.
+  const alone = under && beginner && level === 1;
+  const room = wanted.tuning.length > 4;
+  const overBass = under && room && !alone;
+  const overGrips = request.style === 'chord-melody' && !alone && !overBass;
   const high = request.settings?.high ?? false;
   const planIn = (octave: { octave?: number }) =>
-    planCapo(tune, wanted, hand, request.capo, { overBass, overGrips, high, beginner, ...octave })[0];
+    planCapo(tune, wanted, hand, request.capo, { overBass, overGrips, alone, high, beginner, ...octave })[0];
   const plan = planIn(octaveOf(request, wanted)) ?? planIn({});
   if (!plan) {
     const problem = rangeProblem(tune, { ...wanted, capo: request.capo === 'auto' ? 0 : request.capo });
@@ -161,7 +164,7 @@ export function arrange(
 
   // Where nobody asks for a bass, the kind of tune does.
   const texture =
-    request.style === 'fingerstyle' && overBass && !request.settings?.bass
+    request.style === 'fingerstyle' && room && !request.settings?.bass
       ? textureOf(tune, plan.setup)
       : undefined;
   const settings = { ...usualSettings(request.instrument), ...texture?.settings, ...request.settings };

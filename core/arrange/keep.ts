@@ -2,11 +2,13 @@
 import { describeNote, type Setup } from '../instrument';
 import {
   type Arrangement,
+  type ArrangeSettings,
   has,
   type LedgerDraft,
   noteMidi,
   type ScoreMeasure,
   type ScoreNote,
+  type Style,
 } from '../score';
 
 /** What an arrangement that is made anew keeps of the present one. */
@@ -56,14 +58,27 @@ export class Kept {
   }
 }
 
-/** The octave of what stays, so that what is made anew beside it lies in the same one. */
+interface OctaveRequest {
+  keep?: Keep | undefined;
+  style: Style;
+  settings?: Partial<ArrangeSettings> | undefined;
+  transposition?: number | undefined;
+}
+
+/**
+ * The octave of what stays, so that what is made anew beside it lies in the same one; also of the whole, where it is to be
+ * played in the same manner, only fuller or easier.
+ */
 export function octaveOf(
-  { keep, transposition = 0 }: { keep?: Keep | undefined; transposition?: number | undefined },
+  { keep, style, settings, transposition = 0 }: OctaveRequest,
   setup: Setup,
 ): { octave?: number } {
   if (!keep || (keep.present.transposition ?? 0) !== transposition) return {};
   const { setup: own, measures, octaveShift } = keep.present;
-  const stays = keep.anew || measures.some(({ notes }) => notes.some(n => n.pinned && n.role === 'melody'));
+  const stays =
+    keep.anew ||
+    (style === keep.present.style && settings?.high === keep.present.settings?.high) ||
+    measures.some(({ notes }) => notes.some(n => n.pinned && n.role === 'melody'));
   return stays && own.tuning.join() === setup.tuning.join() ? { octave: octaveShift } : {};
 }
 

@@ -19,6 +19,7 @@ import {
   STYLES,
   soundingAt,
 } from '../score';
+import { committeeTunes } from '../testing/committee';
 import { edit } from '../testing/edits';
 import { faultsOf } from '../testing/findings';
 import { anySettings } from '../testing/settings';
@@ -277,19 +278,48 @@ describe('levels for beginners (common practice)', () => {
     // One low note a measure and no more, as the chords change.
     expect(a.measures.flatMap(m => m.notes.filter(n => n.role !== 'melody'))).toHaveLength(5);
   });
-  it('levels 1 and 2 stay near the nut where the full one may go up, as long as no capo is given', () => {
+  it('levels 1 and 2 of traditional tunes lie in first position, with a capo at the third fret at most', () => {
+    const beyond = (level: 1 | 2 | 3) => {
+      const frets = committeeTunes()
+        .filter((_, i) => i % 4 === 0)
+        .flatMap(tune => {
+          const a = make(tune, { capo: 'auto', settings: { level } });
+          if (level < 3) expect(a.setup.capo, tune.title).toBeLessThanOrEqual(3);
+          return a.measures.flatMap(m => m.notes.map(n => n.fret));
+        });
+      return frets.filter(fret => fret > 4).length / frets.length;
+    };
+    expect(beyond(1)).toBeLessThan(0.03);
+    expect(beyond(2)).toBeLessThan(0.08);
+    expect(beyond(3)).toBeGreaterThan(2 * beyond(2));
+  }, 60_000);
+  it('with a given capo all levels share one plan and the same hands', () => {
     const high = tuneOf('Eb', '"Eb"gbge|"Ab"aeca|"Bb"bfdf|"Eb"e4|]');
-    const highest = (a: Arrangement) => Math.max(...a.measures.flatMap(m => m.notes.map(n => n.fret)));
-    const at = (level: 1 | 2 | 3) => make(high, { capo: 'auto', settings: { level } });
-    for (const level of [1, 2] as const) {
-      expect(at(level).setup.capo).toBeLessThanOrEqual(3);
-      expect(highest(at(level))).toBeLessThanOrEqual(Math.max(5, highest(at(3))));
-    }
-    const given = ([2, 3] as const).map(level => make(high, { capo: 1, settings: { level } }));
-    expect(playedMelody(given[0]!).map(n => [n.string, n.fret, n.finger])).toEqual(
-      playedMelody(given[1]!).map(n => [n.string, n.fret, n.finger]),
+    const given = ([1, 2, 3] as const).map(level =>
+      playedMelody(make(high, { capo: 1, settings: { level } })).map(n => [n.string, n.fret, n.finger]),
     );
+    expect(given[0]).toEqual(given[2]);
+    expect(given[1]).toEqual(given[2]);
   });
+});
+
+it('an easy arrangement that is made fuller keeps its octave and its melody where the hand has learned it', () => {
+  // All the Pretty Little Horses, from memory: in first position an octave down, over basses one would play it high.
+  const tune = tuneOf(
+    'Em',
+    '"Em"E2EF|"Am"GA"B7"B2|"Em"edBA|"B7"B4|"Em"BedB|"Am"AG"B7"FA|"Em"G2"B7"F2|"Em"E4|]',
+  );
+  const easy = make(tune, { capo: 'auto', settings: { level: 1 } });
+  expect(easy.octaveShift).toBe(-12);
+  expect(make(tune, { capo: 'auto' }).octaveShift).toBe(0);
+  const fuller = make(tune, {
+    capo: easy.setup.capo,
+    settings: { level: 3 },
+    keep: { present: easy },
+  });
+  expect(fuller.octaveShift).toBe(-12);
+  const pitches = (a: Arrangement) => playedMelody(a).map(n => noteMidi(a.setup, n));
+  expect(pitches(fuller)).toEqual(pitches(easy));
 });
 
 describe('ornaments', () => {

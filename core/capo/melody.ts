@@ -74,11 +74,17 @@ export interface MelodyWishes {
   high?: boolean;
   /** A beginner plays it: first position, as far as the tune allows. */
   beginner?: boolean;
+  /** It is played alone, without the shapes of its chords. */
+  alone?: boolean;
 }
 
-/** First position reaches so far; what each fret beyond it costs a beginner: judgement. */
+/** What is left of a thick string's effort where nothing goes under the melody: there a string is nearly as good as another. */
+const THICK_ALONE = 0.3;
+
+/** First position reaches so far; what each fret beyond it costs a beginner, and of the highest note again: judgement. */
 const FIRST_POSITION = 4;
-const BEYOND_FIRST = 0.5;
+const BEYOND_FIRST = 1;
+const PEAK_BEYOND_FIRST = 0.3;
 
 /** How a melody lies at its best octave. */
 export interface MelodyLie {
@@ -103,8 +109,13 @@ export function bestLie(
   lengths: ReadonlyMap<number, number>,
   wishes: MelodyWishes = {},
 ): MelodyLie | undefined {
-  const { overBass, overGrips, high, beginner, octave } = wishes;
-  const below = overBass ? OVER_BASS_COST : overGrips ? OVER_GRIPS_COST : [];
+  const { overBass, overGrips, high, beginner, alone, octave } = wishes;
+  const thick = STRING_COST[setup.tuning.length] ?? [];
+  const below = overBass
+    ? OVER_BASS_COST
+    : overGrips
+      ? OVER_GRIPS_COST
+      : thick.map(cost => (alone ? cost * (THICK_ALONE - 1) : 0));
   let best: MelodyLie | undefined;
   for (const octaveShift of octave === undefined ? [0, -12, 12] : [octave]) {
     let sum = 0;
@@ -129,8 +140,10 @@ export function bestLie(
       if (fret === 0) open += length;
       highest = Math.max(highest, fret);
     }
-    const beyond = Math.max(0, highest + setup.capo - BODY);
-    const cost = octaveEffort(setup, octaveShift, wishes) + beyond * PEAK + (total ? sum / total : 0);
+    const peak =
+      Math.max(0, highest + setup.capo - BODY) * PEAK +
+      (beginner ? Math.max(0, highest - FIRST_POSITION) * PEAK_BEYOND_FIRST : 0);
+    const cost = octaveEffort(setup, octaveShift, wishes) + peak + (total ? sum / total : 0);
     if (Number.isFinite(cost) && (!best || cost < best.cost))
       best = { octaveShift, cost, open: total ? open / total : 0, highestFret: highest };
   }

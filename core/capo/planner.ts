@@ -93,13 +93,15 @@ const WEIGHT = {
   /** over a bass where the melody lies counts for more, and shapes, of which only parts are held, for less */
   melodyOverBass: 3.5,
   shapesOverBass: 0.5,
+  /** and least where the melody is played alone */
+  shapesBeside: 0.15,
   /** time in which no root lies under the melody with a fifth between */
   room: 6,
   openBass: 1.2,
   capo: 0.35,
   crowdedCapo: 1,
   /** for a beginner: a fret above the third, and the time that a barre is held */
-  beginnerCapo: 1.5,
+  beginnerCapo: 4,
   beginnerBarre: 6,
   /** a semitone outside the voice */
   voice: 1.6,
@@ -264,7 +266,7 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
   const opens = openKeys(setup);
   const tonic = pitchClassOf(soundingKey.tonic);
   const away = target ? Math.abs(nearest(pitchClassOf(soundingKey.tonic) - pitchClassOf(target.tonic))) : 0;
-  const share = wishes.overBass ? WEIGHT.shapesOverBass : 1;
+  const share = wishes.alone ? WEIGHT.shapesBeside : wishes.overBass ? WEIGHT.shapesOverBass : 1;
   const parts: Record<PlanPart, number> = {
     room: (crowded / ground.seconds) * WEIGHT.room,
     shapes:
@@ -276,8 +278,8 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
       ? WEIGHT.voice * (lie.below + lie.above) +
         (WEIGHT.voiceMiddle * Math.abs(lie.low + lie.high - voice.low - voice.high)) / 2
       : 0,
-    melody: melody.cost * (wishes.overBass ? WEIGHT.melodyOverBass : WEIGHT.melody),
-    bass: (1 - openBass / ground.seconds) * WEIGHT.openBass,
+    melody: melody.cost * (wishes.overBass || wishes.alone ? WEIGHT.melodyOverBass : WEIGHT.melody),
+    bass: wishes.alone ? 0 : (1 - openBass / ground.seconds) * WEIGHT.openBass,
     capo:
       capo * WEIGHT.capo +
       Math.max(0, capo - CROWDED_CAPO) * WEIGHT.crowdedCapo +
