@@ -179,7 +179,10 @@ export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: n
         };
         rate([]);
         if (inner < 1) continue;
-        for (const first of innerPlaces(setup, classes, sounds, frets, melody, bass, midi, top)) {
+        // Only what lies on the root of the shape and in it altogether is known to the hand; the melody may be put on top.
+        const lies = (place: Place) => frets?.[place.string - 1] === place.fret;
+        const known = pitchClass === root && lies(bass) ? frets : undefined;
+        for (const first of innerPlaces(setup, classes, sounds, known, melody, bass, midi, top)) {
           if (!reach(first.fret, [melody.fret, fret])) continue;
           rate([first]);
           if (inner < 2) continue;
@@ -188,7 +191,7 @@ export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: n
             setup,
             classes,
             both,
-            frets,
+            lies(first) ? known : undefined,
             first,
             bass,
             midi,

@@ -483,7 +483,6 @@ const RibbonRow = memo(function RibbonRow(props: RowProps) {
   // Nothing is read out while keys are pressed, so what it says follows when they rest.
   const told = useRested(arrangement);
   const lines = linesOf(arrangement, from, to, props.around);
-  let roomAfter = row.widths.reduce((sum, own) => sum + own, 0);
   return (
     <div className="ribbon-row">
       <LaneNames sheet={sheet} first={from} />
@@ -491,7 +490,6 @@ const RibbonRow = memo(function RibbonRow(props: RowProps) {
         const index = places[place]!;
         const measure = measures[index]!;
         const here = cursor?.measure === measure.id;
-        roomAfter -= measureWidth;
         return (
           <MeasureView
             key={measure.id}
@@ -516,7 +514,7 @@ const RibbonRow = memo(function RibbonRow(props: RowProps) {
               measure.ending !== undefined && measures[index - 1]?.ending?.join() !== measure.ending.join()
             }
             phrases={sheet.phrases.get(index) ?? NO_PHRASES}
-            roomAfter={roomAfter}
+            roomAfter={row.widths.slice(place + 1).reduce((sum, own) => sum + own, 0)}
             lit={here}
             changed={changed?.has(index) ?? false}
             differing={differing?.get(index) ?? ''}
