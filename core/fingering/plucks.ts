@@ -55,7 +55,7 @@ const FROM_HOME = 0.6;
 /** A finger that brushes over one more string: a school of thumb and index does it often, the others seldom. */
 const BRUSH: Record<ArrangeSettings['school'], number> = {
   // Four strings at once are thumb and three fingers: one that takes two is for five and more.
-  'by-string': 9,
+  'by-string': 30,
   'thumb-index': 0.2,
   'thumb-two': 1.5,
   pick: 0,
