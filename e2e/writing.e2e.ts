@@ -452,3 +452,21 @@ test('a barre is a line, and what needs a tie is written with rests where that i
   await expect(signs('tie')).toHaveCount(0);
   await expect(signs('rest')).toHaveCount(2);
 });
+
+test('what the pointer presses stays under it, though the panel has another note to tell of', async ({
+  page,
+}) => {
+  await page.goto('/arrangement/demo-6-guitar');
+  await expect(page.locator('.measure').first()).toBeVisible();
+  await page.locator('.ribbon').focus();
+  const fold = page.locator('summary', { hasText: 'Chord, words, bars' });
+  await fold.hover();
+  await expect(page.getByRole('heading', { name: /^This note/ })).toBeVisible();
+  // To a string with no note: all below moves up once the keys rest, but not while the pointer is down.
+  await page.keyboard.press('ArrowDown');
+  await page.mouse.down();
+  await page.waitForTimeout(400);
+  await page.mouse.up();
+  await expect(page.getByLabel('Its grip (as x32010)')).toBeVisible();
+  await expect(page.getByRole('heading', { name: /^This note/ })).toHaveCount(0);
+});
