@@ -4,12 +4,15 @@
  * the neck. So a finger never lifts while its string sounds on.
  */
 import { chordClasses, parseChord } from '../chord';
-import { type Finger, type FingerPlacement, gripFault, type Hand, isBarre } from '../hand';
+import { BAR, type Finger, type FingerPlacement, gripFault, type Hand, isBarre } from '../hand';
 import type { Setup } from '../instrument';
 import { mod12 } from '../pitch';
 import { type Arrangement, has, isDead, type ScoreChord, shapePlacements } from '../score';
 import { TICKS_PER_WHOLE } from '../time';
 import { type PlayedNote, playedNotes } from '../timeline';
+import { fingerUse, rolled } from './rolled';
+
+export { liesFlat } from './rolled';
 
 /** A note as it is played, with the time it truly rings. */
 export interface PerformedNote extends PlayedNote {
@@ -70,6 +73,8 @@ class Sweep {
   constructor(
     private readonly setup: Setup,
     private readonly hand: Hand,
+    /** Notes to whose string a finger comes without leaving the one where it lies. */
+    private readonly flat: ReadonlySet<PerformedNote>,
   ) {}
 
   /** A moment at which notes begin, or a chord. */
@@ -93,7 +98,7 @@ class Sweep {
           n.note.fret < hold.fret &&
           !isDead(n.note),
       );
-      const leaves = need !== undefined && !this.reachesOver(hold, need);
+      const leaves = need !== undefined && !this.reachesOver(hold, need, shape);
       const clashes =
         need === undefined && needs.some(n => gripFault(this.setup, this.hand, [hold, n]) !== undefined);
       if (inTheWay || leaves || clashes) this.lift(finger, at);
@@ -159,10 +164,14 @@ class Sweep {
   }
 
   /** Whether a finger can lie across another string of its fret without leaving the first. */
-  private reachesOver(hold: Hold, need: Need): boolean {
+  private reachesOver(hold: Hold, need: Need, shape: ShapeSpan | undefined): boolean {
     if (hold.fret !== need.fret) return false;
     const over = { ...hold, from: Math.min(hold.from, need.from), to: Math.max(hold.to, need.to) };
     if (over.from === hold.from && over.to === hold.to) return true;
+    const inShape = shape?.placements.some(
+      p => p.finger === hold.finger && p.fret === hold.fret && p.from <= over.from && over.to <= p.to,
+    );
+    if (hold.finger !== BAR && !inShape && !need.notes.some(note => this.flat.has(note))) return false;
     if (hold.finger !== 1 && over.to - over.from >= WIDEST_ROLL) return false;
     return this.smothers(over).length === this.smothers(need).length;
   }
@@ -280,6 +289,15 @@ function needsOf(notes: readonly PerformedNote[]): Need[] {
   return needs;
 }
 
+/** The notes to whose string a finger comes without leaving the one where it lies. */
+function rolledNotes(notes: readonly PerformedNote[]): Set<PerformedNote> {
+  const uses = notes.flatMap(played => {
+    const use = fingerUse(played.note, played.at, played.writtenEnd);
+    return use ? [{ ...use, played }] : [];
+  });
+  return new Set([...rolled(uses)].map(({ played }) => played));
+}
+
 const knownClasses = new Map<string, ReadonlySet<number> | undefined>();
 /** Symbols remembered at most: a piece has a handful. */
 const MOST_SYMBOLS = 500;
@@ -372,7 +390,7 @@ export function trackOf(
   );
   const end = order.reduce((sum, index) => sum + arrangement.measures[index]!.ticks, 0);
   const chords = chordsOf(arrangement, order, notes, before);
-  const sweep = new Sweep(arrangement.setup, arrangement.hand);
+  const sweep = new Sweep(arrangement.setup, arrangement.hand, rolledNotes(notes));
   const times = [...new Set([...notes.map(n => n.at), ...chords.map(c => c.at)])].sort((a, b) => a - b);
   let next = 0;
   let chord = -1;

@@ -135,6 +135,23 @@ describe('the fingers', () => {
     expect(held(arrangement)).toEqual(['3: 5-5/3 0..2', '3: 1-1/3 2..4']);
     expect(trackOf(arrangement).notes.map(n => n.ringEnd / QUARTER)).toEqual([2, 4]);
   });
+  it('one finger goes on to the next string by a hop, and lies flat where both are to sound or the hand comes back', () => {
+    // Common practice: a barre is for what sounds together; one finger's two notes in a run are not one.
+    const [a, b, c] = [note('a', 0, 3, 2, 1), note('b', 1, 2, 2, 1), note('c', 2, 4, 2, 1)];
+    expect(held(measureOf([a, b]))).toEqual(['1: 3-3/2 0..1', '1: 2-2/2 1..4']);
+    expect(trackOf(measureOf([a, b])).notes.map(n => n.ringEnd / QUARTER)).toEqual([1, 4]);
+    const over = ['1: 3-3/2 0..1', '1: 2-3/2 1..4'];
+    expect(held(measureOf([{ ...a, ticks: 2 * QUARTER }, b]))).toEqual(over);
+    expect(held(measureOf([{ ...a, techniques: [{ kind: 'let-ring' }] }, b]))).toEqual(over);
+    expect(
+      held(measureOf([a, b], { frets: [2, 2, 2, 0, 0, null], fingers: [1, 1, 1, null, null, null] })),
+    ).toEqual(['1: 1-3/2 0..4']);
+    expect(held(measureOf([a, b, { ...a, id: 'd', start: 2 * QUARTER }]))).toEqual([...over]);
+    expect(held(measureOf([a, b, c]))).toEqual([...over.slice(0, 1), '1: 2-3/2 1..2', '1: 2-4/2 2..4']);
+    // Once it has gone to another fret it has left both.
+    const away = note('d', 2, 2, 4, 1);
+    expect(held(measureOf([a, b, away, { ...a, id: 'e', start: 3 * QUARTER }]))[1]).toBe('1: 2-2/2 1..2');
+  });
   it('a window of a piece shows what the whole shows', () => {
     fc.assert(
       fc.property(tunes({ low: -3, high: 12 }), fc.nat(20), (generated, at) => {

@@ -6,7 +6,7 @@ import type { Edit } from '#core/edit';
 import { type Arrangement, measureIndex } from '#core/score';
 import { markOf } from '../data/mark';
 import { checker } from '../engine/workers';
-import type { Cursor } from './Ribbon';
+import type { Cursor } from './RibbonRow';
 import './Findings.css';
 
 const SEVERITY_WORDS: Record<Finding['severity'], string> = {

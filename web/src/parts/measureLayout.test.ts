@@ -95,7 +95,8 @@ describe('barres', () => {
     for (const a of [piece, { ...rest, measures }]) {
       const drawn = barreLines(a.measures, trackOf(a).holds);
       for (const [m, list] of drawn.entries())
-        if (list.some(line => !line.comesOver)) expect(mayBarre(a.measures[m]!)).toBe(true);
+        if (list.some(line => !line.comesOver))
+          expect(mayBarre(a.measures[m]!, a.measures[m + 1])).toBe(true);
     }
   });
 });

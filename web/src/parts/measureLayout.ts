@@ -2,7 +2,7 @@ import { chordLabel } from '#core/chord';
 import { BAR, isBarre, THUMB } from '#core/hand';
 import { isDead, type PlacedPhrase, type ScoreMeasure, shapePlacements } from '#core/score';
 import { pulseTicks, TICKS_PER_QUARTER } from '#core/time';
-import type { Hold, PerformedNote } from '#core/track';
+import { type Hold, liesFlat, type PerformedNote } from '#core/track';
 
 /** How chords are named: by the shape the hand makes, by what is heard with the capo, or both. */
 export type ChordNames = 'shape' | 'sounding' | 'both';
@@ -448,33 +448,17 @@ function joined(barres: readonly Hold[]): Hold[] {
   return lines;
 }
 
-const barred = new WeakMap<ScoreMeasure, boolean>();
+const barred = new WeakMap<ScoreMeasure, { next?: ScoreMeasure; found: boolean }>();
 
-/** Whether some finger of a measure may lie across several strings; what it truly does its hand's track tells. */
-export function mayBarre(measure: ScoreMeasure): boolean {
-  let found = barred.get(measure);
-  if (found === undefined) {
-    const { chords, notes } = measure;
-    found =
-      chords.some(chord => shapePlacements(chord).some(isBarre)) ||
-      notes.some(
-        (note, i) =>
-          note.finger &&
-          note.fret &&
-          note.finger !== BAR &&
-          notes.some(
-            (other, j) =>
-              j > i &&
-              other.finger === note.finger &&
-              other.fret === note.fret &&
-              other.string !== note.string &&
-              // A finger that goes on to the next string lies flat over both as well.
-              other.start <= note.start + note.ticks &&
-              note.start <= other.start + other.ticks,
-          ),
-      );
-    barred.set(measure, found);
-  }
+/**
+ * Whether some finger of a measure, or from it into the next one, may lie across several strings; what it truly does
+ * its hand's track tells.
+ */
+export function mayBarre(measure: ScoreMeasure, next?: ScoreMeasure): boolean {
+  const known = barred.get(measure);
+  if (known && known.next === next) return known.found;
+  const found = measure.chords.some(chord => shapePlacements(chord).some(isBarre)) || liesFlat(measure, next);
+  barred.set(measure, { ...(next && { next }), found });
   return found;
 }
 

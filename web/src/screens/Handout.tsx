@@ -287,7 +287,10 @@ function signWords(measures: Arrangement['measures']): string {
   const notes = measures.flatMap(measure => measure.notes);
   const techniques = notes.flatMap(note => note.techniques ?? []);
   const signs: [used: boolean, words: string][] = [
-    [measures.some(mayBarre), 'B2 with a line is a barre, one finger across several strings at fret 2'],
+    [
+      measures.some((m, i) => mayBarre(m, measures[i + 1])),
+      'B2 with a line is a barre, one finger across several strings at fret 2',
+    ],
     [notes.some(n => n.graces), 'small numbers are played quickly before the note'],
     ...TECHNIQUE_KINDS.map((kind): [boolean, string] => [
       techniques.some(t => t.kind === kind) || (kind === 'slide' && notes.some(n => n.graceBy === 'slide')),

@@ -1,0 +1,85 @@
+/**
+ * Where a finger comes to another string of its fret: it lies flat over both, or it hops and the first string falls
+ * silent. In a run of single notes it hops; it lies flat where one of them is to sound on while the other is struck,
+ * where the hand comes back, and where a third string follows, as under a broken chord (common practice).
+ */
+import { BAR, type Finger } from '../hand';
+import { has, isDead, type ScoreMeasure, type ScoreNote } from '../score';
+import { TICKS_PER_WHOLE } from '../time';
+
+/** A note as its finger takes it; ticks on one clock. */
+export interface FingerUse {
+  finger: Finger;
+  fret: number;
+  string: number;
+  at: number;
+  /** End of what must sound. */
+  end: number;
+}
+
+/** How far a player looks ahead for whether the finger comes back: a whole note. Judgement. */
+const AHEAD = TICKS_PER_WHOLE;
+
+/** How a note's finger takes it, from and to a tick; undefined where no finger does. */
+export function fingerUse(note: ScoreNote, at: number, writtenEnd: number): FingerUse | undefined {
+  const { finger, fret, string } = note;
+  if (!finger || !fret || isDead(note)) return undefined;
+  return { finger, fret, string, at, end: has(note, 'let-ring') ? Number.POSITIVE_INFINITY : writtenEnd };
+}
+
+/**
+ * Whether some finger of a measure, or from it into the next one, lies flat for its notes, whatever the chord's shape.
+ *
+ * @example liesFlat({ ticks: 960, notes: [] }) // false
+ */
+export function liesFlat(
+  measure: Pick<ScoreMeasure, 'notes' | 'ticks'>,
+  next?: Pick<ScoreMeasure, 'notes'>,
+): boolean {
+  const uses = [
+    ...measure.notes.map(note => fingerUse(note, note.start, note.start + note.ticks)),
+    ...(next?.notes ?? []).map(note =>
+      fingerUse(note, measure.ticks + note.start, measure.ticks + note.start + note.ticks),
+    ),
+  ].filter(use => use && use.finger !== BAR) as FingerUse[];
+  return rolled(uses.sort((a, b) => a.at - b.at)).size > 0;
+}
+
+/**
+ * The uses at which a finger lies flat: it comes from another string of the same fret and stays on that one.
+ *
+ * Finger 1 on string 3 and then on string 2 hops; coming back to string 3 within a whole note it has lain over both.
+ *
+ * @param uses in the order in which they are played
+ */
+export function rolled<Use extends FingerUse>(uses: readonly Use[]): Set<Use> {
+  const flat = new Set<Use>();
+  /** What each finger has taken at the fret where it is, in order. */
+  const stays = new Map<Finger, Use[]>();
+  for (const use of uses) {
+    const stay = stays.get(use.finger) ?? [];
+    if (stay[0]?.fret === use.fret) stay.push(use);
+    else {
+      for (const own of flatIn(stay)) flat.add(own);
+      stays.set(use.finger, [use]);
+    }
+  }
+  for (const stay of stays.values()) for (const own of flatIn(stay)) flat.add(own);
+  return flat;
+}
+
+/** The uses of one stay at a fret at which the finger lies flat. */
+function flatIn<Use extends FingerUse>(stay: readonly Use[]): Use[] {
+  if (stay.every(({ string }) => string === stay[0]!.string)) return [];
+  return stay.filter((use, i) => {
+    const before = stay.slice(0, i).filter(({ at }) => use.at - at <= AHEAD);
+    const from = before.findLast(({ string }) => string !== use.string);
+    if (!from) return false;
+    const after = stay.slice(i + 1).filter(({ at }) => at - use.at <= AHEAD);
+    return (
+      before.some(other => other.string !== use.string && other.end > use.at) ||
+      before.some(({ string }) => string === use.string || string !== from.string) ||
+      after.some(({ string }) => string !== use.string)
+    );
+  });
+}
