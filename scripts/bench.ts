@@ -9,7 +9,7 @@ import { parseChord } from '#core/chord';
 import { applyEdit, type Edit, startHistory } from '#core/edit';
 import { fingerPassage, greedyFingering, passageOf } from '#core/fingering';
 import { readAbc } from '#core/formats';
-import { DEFAULT_HAND, handPosition, stretchOf } from '#core/hand';
+import { DEFAULT_HAND, type FingerPlacement, fingerMoves, handPosition, stretchOf } from '#core/hand';
 import { placesOf, standardSetup } from '#core/instrument';
 import { expectedOf, type Fault, judged, onsetsIn, soundOf, withFaults } from '#core/listen';
 import { type Arrangement, gripOf, momentsOf, noteMidi, type ScoreNote, soundingAt } from '#core/score';
@@ -171,12 +171,16 @@ interface HandFigures {
   shifts: number;
   stretch: number;
 }
-/** Mean a measure: travel of the index along the neck (mm), shifts of more than 18 mm, widest stretch (mm). */
+/**
+ * Mean a measure: travel of the hand along the neck (mm), shifts of more than 18 mm, widest stretch (mm). While a finger
+ * stays down the hand does not travel: the others move around it.
+ */
 function handFigures(a: Arrangement): HandFigures {
   let travel = 0;
   let shifts = 0;
   let stretch = 0;
   let position: number | undefined;
+  let before: readonly FingerPlacement[] = [];
   for (const [index, measure] of a.measures.entries()) {
     let widest = 0;
     for (const moment of momentsOf(measure, index)) {
@@ -184,7 +188,9 @@ function handFigures(a: Arrangement): HandFigures {
       if (!grip.length) continue;
       widest = Math.max(widest, stretchOf(a.setup, a.hand, grip).widest);
       const at = handPosition(a.setup, grip[0]!.finger, grip[0]!.fret);
-      const away = position === undefined ? 0 : Math.abs(at - position);
+      const stays = fingerMoves(before, grip).some(move => move.kind === 'stays');
+      const away = position === undefined || stays ? 0 : Math.abs(at - position);
+      before = grip;
       travel += away;
       if (away > 18) shifts += 1;
       position = at;

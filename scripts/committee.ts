@@ -29,7 +29,10 @@ const columns = WAYS.map(([instrument, style]) => {
   }
   return figures;
 });
-/** The same in per cent before arrangements were made for the player's ear (commit cb5a2ea and the ones up to it). */
+/**
+ * The same in per cent before arrangements were made for the player's ear (commit cb5a2ea and the ones up to it). Of
+ * repeated notes all that change finger were counted then, also where the chord's shape asks for it.
+ */
 const BEFORE: Record<string, readonly number[]> = {
   'guitar fingerstyle': [5.4, 3.2, 6.3, 4.6, 6.3, 14.2, 11.5, 0, 0, 77.4, 0, 0, 6, 3.2, 0],
   'guitar chord-melody': [53.5, 19.9, 9.2, 10.3, 6.3, 24.8, 26.8, 0, 7.4, 77.4, 78.3, 3.5, 6, 50, 0.3],

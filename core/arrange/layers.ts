@@ -438,7 +438,9 @@ export function handEdge(
   const hurry = haste(layer.seconds);
   const bound = (most - cost) / hurry;
   const shift =
-    from.position !== undefined && to.position !== undefined ? shiftEffort(from.position, to.position) : 0;
+    from.position !== undefined && to.position !== undefined
+      ? shiftEffort(from.grip, to.grip, from.position, to.position)
+      : 0;
   let motion = 0;
   for (let finger = 1; finger <= 5; finger++) {
     if (motion + shift > bound) return Number.POSITIVE_INFINITY;

@@ -22,6 +22,9 @@ const BODY = 12;
 const BESIDE_BODY = 0.25;
 /** One note up there is enough to make a player look for another place for the tune: effort a fret of the highest note. */
 const PEAK = 0.4;
+/** Past this fret of the capo only open strings and octaves are left for a bass: effort a fret of the highest note; judgement. */
+const FAR_UP = 7;
+const PEAK_OVER_BASS = 0.13;
 
 /**
  * How a melody is laid: low on the neck; low, but across strings where that is near; across strings as far as it goes, so
@@ -53,11 +56,16 @@ export function melodyPlaceCost(setup: Setup, string: number, fret: number, layi
 
 /**
  * Reluctance to move a melody by an octave. A guitar's notes are written an octave above their sound (common practice), so
- * that down is the same tune to a player; over a bass it would dive under it, and is a last resort.
+ * that down is the same tune to a player; over a bass it would dive under it, and is a last resort but for a beginner, who
+ * needs the first position more.
  */
-function octaveEffort(setup: Setup, octaveShift: number, { overBass, overGrips }: MelodyWishes): number {
+function octaveEffort(
+  setup: Setup,
+  octaveShift: number,
+  { overBass, overGrips, beginner }: MelodyWishes,
+): number {
   if (!octaveShift) return 0;
-  if (overBass) return 0.5;
+  if (overBass) return beginner ? 0.5 : 0.7;
   if (overGrips && octaveShift > 0) return 0.15;
   return INSTRUMENTS[setup.instrument].kind === 'guitar' && octaveShift < 0 ? 0.05 : 0.25;
 }
@@ -142,6 +150,7 @@ export function bestLie(
     }
     const peak =
       Math.max(0, highest + setup.capo - BODY) * PEAK +
+      (overBass ? Math.max(0, highest - FAR_UP) * PEAK_OVER_BASS : 0) +
       (beginner ? Math.max(0, highest - FIRST_POSITION) * PEAK_BEYOND_FIRST : 0);
     const cost = octaveEffort(setup, octaveShift, wishes) + peak + (total ? sum / total : 0);
     if (Number.isFinite(cost) && (!best || cost < best.cost))

@@ -341,9 +341,9 @@ describe('another key', () => {
   const offered = (written: ReturnType<typeof tune>) =>
     otherKey(planKeys(written, { setup: guitar, hand: DEFAULT_HAND, overBass: true }));
   it('is offered where no capo gives the written one room over a bass, with what it gains', () => {
-    // The Ash Grove, from memory: to fret 10 in G as written.
-    const grove = 'D|"G"GBd|d/c/BG|"Am"A/B/cA|"D7"B/A/GF|"G"GBd|"Em"d/c/BG|"D7"AFD|"G"G2|]';
-    const found = offered(tune('G', grove, '3/4'))!;
+    // Blow the Man Down, from memory: a tenth and more over the tonic of D, too wide for any capo.
+    const shanty = 'A|"D"F2F A2A|d2d f2d|"D"B2B A2F|"A"E3 E2E|"A"E2E E2F|G2G B2A|"A"A2B A2F|"D"D3 D2|]';
+    const found = offered(tune('D', shanty, '6/8'))!;
     expect(found.own.transposition).toBe(0);
     expect(found.own.melody.highestFret).toBeGreaterThan(7);
     expect(found.other.transposition).not.toBe(0);

@@ -85,6 +85,8 @@ export interface KeyPlan {
 /** Highest capo of the table; beyond about fret 7 it crowds the hand and thins the sound (common practice). */
 export const HIGHEST_CAPO = 9;
 const CROWDED_CAPO = 7;
+/** Players of a melody over a bass are used to a capo up to here (judgement). */
+const USUAL_CAPO = 5;
 /** A beginner's hand stays near the nut. */
 const BEGINNER_CAPO = 3;
 
@@ -100,9 +102,14 @@ const WEIGHT = {
   openBass: 1.2,
   capo: 0.35,
   crowdedCapo: 1,
+  /** over a bass a capo that brings the melody down the neck is welcome, as far as players are used to it */
+  capoOverBass: 0.3,
+  unusualCapo: 0.7,
   /** for a beginner: a fret above the third, and the time that a barre is held */
   beginnerCapo: 4,
   beginnerBarre: 6,
+  /** the same where a melody is to be played over it: the little finger is not free */
+  barreOverBass: 1.5,
   /** a semitone outside the voice */
   voice: 1.6,
   /** a semitone from the middle of the voice */
@@ -210,6 +217,12 @@ function nearest(semitones: number): number {
   return up > 5 ? up - 12 : up;
 }
 
+/** What it counts that a barre is held all the time. */
+function barreWeight({ beginner, overBass }: KeyWishes): number {
+  if (beginner) return WEIGHT.beginnerBarre;
+  return overBass ? WEIGHT.barreOverBass : 0;
+}
+
 function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | undefined {
   const { tune, wishes } = ground;
   const { hand, voice, target } = wishes;
@@ -272,7 +285,7 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
     shapes:
       share * held +
       (without / ground.seconds) * WEIGHT.noShape +
-      (wishes.beginner ? (barre / ground.seconds) * WEIGHT.beginnerBarre : 0),
+      (barre / ground.seconds) * barreWeight(wishes),
     changes: share * (total - held),
     voice: lie
       ? WEIGHT.voice * (lie.below + lie.above) +
@@ -281,8 +294,9 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
     melody: melody.cost * (wishes.overBass || wishes.alone ? WEIGHT.melodyOverBass : WEIGHT.melody),
     bass: wishes.alone ? 0 : (1 - openBass / ground.seconds) * WEIGHT.openBass,
     capo:
-      capo * WEIGHT.capo +
+      capo * (wishes.overBass ? WEIGHT.capoOverBass : WEIGHT.capo) +
       Math.max(0, capo - CROWDED_CAPO) * WEIGHT.crowdedCapo +
+      (wishes.overBass ? Math.max(0, capo - USUAL_CAPO) * WEIGHT.unusualCapo : 0) +
       (wishes.beginner ? Math.max(0, capo - BEGINNER_CAPO) * WEIGHT.beginnerCapo : 0),
     pitch: target
       ? Math.max(0, away - target.within) * WEIGHT.offTarget

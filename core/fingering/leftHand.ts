@@ -138,7 +138,8 @@ export function holdChange(
     swapping += SWAP;
   }
   const eased = from.grip.length && to.grip.length ? 1 : SHIFT_ON_OPEN;
-  const motion = changeEffort(setup, from.grip, to.grip) + eased * shiftEffort(from.position, to.position);
+  const shift = shiftEffort(from.grip, to.grip, from.position, to.position);
+  const motion = changeEffort(setup, from.grip, to.grip) + eased * shift;
   return swapping + motion * haste(before.seconds);
 }
 

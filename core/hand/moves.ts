@@ -116,13 +116,18 @@ export function changeEffort(setup: Setup, before: Grip, after: Grip): number {
 const SHIFT = { shift: 0.8, perMm: 0.03, free: 18 };
 
 /**
- * Effort of shifting the hand between two positions, in mm from the nut (see `handPosition`).
+ * Effort of shifting the hand from one grip to another: none where a finger stays down, for the others move around it.
  *
- * @example shiftEffort(5, 5) // 0
+ * @param from where the index lies with the first grip, in mm from the nut (see `handPosition`)
+ * @param to the same with the second
+ * @example shiftEffort([], [], 5, 5) // 0
  */
-export function shiftEffort(from: number, to: number): number {
+export function shiftEffort(before: Grip, after: Grip, from: number, to: number): number {
   const beyond = Math.abs(to - from) - SHIFT.free;
-  return beyond > 0 ? SHIFT.shift + SHIFT.perMm * beyond : 0;
+  if (beyond <= 0) return 0;
+  for (const a of before)
+    for (const b of after) if (a.finger === b.finger && travelOf(a, b) === 'stays') return 0;
+  return SHIFT.shift + SHIFT.perMm * beyond;
 }
 
 /**

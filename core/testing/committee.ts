@@ -5,14 +5,18 @@
 import { readFileSync } from 'node:fs';
 import { bassClass, chordClasses, classOfDegree, parseChord } from '../chord';
 import { readAbc } from '../formats';
+import { gripCost, gripsFor } from '../hand';
 import { mod12 } from '../pitch';
 import {
   type Arrangement,
+  dutiesOfNotes,
+  gripOf,
   isDead,
   noteMidi,
   type ScoreChord,
   type ScoreNote,
   scoreChordAt,
+  shapePlacements,
   soundingAt,
 } from '../score';
 import { pulseTicks, ticksToSeconds } from '../time';
@@ -37,7 +41,7 @@ export const FIGURES = [
   'last chords of at least three notes',
   'chord changes with three notes or more',
   'chord changes with nothing under the melody',
-  'a repeated note that changes finger',
+  'a repeated note that changes finger for nothing',
   'first and last chords not in root position',
   'moments at which two strings are plucked by i, m or a',
   'last chords with root and third',
@@ -71,6 +75,34 @@ const WANTED: ReadonlySet<Figure> = new Set([
 /** What a player would object to, and where: index of the measure and ticks from its start. */
 export type Objection = (figure: Figure, measure: number, start: number) => void;
 
+/** A grip that is harder than another by no more than this is as good: half of what one more finger costs. */
+const AS_EASY = 0.5;
+
+/**
+ * Whether a repeated note is fingered otherwise though its finger could have stayed: the chord's shape needs neither the
+ * new one there nor the old one elsewhere, and what sounds with it can be held as easily with the one that was there.
+ */
+function changesForNothing(
+  { setup, hand, measures }: Arrangement,
+  measure: number,
+  before: ScoreNote,
+  note: ScoreNote,
+): boolean {
+  if (!before.finger || before.finger === note.finger) return false;
+  const sounding = soundingAt(measures[measure]!, note.start);
+  const shape = shapePlacements(scoreChordAt({ measures }, measure, note.start) ?? {});
+  const asInShape = sounding.some(
+    n =>
+      (n === note || n.finger === before.finger) &&
+      shape.some(p => p.finger === n.finger && p.fret === n.fret && p.from <= n.string && n.string <= p.to),
+  );
+  if (asInShape) return false;
+  const duties = dutiesOfNotes(setup, sounding);
+  const others = gripsFor(setup, hand, duties, new Map([[note.string, before.finger]]));
+  const now = gripCost(setup, hand, gripOf(sounding), duties);
+  return others.some(grip => gripCost(setup, hand, grip, duties) <= now + AS_EASY);
+}
+
 /** Adds what is to be counted of an arrangement, and tells where there is something to object to. */
 export function count(into: Committee, arrangement: Arrangement, object?: Objection): void {
   const { setup, measures, quartersPerMinute } = arrangement;
@@ -101,7 +133,10 @@ export function count(into: Committee, arrangement: Arrangement, object?: Object
         seen('melody on the three thickest strings', strings > 4 && note.string > strings - 3);
         const before = lastNote;
         if (before && before.string === note.string && before.fret === note.fret && note.finger)
-          seen('a repeated note that changes finger', before.finger !== note.finger);
+          seen(
+            'a repeated note that changes finger for nothing',
+            changesForNothing(arrangement, m, before, note),
+          );
         lastNote = note;
       }
       if (note.role !== 'bass') continue;
