@@ -4,6 +4,7 @@ import { readAbc } from '../formats/abc';
 import { noteAt, type Place, standardSetup } from '../instrument';
 import { type Key, mod12, scaleOf } from '../pitch';
 import { type Arrangement, type ArrangeSettings, ledgerTexts, noteMidi, type ScoreMeasure } from '../score';
+import { committeeTunes } from '../testing/committee';
 import { faultsOf } from '../testing/findings';
 import type { Tune } from '../tune';
 import { fingerGrips, passingChords } from './grips';
@@ -207,6 +208,8 @@ describe('approaches (common practice)', () => {
 });
 
 describe('on a mandolin (common practice)', () => {
+  // Barbara Allen, from memory: to fret 10, where the chord lies far below.
+  const BARBARA = 'D|"D"F G/F/ E|"A"A2 A|"D"d A/G/ F|"A"A2 A|"D"d A B|"G"d B G|"D"F E/D/ "A"E|"D"D2|';
   const low = tuneOf('G', '"G"G2B2|"C"c2G2|"D7"A2F2|"G"G4|');
   const lies = (style: 'melody' | 'chord-melody', more: Partial<Parameters<typeof arrange>[1]> = {}) =>
     arrange(low, { id: 'm', instrument: 'mandolin', style, capo: 0, ...more }).arrangement!;
@@ -222,6 +225,21 @@ describe('on a mandolin (common practice)', () => {
     expect(last.length).toBeGreaterThanOrEqual(3);
     const classes = last.map(n => mod12(noteAt(up.setup, n.string, n.fret)));
     expect(classes).toEqual(expect.arrayContaining([7, 11]));
+  });
+  it('the fingers of a grip lie within seven frets: about two a finger', () => {
+    for (const tune of [...committeeTunes(), tuneOf('D', BARBARA, '3/4')]) {
+      const { arrangement } = arrange(tune, {
+        id: 'm',
+        instrument: 'mandolin',
+        style: 'chord-melody',
+        capo: 0,
+      });
+      for (const { notes } of arrangement!.measures)
+        for (const { start } of notes) {
+          const frets = notes.flatMap(n => (n.start === start && n.fret ? [n.fret] : []));
+          expect(Math.max(0, ...frets) - Math.min(99, ...frets)).toBeLessThanOrEqual(6);
+        }
+    }
   });
   it('what is made anew lies in the octave of what stays', () => {
     const present = lies('melody');

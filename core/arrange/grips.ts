@@ -47,6 +47,7 @@ export function gripCompanions(setup: Setup, wish: GripWish, melody: Place, most
       for (const fret of fretsOfClass(setup, string, pitchClass, Math.min(highest, melody.fret + 5))) {
         if (fret > 0 && melody.fret > 0 && fret < melody.fret - 5) continue;
         if (fret > 5 && melody.fret === 0) continue;
+        if (spread([melody, ...places], fret) > WIDEST_PICKED) continue;
         if (noteAt(setup, string, fret) >= top) continue;
         places.push({ string, fret });
         walk(string + 1);
@@ -57,6 +58,13 @@ export function gripCompanions(setup: Setup, wish: GripWish, melody: Place, most
   walk(melody.string + 1);
   found.sort((a, b) => a.cost - b.cost || a.places.length - b.places.length);
   return [...found, { places: [], cost: missing.all }];
+}
+
+/** Frets between the fingers of a grip when one more is put down; open strings need none. */
+function spread(places: readonly Place[], fret: number): number {
+  if (!fret) return 0;
+  const held = places.flatMap(own => (own.fret ? [own.fret] : []));
+  return Math.max(fret, ...held) - Math.min(fret, ...held);
 }
 
 /** Reluctance of a bass under a grip that is not the root, and of what makes it muddy; judgement after common practice. */
@@ -207,8 +215,9 @@ export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: n
   return [...found, ...upper, { places: [], cost: ALONE + (rests || strict ? BASS.strict : 0) }];
 }
 
-/** Frets between the fingers of a grip at most. */
+/** Frets between the fingers of a grip at most; under a pick also on short necks, where a finger covers two (common practice). */
 const WIDEST = 4;
+const WIDEST_PICKED = 6;
 /** Reluctance to leave the bass out, and to leave the melody alone. */
 const NO_BASS = 4.5;
 const ALONE = 6;
