@@ -1,8 +1,8 @@
 /** What is added between melody and bass once both lie: strokes of a picking pattern, fills, a running bass. */
-import { bassClass, type Chord, chordClasses, classOfDegree, parseChord } from '../chord';
+import { bassClass, chordClasses, classOfDegree, parseChord } from '../chord';
 import { isStrum, type PatternStroke, patternUnder, silentIn, stringsOf } from '../fingering';
 import type { Hand } from '../hand';
-import { fretsOfClass, noteAt, type Setup } from '../instrument';
+import { fretsOfClass, noteAt, placesOf, type Setup } from '../instrument';
 import { mod12, scaleOf } from '../pitch';
 import {
   type LedgerDraft,
@@ -327,8 +327,8 @@ export function layTreble(
 }
 
 /**
- * Lets the bass run: before a chord that changes, a scale note a step from its bass on the half beat before, on another
- * string than the bass that still sounds. Nothing that sounds is touched or cut.
+ * Lets the bass run: before a chord that changes, the scale note a step above or below its bass as it is struck there, on
+ * the half beat before and on another string than the bass that still sounds. Nothing that sounds is touched or cut.
  *
  * @param alone nothing else may be struck with it, as by a pick
  */
@@ -348,16 +348,22 @@ export function runBass(measures: readonly ScoreMeasure[], setup: Setup, hand: H
       if (struck.some(n => n.role === 'bass') || (alone && struck.length)) continue;
       const before = soundingAt(measure, place).find(n => n.role === 'bass');
       if (!before || mod12(noteAt(setup, before.string, before.fret)) === bassClass(parsed)) continue;
-      const run = stepTo(parsed, measure, setup, hand, place, before);
+      const [where, start] = at < measure.ticks ? [measure, at] : [measures[index + 1]!, 0];
+      const goal = where.notes.find(n => n.role === 'bass' && n.start === start);
+      const run = goal && stepTo(goal, measure, setup, hand, place, before);
       if (run) measure.notes.push(run);
     }
     inOrder(measure);
   }
 }
 
-/** The easiest scale note a step away from a chord's bass. */
+/** Semitones that a bass leaps into a run at most, and the highest fret of one; judgement. */
+const LEAP = 9;
+const HIGHEST_RUN = 5;
+
+/** The easiest scale note a step away from a bass to come. */
 function stepTo(
-  chord: Chord,
+  next: ScoreNote,
   measure: ScoreMeasure,
   setup: Setup,
   hand: Hand,
@@ -366,17 +372,16 @@ function stepTo(
 ): ScoreNote | undefined {
   const scale = scaleOf(measure.key);
   const strings = setup.tuning.length;
-  const goal = bassClass(chord);
+  const goal = noteAt(setup, next.string, next.fret);
+  const from = noteAt(setup, before.string, before.fret);
   let best: { note: ScoreNote; cost: number } | undefined;
-  for (const step of [-2, -1, 1, 2]) {
-    const pitchClass = mod12(goal + step);
-    if (!scale.includes(pitchClass)) continue;
-    for (let string = strings; string > strings / 2; string--) {
-      if (string === before.string) continue;
-      for (const fret of fretsOfClass(setup, string, pitchClass, 5)) {
-        const run = added(measure, setup, hand, place, { string, fret, role: 'bass' });
-        if (run && (!best || run.cost < best.cost)) best = run;
-      }
+  for (const midi of [-2, -1, 1, 2].map(step => goal + step)) {
+    // What sounds already runs nowhere.
+    if (!scale.includes(mod12(midi)) || midi === from || Math.abs(midi - from) > LEAP) continue;
+    for (const { string, fret } of placesOf(setup, midi)) {
+      if (string <= strings / 2 || string === before.string || fret > HIGHEST_RUN) continue;
+      const run = added(measure, setup, hand, place, { string, fret, role: 'bass' });
+      if (run && (!best || run.cost < best.cost)) best = run;
     }
   }
   return best?.note;

@@ -3,11 +3,11 @@ import { bassClass, chordClasses, parseChord } from '../chord';
 import { readAbc } from '../formats/abc';
 import { noteAt, openNotes } from '../instrument';
 import { mod12 } from '../pitch';
-import { type Arrangement, ledgerTexts, type ScoreNote, type Style } from '../score';
+import { type Arrangement, ledgerTexts, noteMidi, type ScoreNote, type Style } from '../score';
 import { committeeTunes } from '../testing/committee';
 import { faultsOf } from '../testing/findings';
 import { oneIn } from '../testing/setup';
-import { TICKS_PER_QUARTER } from '../time';
+import { pulseTicks, TICKS_PER_QUARTER } from '../time';
 import { arrange } from './index';
 
 const arranged = (
@@ -60,6 +60,35 @@ describe('fingerstyle on guitar (common practice)', () => {
     const waltz = arranged('"G"g3|"G"g3|]', 'M:3/4\nL:1/4\nQ:1/4=120\nR:waltz\nK:G', 'fingerstyle');
     expect(bassOf(waltz, 0)).toHaveLength(1);
     expect(new Set(waltz.measures[0]!.notes.map(n => n.start)).size).toBe(3);
+  });
+  it('at the full level the bass runs by a real step into the next chord, not by one of another octave', () => {
+    let runs = 0;
+    for (const tune of committeeTunes()) {
+      const settings = { level: 4, bass: 'strong' } as const;
+      const { arrangement } = arrange(tune, {
+        id: 'r',
+        instrument: 'guitar',
+        style: 'fingerstyle',
+        capo: 'auto',
+        settings,
+      });
+      const { measures, setup } = arrangement!;
+      const basses = measures.flatMap(measure => measure.notes.filter(n => n.role === 'bass'));
+      const changes = new Set(measures.flatMap(m => m.chords.map(chord => `${m.id} ${chord.start}`)));
+      for (const [m, measure] of measures.entries())
+        for (const run of measure.notes) {
+          const end = run.start + run.ticks;
+          const [where, at] = end < measure.ticks ? [measure, end] : [measures[m + 1], 0];
+          const offBeat = (run.start + measure.offset) % pulseTicks(measure.meter) !== 0;
+          if (!basses.includes(run) || !offBeat || !where || !changes.has(`${where.id} ${at}`)) continue;
+          const next = where.notes.find(n => n.role === 'bass' && n.start === at);
+          if (!next || changes.has(`${measure.id} ${run.start}`)) continue;
+          runs += 1;
+          const step = noteMidi(setup, next) - noteMidi(setup, run);
+          expect(Math.abs(step), `${tune.title}, measure ${m + 1}`).toBeLessThanOrEqual(2);
+        }
+    }
+    expect(runs).toBeGreaterThan(50);
   });
   it('a pickup before the first chord stays bare', () => {
     const a = arranged('d|"G"g3 g|"C"c4|]', 'M:4/4\nL:1/4\nK:G', 'fingerstyle');
