@@ -126,17 +126,17 @@ test('a note is moved to another string, by its list of places and by dragging, 
   await page.getByRole('link', { name: 'Guitar, fingerstyle' }).click();
   const panel = page.getByRole('region', { name: 'This note' });
   const name = await panel.getByRole('heading').textContent();
-  await panel.getByRole('button', { name: 'string 2, B' }).click();
-  await expect(panel.getByRole('row', { name: /string 2, B.*here/ })).toBeVisible();
+  await panel.getByRole('button', { name: 'string 3, G' }).click();
+  await expect(panel.getByRole('row', { name: /string 3, G.*here/ })).toBeVisible();
   await expect(panel.getByRole('heading')).toHaveText(name!);
 
   const peg = (await page.locator('.measure .chosen').boundingBox())!;
   const [x, y] = [peg.x + peg.width / 2, peg.y + peg.height / 2];
   await page.mouse.move(x, y);
   await page.mouse.down();
-  await page.mouse.move(x, y + 22, { steps: 4 });
+  await page.mouse.move(x, y - 22, { steps: 4 });
   await page.mouse.up();
-  await expect(panel.getByRole('row', { name: /string 3, G.*here/ })).toBeVisible();
+  await expect(panel.getByRole('row', { name: /string 2, B.*here/ })).toBeVisible();
   await expect(panel.getByRole('heading')).toHaveText(name!);
 });
 

@@ -216,7 +216,7 @@ test('further papers: the lesson to tick, a chord held otherwise, the capo chart
   await expect(
     paper.getByRole('img', { name: /^To tick: 30, 34, 38, 42, 46, 50 beats/ }).first(),
   ).toBeVisible();
-  await expect(paper.getByRole('row').nth(1)).toContainText('Thumb: string 6');
+  await expect(paper.getByRole('row').nth(1)).toContainText('Thumb: string 4');
   await page
     .locator('label')
     .filter({ hasText: /^What the hands do$/ })

@@ -78,7 +78,7 @@ test('hard measures are taught at a lower level, in the lesson and on the Porch;
   await page.getByLabel('Voice', { exact: true }).selectOption('By lowest and highest note');
   await page.getByLabel('Lowest note').selectOption('G3');
   await page.getByLabel('Highest note').selectOption('C5');
-  await page.getByLabel('Give a piece').selectOption({ label: 'Greensleeves: Guitar, fingerstyle' });
+  await page.getByLabel('Give a piece').selectOption({ label: 'Greensleeves: Guitar, fingerstyle, capo 2' });
   await expect(page.getByText(/^0 of \d+ steps/)).toBeVisible();
   await page.reload();
   await expect(page.getByLabel('Lowest note')).toHaveValue('55');
@@ -155,7 +155,7 @@ test.describe('from teacher to pupil and back', () => {
     await page.getByRole('textbox', { name: 'Name' }).fill('Hazel Marsh');
     await page.getByRole('button', { name: 'Add a pupil' }).click();
     await expect(page.getByRole('heading', { name: 'Hazel Marsh', level: 1 })).toBeVisible();
-    await page.getByLabel('Give a piece').selectOption({ label: 'Greensleeves: Guitar, fingerstyle' });
+    await page.getByLabel('Give a piece').selectOption({ label: 'Greensleeves: Guitar, fingerstyle, capo 2' });
     const begun = page.getByText(/^0 of \d+ steps/);
     await expect(begun).toBeVisible();
     // As many as the lesson has, whatever the arranger makes of the tune: the same on every screen and device.

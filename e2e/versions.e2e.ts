@@ -145,12 +145,12 @@ test('what is done in a measure is done in its twin with one key; two passages s
   // Measure 13 now has a note more than measure 9.
   for (let i = 0; i < 4; i++) await page.keyboard.press('Alt+ArrowRight');
   const same = page.getByRole('region', { name: 'What is the same' });
-  await expect(same).toContainText(/^As measure 9, but beat 1: fret 10 on string 1 comes in/);
+  await expect(same).toContainText(/^As measure 9, but beat 1: fret 8 on string 1 comes in/);
   await same.getByRole('button', { name: 'Side by side' }).click();
   const beside = page.getByRole('dialog');
   await expect(beside.getByRole('heading', { name: 'Measure 9' })).toBeVisible();
   await expect(beside.locator('.differing').first()).toBeVisible();
-  await expect(beside.getByRole('listitem')).toHaveText(/^Measure 13, beat 1: fret 10 on string 1 comes in/);
+  await expect(beside.getByRole('listitem')).toHaveText(/^Measure 13, beat 1: fret 8 on string 1 comes in/);
 });
 
 test('a lick from one beat to another gets a name: it stands over the score, on paper, and is a step of the lesson', async ({
