@@ -6,6 +6,7 @@ import { type Key, mod12, scaleOf } from '../pitch';
 import { type Arrangement, type ArrangeSettings, ledgerTexts, noteMidi, type ScoreMeasure } from '../score';
 import { committeeTunes } from '../testing/committee';
 import { faultsOf } from '../testing/findings';
+import { oneIn } from '../testing/setup';
 import type { Tune } from '../tune';
 import { fingerGrips, passingChords } from './grips';
 import { arrange } from './index';
@@ -227,7 +228,7 @@ describe('on a mandolin (common practice)', () => {
     expect(classes).toEqual(expect.arrayContaining([7, 11]));
   });
   it('the fingers of a grip lie within seven frets: about two a finger', () => {
-    for (const tune of [...committeeTunes(), tuneOf('D', BARBARA, '3/4')]) {
+    for (const tune of [...oneIn(5, committeeTunes()), tuneOf('D', BARBARA, '3/4')]) {
       const { arrangement } = arrange(tune, {
         id: 'm',
         instrument: 'mandolin',

