@@ -17,14 +17,14 @@ export interface FingerUse {
   end: number;
 }
 
-/** How far a player looks ahead for whether the finger comes back: a half note. Judgement. */
-const AHEAD = TICKS_PER_WHOLE / 2;
+/** Between two notes of a run at most: a quarter note. After that the finger has gone to the next string by itself. Judgement. */
+const APART = TICKS_PER_WHOLE / 4;
 
 /** How a note's finger takes it, from and to a tick; undefined where no finger does. */
 export function fingerUse(note: ScoreNote, at: number, writtenEnd: number): FingerUse | undefined {
   const { finger, fret, string } = note;
   if (!finger || !fret || isDead(note)) return undefined;
-  return { finger, fret, string, at, end: has(note, 'let-ring') ? Number.POSITIVE_INFINITY : writtenEnd };
+  return { finger, fret, string, at, end: has(note, 'let-ring') ? writtenEnd + TICKS_PER_WHOLE : writtenEnd };
 }
 
 /**
@@ -48,7 +48,7 @@ export function liesFlat(
 /**
  * The uses at which a finger lies flat: it comes from another string of the same fret and stays on that one.
  *
- * Finger 1 on string 3 and then on string 2 hops; coming back to string 3 within a half note it has lain over both.
+ * Finger 1 on string 3 and then on string 2 hops; coming back to string 3 within a quarter note it has lain over both.
  *
  * @param uses in the order in which they are played
  */
@@ -70,16 +70,21 @@ export function rolled<Use extends FingerUse>(uses: readonly Use[]): Set<Use> {
 
 /** The uses of one stay at a fret at which the finger lies flat. */
 function flatIn<Use extends FingerUse>(stay: readonly Use[]): Use[] {
-  if (stay.every(({ string }) => string === stay[0]!.string)) return [];
-  return stay.filter((use, i) => {
-    const before = stay.slice(0, i).filter(({ at }) => use.at - at <= AHEAD);
-    const from = before.findLast(({ string }) => string !== use.string);
-    if (!from) return false;
-    const after = stay.slice(i + 1).filter(({ at }) => at - use.at <= AHEAD);
-    return (
-      before.some(other => other.string !== use.string && other.end > use.at) ||
-      before.some(({ string }) => string === use.string || string !== from.string) ||
-      after.some(({ string }) => string !== use.string)
-    );
-  });
+  const flat: Use[] = [];
+  let run: Use[] = [];
+  const close = () => {
+    const changes = run.filter((use, i) => i > 0 && use.string !== run[i - 1]!.string);
+    // One change is a hop; with a second one the hand has come back, or reaches a third string.
+    if (changes.length > 1) flat.push(...changes);
+    run = [];
+  };
+  for (const [i, use] of stay.entries()) {
+    const last = run.at(-1);
+    if (last && use.at - last.at > APART) close();
+    run.push(use);
+    const sounds = stay.slice(0, i).some(other => other.string !== use.string && other.end > use.at);
+    if (sounds) flat.push(use);
+  }
+  close();
+  return flat;
 }
