@@ -73,7 +73,7 @@ describe('arranging from the command line', () => {
       ...ALTERNATIONS.map(alternation => ['--bass', 'alternating', '--alternation', alternation]),
       ...DOUBLINGS.map(doubling => ['--style', 'chord-melody', '--doubling', doubling, '--passing']),
       ...STYLES.map(style => ['--style', style]),
-      ...ORNAMENTING.map(ornaments => ['--ornaments', ornaments, '--ringing', '--tremolo']),
+      ...ORNAMENTING.map(ornaments => ['--ornaments', ornaments, '--ringing', '--tremolo', '--no-drones']),
       ...PATTERNS.filter(p => p.beats === 'jig').flatMap(({ text }) => [
         ['--style', 'pattern', '--pattern', text],
         ['--bass', 'pattern', '--pattern', text],

@@ -46,6 +46,7 @@ Arranges a tune in ABC notation and writes it to OUT.
   --ornaments NAME       ${ORNAMENTING.join(' | ')}
   --ringing              lay the melody across strings
   --tremolo              long notes of the melody in tremolo
+  --no-drones            in an open tuning no open strings by themselves
   --pattern TEXT         strings to pluck under the style or bass "pattern", such as "B 3 2 1"
   --tuning NOTES         thickest string first, such as "D A D G A D"
   --transpose=N          semitones from the written key, such as --transpose=-2
@@ -86,6 +87,7 @@ function readArguments(argv: string[]) {
         ornaments: { type: 'string' },
         ringing: { type: 'boolean', default: false },
         tremolo: { type: 'boolean', default: false },
+        'no-drones': { type: 'boolean', default: false },
         pattern: { type: 'string' },
         tuning: { type: 'string' },
         transpose: { type: 'string' },
@@ -140,6 +142,7 @@ function requestOf(values: Values): Omit<ArrangeRequest, 'id'> {
       ...(values.ornaments !== undefined && { ornaments: oneOf('ornaments', values.ornaments, ORNAMENTING) }),
       ...(values.ringing && { ringing: true }),
       ...(values.tremolo && { tremolo: true }),
+      ...(values['no-drones'] && { drones: false }),
       ...(values.pattern !== undefined && { pattern: values.pattern }),
     },
   };

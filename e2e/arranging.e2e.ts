@@ -1,13 +1,8 @@
 import { expect, type Page, test } from '@playwright/test';
-import { addTune, arrangeOpenTune, axeOf, FERRY, pick, sideFollows, typeFret } from './studio';
+import { addTune, arrangeOpenTune, axeOf, FERRY, openArrange, pick, sideFollows, typeFret } from './studio';
 
 const notes = (page: Page, measure: number) =>
   page.locator(`[data-measure="${measure}"] .fret`).allTextContents();
-const openArrange = (page: Page) =>
-  page
-    .locator('label')
-    .filter({ hasText: /^Arrange$/ })
-    .click();
 const take = async (page: Page) => {
   const button = page.getByRole('button', { name: 'Take the proposal' });
   await expect(button).toBeEnabled();

@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { axeOf, pick } from './studio';
+import { axeOf, openArrange, pick } from './studio';
 
 /** Opens a demo song by way of the shelf, as somebody new would. */
 async function openSong(page: Page, title: string): Promise<void> {
@@ -185,6 +185,14 @@ test('an open tuning is planned and arranged as such, with its reasons', async (
   await page.getByRole('button', { name: 'Arrange', exact: true }).click();
   await expect(page.locator('.measure').first()).toBeVisible();
   await expect(page.locator('.masthead')).toContainText(/[DG] major shapes, capo/);
+  // What drones by itself can be asked away.
+  await openArrange(page);
+  await page.getByRole('switch', { name: 'Let open strings drone' }).uncheck({ force: true });
+  await expect(page.getByText(/measures? differs?/)).toBeVisible();
+  await page.getByRole('button', { name: 'Take the proposal' }).click();
+  await page.reload();
+  await openArrange(page);
+  await expect(page.getByRole('switch', { name: 'Let open strings drone' })).not.toBeChecked();
 });
 
 test('a shape is named as it is typed or clicked; pictures turn for a left-handed player', async ({

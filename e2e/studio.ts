@@ -29,6 +29,13 @@ export async function arrangeOpenTune(page: Page): Promise<void> {
   await expect(page.locator('.measure').first()).toBeVisible();
 }
 
+/** Opens the panel of the Workbench in which an arrangement is made anew. */
+export const openArrange = (page: Page): Promise<void> =>
+  page
+    .locator('label')
+    .filter({ hasText: /^Arrange$/ })
+    .click();
+
 /** Chooses one thing out of a list by its words. */
 export async function pick(page: Page, label: string, option: string | RegExp): Promise<void> {
   const list = page.getByRole('combobox', { name: label, exact: true });

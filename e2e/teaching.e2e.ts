@@ -155,7 +155,9 @@ test.describe('from teacher to pupil and back', () => {
     await page.getByRole('textbox', { name: 'Name' }).fill('Hazel Marsh');
     await page.getByRole('button', { name: 'Add a pupil' }).click();
     await expect(page.getByRole('heading', { name: 'Hazel Marsh', level: 1 })).toBeVisible();
-    await page.getByLabel('Give a piece').selectOption({ label: 'Greensleeves: Guitar, fingerstyle, capo 2' });
+    await page
+      .getByLabel('Give a piece')
+      .selectOption({ label: 'Greensleeves: Guitar, fingerstyle, capo 2' });
     const begun = page.getByText(/^0 of \d+ steps/);
     await expect(begun).toBeVisible();
     // As many as the lesson has, whatever the arranger makes of the tune: the same on every screen and device.

@@ -24,6 +24,8 @@ export interface BassWish {
   /** Chord that the bass leads into. */
   next?: Chord;
   key: Key;
+  /** Whether open strings of the key may stand in, where the tuning is open to it; they may when left out. */
+  drones?: boolean | undefined;
   /** Frets of the chord's shape, string 1 first. */
   frets?: readonly (number | null)[] | undefined;
 }
@@ -134,7 +136,7 @@ export function bassCompanions(setup: Setup, wish: BassWish): Companion[] {
   const third = classOfDegree(wish.chord, 3);
   const turn = takesTurns(wish.role);
   const offCourse = turnOverThree(wish, thinnest);
-  const drones = dronesUnder(setup, wish.key, wish.chord);
+  const drones = wish.drones === false ? [] : dronesUnder(setup, wish.key, wish.chord);
   const found: Companion[] = [];
   const seen = new Set<string>();
   for (const [pitchClass, reluctance] of wantedClasses(wish)) {

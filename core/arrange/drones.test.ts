@@ -110,6 +110,25 @@ describe('an open tuning is arranged as such', () => {
     expect(first!.notes.find(note => note.role === 'inner')).toMatchObject({ fret: 0 });
     expect(ledgerTexts(made).join(' ')).toContain('an open string drones in its place');
   });
+  it('no open string comes by itself where they are switched off', () => {
+    const setup = tuned('D-A-D-G-A-D');
+    const settings = { bass: 'alternating', alternation: 'fifth', drones: false } as const;
+    for (const tune of [song, air, ...oneIn(8, committeeTunes())]) {
+      const made = make(tune, setup, { capo: 0, settings });
+      for (const [m, measure] of made.measures.entries())
+        for (const note of measure.notes) {
+          const chord = note.role !== 'melody' && scoreChordAt(made, m, note.start);
+          // What is played open belongs to the chord, or a bass steps over it into the next one.
+          if (!chord || note.fret > 0 || (note.role === 'bass' && note.start > 0)) continue;
+          const classes = chordClasses(parseChord(chord.sounding)!);
+          expect(classes, `${tune.title}, measure ${m + 1}`).toContain(
+            mod12(noteAt(made.setup, note.string, note.fret)),
+          );
+        }
+    }
+    const first = make(song, setup, { capo: 0, settings }).measures[0]!.notes.filter(n => n.start === 0);
+    expect(first.filter(note => note.role === 'inner')).toEqual([]);
+  });
   it('ends on its open strings rather than on a grip that tells the third', () => {
     const tune = committeeTunes().find(own => own.title === 'Greensleeves')!;
     const close = make(tune, tuned('D-A-D-G-A-D'), { capo: 2 }).measures.at(-1)!.notes;

@@ -80,6 +80,7 @@ const LONG = { pulses: 2, seconds: 1.1 };
  * Fills the gaps of fingerstyle measures with chord notes on inner strings that the hand has under it: open ones, or
  * those of the chord's shape with fingers that are free. Nothing that sounds is touched or cut.
  *
+ * @param drones whether open strings of the key may fill, where the tuning is open to it
  * @returns the fills under long melody notes
  */
 export function fillGaps(
@@ -87,6 +88,7 @@ export function fillGaps(
   setup: Setup,
   hand: Hand,
   quartersPerMinute: number,
+  drones: boolean,
 ): ScoreNote[] {
   const chords = new ChordNow();
   const underLong: ScoreNote[] = [];
@@ -100,10 +102,10 @@ export function fillGaps(
       if (!bass) continue;
       const floor = sounding.find(n => n.role === 'melody')?.string ?? 0;
       const heard = parseChord(chord.sounding);
-      const drones = heard ? dronesUnder(setup, measure.key, heard) : [];
+      const open = drones && heard ? dronesUnder(setup, measure.key, heard) : [];
       let best: { note: ScoreNote; cost: number } | undefined;
       for (let string = floor + 1; string < bass.string; string++) {
-        const fret = fretInShape(setup, chord, string) ?? (drones.includes(string) ? 0 : undefined);
+        const fret = fretInShape(setup, chord, string) ?? (open.includes(string) ? 0 : undefined);
         if (fret === undefined) continue;
         const fill = added(measure, setup, hand, place, { string, fret, role: 'inner' });
         if (!fill || sounds(measure, setup, fill.note)) continue;
@@ -236,7 +238,7 @@ export function rollGrips(measure: ScoreMeasure, final: boolean, quartersPerMinu
  *
  * @param strokesFor the pattern of each measure
  * @param how with a pick (`oneStroke`) all that is struck at once must lie on neighbouring strings; `restarts` as in
- *   `layPattern`
+ *   `layPattern`; `drones` whether open strings of the key may stand in, where the tuning is open to it
  * @returns the notes that were added, and what of the pattern is played otherwise
  */
 export function layTreble(
@@ -244,7 +246,11 @@ export function layTreble(
   setup: Setup,
   hand: Hand,
   strokesFor: (meter: ScoreMeasure['meter'], measure: number) => readonly PatternStroke[],
-  { oneStroke, restarts = false }: { oneStroke: boolean; restarts?: boolean | undefined },
+  {
+    oneStroke,
+    drones,
+    restarts = false,
+  }: { oneStroke: boolean; drones: boolean; restarts?: boolean | undefined },
 ): { notes: ScoreNote[]; ledger: LedgerDraft[] } {
   /** Strikes a string where it can be; whether it was. */
   const strike = (
@@ -309,6 +315,7 @@ export function layTreble(
         // Where a tuning is open to the key there may be one that needs no finger.
         const heard = parseChord(chord.sounding);
         const drone =
+          drones &&
           heard &&
           dronesUnder(setup, measure.key, heard)
             .filter(open => floor < open && open < limit)

@@ -235,9 +235,11 @@ export function arrange(
     request.style === 'fingerstyle' ||
     (request.style === 'chord-melody' && (settings.doubling ?? 'grips') === 'grips');
   if (request.style === 'fingerstyle') {
+    const { drones = true } = settings;
     if (byPattern) {
       const treble = layTreble(measures, plan.setup, hand, strokesFor, {
         oneStroke,
+        drones,
         restarts: settings.patternRestarts,
       });
       for (const note of treble.notes) levels.set(note, 3);
@@ -247,9 +249,10 @@ export function arrange(
         runBass(measures, plan.setup, hand, oneStroke);
         // A pick can't reach over what lies between.
         const together = oneStroke ? 0 : Math.min(settings.voices, TOGETHER[settings.school]);
-        for (const note of ringDrones(measures, plan.setup, hand, together)) levels.set(note, 3);
+        if (drones) for (const note of ringDrones(measures, plan.setup, hand, together)) levels.set(note, 3);
       }
-      for (const note of fillGaps(measures, plan.setup, hand, source.quartersPerMinute)) levels.set(note, 3);
+      for (const note of fillGaps(measures, plan.setup, hand, source.quartersPerMinute, drones))
+        levels.set(note, 3);
     }
   }
   if (withChords)

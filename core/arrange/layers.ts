@@ -303,7 +303,7 @@ export function buildLayers(
       const last = note === struck.at(-1) && melody?.at === at;
       const closes = last && byFingers && (onset.role === 'root' || takesTurns(onset.role));
       if (style === 'fingerstyle' && !closes) {
-        const options = bassCompanions(setup, { ...onset, frets: shape.frets });
+        const options = bassCompanions(setup, { ...onset, frets: shape.frets, drones: settings.drones });
         current = { onset, options };
         companionsAt = () => options;
       } else {

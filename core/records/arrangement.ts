@@ -230,6 +230,7 @@ const settings = Joi.object<ArrangeSettings, true>({
   measurePatterns: Joi.object<Record<string, string>>().pattern(id, Joi.string().allow('').max(200)),
   rootRuns: Joi.boolean(),
   ringing: Joi.boolean(),
+  drones: Joi.boolean(),
   tremolo: Joi.boolean(),
   high: Joi.boolean(),
   ornaments: Joi.string().valid(...ORNAMENTING),

@@ -67,6 +67,8 @@ export interface ArrangeSettings {
   jig: 'group' | 'alternate';
   /** Lays the melody across strings so that neighbouring notes ring into each other. */
   ringing?: boolean;
+  /** False leaves out what a tuning that is open to the key lets ring by itself: drones, fills and turns on open strings. */
+  drones?: boolean;
   /** Plays the melody up the neck, about the eighth fret, where it does not ring across strings. */
   high?: boolean;
   /** Long notes of the melody in tremolo, where nothing else is struck under them. */

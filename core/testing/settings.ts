@@ -24,6 +24,7 @@ export const anySettings: fc.Arbitrary<ArrangeSettings> = fc
     school: fc.constantFrom(...PLUCK_SCHOOLS),
     jig: fc.constantFrom('group', 'alternate'),
     ringing: fc.boolean(),
+    drones: fc.boolean(),
     tremolo: fc.boolean(),
     high: fc.boolean(),
     ornaments: fc.constantFrom(...ORNAMENTING),

@@ -5,7 +5,8 @@ import type { TunePlan } from '#core/capo';
 import { DIFFICULTY_PARTS, difficultyOf, measureDifficulty } from '#core/check';
 import { changedMeasures } from '#core/compare';
 import { HAND_SIZES } from '#core/hand';
-import { INSTRUMENTS } from '#core/instrument';
+import { INSTRUMENTS, isOpenTo } from '#core/instrument';
+import { pitchClassOf } from '#core/pitch';
 import {
   type Arrangement,
   type ArrangeSettings,
@@ -295,6 +296,13 @@ export function ArrangePanel({
           label="Let the melody ring across strings"
           checked={settings.ringing ?? false}
           onChange={event => set({ ringing: event.currentTarget.checked })}
+        />
+      )}
+      {style === 'fingerstyle' && isOpenTo(setup, pitchClassOf(arrangement.measures[0]!.key.tonic)) && (
+        <Switch
+          label="Let open strings drone"
+          checked={settings.drones ?? true}
+          onChange={event => set({ drones: event.currentTarget.checked })}
         />
       )}
       <Choice
