@@ -1,13 +1,13 @@
 /** What stands over the staff of MusicXML: sections, tempo, feel, the signs of the road. */
-import type { Arrangement, ScoreMeasure } from '../../score';
+import { type Arrangement, phrasesOf, type ScoreMeasure } from '../../score';
 import type { RoadMark } from '../../tune';
 import { element, type Markup, tag } from '../xml';
 
-function direction(type: Markup, offset: number, sound?: Markup): Markup {
+function direction(types: Markup | Markup[], offset: number, sound?: Markup): Markup {
   return element(
     'direction',
     { placement: 'above' },
-    tag('direction-type', type),
+    ...[types].flat().map(type => tag('direction-type', type)),
     offset ? tag('offset', offset) : undefined,
     tag('staff', 1),
     sound,
@@ -37,6 +37,21 @@ function tempo(quartersPerMinute: number, offset: number): Markup {
   );
 }
 
+/** Brackets that can be told apart by their numbers. */
+const MOST_BRACKETS = 16;
+
+/** The brackets of named passages that begin and end in a measure. */
+function brackets(arrangement: Arrangement, index: number): Markup[] {
+  return phrasesOf(arrangement).flatMap(({ name, first, last, begins, ends }, i) => {
+    const bracket = (type: 'start' | 'stop') =>
+      element('bracket', { type, number: (i % MOST_BRACKETS) + 1, 'line-end': 'down' });
+    return [
+      ...(first === index ? [direction([words(name), bracket('start')], begins)] : []),
+      ...(last === index ? [direction(bracket('stop'), ends)] : []),
+    ];
+  });
+}
+
 /** All directions of a measure, told where it begins. */
 export function directionsOf(arrangement: Arrangement, measure: ScoreMeasure, index: number): Markup[] {
   const found: Markup[] = [];
@@ -60,5 +75,5 @@ export function directionsOf(arrangement: Arrangement, measure: ScoreMeasure, in
     before = change.quartersPerMinute;
   }
   for (const mark of measure.marks ?? []) found.push(ROAD_SIGNS[mark](measure.ticks));
-  return found;
+  return [...found, ...brackets(arrangement, index)];
 }

@@ -11,7 +11,15 @@ import {
   spellMidi,
   transposeKey,
 } from '../../pitch';
-import type { Pluck, ScoreChord, StrokeKind, StrokeWay, Technique } from '../../score';
+import {
+  MOST_NAME,
+  type PlacedPhrase,
+  type Pluck,
+  type ScoreChord,
+  type StrokeKind,
+  type StrokeWay,
+  type Technique,
+} from '../../score';
 import {
   type Feel,
   type Meter,
@@ -67,6 +75,8 @@ export type PartMeasure = Omit<UnnamedMeasure, 'events' | 'others'> & {
   grips?: ({ start: number } & Pick<ScoreChord, 'frets' | 'fingers'>)[];
 };
 
+export type PartPhrase = Pick<PlacedPhrase, 'name' | 'first' | 'begins' | 'last' | 'ends'>;
+
 /** A part of a document. */
 export interface ScorePart {
   id: string;
@@ -76,6 +86,8 @@ export interface ScorePart {
   tuning?: string[];
   capo?: number;
   feel?: Feel;
+  /** Passages under a bracket with a name, by places of measures and ticks within them. */
+  phrases: PartPhrase[];
   /** Staves that are tablature. */
   tabStaves: ReadonlySet<number>;
 }
@@ -129,6 +141,9 @@ export class PartReader {
   private readonly tabStaves = new Set<number>();
   private readonly tuplets = new Map<string, NoteTuplet[]>();
   private groups = 0;
+  private readonly phrases: PartPhrase[] = [];
+  /** Brackets that go on, by number. */
+  private readonly brackets = new Map<string, Pick<PartPhrase, 'name' | 'first' | 'begins'>>();
   /** Ticks from the start of the piece at which the tempo began to change slowly. */
   private slowing: number | undefined;
   private passed = 0;
@@ -141,9 +156,12 @@ export class PartReader {
 
   read(measures: readonly Node[]): ScorePart {
     const read = measures.map(node => this.measure(node));
+    for (const { name, first: index } of this.brackets.values())
+      this.tell.leftOut(`the bracket “${name}”, which never ends`, index + 1);
     return {
       ...this.part,
       measures: read,
+      phrases: this.phrases,
       tabStaves: this.tabStaves,
       ...(this.tuning && { tuning: this.tuning }),
       ...(this.capo && { capo: this.capo }),
@@ -397,8 +415,11 @@ export class PartReader {
     const at = Math.max(0, cursor + this.ticks(numberIn(node, 'offset') ?? 0));
     const sound = first(node, 'sound');
     const marks = sound ? this.sound(sound, measure, at) : [];
-    for (const type of all(node, 'direction-type').flatMap(own => own.children)) {
+    const types = all(node, 'direction-type').flatMap(own => own.children);
+    const named = types.some(type => type.name === 'bracket' && this.bracket(type, types, at));
+    for (const type of types) {
       const text = type.text.trim();
+      if (named && (type.name === 'bracket' || type.name === 'words')) continue;
       switch (type.name) {
         case 'rehearsal':
           if (text) measure.section = text;
@@ -423,6 +444,22 @@ export class PartReader {
           this.tell.leftOut(type.name.replace(/-/g, ' '), this.number);
       }
     }
+  }
+
+  /** A bracket with a name begins, or ends. @returns whether it is one */
+  private bracket({ attributes }: Node, beside: readonly Node[], at: number): boolean {
+    const { type, number = '1' } = attributes;
+    const name = beside.find(own => own.name === 'words')?.text.trim();
+    const index = this.number - 1;
+    if (type === 'start' && name && name.length <= MOST_NAME) {
+      this.brackets.set(number, { name, first: index, begins: at });
+      return true;
+    }
+    const open = type === 'stop' ? this.brackets.get(number) : undefined;
+    if (!open) return false;
+    if (this.phrases.length < MOST_IN_MEASURE) this.phrases.push({ ...open, last: index, ends: at });
+    this.brackets.delete(number);
+    return true;
   }
 
   private words(text: string, measure: PartMeasure, at: number): void {

@@ -10,6 +10,7 @@ import { keyFifths, keyName, midiOf } from '../../pitch';
 import {
   type Arrangement,
   BEND_SHAPES,
+  phrasesOf,
   type ScoreMeasure,
   type ScoreNote,
   type Style,
@@ -17,6 +18,7 @@ import {
   type Technique,
 } from '../../score';
 import { type HandNote, handmade } from '../../testing/handmade';
+import { schemaFaults } from '../../testing/musicxml';
 import { PASSAGES } from '../../testing/passages';
 import { cases } from '../../testing/setup';
 import { tunes } from '../../testing/tunes';
@@ -36,6 +38,37 @@ function reread(xml: string) {
   if (read.error) throw new Error(read.error.message);
   return read;
 }
+
+describe('passages with a name', () => {
+  const piece = arranged(1, 'guitar', 'fingerstyle');
+  const [first, second, third] = piece.measures.slice(1);
+  const phrases = [
+    { id: 'p1', name: 'the turn & the lick', from: first!.id, to: second!.id, start: 10080, end: 5040 },
+    { id: 'p2', name: 'all of it', from: first!.id, to: third!.id },
+    { id: 'p3', name: 'in one', from: second!.id, to: second!.id, start: 5040, end: 10080 },
+  ];
+  const lies = (a: Arrangement) =>
+    phrasesOf(a).map(({ name, first: from, begins, last, ends }) => [name, from, begins, last, ends]);
+  it('are brackets, of which each begins and ends where its passage does; read back they are the same', () => {
+    const xml = writeMusicXml({ ...piece, phrases });
+    expect(schemaFaults(xml)).toBe('');
+    expect(xml.match(/<bracket type="start"/g)).toHaveLength(3);
+    const { arrangement, leftOut } = reread(xml);
+    expect(lies(arrangement!)).toEqual(lies({ ...piece, phrases }));
+    expect(JSON.stringify(leftOut)).not.toMatch(/bracket|turn/);
+  });
+  it('a bracket that says nothing, or never ends, is told or makes none', () => {
+    const xml = writeMusicXml({ ...piece, phrases: phrases.slice(1, 2) });
+    const nameless = xml.replace(/<direction-type>\s*<words>all of it<\/words>\s*<\/direction-type>/, '');
+    expect(nameless).not.toBe(xml);
+    const read = reread(nameless);
+    expect(read.arrangement!.phrases).toBeUndefined();
+    expect(JSON.stringify(read.leftOut)).toContain('bracket');
+    const endless = reread(xml.replace(/type="stop" number/, 'type="continue" number'));
+    expect(endless.arrangement!.phrases).toBeUndefined();
+    expect(JSON.stringify(endless.leftOut)).toContain('which never ends');
+  });
+});
 
 /** The notes of a measure by what a player reads; parts of one length that no single sign has are joined. */
 function notesOf({ measures }: Arrangement) {

@@ -8,6 +8,7 @@ import { INSTRUMENTS, type InstrumentId, noteAt, type Setup, standardSetup } fro
 import { midiOf, parsePitch, pitchName } from '../../pitch';
 import {
   type Arrangement,
+  type Phrase,
   type ScoreNote,
   type Style,
   setGraces,
@@ -402,7 +403,21 @@ function arrangementOf(
     }),
   );
   const made = arrangementWith(tune, { id: request.id, setup, style, measures });
-  return 'error' in made ? made : withGrips(withLinks(made, placed), part, leftOut);
+  return 'error' in made ? made : withPhrases(withGrips(withLinks(made, placed), part, leftOut), part);
+}
+
+/** The passages that have a name under a bracket. */
+function withPhrases(arrangement: Arrangement, { phrases: named }: ScorePart): Arrangement {
+  const { measures } = arrangement;
+  const ids = new IdGiver(arrangement.nextId);
+  const phrases = named.flatMap(({ name, first, begins, last, ends }): Phrase[] => {
+    const [from, to] = [measures[first]!, measures[last]!];
+    if (begins >= from.ticks || ends < 1 || (first === last && begins >= ends)) return [];
+    const start = begins > 0 && { start: begins };
+    const end = ends < to.ticks && { end: ends };
+    return [{ id: ids.give('phrase'), name, from: from.id, to: to.id, ...start, ...end }];
+  });
+  return phrases.length ? { ...arrangement, phrases, nextId: ids.nextId } : arrangement;
 }
 
 /** The grips that are drawn in the document in the place of those that would be chosen. */
