@@ -145,7 +145,7 @@ export function arrange(
   const beginner = request.capo === 'auto' && (hand.beginner || level <= BEGINNERS);
   const under = request.style === 'fingerstyle' || request.style === 'chord-melody';
   // At the first level the melody is played alone; on four strings there is no room for a bass of its own.
-  const alone = under && beginner && level === 1;
+  const alone = request.style === 'melody' || (under && beginner && level === 1);
   const room = wanted.tuning.length > 4;
   const overBass = under && room && !alone;
   const overGrips = request.style === 'chord-melody' && !alone && !overBass;

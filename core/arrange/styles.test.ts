@@ -149,6 +149,29 @@ describe('chord melody', () => {
   });
 });
 
+describe('a melody alone (common practice)', () => {
+  it('lies in the open position, on a guitar an octave down where that brings it there; on a mandolin as it is written', () => {
+    const lies = (instrument: 'guitar' | 'mandolin') =>
+      oneIn(4, committeeTunes()).map(tune => {
+        const { arrangement } = arrange(tune, { id: 'm', instrument, style: 'melody', capo: 'auto' });
+        const { measures, octaveShift, setup } = arrangement!;
+        return {
+          octaveShift,
+          capo: setup.capo,
+          highest: Math.max(...measures.flatMap(m => m.notes.map(n => n.fret))),
+        };
+      });
+    const guitar = lies('guitar');
+    expect(guitar.filter(({ highest }) => highest > 5).length / guitar.length).toBeLessThan(0.25);
+    expect(guitar.filter(({ capo }) => capo > 0).length / guitar.length).toBeLessThan(0.2);
+    expect(guitar.filter(({ octaveShift }) => octaveShift < 0).length / guitar.length).toBeGreaterThan(0.5);
+    for (const { octaveShift, highest } of lies('mandolin')) {
+      expect(octaveShift).toBe(0);
+      expect(highest).toBeLessThanOrEqual(7);
+    }
+  });
+});
+
 describe('up the neck', () => {
   it('is planned for: key, capo and octave put the melody about the eighth fret, and nothing is found wrong', () => {
     const frets: number[] = [];

@@ -22,9 +22,9 @@ const BODY = 12;
 const BESIDE_BODY = 0.25;
 /** One note up there is enough to make a player look for another place for the tune: effort a fret of the highest note. */
 const PEAK = 0.4;
-/** Past this fret of the capo only open strings and octaves are left for a bass: effort a fret of the highest note; judgement. */
+/** Past this fret of the capo only open strings are left for a bass, and a melody alone leaves its home: effort a fret of the highest note; judgement. */
 const FAR_UP = 7;
-const PEAK_OVER_BASS = 0.13;
+const PEAK_FAR_UP = 0.13;
 
 /**
  * How a melody is laid: low on the neck; low, but across strings where that is near; across strings as far as it goes, so
@@ -150,7 +150,7 @@ export function bestLie(
     }
     const peak =
       Math.max(0, highest + setup.capo - BODY) * PEAK +
-      (overBass ? Math.max(0, highest - FAR_UP) * PEAK_OVER_BASS : 0) +
+      (overBass || alone ? Math.max(0, highest - FAR_UP) * PEAK_FAR_UP : 0) +
       (beginner ? Math.max(0, highest - FIRST_POSITION) * PEAK_BEYOND_FIRST : 0);
     const cost = octaveEffort(setup, octaveShift, wishes) + peak + (total ? sum / total : 0);
     if (Number.isFinite(cost) && (!best || cost < best.cost))
