@@ -156,8 +156,7 @@ export class PartReader {
 
   read(measures: readonly Node[]): ScorePart {
     const read = measures.map(node => this.measure(node));
-    for (const { name, first: index } of this.brackets.values())
-      this.tell.leftOut(`the bracket “${name}”, which never ends`, index + 1);
+    for (const open of this.brackets.values()) this.endless(open);
     return {
       ...this.part,
       measures: read,
@@ -416,10 +415,12 @@ export class PartReader {
     const sound = first(node, 'sound');
     const marks = sound ? this.sound(sound, measure, at) : [];
     const types = all(node, 'direction-type').flatMap(own => own.children);
-    const named = types.some(type => type.name === 'bracket' && this.bracket(type, types, at));
+    const brackets = types.filter(type => type.name === 'bracket' && this.bracket(type, types, at));
+    // The words beside a bracket that begins are its name.
+    const named = brackets.some(({ attributes }) => attributes.type === 'start');
     for (const type of types) {
       const text = type.text.trim();
-      if (named && (type.name === 'bracket' || type.name === 'words')) continue;
+      if (brackets.includes(type) || (named && type.name === 'words')) continue;
       switch (type.name) {
         case 'rehearsal':
           if (text) measure.section = text;
@@ -452,14 +453,23 @@ export class PartReader {
     const name = beside.find(own => own.name === 'words')?.text.trim();
     const index = this.number - 1;
     if (type === 'start' && name && name.length <= MOST_NAME) {
+      const before = this.brackets.get(number);
+      if (before) this.endless(before);
       this.brackets.set(number, { name, first: index, begins: at });
       return true;
     }
     const open = type === 'stop' ? this.brackets.get(number) : undefined;
     if (!open) return false;
-    if (this.phrases.length < MOST_IN_MEASURE) this.phrases.push({ ...open, last: index, ends: at });
+    const phrase = { ...open, last: index, ends: at };
+    const empty = open.first === index && open.begins >= at;
+    if (!empty && this.phrases.length < MOST_IN_MEASURE) this.phrases.push(phrase);
+    else this.tell.leftOut(`the bracket “${open.name}”`, open.first + 1);
     this.brackets.delete(number);
     return true;
+  }
+
+  private endless({ name, first: index }: Pick<PartPhrase, 'name' | 'first'>): void {
+    this.tell.leftOut(`the bracket “${name}”, which never ends`, index + 1);
   }
 
   private words(text: string, measure: PartMeasure, at: number): void {

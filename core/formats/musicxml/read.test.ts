@@ -67,6 +67,11 @@ describe('passages with a name', () => {
     const endless = reread(xml.replace(/type="stop" number/, 'type="continue" number'));
     expect(endless.arrangement!.phrases).toBeUndefined();
     expect(JSON.stringify(endless.leftOut)).toContain('which never ends');
+    // What stands as words where a bracket ends is no name of it.
+    const ends = /(<direction-type>\s*<bracket type="stop")/;
+    const said = reread(xml.replace(ends, '<direction-type><words>softly</words></direction-type>$1'));
+    expect(phrasesOf(said.arrangement!)).toHaveLength(1);
+    expect(JSON.stringify(said.leftOut)).toContain('softly');
   });
 });
 

@@ -102,10 +102,13 @@ export function readMusicXml(text: string, request: MusicXmlRequest): MusicXmlRe
   const arrangement = summaries[part]!.tab
     ? arrangementOf(chosen, tune, request, { guesses, leftOut })
     : undefined;
-  if (!arrangement)
+  if (!arrangement) {
     for (const [index, { grips }] of chosen.measures.entries())
       if (grips)
         leftOut.add('pictures of grips: a tune has chords, and how they are held is planned', index + 1);
+    for (const { name, first: index } of chosen.phrases)
+      leftOut.add(`the bracket “${name}”: passages have names in an arrangement`, index + 1);
+  }
   if (arrangement && 'error' in arrangement) return fault(arrangement.error);
   return {
     tune,
@@ -410,12 +413,11 @@ function arrangementOf(
 function withPhrases(arrangement: Arrangement, { phrases: named }: ScorePart): Arrangement {
   const { measures } = arrangement;
   const ids = new IdGiver(arrangement.nextId);
-  const phrases = named.flatMap(({ name, first, begins, last, ends }): Phrase[] => {
+  const phrases = named.map(({ name, first, begins, last, ends }): Phrase => {
     const [from, to] = [measures[first]!, measures[last]!];
-    if (begins >= from.ticks || ends < 1 || (first === last && begins >= ends)) return [];
     const start = begins > 0 && { start: begins };
     const end = ends < to.ticks && { end: ends };
-    return [{ id: ids.give('phrase'), name, from: from.id, to: to.id, ...start, ...end }];
+    return { id: ids.give('phrase'), name, from: from.id, to: to.id, ...start, ...end };
   });
   return phrases.length ? { ...arrangement, phrases, nextId: ids.nextId } : arrangement;
 }
