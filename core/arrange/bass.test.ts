@@ -1,11 +1,12 @@
 import { describe, expect, it } from 'vitest';
-import { bassClass, parseChord } from '../chord';
+import { bassClass, chordClasses, parseChord } from '../chord';
 import { readAbc } from '../formats/abc';
 import { noteAt } from '../instrument';
 import { mod12, scaleOf } from '../pitch';
-import { type Arrangement, type ArrangeSettings, isStruck, ledgerTexts } from '../score';
+import { type Arrangement, type ArrangeSettings, isStruck, ledgerTexts, scoreChordAt } from '../score';
+import { committeeTunes } from '../testing/committee';
 import { faultsOf } from '../testing/findings';
-import { TICKS_PER_QUARTER } from '../time';
+import { isCompound, TICKS_PER_QUARTER } from '../time';
 import type { Tune } from '../tune';
 import { arrange } from './index';
 
@@ -165,5 +166,45 @@ describe('a picking pattern under a melody', () => {
         .filter(n => n.role === 'inner').length;
     expect([inner(1), inner(2)]).toEqual([0, 0]);
     expect(inner(3)).toBeGreaterThan(0);
+  });
+});
+
+describe('a walking bass (common practice)', () => {
+  // Sixteen tunes of two, three and four beats, each in its own key.
+  const book = committeeTunes()
+    .filter(tune => !isCompound(tune.measures[1]!.meter))
+    .filter((_, index) => index % 3 === 0)
+    .slice(0, 16);
+  /** Each bass note between two others, with whether the chord has it and how far the others lie, over the whole book. */
+  const line = book.flatMap(tune => {
+    const a = make(tune, { bass: 'walking' });
+    const notes = a.measures.flatMap((measure, m) =>
+      measure.notes
+        .filter(n => n.role === 'bass')
+        .sort((x, y) => x.start - y.start)
+        .map(n => {
+          const chord = parseChord(scoreChordAt(a, m, n.start)?.sounding ?? '');
+          const midi = noteAt(a.setup, n.string, n.fret);
+          return { midi, inChord: chord !== undefined && chordClasses(chord).includes(mod12(midi)) };
+        }),
+    );
+    return notes.slice(1, -1).map(({ midi, inChord }, i) => ({
+      inChord,
+      to: Math.abs(notes[i + 2]!.midi - midi),
+      from: Math.abs(midi - notes[i]!.midi),
+    }));
+  });
+  const share = (of: typeof line, which: (note: (typeof line)[number]) => boolean) =>
+    of.filter(which).length / of.length;
+
+  it('never stands still for long', () => {
+    expect(line.length).toBeGreaterThan(400);
+    expect(share(line, n => n.from === 0)).toBeLessThan(0.02);
+  });
+  it('comes to a note beside the chord by step, and leaves it by step', () => {
+    const between = line.filter(note => !note.inChord);
+    expect(between.length).toBeGreaterThan(50);
+    expect(share(between, n => n.from > 2 && n.to > 2)).toBeLessThan(0.01);
+    expect(share(between, n => n.from > 2 || n.to > 2)).toBeLessThan(0.2);
   });
 });

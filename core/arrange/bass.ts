@@ -21,6 +21,8 @@ export interface BassWish {
   chord: Chord;
   role: BassRole;
   accented: boolean;
+  /** Falls on a strong beat of the meter. */
+  strong?: boolean;
   /** Chord that the bass leads into. */
   next?: Chord;
   key: Key;
@@ -33,8 +35,11 @@ export interface BassWish {
 /** A pitch class and the reluctance to take it. */
 type Wanted = [pitchClass: number, reluctance: number];
 
+/** Reluctance of a walking bass to sound a note beside the chord on a strong beat; judgement. */
+const BETWEEN_ON_STRONG = 0.6;
+
 /** Pitch classes a walking bass may take on its way, with reluctance: a step from where it leads, or chord and scale. */
-function walkingClasses({ chord, next, key }: BassWish): Wanted[] {
+function walkingClasses({ chord, next, key, strong }: BassWish): Wanted[] {
   const scale = scaleOf(key);
   const chordTones = chordClasses(chord);
   if (next) {
@@ -47,7 +52,7 @@ function walkingClasses({ chord, next, key }: BassWish): Wanted[] {
   }
   return [
     ...chordTones.map((pc, i): Wanted => [pc, i === 0 ? 0.8 : 0.2]),
-    ...scale.map((pc): Wanted => [pc, 0.7]),
+    ...scale.map((pc): Wanted => [pc, 0.5 + (strong ? BETWEEN_ON_STRONG : 0)]),
   ];
 }
 
@@ -134,6 +139,8 @@ export function bassCompanions(setup: Setup, wish: BassWish): Companion[] {
   const lowStrings = strings > 4 ? 3 : 2;
   const thinnest = strings - lowStrings + 1;
   const third = classOfDegree(wish.chord, 3);
+  const tones = chordClasses(wish.chord);
+  const walks = wish.role === 'walk';
   const turn = takesTurns(wish.role);
   const offCourse = turnOverThree(wish, thinnest);
   const drones = wish.drones === false ? [] : dronesUnder(setup, wish.key, wish.chord);
@@ -146,7 +153,7 @@ export function bassCompanions(setup: Setup, wish: BassWish): Companion[] {
         if (seen.has(key)) continue;
         seen.add(key);
         const mud =
-          pitchClass === third && wish.role !== 'third' && noteAt(setup, string, fret) < LOW_THIRD
+          pitchClass === third && wish.role !== 'third' && !walks && noteAt(setup, string, fret) < LOW_THIRD
             ? MUDDY
             : 0;
         // The root carries where it is deep.
@@ -156,6 +163,7 @@ export function bassCompanions(setup: Setup, wish: BassWish): Companion[] {
           places: [{ string, fret }],
           bass: true,
           ...(turn && { turn }),
+          ...(walks && !tones.includes(pitchClass) && { between: true }),
           cost:
             (octave ? Math.min(OPEN_TURN, reluctance) : reluctance) +
             offCourse(string, fret) +

@@ -25,6 +25,8 @@ export interface Companion {
   bass?: boolean;
   /** A bass in turn with the root: a single string, not the shape. */
   turn?: boolean;
+  /** A bass beside the chord, between two of its notes: it is come to and left by step. */
+  between?: boolean;
   /** Doubles the melody: may lie on a thinner string or sound higher, and is no bass. */
   doubles?: boolean;
   /** The passing chord it belongs to. */

@@ -24,6 +24,8 @@ export interface CompanionOnset {
   role: BassRole;
   /** Falls where the chord changes or on the first beat: it tells the ear where it is. */
   accented: boolean;
+  /** Falls on a strong beat of the meter. */
+  strong: boolean;
   /** The chord begins here. */
   changes: boolean;
   /** The chord that begins at the next onset, where another one does: a walking bass leads into it. */
@@ -140,7 +142,16 @@ export function companionOnsets(
       const role = byPattern
         ? (!changes && byPattern.get(at - start)) || 'root'
         : roleAt(settings, measure.meter, Math.round(place / pulse), accented);
-      inMeasure.push({ at, end, chord: span.chord, role, accented, changes, key: measure.key });
+      inMeasure.push({
+        at,
+        end,
+        chord: span.chord,
+        role,
+        accented,
+        strong: strong.has(place),
+        changes,
+        key: measure.key,
+      });
     }
     if (style === 'chord-melody' && settings.passing) addPassing(inMeasure, spans, end, measure);
     for (const [i, onset] of inMeasure.entries()) onset.end = inMeasure[i + 1]?.at ?? end;
@@ -202,6 +213,7 @@ function addPassing(
         chord: span.chord,
         role: 'root',
         accented: false,
+        strong: false,
         changes: false,
         key: measure.key,
         passing,

@@ -76,10 +76,23 @@ const FORESTALLED = 2;
 /** Pulses, or seconds at a slow tempo, from which on a melody note is long: what lies still under it is filled. Judgement. */
 const LONG = { pulses: 2, seconds: 1.1 };
 
+/** What makes measures alike to player and listener: the notes that lie, runs aside, and the chords that hold over them. */
+function contentOf(measure: ScoreMeasure, chords: ChordNow, runs: ReadonlySet<ScoreNote>): string {
+  const held = [0, ...measure.chords.map(({ start }) => start)].map(place => [
+    place,
+    chords.at(measure, place)?.sounding,
+  ]);
+  const own = measure.notes.filter(note => !runs.has(note));
+  const notes = own.map(({ start, ticks, string, fret }) => [start, ticks, string, fret]);
+  return JSON.stringify([notes, [...new Map(held as [number, string][])], measure.meter, measure.offset]);
+}
+
 /**
  * Fills the gaps of fingerstyle measures with chord notes on inner strings that the hand has under it: open ones, or
- * those of the chord's shape with fingers that are free. Nothing that sounds is touched or cut.
+ * those of the chord's shape with fingers that are free. Nothing that sounds is touched or cut. Measures that are alike
+ * are filled alike: what only some of them have room for is left out of all.
  *
+ * @param runs notes of the bass that lead into the next chord: what runs makes no measure another one
  * @param drones whether open strings of the key may fill, where the tuning is open to it
  * @returns the fills under long melody notes
  */
@@ -89,14 +102,23 @@ export function fillGaps(
   hand: Hand,
   quartersPerMinute: number,
   drones: boolean,
+  runs: ReadonlySet<ScoreNote>,
 ): ScoreNote[] {
   const chords = new ChordNow();
-  const underLong: ScoreNote[] = [];
+  /** Each with whether it lies under a long melody note. */
+  const fills = new Map<ScoreNote, boolean>();
+  const alike = new Map<string, ScoreMeasure[]>();
+  const ahead = new ChordNow();
   let last = 0;
   for (const measure of measures) {
+    const content = contentOf(measure, ahead, runs);
+    const before = alike.get(content) ?? [];
+    alike.set(content, [...before, measure]);
     for (const place of fillPlaces(measure)) {
       const chord = chords.at(measure, place);
       if (!chord || measure.notes.some(n => n.start === place) || insideTuplet(measure, place)) continue;
+      const asBefore = before[0]?.notes.find(n => fills.has(n) && n.start === place);
+      if (before.length && !asBefore) continue;
       const sounding = soundingAt(measure, place);
       const bass = sounding.find(n => n.role === 'bass');
       if (!bass) continue;
@@ -105,6 +127,7 @@ export function fillGaps(
       const open = drones && heard ? dronesUnder(setup, measure.key, heard) : [];
       let best: { note: ScoreNote; cost: number } | undefined;
       for (let string = floor + 1; string < bass.string; string++) {
+        if (asBefore && asBefore.string !== string) continue;
         const fret = fretInShape(setup, chord, string) ?? (open.includes(string) ? 0 : undefined);
         if (fret === undefined) continue;
         const fill = added(measure, setup, hand, place, { string, fret, role: 'inner' });
@@ -119,14 +142,23 @@ export function fillGaps(
       measure.notes.push(best.note);
       const melody = sounding.find(n => n.role === 'melody');
       const long =
-        melody &&
+        melody !== undefined &&
         (melody.ticks >= LONG.pulses * pulseTicks(measure.meter) ||
           ticksToSeconds(melody.ticks, quartersPerMinute) >= LONG.seconds);
-      if (long) underLong.push(best.note);
+      fills.set(best.note, long);
+    }
+    const isHere = (fill: ScoreNote) =>
+      measure.notes.some(
+        n => fills.has(n) && n.start === fill.start && n.string === fill.string && n.fret === fill.fret,
+      );
+    for (const other of before) {
+      const gone = other.notes.filter(note => fills.has(note) && !isHere(note));
+      other.notes = other.notes.filter(note => !gone.includes(note));
+      for (const note of gone) fills.delete(note);
     }
     inOrder(measure);
   }
-  return underLong;
+  return [...fills].filter(([, long]) => long).map(([note]) => note);
 }
 
 /**
@@ -338,8 +370,15 @@ export function layTreble(
  * the half beat before and on another string than the bass that still sounds. Nothing that sounds is touched or cut.
  *
  * @param alone nothing else may be struck with it, as by a pick
+ * @returns the notes that run
  */
-export function runBass(measures: readonly ScoreMeasure[], setup: Setup, hand: Hand, alone: boolean): void {
+export function runBass(
+  measures: readonly ScoreMeasure[],
+  setup: Setup,
+  hand: Hand,
+  alone: boolean,
+): ScoreNote[] {
+  const runs: ScoreNote[] = [];
   for (const [index, measure] of measures.entries()) {
     const changes = [
       ...measure.chords.map(chord => ({ chord, at: chord.start })),
@@ -358,10 +397,13 @@ export function runBass(measures: readonly ScoreMeasure[], setup: Setup, hand: H
       const [where, start] = at < measure.ticks ? [measure, at] : [measures[index + 1]!, 0];
       const goal = where.notes.find(n => n.role === 'bass' && n.start === start);
       const run = goal && stepTo(goal, measure, setup, hand, place, before);
-      if (run) measure.notes.push(run);
+      if (!run) continue;
+      measure.notes.push(run);
+      runs.push(run);
     }
     inOrder(measure);
   }
+  return runs;
 }
 
 /** Semitones that a bass leaps into a run at most, and the highest fret of one; judgement. */

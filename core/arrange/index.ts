@@ -245,13 +245,14 @@ export function arrange(
       for (const note of treble.notes) levels.set(note, 3);
       ledger.push(...treble.ledger);
     } else {
+      const runs = new Set<ScoreNote>();
       if (settings.bass !== 'drone' && settings.bass !== 'none') {
-        runBass(measures, plan.setup, hand, oneStroke);
+        for (const note of runBass(measures, plan.setup, hand, oneStroke)) runs.add(note);
         // A pick can't reach over what lies between.
         const together = oneStroke ? 0 : Math.min(settings.voices, TOGETHER[settings.school]);
         if (drones) for (const note of ringDrones(measures, plan.setup, hand, together)) levels.set(note, 3);
       }
-      for (const note of fillGaps(measures, plan.setup, hand, source.quartersPerMinute, drones))
+      for (const note of fillGaps(measures, plan.setup, hand, source.quartersPerMinute, drones, runs))
         levels.set(note, 3);
     }
   }

@@ -58,6 +58,8 @@ export interface Layer {
   walks: boolean;
   /** Effort of cutting the melody that is to ring on over this moment; 0 where it need not. */
   rings: number;
+  /** What lies under the melody is the thumb's alone. */
+  thumb: boolean;
   /** A passing chord comes here or has just been: its voices should move little. */
   leads: boolean;
   states: HandState[];
@@ -355,6 +357,7 @@ export function buildLayers(
         onset !== undefined &&
         (style !== 'fingerstyle' ||
           (settings.alternation !== 'three' && onset.role !== 'upper' && settings.bass !== 'walking')),
+      thumb: style === 'fingerstyle',
       walks: settings.bass === 'walking' && onset !== undefined && style === 'fingerstyle',
       leads: onset !== undefined && (onset.passing ?? layers.at(-1)?.onset?.passing) !== undefined,
       states,
@@ -371,10 +374,11 @@ function placesKey(places: readonly Place[]): string {
 }
 
 /**
- * Effort of letting a bass or grip go before its time, repeating the same bass, each semitone that a bass leaps over a
- * fifth, slurring across strings, and a semitone that a voice moves around a passing chord; judgement.
+ * Effort of letting a bass or grip go before its time, and an open bass that no finger holds; of repeating the same bass,
+ * each semitone that a bass leaps over a fifth, slurring across strings, and a semitone that a voice moves around a passing
+ * chord; judgement.
  */
-const EDGE = { release: 0.6, sameBass: 1, leap: 0.22, slurAcross: 1.5, voiceMove: 0.18 };
+const EDGE = { release: 0.6, releaseOpen: 4, sameBass: 1, leap: 0.22, slurAcross: 1.5, voiceMove: 0.18 };
 /** Effort of cutting a melody short that is to ring on; judgement. */
 const CUT_RING: Partial<Record<Laying, number>> = { ringing: 3, across: 0.8 };
 
@@ -410,7 +414,9 @@ export function handEdge(
         if (place.fret && from.fingers[place.string - 1] !== to.fingers[place.string - 1])
           return Number.POSITIVE_INFINITY;
       }
-    } else if (before.length) cost += told(costs, 'line', EDGE.release);
+    } else if (before.length)
+      // The thumb's open string needs no finger: it rings on unless the melody wants it.
+      cost += told(costs, 'line', layer.thumb && !before[0]!.fret ? EDGE.releaseOpen : EDGE.release);
   } else if (layer.onset && takesTurns(layer.onset.role)) {
     const before = from.companion?.places.at(-1);
     const after = to.companion?.places.at(-1);
@@ -470,12 +476,20 @@ function voiceLeading(setup: Setup, from: HandState, to: HandState): number {
   return after.reduce((sum, note) => sum + Math.min(...before.map(old => Math.abs(old - note))), 0);
 }
 
-/** Effort of hearing a walking bass leap or stand still, by semitones; judgement. */
+/**
+ * Effort of hearing a walking bass: standing still, by a third, by up to a fifth, by a semitone more, and by a leap to or
+ * from a note beside the chord; judgement. Steps are what it walks by.
+ */
+const WALK = { still: 2, third: 0.2, fifth: 0.4, further: 0.3, astray: 1.4 };
+
 function walkingStep(setup: Setup, from: HandState, to: HandState): number {
   const a = from.companion?.places[0];
   const b = to.companion?.places[0];
   if (!a || !b) return 0;
   const leap = Math.abs(noteAt(setup, a.string, a.fret) - noteAt(setup, b.string, b.fret));
-  if (leap === 0) return 1.2;
-  return leap <= 2 ? 0 : Math.min(1.5, 0.25 * (leap - 2));
+  if (leap === 0) return WALK.still;
+  if (leap <= 2) return 0;
+  const astray = from.companion?.between || to.companion?.between ? WALK.astray : 0;
+  if (leap <= 4) return WALK.third + astray;
+  return WALK.fifth + WALK.further * Math.max(0, leap - FIFTH) + astray;
 }
