@@ -1,6 +1,9 @@
 /** A note more in what has been laid: the chord that holds there, and a finger that is free for it. */
+import { chordClasses, parseChord } from '../chord';
+import { fingerPassage, passageOf } from '../fingering';
 import { type Finger, type FingerPlacement, fingerOn, gripCost, gripsFor, type Hand } from '../hand';
 import { noteAt, type Setup } from '../instrument';
+import { mod12 } from '../pitch';
 import { dutiesOfNotes, type ScoreChord, type ScoreMeasure, type ScoreNote, soundingAt } from '../score';
 
 /** The chord that holds at each place of some measures, asked for in order. */
@@ -30,16 +33,50 @@ export function added(
   place: number,
   at: { string: number; fret: number; role: 'inner' | 'bass' },
 ): { note: ScoreNote; cost: number } | undefined {
-  const note: ScoreNote = { id: '', start: place, ticks: untilNext(measure, place), ...at };
-  const sounding = soundingAt(measure, place);
-  if (sounding.some(n => n.string === note.string)) return undefined;
-  const melody = sounding.find(n => n.role === 'melody');
-  if (melody && noteAt(setup, note.string, note.fret) >= noteAt(setup, melody.string, melody.fret))
-    return undefined;
-  const held = freeFinger(setup, hand, [...sounding, note], note);
-  if (!held) return undefined;
+  const note = underMelody(measure, setup, place, at);
+  const held = note && freeFinger(setup, hand, [...soundingAt(measure, place), note], note);
+  if (!note || !held) return undefined;
   if (held.finger) note.finger = held.finger;
   return { note, cost: held.cost };
+}
+
+/** A note on a string that is free, below the melody; undefined where it is neither. */
+function underMelody(
+  measure: ScoreMeasure,
+  setup: Setup,
+  place: number,
+  at: { string: number; fret: number; role: 'inner' | 'bass' },
+): ScoreNote | undefined {
+  const sounding = soundingAt(measure, place);
+  if (sounding.some(n => n.string === at.string)) return undefined;
+  const melody = sounding.find(n => n.role === 'melody');
+  if (melody && noteAt(setup, at.string, at.fret) >= noteAt(setup, melody.string, melody.fret))
+    return undefined;
+  return { id: '', start: place, ticks: untilNext(measure, place), ...at };
+}
+
+/** A note added under the melody for which the whole measure is fingered anew; undefined where no fingering holds it. */
+export function addedAnew(
+  measure: ScoreMeasure,
+  setup: Setup,
+  hand: Hand,
+  place: number,
+  at: { string: number; fret: number; role: 'inner' | 'bass' },
+): ScoreNote | undefined {
+  const note = underMelody(measure, setup, place, at);
+  if (!note) return undefined;
+  const trial = { ...measure, notes: [...measure.notes, note] };
+  // How fast it goes is no matter: any fingering will do here, the best one is found for the whole piece.
+  const { moments, notes } = passageOf({ measures: [trial], quartersPerMinute: 60 }, { from: 0, to: 0 });
+  const found = fingerPassage(setup, hand, moments);
+  if (!found) return undefined;
+  for (const [i, group] of notes.entries())
+    for (const [j, own] of group.entries()) {
+      const finger = found.fingers[i]![j];
+      if (finger) own.finger = finger;
+      else delete own.finger;
+    }
+  return note;
 }
 
 /** The finger for a further note beside what is held, none of which may move; undefined where there is none. */
@@ -60,3 +97,19 @@ export function freeFinger(
   if (!best) return undefined;
   return { finger: own.fret ? fingerOn(best.grip, own.string, own.fret) : undefined, cost: best.cost };
 }
+
+/** A string of the chord's shape, if its note belongs to the chord. */
+export function fretInShape(
+  setup: Setup,
+  chord: { frets: readonly (number | null)[]; shape: string },
+  string: number,
+) {
+  const fret = chord.frets[string - 1];
+  const parsed = parseChord(chord.shape);
+  if (fret === null || fret === undefined || !parsed) return undefined;
+  return chordClasses(parsed).includes(mod12(noteAt(setup, string, fret) - setup.capo)) ? fret : undefined;
+}
+
+/** Puts the notes of a measure in order of time, thinnest string first. */
+export const inOrder = (measure: ScoreMeasure) =>
+  measure.notes.sort((a, b) => a.start - b.start || a.string - b.string);

@@ -1,41 +1,19 @@
-/** What is added between melody and bass once both lie: strokes of a picking pattern, fills, a running bass. */
-import { bassClass, chordClasses, classOfDegree, parseChord } from '../chord';
-import { isStrum, type PatternStroke, patternUnder, silentIn, stringsOf } from '../fingering';
+/** What is added between melody and bass once both lie: fills, the rest of the last chord, rolled grips. */
+import { classOfDegree, parseChord } from '../chord';
 import type { Hand } from '../hand';
-import { fretsOfClass, noteAt, placesOf, type Setup } from '../instrument';
-import { mod12, scaleOf } from '../pitch';
-import {
-  type LedgerDraft,
-  type PluckSchool,
-  putTechnique,
-  type ScoreMeasure,
-  type ScoreNote,
-  soundingAt,
-} from '../score';
+import { fretsOfClass, noteAt, type Setup } from '../instrument';
+import { mod12 } from '../pitch';
+import { type PluckSchool, type ScoreMeasure, type ScoreNote, soundingAt } from '../score';
 import { isCompound, pulseTicks, TICKS_PER_WHOLE, ticksToSeconds } from '../time';
-import { added, ChordNow } from './added';
+import { added, ChordNow, fretInShape, inOrder } from './added';
 import { neighbours } from './candidates';
 import { dronesUnder } from './drones';
 import { TOGETHER } from './grips';
-import { layPattern } from './patterns';
-import { silentWords, Told } from './told';
 
 /** Whether a note's pitch sounds already: on another string it would add nothing. */
 function sounds(measure: ScoreMeasure, setup: Setup, { start, string, fret }: ScoreNote): boolean {
   const midi = noteAt(setup, string, fret);
   return soundingAt(measure, start).some(n => noteAt(setup, n.string, n.fret) === midi);
-}
-
-/** A string of the chord's shape, if its note belongs to the chord. */
-function fretInShape(
-  setup: Setup,
-  chord: { frets: readonly (number | null)[]; shape: string },
-  string: number,
-) {
-  const fret = chord.frets[string - 1];
-  const parsed = parseChord(chord.shape);
-  if (fret === null || fret === undefined || !parsed) return undefined;
-  return chordClasses(parsed).includes(mod12(noteAt(setup, string, fret) - setup.capo)) ? fret : undefined;
 }
 
 /** Where fills may come: off the beat, at half a pulse, or on the eighths of a compound meter. */
@@ -66,9 +44,6 @@ function insideTuplet(measure: ScoreMeasure, place: number): boolean {
     }
   return [...groups.values()].some(({ from, to }) => from < place && place < to);
 }
-
-const inOrder = (measure: ScoreMeasure) =>
-  measure.notes.sort((a, b) => a.start - b.start || a.string - b.string);
 
 /** Reluctance to strike what the next note of the string is anyway; judgement. */
 const FORESTALLED = 2;
@@ -260,178 +235,4 @@ export function rollGrips(measure: ScoreMeasure, final: boolean, quartersPerMinu
     }
   }
   inOrder(measure);
-}
-
-/**
- * Lays the treble strokes of a picking pattern under a melody. The pattern gives way to it: what would lie on the
- * melody's string or above moves to the nearest string below that the chord's shape sounds, and that is told; a finger
- * that the melody needs at that moment plucks the melody; what no free finger can hold is left out and told. A string
- * that the shape itself silences is not replaced.
- *
- * @param strokesFor the pattern of each measure
- * @param how with a pick (`oneStroke`) all that is struck at once must lie on neighbouring strings; `restarts` as in
- *   `layPattern`; `drones` whether open strings of the key may stand in, where the tuning is open to it
- * @returns the notes that were added, and what of the pattern is played otherwise
- */
-export function layTreble(
-  measures: readonly ScoreMeasure[],
-  setup: Setup,
-  hand: Hand,
-  strokesFor: (meter: ScoreMeasure['meter'], measure: number) => readonly PatternStroke[],
-  {
-    oneStroke,
-    drones,
-    restarts = false,
-  }: { oneStroke: boolean; drones: boolean; restarts?: boolean | undefined },
-): { notes: ScoreNote[]; ledger: LedgerDraft[] } {
-  /** Strikes a string where it can be; whether it was. */
-  const strike = (
-    measure: ScoreMeasure,
-    own: ScoreNote[],
-    start: number,
-    stroke: PatternStroke,
-    place: { string: number; fret: number },
-  ): boolean => {
-    // A string that the pattern strikes again rings until then.
-    const before = own.find(n => n.string === place.string && n.start < start && n.start + n.ticks > start);
-    const rings = before?.ticks ?? 0;
-    if (before) before.ticks = start - before.start;
-    const note = added(measure, setup, hand, start, { ...place, role: 'inner' })?.note;
-    const together = measure.notes.filter(n => n.start === start && !n.tie);
-    // A brush is one stroke as well, whatever strikes it.
-    const swept = oneStroke || isStrum(stroke);
-    if (!note || (swept && together.length && !neighbours([...together, note]))) {
-      if (before) before.ticks = rings;
-      return false;
-    }
-    if (stroke.accent) putTechnique(note, { kind: 'accent' });
-    measure.notes.push(note);
-    own.push(note);
-    return true;
-  };
-  const chords = new ChordNow();
-  const laid: ScoreNote[] = [];
-  const told = new Told();
-  for (const [index, measure] of measures.entries()) {
-    const own: ScoreNote[] = [];
-    for (const { start, stroke } of layPattern(strokesFor(measure.meter, index), measure, restarts)) {
-      const chord = chords.at(measure, start);
-      const treble = isStrum(stroke)
-        ? stroke.play[0] === 'X'
-          ? []
-          : stroke.play
-        : stroke.play.filter(token => typeof token === 'number');
-      if (!chord || !treble.length) continue;
-      const sounding = soundingAt(measure, start);
-      const melody = sounding.find(n => n.role === 'melody');
-      const bass = sounding.find(n => n.role === 'bass');
-      // The melody struck here takes the place of a finger.
-      if (melody?.start === start && !melody.tie && treble.length === 1 && !isStrum(stroke)) continue;
-      const floor = melody?.string ?? 0;
-      const limit = bass?.string ?? setup.tuning.length + 1;
-      const allowed = chord.frets.map((fret, i) => (i + 1 > floor && i + 1 < limit ? fret : null));
-      const silent = silentIn([{ play: treble }], chord.frets);
-      for (const string of silent) told.add(silentWords(string, chord), index);
-      for (const string of stringsOf([{ play: treble }]))
-        if (string <= floor && !silent.includes(string))
-          told.add(
-            `string ${string} of the pattern lies under the melody: it gives way to the next one that sounds`,
-            index,
-          );
-      const play = treble.filter(token => typeof token !== 'number' || !silent.includes(token));
-      if (!play.length) continue;
-      for (const string of patternUnder([{ play }], allowed, limit, true)[0]!) {
-        const fret = fretInShape(setup, chord, string);
-        if (fret !== undefined && strike(measure, own, start, stroke, { string, fret })) continue;
-        if (isStrum(stroke)) continue;
-        // Where a tuning is open to the key there may be one that needs no finger.
-        const heard = parseChord(chord.sounding);
-        const drone =
-          drones &&
-          heard &&
-          dronesUnder(setup, measure.key, heard)
-            .filter(open => floor < open && open < limit)
-            .sort((a, b) => Math.abs(a - string) - Math.abs(b - string))
-            .find(open => strike(measure, own, start, stroke, { string: open, fret: 0 }));
-        told.add(
-          `string ${string} has no room for the pattern beside the melody: ${drone ? 'an open string drones in its place' : 'it is left out there'}`,
-          index,
-        );
-      }
-    }
-    laid.push(...own);
-    inOrder(measure);
-  }
-  return { notes: laid, ledger: told.lines() };
-}
-
-/**
- * Lets the bass run: before a chord that changes, the scale note a step above or below its bass as it is struck there, on
- * the half beat before and on another string than the bass that still sounds. Nothing that sounds is touched or cut.
- *
- * @param alone nothing else may be struck with it, as by a pick
- * @returns the notes that run
- */
-export function runBass(
-  measures: readonly ScoreMeasure[],
-  setup: Setup,
-  hand: Hand,
-  alone: boolean,
-): ScoreNote[] {
-  const runs: ScoreNote[] = [];
-  for (const [index, measure] of measures.entries()) {
-    const changes = [
-      ...measure.chords.map(chord => ({ chord, at: chord.start })),
-      ...(measures[index + 1]?.chords ?? [])
-        .filter(chord => chord.start === 0)
-        .map(chord => ({ chord, at: measure.ticks })),
-    ];
-    for (const { chord, at } of changes) {
-      const place = at - pulseTicks(measure.meter) / (isCompound(measure.meter) ? 3 : 2);
-      const parsed = parseChord(chord.sounding);
-      if (place <= 0 || !parsed || measure.notes.some(n => n.start > place && n.start < at)) continue;
-      const struck = measure.notes.filter(n => n.start === place);
-      if (struck.some(n => n.role === 'bass') || (alone && struck.length)) continue;
-      const before = soundingAt(measure, place).find(n => n.role === 'bass');
-      if (!before || mod12(noteAt(setup, before.string, before.fret)) === bassClass(parsed)) continue;
-      const [where, start] = at < measure.ticks ? [measure, at] : [measures[index + 1]!, 0];
-      const goal = where.notes.find(n => n.role === 'bass' && n.start === start);
-      const run = goal && stepTo(goal, measure, setup, hand, place, before);
-      if (!run) continue;
-      measure.notes.push(run);
-      runs.push(run);
-    }
-    inOrder(measure);
-  }
-  return runs;
-}
-
-/** Semitones that a bass leaps into a run at most, and the highest fret of one; judgement. */
-const LEAP = 9;
-const HIGHEST_RUN = 5;
-
-/** The easiest scale note a step away from a bass to come. */
-function stepTo(
-  next: ScoreNote,
-  measure: ScoreMeasure,
-  setup: Setup,
-  hand: Hand,
-  place: number,
-  before: ScoreNote,
-): ScoreNote | undefined {
-  const scale = scaleOf(measure.key);
-  const strings = setup.tuning.length;
-  const goal = noteAt(setup, next.string, next.fret);
-  const from = noteAt(setup, before.string, before.fret);
-  let best: { note: ScoreNote; cost: number } | undefined;
-  for (const midi of [-2, -1, 1, 2].map(step => goal + step)) {
-    // What sounds already runs nowhere.
-    if (!scale.includes(mod12(midi)) || midi === from || Math.abs(midi - from) > LEAP) continue;
-    for (const { string, fret } of placesOf(setup, midi)) {
-      if (string <= strings / 2 || string === before.string || fret > HIGHEST_RUN) continue;
-      const run = added(measure, setup, hand, place, { string, fret, role: 'bass' });
-      if (run && (!best || run.cost < best.cost)) best = run;
-    }
-  }
-  return best?.note;
 }

@@ -1,6 +1,11 @@
 import { describe, expect, it } from 'vitest';
+import { chordClasses, parseChord } from '../chord';
 import { readAbc } from '../formats';
+import { noteAt } from '../instrument';
+import { mod12 } from '../pitch';
 import { soundingAt } from '../score';
+import { committeeTunes } from '../testing/committee';
+import { oneIn } from '../testing/setup';
 import { arrange, patternFault } from './index';
 import { TEXTURES, textureIn, textureNamed, textureOf } from './texture';
 
@@ -50,6 +55,33 @@ describe('the texture of a tune where nobody asks for one', () => {
     );
     expect(Math.max(...voices)).toBe(4);
     expect(voices.filter(n => n >= 3).length / voices.length).toBeGreaterThan(0.8);
+  });
+  it('a pattern goes on under a melody that lies high: the hand takes what of the chord it has there', () => {
+    // The F chord under A, B flat and C on string 1 is held from fret 3 to 8, not in its shape at the nut.
+    const hymn = tune('M:3/4\nQ:1/4=84', '"F"a a c\'|"C"g e c|"Am"a g e|"F"c3|]');
+    const settings = { bass: 'pattern', pattern: '(B32) (B32) (B32)' } as const;
+    const made = arrange(hymn, { id: 't', instrument: 'guitar', style: 'fingerstyle', capo: 0, settings })
+      .arrangement!;
+    for (const [m, measure] of made.measures.slice(0, 3).entries())
+      for (const at of new Set(measure.notes.map(n => n.start)))
+        expect(soundingAt(measure, at).length, `measure ${m + 1}`).toBeGreaterThanOrEqual(3);
+    const chord = parseChord('F')!;
+    for (const note of made.measures[0]!.notes)
+      expect(chordClasses(chord)).toContain(mod12(noteAt(made.setup, note.string, note.fret)));
+  });
+  it('leaves few strings of a pattern out', () => {
+    let lacking = 0;
+    let all = 0;
+    for (const own of oneIn(3, committeeTunes())) {
+      if (textureOf(own).settings.bass !== 'pattern' || own.measures.length > 24) continue;
+      const made = arrange(own, { id: 't', instrument: 'guitar', style: 'fingerstyle', capo: 'auto' })
+        .arrangement!;
+      all += made.measures.length;
+      for (const line of made.ledger ?? [])
+        if (line.text.includes('has no room for the pattern')) lacking += line.measures.length;
+    }
+    expect(all).toBeGreaterThan(60);
+    expect(lacking / all).toBeLessThan(0.15);
   });
   it('is used with its reason, and gives way to what is asked for', () => {
     const waltz = tune('R:waltz\nM:3/4\nQ:1/4=132', '"G"G3|"D"A3|"G"B3|]');

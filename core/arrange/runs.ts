@@ -1,11 +1,12 @@
-/** Bass runs under a song: before a chord changes, the bass goes by step from its root to the next (common practice). */
-import { parseChord } from '../chord';
-import type { Finger } from '../hand';
-import { noteAt, type Setup } from '../instrument';
+/** Bass runs: before a chord changes, the bass goes by step to the next root (common practice), under a song and under a melody. */
+import { bassClass, parseChord } from '../chord';
+import type { Finger, Hand } from '../hand';
+import { noteAt, placesOf, type Setup } from '../instrument';
 import { mod12, scaleOf } from '../pitch';
-import type { LedgerDraft, ScoreChord, ScoreMeasure, ScoreNote } from '../score';
+import { type LedgerDraft, type ScoreChord, type ScoreMeasure, type ScoreNote, soundingAt } from '../score';
 import { bassStringOf } from '../shape';
 import { isCompound, measureTicks, pulseTicks } from '../time';
+import { added, inOrder } from './added';
 
 /** Most notes of a run, and the widest way that it goes, in semitones; judgement. */
 const MOST_NOTES = 2;
@@ -80,4 +81,75 @@ function lead(measure: ScoreMeasure, held: ScoreChord, next: ScoreChord, setup: 
     measure.notes.push(note);
   }
   return true;
+}
+
+/**
+ * Lets the bass run: before a chord that changes, the scale note a step above or below its bass as it is struck there, on
+ * the half beat before and on another string than the bass that still sounds. Nothing that sounds is touched or cut.
+ *
+ * @param alone nothing else may be struck with it, as by a pick
+ * @returns the notes that run
+ */
+export function runBass(
+  measures: readonly ScoreMeasure[],
+  setup: Setup,
+  hand: Hand,
+  alone: boolean,
+): ScoreNote[] {
+  const runs: ScoreNote[] = [];
+  for (const [index, measure] of measures.entries()) {
+    const changes = [
+      ...measure.chords.map(chord => ({ chord, at: chord.start })),
+      ...(measures[index + 1]?.chords ?? [])
+        .filter(chord => chord.start === 0)
+        .map(chord => ({ chord, at: measure.ticks })),
+    ];
+    for (const { chord, at } of changes) {
+      const place = at - pulseTicks(measure.meter) / (isCompound(measure.meter) ? 3 : 2);
+      const parsed = parseChord(chord.sounding);
+      if (place <= 0 || !parsed || measure.notes.some(n => n.start > place && n.start < at)) continue;
+      const struck = measure.notes.filter(n => n.start === place);
+      if (struck.some(n => n.role === 'bass') || (alone && struck.length)) continue;
+      const before = soundingAt(measure, place).find(n => n.role === 'bass');
+      if (!before || mod12(noteAt(setup, before.string, before.fret)) === bassClass(parsed)) continue;
+      const [where, start] = at < measure.ticks ? [measure, at] : [measures[index + 1]!, 0];
+      const goal = where.notes.find(n => n.role === 'bass' && n.start === start);
+      const run = goal && stepTo(goal, measure, setup, hand, place, before);
+      if (!run) continue;
+      measure.notes.push(run);
+      runs.push(run);
+    }
+    inOrder(measure);
+  }
+  return runs;
+}
+
+/** Semitones that a bass leaps into a run at most, and the highest fret of one; judgement. */
+const LEAP = 9;
+const HIGHEST_RUN = 5;
+
+/** The easiest scale note a step away from a bass to come. */
+function stepTo(
+  next: ScoreNote,
+  measure: ScoreMeasure,
+  setup: Setup,
+  hand: Hand,
+  place: number,
+  before: ScoreNote,
+): ScoreNote | undefined {
+  const scale = scaleOf(measure.key);
+  const strings = setup.tuning.length;
+  const goal = noteAt(setup, next.string, next.fret);
+  const from = noteAt(setup, before.string, before.fret);
+  let best: { note: ScoreNote; cost: number } | undefined;
+  for (const midi of [-2, -1, 1, 2].map(step => goal + step)) {
+    // What sounds already runs nowhere.
+    if (!scale.includes(mod12(midi)) || midi === from || Math.abs(midi - from) > LEAP) continue;
+    for (const { string, fret } of placesOf(setup, midi)) {
+      if (string <= strings / 2 || string === before.string || fret > HIGHEST_RUN) continue;
+      const run = added(measure, setup, hand, place, { string, fret, role: 'bass' });
+      if (run && (!best || run.cost < best.cost)) best = run;
+    }
+  }
+  return best?.note;
 }

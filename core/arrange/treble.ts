@@ -1,0 +1,150 @@
+/** The treble strokes of a picking pattern under a melody. */
+import { type Chord, chordClasses, parseChord } from '../chord';
+import { isStrum, type PatternStroke, patternUnder, silentIn, stringsOf } from '../fingering';
+import type { Hand } from '../hand';
+import { fretsOfClass, noteAt, type Setup } from '../instrument';
+import { type LedgerDraft, putTechnique, type ScoreMeasure, type ScoreNote, soundingAt } from '../score';
+import { added, addedAnew, ChordNow, fretInShape, inOrder } from './added';
+import { neighbours } from './candidates';
+import { dronesUnder } from './drones';
+import { layPattern } from './patterns';
+import { silentWords, Told } from './told';
+
+/** Frets within which a hand that holds one has the others under its fingers. */
+const UNDER_HAND = 3;
+
+/** Frets of a string that give a note of the chord, other than what sounds, under the hand that holds what sounds. */
+function chordFretsNear(
+  setup: Setup,
+  chord: Chord,
+  string: number,
+  sounding: readonly ScoreNote[],
+): number[] {
+  const held = sounding.map(({ fret }) => fret).filter(fret => fret > 0);
+  const heard = sounding.map(n => noteAt(setup, n.string, n.fret));
+  return chordClasses(chord)
+    .flatMap(pitchClass => fretsOfClass(setup, string, pitchClass, Math.max(0, ...held) + UNDER_HAND))
+    .filter(fret => held.every(own => Math.abs(own - fret) <= UNDER_HAND))
+    .filter(fret => !heard.includes(noteAt(setup, string, fret)))
+    .sort((a, b) => a - b);
+}
+
+/**
+ * Lays the treble strokes of a picking pattern under a melody. The pattern gives way to it: what would lie on the
+ * melody's string or above moves to the nearest string below that the chord's shape sounds, and that is told; a finger
+ * that the melody needs at that moment plucks the melody; what no free finger can hold is left out and told. A string
+ * that the shape itself silences is not replaced.
+ *
+ * @param strokesFor the pattern of each measure
+ * @param how with a pick (`oneStroke`) all that is struck at once must lie on neighbouring strings; `restarts` as in
+ *   `layPattern`; `drones` whether open strings of the key may stand in, where the tuning is open to it
+ * @returns the notes that were added, and what of the pattern is played otherwise
+ */
+export function layTreble(
+  measures: readonly ScoreMeasure[],
+  setup: Setup,
+  hand: Hand,
+  strokesFor: (meter: ScoreMeasure['meter'], measure: number) => readonly PatternStroke[],
+  {
+    oneStroke,
+    drones,
+    restarts = false,
+  }: { oneStroke: boolean; drones: boolean; restarts?: boolean | undefined },
+): { notes: ScoreNote[]; ledger: LedgerDraft[] } {
+  /** Strikes a string where it can be, as the fingers lie or with the measure fingered anew; whether it was. */
+  const strike = (
+    measure: ScoreMeasure,
+    own: ScoreNote[],
+    start: number,
+    stroke: PatternStroke,
+    place: { string: number; fret: number },
+    anew = false,
+  ): boolean => {
+    // A string that the pattern strikes again rings until then.
+    const before = own.find(n => n.string === place.string && n.start < start && n.start + n.ticks > start);
+    const rings = before?.ticks ?? 0;
+    if (before) before.ticks = start - before.start;
+    const inner = { ...place, role: 'inner' } as const;
+    const note = anew
+      ? addedAnew(measure, setup, hand, start, inner)
+      : added(measure, setup, hand, start, inner)?.note;
+    const together = measure.notes.filter(n => n.start === start && !n.tie);
+    // A brush is one stroke as well, whatever strikes it.
+    const swept = oneStroke || isStrum(stroke);
+    if (!note || (swept && together.length && !neighbours([...together, note]))) {
+      if (before) before.ticks = rings;
+      return false;
+    }
+    if (stroke.accent) putTechnique(note, { kind: 'accent' });
+    measure.notes.push(note);
+    own.push(note);
+    return true;
+  };
+  const chords = new ChordNow();
+  const laid: ScoreNote[] = [];
+  const told = new Told();
+  for (const [index, measure] of measures.entries()) {
+    const own: ScoreNote[] = [];
+    for (const { start, stroke } of layPattern(strokesFor(measure.meter, index), measure, restarts)) {
+      const chord = chords.at(measure, start);
+      const treble = isStrum(stroke)
+        ? stroke.play[0] === 'X'
+          ? []
+          : stroke.play
+        : stroke.play.filter(token => typeof token === 'number');
+      if (!chord || !treble.length) continue;
+      const sounding = soundingAt(measure, start);
+      const melody = sounding.find(n => n.role === 'melody');
+      const bass = sounding.find(n => n.role === 'bass');
+      // The melody struck here takes the place of a finger.
+      if (melody?.start === start && !melody.tie && treble.length === 1 && !isStrum(stroke)) continue;
+      const floor = melody?.string ?? 0;
+      const limit = bass?.string ?? setup.tuning.length + 1;
+      const allowed = chord.frets.map((fret, i) => (i + 1 > floor && i + 1 < limit ? fret : null));
+      const silent = silentIn([{ play: treble }], chord.frets);
+      for (const string of silent) told.add(silentWords(string, chord), index);
+      for (const string of stringsOf([{ play: treble }]))
+        if (string <= floor && !silent.includes(string))
+          told.add(
+            `string ${string} of the pattern lies under the melody: it gives way to the next one that sounds`,
+            index,
+          );
+      const play = treble.filter(token => typeof token !== 'number' || !silent.includes(token));
+      if (!play.length) continue;
+      for (const string of patternUnder([{ play }], allowed, limit, true)[0]!) {
+        const strikes = (place: { string: number; fret: number }, anew = false) =>
+          strike(measure, own, start, stroke, place, anew);
+        const fret = fretInShape(setup, chord, string);
+        if (fret !== undefined && strikes({ string, fret })) continue;
+        const heard = parseChord(chord.sounding);
+        // Where a tuning is open to the key there may be one that needs no finger.
+        const drone =
+          drones &&
+          heard &&
+          !isStrum(stroke) &&
+          dronesUnder(setup, measure.key, heard)
+            .filter(open => floor < open && open < limit)
+            .sort((a, b) => Math.abs(a - string) - Math.abs(b - string))
+            .find(open => strikes({ string: open, fret: 0 }));
+        if (!drone && fret !== undefined && strikes({ string, fret }, true)) continue;
+        if (isStrum(stroke)) continue;
+        // Away from the shape another note of the chord may lie under the hand.
+        const near =
+          !drone &&
+          heard &&
+          chordFretsNear(setup, heard, string, sounding).some(
+            other => strikes({ string, fret: other }) || strikes({ string, fret: other }, true),
+          );
+        told.add(
+          near
+            ? `string ${string} of the pattern takes another note of the chord, near the melody`
+            : `string ${string} has no room for the pattern beside the melody: ${drone ? 'an open string drones in its place' : 'it is left out there'}`,
+          index,
+        );
+      }
+    }
+    laid.push(...own);
+    inOrder(measure);
+  }
+  return { notes: laid, ledger: told.lines() };
+}
