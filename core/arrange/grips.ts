@@ -86,7 +86,7 @@ const BASS = {
 /** Reluctance to leave a place of a grip empty, by itself and where the melody rests on it. */
 const EMPTY = { passing: 1.2, resting: 2.0 };
 /** Reluctance to leave the third out, within a tune and where it ends: there the ear wants to know major from minor. */
-const NO_THIRD = { within: 0.8, last: 3 };
+const NO_THIRD = { within: 0.8, last: 1.4 };
 /** Inner notes of a grip for fingers at most: with bass and melody four strings, for thumb and three fingers. */
 const MOST_INNER = 2;
 
