@@ -10,7 +10,7 @@ import { mod12 } from '../pitch';
 import { type Arrangement, has, isDead, type ScoreChord, shapePlacements } from '../score';
 import { TICKS_PER_WHOLE } from '../time';
 import { type PlayedNote, playedNotes } from '../timeline';
-import { fingerUse, rolled } from './rolled';
+import { fingerUse, rolled, WIDEST_ROLL } from './rolled';
 
 export { liesFlat } from './rolled';
 
@@ -39,8 +39,6 @@ const DEAD_TICKS = TICKS_PER_WHOLE / 32;
 /** Measures that a note rings beyond its written end at most, undisturbed, and one that is to ring on. */
 const RINGS = 1;
 const LET_RING = 2;
-/** Strings that a finger other than the first lies across at most. Judgement. */
-const WIDEST_ROLL = 3;
 
 /** A finger that is down. */
 interface Down {

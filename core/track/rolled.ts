@@ -20,6 +20,12 @@ export interface FingerUse {
 /** Between two notes of a run at most: a quarter note. After that the finger has gone to the next string by itself. Judgement. */
 const APART = TICKS_PER_WHOLE / 4;
 
+/** Strings that a finger other than the index lies across at most. */
+export const WIDEST_ROLL = 3;
+
+/** Whether a finger can lie over two strings at once, by how far they are apart. */
+const spans = (a: FingerUse, b: FingerUse) => a.finger === 1 || Math.abs(a.string - b.string) < WIDEST_ROLL;
+
 /** How a note's finger takes it, from and to a tick; undefined where no finger does. */
 export function fingerUse(note: ScoreNote, at: number, writtenEnd: number): FingerUse | undefined {
   const { finger, fret, string } = note;
@@ -80,7 +86,7 @@ function flatIn<Use extends FingerUse>(stay: readonly Use[]): Use[] {
   };
   for (const [i, use] of stay.entries()) {
     const last = run.at(-1);
-    if (last && use.at - last.at > APART) close();
+    if (last && (use.at - last.at > APART || !spans(use, last))) close();
     run.push(use);
     const sounds = stay.slice(0, i).some(other => other.string !== use.string && other.end > use.at);
     if (sounds) flat.push(use);

@@ -148,6 +148,9 @@ describe('the fingers', () => {
     ).toEqual(['1: 1-3/2 0..4']);
     expect(held(measureOf([a, b, { ...a, id: 'd', start: 2 * QUARTER }]))).toEqual([...over]);
     expect(held(measureOf([a, b, c]))).toEqual([...over.slice(0, 1), '1: 2-3/2 1..2', '1: 2-4/2 2..4']);
+    // Nor does a ring finger reach over from string 4 to string 1.
+    const run = [note('a', 0, 5, 3, 3), note('b', 1, 4, 3, 3), note('c', 2, 1, 3, 3)];
+    expect(held(measureOf(run))).toEqual(['3: 5-5/3 0..1', '3: 4-4/3 1..2', '3: 1-1/3 2..4']);
     // Once it has gone to another fret it has left both.
     const away = note('d', 2, 2, 4, 1);
     expect(held(measureOf([a, b, away, { ...a, id: 'e', start: 3 * QUARTER }]))[1]).toBe('1: 2-2/2 1..2');

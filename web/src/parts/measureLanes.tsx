@@ -12,7 +12,15 @@ import {
 import { countSyllable, isCompound, pulseTicks, TICKS_PER_WHOLE } from '#core/time';
 import { Engraved } from './Engraved';
 import type { BodyProps } from './MeasureView';
-import { type BarreLine, fingerRows, PHRASE_ROOM, RHYTHM_ROOM, textWidth, xAt } from './measureLayout';
+import {
+  type BarreLine,
+  fingerRows,
+  namedBarres,
+  PHRASE_ROOM,
+  RHYTHM_ROOM,
+  textWidth,
+  xAt,
+} from './measureLayout';
 import { OVER_STRINGS, ShapePicture } from './ShapePicture';
 
 const STROKES: Record<string, string> = { down: '↓', up: '↑' };
@@ -372,27 +380,26 @@ export function Barres({
   x: (tick: number) => number;
   y: number;
 }) {
-  return barres.map(({ fret, strings, from, to, comesOver, goesOn }) => {
-    const left = comesOver ? 0 : x(from) - 7;
-    const right = goesOn ? width : Math.max(left + 26, x(to) - 8);
-    const name = `B${fret}`;
-    const line = comesOver ? left : left + textWidth(name, 12) + 5;
-    return (
-      <g key={`${fret} ${from} ${strings.join()}`}>
-        <title>
-          Barre at fret {fret}, strings {strings[1]} to {strings[0]}
-        </title>
-        {!comesOver && (
-          <text className="barre" x={left} y={y + 3}>
-            {name}
-          </text>
-        )}
-        {line < right && (
-          <path className="barre-line" d={`M${line} ${y - 1}H${right}${goesOn ? '' : 'v-5'}`} />
-        )}
-      </g>
-    );
-  });
+  return namedBarres(barres, x).map(
+    ({ fret, strings, from, to, comesOver, goesOn, name, left, label, line }) => {
+      const right = goesOn ? width : Math.max(left + 26, x(to) - 8);
+      return (
+        <g key={`${fret} ${from} ${strings.join()}`}>
+          <title>
+            Barre at fret {fret}, strings {strings[1]} to {strings[0]}
+          </title>
+          {!comesOver && (
+            <text className="barre" x={label} y={y + 3}>
+              {name}
+            </text>
+          )}
+          {line < right && (
+            <path className="barre-line" d={`M${line} ${y - 1}H${right}${goesOn ? '' : 'v-5'}`} />
+          )}
+        </g>
+      );
+    },
+  );
 }
 
 export function Fingers({

@@ -9,6 +9,7 @@ import {
   barreLines,
   laneTops,
   mayBarre,
+  namedBarres,
   nearestMoment,
   ringTails,
   rowsOf,
@@ -147,4 +148,31 @@ it('the staff has room for the notes of open strings and of a high fret, and not
   expect(staffRoom([3 * 7 + 2])).toEqual({ above: 40, below: 7 * 5 + 42 });
   expect(staffRoom([6 * 7])).toEqual({ above: 4 * 5 + 42, below: 34 });
   expect(staffRoom([])).toEqual({ above: 40, below: 34 });
+});
+
+describe('names of barres', () => {
+  const barre = (fret: number, from: number, comesOver = false) => ({
+    fret,
+    strings: [1, 3] as const,
+    from,
+    to: 8,
+    comesOver,
+    goesOn: false,
+  });
+  const x = (tick: number) => 20 + 10 * tick;
+  it('stand side by side where two fingers lie flat from the same beat, and both lines begin after them', () => {
+    const [index, ring] = namedBarres([barre(2, 0), barre(4, 0)], x);
+    expect(index!.label).toBe(index!.left);
+    expect(ring!.label).toBeGreaterThan(index!.label + 12);
+    expect(index!.line).toBe(ring!.line);
+    expect(ring!.line).toBeGreaterThan(ring!.label + 12);
+  });
+  it('stay where their finger comes down otherwise', () => {
+    for (const drawn of [
+      namedBarres([barre(2, 0), barre(4, 6)], x),
+      // What came over from the measure before has no name here.
+      namedBarres([barre(2, 0, true), barre(4, 0)], x),
+    ])
+      for (const own of drawn) expect(own.label).toBe(own.left);
+  });
 });

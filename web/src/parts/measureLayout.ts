@@ -434,6 +434,33 @@ export function barreLines(measures: readonly ScoreMeasure[], holds: readonly Ho
   );
 }
 
+/** A barre as it is drawn: its name, where the finger comes down, where the name stands and where its line begins. */
+export interface NamedBarre extends BarreLine {
+  name: string;
+  left: number;
+  label: number;
+  line: number;
+}
+
+/** Barres of a measure with their names: those of two fingers that lie flat from the same beat stand side by side. */
+export function namedBarres(barres: readonly BarreLine[], x: (tick: number) => number): NamedBarre[] {
+  const named: NamedBarre[] = [];
+  for (const barre of barres) {
+    const name = `B${barre.fret}`;
+    const left = barre.comesOver ? 0 : x(barre.from) - 7;
+    const wide = barre.comesOver ? 0 : textWidth(name, 12) + 5;
+    const own = { ...barre, name, left, label: left, line: left + wide };
+    for (const other of named) {
+      if (!wide || other.comesOver || own.label >= other.line || other.label >= own.line) continue;
+      own.label = other.line;
+      own.line = own.label + wide;
+      other.line = own.line;
+    }
+    named.push(own);
+  }
+  return named;
+}
+
 /** A finger that stays at its fret and only lies over more or fewer strings makes one line. */
 function joined(barres: readonly Hold[]): Hold[] {
   const lines: Hold[] = [];
