@@ -83,8 +83,8 @@ const BASS = {
   /** A root of string 4 and thinner, where a deeper one would carry more. */
   high: 0.35,
 };
-/** Reluctance to leave a place of a grip empty, by itself and where the melody rests on it. */
-const EMPTY = { passing: 1.2, resting: 2.0 };
+/** Reluctance to leave a place of a grip empty: by itself, where the melody rests on it, and in the last chord, which players take as it lies. */
+const EMPTY = { passing: 1.2, resting: 2.0, last: 1.2 };
 /** Reluctance to leave the third out, within a tune and where it ends: there the ear wants to know major from minor. */
 const NO_THIRD = { within: 0.8, last: 1.4 };
 /** Inner notes of a grip for fingers at most: with bass and melody four strings, for thumb and three fingers. */
@@ -129,7 +129,7 @@ export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: n
   const third = classOfDegree(chord, 3);
   const fifth = classOfDegree(chord, 5);
   const inner = Math.min(MOST_INNER, most - 1);
-  const empty = rests ? EMPTY.resting : EMPTY.passing;
+  const empty = last ? EMPTY.last : rests ? EMPTY.resting : EMPTY.passing;
   /** Frets that a hand reaches together with those that are held. */
   const reach = (fret: number, held: readonly number[]) =>
     fret === 0 || held.every(other => other === 0 || Math.abs(other - fret) <= WIDEST);
