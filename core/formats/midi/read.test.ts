@@ -8,7 +8,7 @@ import { arrange } from '../../arrange';
 import { keyName, midiOf } from '../../pitch';
 import { cases } from '../../testing/setup';
 import { tunes } from '../../testing/tunes';
-import { isCompound } from '../../time';
+import { isCompound, measureTicks } from '../../time';
 import type { Tune } from '../../tune';
 import { readAbc } from '../abc';
 import { writeMusicXml } from '../musicxml';
@@ -76,6 +76,9 @@ describe('what the app wrote', () => {
         const { tune } = readAbc(generated.abc)[0]!;
         const { arrangement } = arrange(tune, { id: 'x', instrument: 'guitar', style: 'melody', capo: 0 });
         if (!arrangement) return;
+        // A full measure before another of twice its meter looks like a pickup: the file has no word for one.
+        const [opening, second] = tune.measures;
+        fc.pre(!second || opening!.ticks >= second.ticks || opening!.ticks < measureTicks(opening!.meter));
         // Beats in three are looked for where they are felt: on the quarters of a simple meter.
         fc.pre(
           tune.measures.every(
@@ -186,6 +189,39 @@ describe('playing that is not exact', () => {
       [QUARTER / 2, undefined],
       ...[2, 2, 2].map(group => [QUARTER / 3, group]),
     ]);
+  });
+  it('triplets of an eighth in a jig, over half a beat and over two beats come back as they were written', () => {
+    for (const abc of [
+      'M:4/4\nL:1/8\nQ:1/4=90\nK:C\nc (3d/e/f/ g2 c2 e2|(3c2d2e2 g2 e2|c2 (3e2d2c2 g2|c8|]',
+      'M:6/8\nL:1/8\nQ:3/8=80\nK:G\nGAB (2cd|(4GABc d3|(3G/A/B/ c d e2 d|G/A/B/c/d/e/ d3|G6|]',
+      'M:3/4\nL:1/8\nQ:1/4=90\nK:D\n(3d2e2f2 a2|d2 (3f2e2d2|d6|]',
+    ]) {
+      const source = readAbc(`X:1\nT:T\n${abc}\n`)[0]!.tune;
+      const made = arrange(source, { id: 'm', instrument: 'guitar', style: 'melody', capo: 0 }).arrangement!;
+      const { tune } = reread(writeMidi(made));
+      const written = ({ measures }: Tune) =>
+        measures.map(({ events }) =>
+          events.map(({ start, ticks, tuplets }) => [start, ticks, tuplets?.[0]?.actual === 3]),
+        );
+      expect(written(tune)).toEqual(written(source));
+    }
+  });
+  it('an eighth of a jig that is played late makes no triplet', () => {
+    const late = Array.from({ length: 24 }, (_, i) => ({
+      at: i * 0.5 + (i % 3 === 1 ? 0.12 : 0),
+      quarters: 0.4,
+      midi: 60 + (i % 5),
+    }));
+    const six = {
+      meta: true,
+      type: 'timeSignature',
+      numerator: 6,
+      denominator: 8,
+      metronome: 24,
+      thirtyseconds: 8,
+    };
+    const { tune } = reread(file(late, [six]));
+    for (const { events } of tune.measures) expect(events.every(event => !event.tuplets)).toBe(true);
   });
   it('the shortest note is found', () => {
     for (const [grid, quarters] of [

@@ -18,7 +18,7 @@ import { type FilePart, type FileRemark, RemarkList } from '../file';
 import { keyOfFifths } from '../keys';
 import { MOST_IN_MEASURE, MOST_MEASURES, playableTempo, setOffsets } from '../measures';
 import type { TextRemark } from '../reading';
-import { gridFor, type MidiGrid, Raster } from './rhythm';
+import { EXACT, gridFor, type MidiGrid, Raster } from './rhythm';
 
 export { MIDI_GRIDS, type MidiGrid } from './rhythm';
 
@@ -30,7 +30,7 @@ export interface MidiRequest {
   others?: boolean;
   /** The shortest straight note; the coarsest that fits where it is not said. */
   grid?: MidiGrid;
-  /** Whether beats may be divided in three; as it fits where it is not said. */
+  /** Whether beats, or the eighths of a compound meter, may be divided in three; as it fits where it is not said. */
   triplets?: boolean;
   title?: string;
 }
@@ -115,12 +115,13 @@ export function readMidi(bytes: Uint8Array, request: MidiRequest): MidiReading {
     return fault(`there are ${measures.length} measures in it; at most ${MOST_MEASURES} are read`);
 
   const main = measures.find(measure => !measure.short)?.meter ?? { beats: 4, unit: 4 };
-  const triplets = request.triplets ?? !isCompound(main);
+  const { triplets = true } = request;
+  const compound = isCompound(main);
   const starts = track.notes.map(note => note.start);
-  const grid = request.grid ?? gridFor(starts, triplets);
+  const grid = request.grid ?? gridFor(starts, triplets, compound);
   if (!request.grid)
     guesses.add(`the shortest straight note is taken to be ${grid === 'eighth' ? 'an' : 'a'} ${grid}`);
-  const written = (own: Track) => linesOf(own, grid, triplets);
+  const written = (own: Track) => linesOf(own, grid, triplets, compound);
   const { melody, under, lost } = written(track);
   if (lost) leftOut.add(`${lost} notes under the line and its second voice`);
   const key = score.key ?? likelyKey(melody, measures);
@@ -318,11 +319,13 @@ function linesOf(
   track: Track,
   grid: MidiGrid,
   triplets: boolean,
+  compound: boolean,
 ): { melody: Line; under: Line; lost: number } {
   const raster = new Raster(
     track.notes.map(note => note.start),
     grid,
     triplets,
+    compound,
   );
   const notes = track.notes.map(note => ({ ...note, at: raster.round(note.start) }));
   const upper = skyline(notes, raster);
@@ -349,7 +352,7 @@ function skyline(notes: readonly Placed[], raster: Raster): { moments: Moment[];
     if (sounding && struck.at(-1)!.midi < before.midi) rest.push(...struck);
     else kept.push(struck);
   }
-  const on = (time: number) => Math.abs(time - raster.round(time)) < TICKS_PER_QUARTER / 100;
+  const on = (time: number) => Math.abs(time - raster.round(time)) <= EXACT;
   const exact = notes.every(note => on(note.start) && on(note.end));
   const moments = kept.map((struck, index): Moment => {
     const { at } = struck[0]!;
@@ -376,11 +379,11 @@ function eventsIn(
   const events: Event[] = [];
   const tuplets = new Map<number, NoteTuplet>();
   const put = (from: number, to: number, moment: Moment | undefined) => {
-    // Beats in three are written for themselves: what goes over their edge is tied.
+    // What is in three is written for itself: what goes over its edge is tied.
     const edges = [from];
-    for (let beat = Math.floor(from / TICKS_PER_QUARTER); beat * TICKS_PER_QUARTER < to; beat++) {
-      const [begins, ends] = [beat * TICKS_PER_QUARTER, (beat + 1) * TICKS_PER_QUARTER];
-      const broken = (edge: number) => raster.three(beat) && edge % (TICKS_PER_QUARTER / 8) !== 0;
+    for (let span = raster.spanAt(from); span.begins < to; span = raster.spanAt(span.ends)) {
+      const { begins, ends, three } = span;
+      const broken = (edge: number) => three && edge % (TICKS_PER_QUARTER / 8) !== 0;
       if (!(broken(from) && from > begins && from < ends) && !(broken(to) && to > begins && to < ends))
         continue;
       for (const edge of [begins, ends]) if (edge > from && edge < to) edges.push(edge);
@@ -392,10 +395,10 @@ function eventsIn(
       if (events.length === MOST_IN_MEASURE) leftOut(`more than ${MOST_IN_MEASURE} notes of a measure`);
       if (events.length >= MOST_IN_MEASURE) return;
       const event: Event = { start: edge - bar.from, ticks: end - edge };
-      const beat = Math.floor(edge / TICKS_PER_QUARTER);
-      if (raster.three(beat) && !signCount(event.ticks)) {
-        const own = tuplets.get(beat) ?? { actual: 3, normal: 2, group: ++groups.next };
-        tuplets.set(beat, own);
+      const { begins, three } = raster.spanAt(edge);
+      if (three && !signCount(event.ticks)) {
+        const own = tuplets.get(begins) ?? { actual: 3, normal: 2, group: ++groups.next };
+        tuplets.set(begins, own);
         event.tuplets = [own];
       }
       if (moment) {

@@ -114,7 +114,7 @@ function FilePage({ score: { name, bytes } }: { score: ScoreFile }) {
                   onChange={value => setGrid(value)}
                 />
                 <Switch
-                  label="Beats may be divided in three"
+                  label="Triplets where they are played"
                   checked={triplets}
                   onChange={event => setTriplets(event.currentTarget.checked)}
                 />
