@@ -3,10 +3,12 @@ import { describe, expect, it } from 'vitest';
 import { arrange } from '#core/arrange';
 import { readAbc } from '#core/formats';
 import { standardSetup } from '#core/instrument';
+import { TICKS_PER_QUARTER } from '#core/time';
 import { trackOf } from '#core/track';
 import { handmade } from '../../../core/testing/handmade';
 import {
   barreLines,
+  fingerRows,
   laneTops,
   mayBarre,
   namedBarres,
@@ -174,5 +176,42 @@ describe('names of barres', () => {
       namedBarres([barre(2, 0, true), barre(4, 0)], x),
     ])
       for (const own of drawn) expect(own.label).toBe(own.left);
+  });
+});
+
+describe('the finger lane', () => {
+  const strum = (start: number, frets: [string: number, fret: number, finger: number][]) =>
+    frets.map(([string, fret, finger]) => ({
+      string,
+      fret,
+      finger: finger as 1,
+      quarters: 1,
+      start,
+      role: 'inner' as const,
+    }));
+  const shape: [number, number, number][] = [
+    [2, 1, 1],
+    [3, 2, 2],
+    [4, 3, 3],
+  ];
+  it('tells a strummed shape once, and another voicing of the same chord again', () => {
+    const [measure] = handmade({
+      setup: standardSetup('guitar'),
+      notes: [
+        ...strum(0, shape),
+        ...strum(1, shape),
+        ...strum(2, [
+          [2, 6, 4],
+          [3, 5, 2],
+          [4, 3, 1],
+        ]),
+        ...strum(3, shape),
+      ],
+    }).measures;
+    expect(fingerRows(measure!).map(({ tick, text }) => [tick / TICKS_PER_QUARTER, text])).toEqual([
+      [0, '321'],
+      [2, '124'],
+      [3, '321'],
+    ]);
   });
 });

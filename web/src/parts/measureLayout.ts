@@ -317,28 +317,31 @@ export interface FingerRow {
 /** Held notes of one voice from which on they are a strum. */
 const STRUM = 3;
 
-/** The rows of the finger lane; a strummed shape is told once until the chord changes. */
+/** The rows of the finger lane; a strummed shape is told once until it or the chord changes. */
 export function fingerRows(measure: ScoreMeasure): FingerRow[] {
-  const rows = new Map<string, FingerRow & { notes: number }>();
+  const rows = new Map<string, FingerRow & { places: string[] }>();
   for (const note of [...measure.notes].sort((a, b) => b.string - a.string)) {
     // A bar is said once, at the head: it would stand under every note.
     if (!note.finger || note.finger === BAR || note.tie) continue;
     const low = note.role !== 'melody';
     const key = `${note.start}-${low}`;
+    const place = `${note.string}/${note.fret}:${note.finger}`;
     const row = rows.get(key);
-    if (!row) rows.set(key, { tick: note.start, low, text: String(note.finger), notes: 1 });
+    if (!row) rows.set(key, { tick: note.start, low, text: String(note.finger), places: [place] });
     else {
-      row.notes += 1;
+      row.places.push(place);
       if (!row.text.endsWith(String(note.finger))) row.text += note.finger;
     }
   }
-  let strummed = false;
-  return [...rows.values()].filter(row => {
-    if (row.notes < STRUM) return true;
-    const again = strummed && !measure.chords.some(c => c.start === row.tick);
-    strummed = true;
-    return !again;
-  });
+  let told = new Set<string>();
+  return [...rows.values()]
+    .sort((a, b) => a.tick - b.tick)
+    .filter(({ tick, places }) => {
+      if (places.length < STRUM) return true;
+      const again = places.every(place => told.has(place)) && !measure.chords.some(c => c.start === tick);
+      if (!again) told = new Set(places);
+      return !again;
+    });
 }
 
 export interface Row {
