@@ -6,6 +6,7 @@ import { mod12, scaleOf } from '../pitch';
 import { type Arrangement, type ArrangeSettings, isStruck, ledgerTexts, scoreChordAt } from '../score';
 import { committeeTunes } from '../testing/committee';
 import { faultsOf } from '../testing/findings';
+import { oneIn } from '../testing/setup';
 import { isCompound, TICKS_PER_QUARTER } from '../time';
 import type { Tune } from '../tune';
 import { arrange } from './index';
@@ -207,4 +208,23 @@ describe('a walking bass (common practice)', () => {
     expect(share(between, n => n.from > 2 && n.to > 2)).toBeLessThan(0.01);
     expect(share(between, n => n.from > 2 || n.to > 2)).toBeLessThan(0.2);
   });
+});
+
+it('an open bass rings until the next one is struck or the melody wants its string', () => {
+  let open = 0;
+  for (const tune of oneIn(8, committeeTunes()))
+    for (const bass of ['alternating', 'walking'] as const) {
+      const a = make(tune, { bass });
+      for (const [m, measure] of a.measures.entries())
+        for (const note of bassOf(a, m)) {
+          if (note.fret > 0) continue;
+          open += 1;
+          const until = measure.notes
+            .filter(n => n.start > note.start && (n.role === 'bass' || n.string === note.string))
+            .map(n => n.start);
+          const end = Math.min(measure.ticks, ...until);
+          expect(note.start + note.ticks, `${tune.title}, measure ${m + 1}`).toBeGreaterThanOrEqual(end);
+        }
+    }
+  expect(open).toBeGreaterThan(100);
 });

@@ -415,8 +415,7 @@ export function handEdge(
           return Number.POSITIVE_INFINITY;
       }
     } else if (before.length)
-      // The thumb's open string needs no finger: it rings on unless the melody wants it.
-      cost += told(costs, 'line', layer.thumb && !before[0]!.fret ? EDGE.releaseOpen : EDGE.release);
+      cost += told(costs, 'line', ringsOpen(layer, before, to) ? EDGE.releaseOpen : EDGE.release);
   } else if (layer.onset && takesTurns(layer.onset.role)) {
     const before = from.companion?.places.at(-1);
     const after = to.companion?.places.at(-1);
@@ -460,6 +459,11 @@ export function handEdge(
 }
 
 const FIFTH = 7;
+
+/** Whether the thumb's bass could ring on: no finger holds its open string, and the melody doesn't want it. */
+function ringsOpen(layer: Layer, [bass]: readonly Place[], { melody }: HandState): boolean {
+  return layer.thumb && bass?.fret === 0 && melody?.string !== bass.string;
+}
 
 /** Semitones between the basses of two hand states. */
 function leapOf({ bassNote: a }: HandState, { bassNote: b }: HandState): number {
