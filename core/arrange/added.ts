@@ -55,17 +55,24 @@ function underMelody(
   return { id: '', start: place, ticks: untilNext(measure, place), ...at };
 }
 
-/** A note added under the melody for which the whole measure is fingered anew; undefined where no fingering holds it. */
+/**
+ * A note added under the melody for which the whole measure is fingered anew; undefined where no fingering holds it.
+ *
+ * @param fixed notes that keep their finger
+ */
 export function addedAnew(
   measure: ScoreMeasure,
   setup: Setup,
   hand: Hand,
   place: number,
   at: { string: number; fret: number; role: 'inner' | 'bass' },
+  fixed: ReadonlySet<ScoreNote>,
 ): ScoreNote | undefined {
   const note = underMelody(measure, setup, place, at);
   if (!note) return undefined;
-  const trial = { ...measure, notes: [...measure.notes, note] };
+  const free = [...measure.notes.filter(own => !fixed.has(own)), note];
+  const pinned = measure.notes.filter(own => fixed.has(own)).map(own => ({ ...own, fingerPinned: true }));
+  const trial = { ...measure, notes: [...free, ...pinned] };
   // How fast it goes is no matter: any fingering will do here, the best one is found for the whole piece.
   const { moments, notes } = passageOf({ measures: [trial], quartersPerMinute: 60 }, { from: 0, to: 0 });
   const found = fingerPassage(setup, hand, moments);

@@ -220,7 +220,7 @@ export function arrange(
   report(DONE.path);
 
   const oneStroke = settings.school === 'pick';
-  const levels = placeNotes(tune, plan.setup, layers, chosen, measures, ledger, {
+  const { levels, fixed } = placeNotes(tune, plan.setup, layers, chosen, measures, ledger, {
     style: request.style,
     oneStroke,
     nextBest: weighed(plan.setup, layers, chosen, prefer),
@@ -241,6 +241,7 @@ export function arrange(
       const treble = layTreble(measures, plan.setup, hand, strokesFor, {
         oneStroke,
         drones,
+        fixed,
         restarts: settings.patternRestarts,
       });
       for (const note of treble.notes) levels.set(note, 3);

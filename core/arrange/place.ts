@@ -38,7 +38,8 @@ function addPassing(measure: ScoreMeasure, chord: Chord, start: number, setup: S
 }
 
 /**
- * Writes the chosen hand states down as notes; tells from which level on each accompanying note is played.
+ * Writes the chosen hand states down as notes; tells from which level on each accompanying note is played, and which notes
+ * have a finger that was set by hand.
  *
  * @param nextBest what else could have been there, at each moment
  * @param oneStroke a pick takes all at once: the one note that an easy level keeps is the melody's neighbour, else the bass
@@ -51,8 +52,9 @@ export function placeNotes(
   measures: ScoreMeasure[],
   ledger: LedgerDraft[],
   { style, oneStroke, nextBest }: { style: Style; oneStroke: boolean; nextBest: readonly Weighed[] },
-): Map<ScoreNote, Level> {
+): { levels: Map<ScoreNote, Level>; fixed: Set<ScoreNote> } {
   const levels = new Map<ScoreNote, Level>();
+  const fixed = new Set<ScoreNote>();
   const told = new Told();
   const starts = measureStarts(tune.measures);
   const nameOf = (midi: number) => noteName(spellClass(mod12(midi), keyFifths(tune.key)), true);
@@ -78,6 +80,7 @@ export function placeNotes(
           fret,
         };
         if (finger) written.finger = finger;
+        if (layer.melody.finger) fixed.add(written);
         if (layer.melody.harmonic) putTechnique(written, { kind: 'harmonic' });
         if (part > 0) written.tie = UNLINKED;
         else if (nextBest[index]!.melody) written.nextBest = nextBest[index]!.melody;
@@ -157,5 +160,5 @@ export function placeNotes(
     }
   }
   ledger.push(...told.lines());
-  return levels;
+  return { levels, fixed };
 }

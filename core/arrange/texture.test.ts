@@ -5,6 +5,7 @@ import { noteAt } from '../instrument';
 import { mod12 } from '../pitch';
 import { soundingAt } from '../score';
 import { committeeTunes } from '../testing/committee';
+import { faultsOf } from '../testing/findings';
 import { oneIn } from '../testing/setup';
 import { arrange, patternFault } from './index';
 import { TEXTURES, textureIn, textureNamed, textureOf } from './texture';
@@ -82,6 +83,34 @@ describe('the texture of a tune where nobody asks for one', () => {
     }
     expect(all).toBeGreaterThan(60);
     expect(lacking / all).toBeLessThan(0.15);
+  });
+  it('keeps the fingers that are set by hand under it, and can be held', () => {
+    let kept = 0;
+    for (const own of oneIn(4, committeeTunes())) {
+      if (textureOf(own).settings.bass !== 'pattern') continue;
+      const request = { id: 't', instrument: 'guitar', style: 'fingerstyle' } as const;
+      const present = structuredClone(arrange(own, { ...request, capo: 'auto' }).arrangement!);
+      const melody = present.measures
+        .flatMap(measure => measure.notes)
+        .filter(note => note.role === 'melody' && note.fret > 0 && !note.tie);
+      // Every seventh note gets another finger.
+      const pins = melody.filter((_, i) => i % 7 === 3);
+      for (const [i, note] of pins.entries())
+        Object.assign(note, { pinned: true, fingerPinned: true, finger: 1 + (i % 4) });
+      const { setup, settings } = present;
+      const made = arrange(own, {
+        ...request,
+        capo: setup.capo,
+        setup,
+        settings: settings!,
+        keep: { present },
+      }).arrangement!;
+      expect(faultsOf(made, own), own.title).toEqual([]);
+      const fingers = new Map(made.measures.flatMap(({ notes }) => notes.map(n => [n.id, n.finger])));
+      for (const { id, finger } of pins) expect(fingers.get(id)).toBe(finger);
+      kept += pins.length;
+    }
+    expect(kept).toBeGreaterThan(10);
   });
   it('is used with its reason, and gives way to what is asked for', () => {
     const waltz = tune('R:waltz\nM:3/4\nQ:1/4=132', '"G"G3|"D"A3|"G"B3|]');

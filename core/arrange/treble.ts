@@ -32,12 +32,13 @@ function chordFretsNear(
 /**
  * Lays the treble strokes of a picking pattern under a melody. The pattern gives way to it: what would lie on the
  * melody's string or above moves to the nearest string below that the chord's shape sounds, and that is told; a finger
- * that the melody needs at that moment plucks the melody; what no free finger can hold is left out and told. A string
- * that the shape itself silences is not replaced.
+ * that the melody needs at that moment plucks the melody. Where no free finger holds a string the measure is fingered anew,
+ * then another note of the chord is taken near the melody; what can't be held so either is left out, and told. A string that
+ * the shape itself silences is not replaced.
  *
  * @param strokesFor the pattern of each measure
  * @param how with a pick (`oneStroke`) all that is struck at once must lie on neighbouring strings; `restarts` as in
- *   `layPattern`; `drones` whether open strings of the key may stand in, where the tuning is open to it
+ *   `layPattern`; `drones` whether open strings of the key may stand in, where the tuning is open to it; `fixed` notes whose finger stays
  * @returns the notes that were added, and what of the pattern is played otherwise
  */
 export function layTreble(
@@ -48,8 +49,14 @@ export function layTreble(
   {
     oneStroke,
     drones,
+    fixed,
     restarts = false,
-  }: { oneStroke: boolean; drones: boolean; restarts?: boolean | undefined },
+  }: {
+    oneStroke: boolean;
+    drones: boolean;
+    fixed: ReadonlySet<ScoreNote>;
+    restarts?: boolean | undefined;
+  },
 ): { notes: ScoreNote[]; ledger: LedgerDraft[] } {
   /** Strikes a string where it can be, as the fingers lie or with the measure fingered anew; whether it was. */
   const strike = (
@@ -66,7 +73,7 @@ export function layTreble(
     if (before) before.ticks = start - before.start;
     const inner = { ...place, role: 'inner' } as const;
     const note = anew
-      ? addedAnew(measure, setup, hand, start, inner)
+      ? addedAnew(measure, setup, hand, start, inner, fixed)
       : added(measure, setup, hand, start, inner)?.note;
     const together = measure.notes.filter(n => n.start === start && !n.tie);
     // A brush is one stroke as well, whatever strikes it.
