@@ -30,7 +30,7 @@ export interface MidiRequest {
   others?: boolean;
   /** The shortest straight note; the coarsest that fits where it is not said. */
   grid?: MidiGrid;
-  /** Whether beats, or the eighths of a compound meter, may be divided in three; as it fits where it is not said. */
+  /** Whether beats, or the eighths of a compound meter, may be divided in three where that fits; they may when left out. */
   triplets?: boolean;
   title?: string;
 }
