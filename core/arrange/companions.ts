@@ -13,6 +13,7 @@ import {
 } from '../time';
 import { chordSpans, measureStarts, melodyNotes, sectionsOf, type Tune, type TuneMeasure } from '../tune';
 import type { BassRole } from './bass';
+import { closeOf } from './close';
 import { passingChords } from './grips';
 import { layPattern } from './patterns';
 
@@ -162,7 +163,11 @@ export function companionOnsets(
     if (following?.changes && following.chord.symbol !== onset.chord.symbol) onset.next = following.chord;
   }
   markCloses(onsets, tune, starts);
-  if (style === 'fingerstyle') return onsets;
+  if (style === 'fingerstyle') {
+    // The last chord rings: after it only first beats and new chords are struck.
+    const { at: rests = Number.POSITIVE_INFINITY } = closeOf(tune) ?? {};
+    return onsets.filter(onset => onset.accented || onset.at <= rests);
+  }
   // A grip carries the melody on top, so it waits for the melody where that rests.
   return onsets.flatMap(onset => {
     const note = melody.find(n => n.at + n.ticks > onset.at);

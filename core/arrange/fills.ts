@@ -7,6 +7,7 @@ import { type PluckSchool, type ScoreMeasure, type ScoreNote, soundingAt } from 
 import { isCompound, pulseTicks, TICKS_PER_WHOLE, ticksToSeconds } from '../time';
 import { added, ChordNow, fretInShape, inOrder } from './added';
 import { neighbours } from './candidates';
+import type { Close } from './close';
 import { dronesUnder } from './drones';
 import { TOGETHER } from './grips';
 
@@ -67,8 +68,9 @@ function contentOf(measure: ScoreMeasure, chords: ChordNow, runs: ReadonlySet<Sc
  * those of the chord's shape with fingers that are free. Nothing that sounds is touched or cut. Measures that are alike
  * are filled alike: what only some of them have room for is left out of all.
  *
- * @param runs notes of the bass that lead into the next chord: what runs makes no measure another one
- * @param drones whether open strings of the key may fill, where the tuning is open to it
+ * @param options.runs notes of the bass that lead into the next chord: what runs makes no measure another one
+ * @param options.drones whether open strings of the key may fill, where the tuning is open to it
+ * @param options.close the last note, under which nothing is filled
  * @returns the fills under long melody notes
  */
 export function fillGaps(
@@ -76,8 +78,7 @@ export function fillGaps(
   setup: Setup,
   hand: Hand,
   quartersPerMinute: number,
-  drones: boolean,
-  runs: ReadonlySet<ScoreNote>,
+  { drones, runs, close }: { drones: boolean; runs: ReadonlySet<ScoreNote>; close: Close | undefined },
 ): ScoreNote[] {
   const chords = new ChordNow();
   /** Each with whether it lies under a long melody note. */
@@ -85,11 +86,12 @@ export function fillGaps(
   const alike = new Map<string, ScoreMeasure[]>();
   const ahead = new ChordNow();
   let last = 0;
-  for (const measure of measures) {
-    const content = contentOf(measure, ahead, runs);
+  for (const [index, measure] of measures.entries()) {
+    const rests = index === close?.measure ? close.start : Number.POSITIVE_INFINITY;
+    const content = `${contentOf(measure, ahead, runs)} ${rests}`;
     const before = alike.get(content) ?? [];
     alike.set(content, [...before, measure]);
-    for (const place of fillPlaces(measure)) {
+    for (const place of fillPlaces(measure).filter(own => own < rests)) {
       const chord = chords.at(measure, place);
       if (!chord || measure.notes.some(n => n.start === place) || insideTuplet(measure, place)) continue;
       const asBefore = before[0]?.notes.find(n => fills.has(n) && n.start === place);

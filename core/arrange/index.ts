@@ -25,17 +25,10 @@ import {
   type Style,
   usualSettings,
 } from '../score';
-import {
-  chordSpans,
-  hasMelody,
-  melodyNotes,
-  sectionsOf,
-  suggestChords,
-  type Tune,
-  transposeTune,
-} from '../tune';
+import { chordSpans, hasMelody, sectionsOf, suggestChords, type Tune, transposeTune } from '../tune';
 import { accompany } from './accompany';
 import type { HandWishes } from './candidates';
+import { closeOf } from './close';
 import { companionOnsets } from './companions';
 import { ringDrones } from './drones';
 import { fillClose, fillGaps, rollGrips } from './fills';
@@ -183,10 +176,12 @@ export function arrange(
     request.style === 'pattern' || (request.style === 'fingerstyle' && settings.bass === 'pattern');
   const fault = byPattern && patternProblem(tune, settings, plan.setup.tuning.length);
   if (fault) return { problem: fault };
+  const close = closeOf(tune);
   const strokesFor = lastRings(
     strokesBySection(settings, plan.setup.tuning.length, tune),
-    lastNote(tune),
+    close,
     measure => tune.measures[measure]!.offset,
+    request.style === 'pattern',
   );
   const measures = frame.measures.map((measure): ScoreMeasure => ({ ...measure, notes: [] }));
   if (request.style === 'pattern') {
@@ -254,7 +249,11 @@ export function arrange(
         const together = oneStroke ? 0 : Math.min(settings.voices, TOGETHER[settings.school]);
         if (drones) for (const note of ringDrones(measures, plan.setup, hand, together)) levels.set(note, 3);
       }
-      for (const note of fillGaps(measures, plan.setup, hand, source.quartersPerMinute, drones, runs))
+      for (const note of fillGaps(measures, plan.setup, hand, source.quartersPerMinute, {
+        drones,
+        runs,
+        close,
+      }))
         levels.set(note, 3);
     }
   }
@@ -341,12 +340,6 @@ export function emptyArrangement(
 
 function withoutGraces({ graces: _graces, graceBy: _by, ...note }: ScoreNote): ScoreNote {
   return note;
-}
-
-/** Where the last note of the melody begins. */
-function lastNote(tune: Tune): { measure: number; start: number } | undefined {
-  const last = melodyNotes(tune).findLast(note => !note.tied);
-  return last && { measure: last.measure, start: tune.measures[last.measure]!.events[last.event]!.start };
 }
 
 /** The highest level that is planned for a beginner. */

@@ -209,14 +209,36 @@ describe('no measure harder than a pupil manages', () => {
 
 describe('bass schools (common practice)', () => {
   const roots = REEL.measures.map(m => bassClass(parseChord(m.chords[0]!.symbol)!));
+  /** The basses of all measures but the last, where the thumb comes to rest. */
+  const going = (bass: NonNullable<ArrangeSettings['bass']>) =>
+    basses(make(REEL, { settings: { bass } })).slice(0, -1);
+  it.each(['steady', 'alternating', 'strong', 'walking'] as const)(
+    '%s: strikes nothing under the last note but its chord',
+    bass => {
+      const last = basses(make(REEL, { settings: { bass } })).at(-1)!;
+      const { start } = REEL.measures.at(-1)!.events.at(-1)!;
+      expect(last.filter(n => n.start > start)).toEqual([]);
+      expect(last[0]!.class).toBe(roots.at(-1));
+    },
+  );
+  it('goes on where the tune goes back', () => {
+    const again = {
+      ...REEL,
+      measures: REEL.measures.map((m, i) => (i === REEL.measures.length - 1 ? { ...m, repeatEnd: true } : m)),
+    };
+    const beats = basses(make(again, { settings: { bass: 'steady' } }))
+      .at(-1)!
+      .map(n => n.start / pulseTicks(REEL.meter));
+    expect(beats).toEqual([0, 1, 2, 3]);
+  });
   it('steady: the root on each beat', () => {
-    for (const [i, measure] of basses(make(REEL, { settings: { bass: 'steady' } })).entries()) {
+    for (const [i, measure] of going('steady').entries()) {
       expect(measure.map(n => n.start / pulseTicks(REEL.meter))).toEqual([0, 1, 2, 3]);
       expect(measure.every(n => n.class === roots[i])).toBe(true);
     }
   });
   it('alternating: the root, then fifth or third, in turn', () => {
-    for (const [i, measure] of basses(make(REEL, { settings: { bass: 'alternating' } })).entries()) {
+    for (const [i, measure] of going('alternating').entries()) {
       expect(measure[0]!.class).toBe(roots[i]);
       expect(measure.filter((_, beat) => beat % 2 === 1).some(n => n.class !== roots[i])).toBe(true);
     }
@@ -244,7 +266,7 @@ describe('bass schools (common practice)', () => {
     }
   });
   it('strong: roots on strong beats only', () => {
-    for (const measure of basses(make(REEL, { settings: { bass: 'strong' } })))
+    for (const measure of going('strong'))
       expect(measure.map(n => n.start / pulseTicks(REEL.meter))).toEqual([0, 2]);
   });
   it('walking: steps into the next chord', () => {

@@ -3,6 +3,7 @@ import { type PatternStroke, parsePattern, patternMeasures } from '../fingering'
 import type { ArrangeSettings } from '../score';
 import { isCompound, type Meter, measureTicks, pulseCount, pulseTicks, strongBeats } from '../time';
 import { sectionsOf, type Tune } from '../tune';
+import type { Close } from './close';
 
 /** A pattern of the library, written relative to the chord (see `parsePattern`). */
 export interface NamedPattern {
@@ -146,6 +147,14 @@ export interface LaidStroke {
   stroke: PatternStroke;
 }
 
+/** How many strokes of a pattern fill a measure: a short one repeats in every beat or group of it. */
+function strokesIn({ length }: readonly PatternStroke[], meter: Meter): number {
+  const beats = pulseCount(meter);
+  const perGroup = isCompound(meter) && length === 3 && beats > 1;
+  if (perGroup) return length * beats;
+  return length < beats && beats % length === 0 ? beats : length;
+}
+
 /**
  * A pattern laid into a measure. A short one repeats in every beat or group of it; a pickup takes its last part.
  *
@@ -158,14 +167,7 @@ export function layPattern(
   restarts = false,
 ): LaidStroke[] {
   const { meter } = measure;
-  const beats = pulseCount(meter);
-  const perGroup = isCompound(meter) && strokes.length === 3 && beats > 1;
-  const repeats = perGroup
-    ? beats
-    : strokes.length < beats && beats % strokes.length === 0
-      ? beats / strokes.length
-      : 1;
-  const count = strokes.length * repeats;
+  const count = strokesIn(strokes, meter);
   const slot = measureTicks(meter) / count;
   const again = restarts && strokes.some(stroke => stroke.play.includes('B'));
   const laid: LaidStroke[] = [];
@@ -186,20 +188,27 @@ export function layPattern(
 const WHOLE = 3;
 
 /**
- * A pattern that strikes whole chords on its beats lets the last one ring: nothing is struck again under the last note.
+ * A pattern lets the last chord ring: nothing is struck again under the last note. Under a voice that is sung only one that
+ * strikes whole chords on its beats does, others run on to the end.
  *
- * @param last measure (from 0) of the last note, and its start in what is written there
+ * @param close where the last note begins, if the piece ends there
+ * @param sung whether the melody is left to a voice
  */
 export function lastRings(
   strokesFor: (meter: Meter, measure: number) => readonly PatternStroke[],
-  last: { measure: number; start: number } | undefined,
+  close: Close | undefined,
   offsetOf: (measure: number) => number,
+  sung: boolean,
 ): (meter: Meter, measure: number) => readonly PatternStroke[] {
   return (meter, measure) => {
     const strokes = strokesFor(meter, measure);
+    if (measure !== close?.measure) return strokes;
     const whole = strokes.every(({ play }) => !play.length || play.length >= WHOLE);
-    if (measure !== last?.measure || !whole || strokes.length % pulseCount(meter)) return strokes;
-    const slot = measureTicks(meter) / strokes.length;
-    return strokes.map((stroke, i) => (i * slot - offsetOf(measure) > last.start ? { play: [] } : stroke));
+    if (sung && (!whole || strokes.length % pulseCount(meter))) return strokes;
+    const count = strokesIn(strokes, meter);
+    const slot = measureTicks(meter) / count;
+    return Array.from({ length: count }, (_, i) =>
+      i * slot - offsetOf(measure) > close.start ? { play: [] } : strokes[i % strokes.length]!,
+    );
   };
 }

@@ -33,7 +33,7 @@ describe('fingerstyle on guitar (common practice)', () => {
       const chord = parseChord(symbol)!;
       // A long melody note above, so that only the thumb moves.
       const top = { C: 'g4', G: 'g4', Am: 'e4', D: 'f4', E: 'e4', F: 'f4' }[symbol]!;
-      const a = arranged(`"${symbol}"${symbol === 'D' ? '^f4' : top}|]`, HIGH, 'fingerstyle');
+      const a = arranged(`"${symbol}"${symbol === 'D' ? '^f4|^f4' : `${top}|${top}`}|]`, HIGH, 'fingerstyle');
       const bass = bassOf(a, 0);
       expect(bass.map(n => n.start / TICKS_PER_QUARTER)).toEqual([0, 1, 2, 3]);
       const classes = bass.map(n => classOf(a, n));
