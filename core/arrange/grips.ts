@@ -83,8 +83,11 @@ const BASS = {
   /** A root of string 4 and thinner, where a deeper one would carry more. */
   high: 0.35,
 };
-/** Reluctance to leave a place of a grip empty: by itself, where the melody rests on it, and in the last chord, which players take as it lies. */
-const EMPTY = { passing: 1.2, resting: 2.0, last: 1.2 };
+/**
+ * Reluctance to leave a place of a grip empty: by itself, where the melody rests on it, in the last chord, which players take
+ * as it lies, and where the shape that is held has nothing more there.
+ */
+const EMPTY = { passing: 1.2, resting: 2.0, last: 1.2, asItLies: 0.5 };
 /** Reluctance to leave the third out, within a tune and where it ends: there the ear wants to know major from minor. */
 const NO_THIRD = { within: 0.8, last: 1.4 };
 /** Inner notes of a grip for fingers at most: with bass and melody four strings, for thumb and three fingers. */
@@ -133,6 +136,17 @@ export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: n
   /** Frets that a hand reaches together with those that are held. */
   const reach = (fret: number, held: readonly number[]) =>
     fret === 0 || held.every(other => other === 0 || Math.abs(other - fret) <= WIDEST);
+  const lies = ({ string, fret }: Place) => frets?.[string - 1] === fret;
+  /** Whether a bass and what is over it are all that the shape which is held has there: it leaves nothing out. */
+  const isAsItLies = (grip: readonly Place[]) => {
+    if (last || !grip.every(lies)) return false;
+    let there = 0;
+    for (let string = melody.string + 1; string < grip.at(-1)!.string; string++) {
+      const fret = frets?.[string - 1] ?? undefined;
+      if (fret !== undefined && noteAt(setup, string, fret) < top) there += 1;
+    }
+    return grip.length > Math.min(inner, there);
+  };
   const bassCost = (midi: number, string: number) => {
     const own = mod12(midi);
     if (own === root) return string <= strings - 2 ? BASS.high : 0;
@@ -182,13 +196,13 @@ export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: n
               noRoot +
               (mud ? BASS.lowThird.within : 0) +
               (close ? BASS.close.cost : 0) +
-              (inner - places.length) * empty,
+              (inner - places.length) *
+                (isAsItLies([...places, bass]) ? Math.min(empty, EMPTY.asItLies) : empty),
           });
         };
         rate([]);
         if (inner < 1) continue;
         // Only what lies on the root of the shape and in it altogether is known to the hand; the melody may be put on top.
-        const lies = (place: Place) => frets?.[place.string - 1] === place.fret;
         const known = pitchClass === root && lies(bass) ? frets : undefined;
         for (const first of innerPlaces(setup, classes, sounds, known, melody, bass, midi, top)) {
           if (!reach(first.fret, [melody.fret, fret])) continue;
