@@ -127,7 +127,8 @@ export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: n
   const strings = setup.tuning.length;
   const classes = chordClasses(chord);
   const root = bassClass(chord);
-  const top = noteAt(setup, melody.string, melody.fret);
+  const midiAt = ({ string, fret }: Place) => noteAt(setup, string, fret);
+  const top = midiAt(melody);
   const highest = Math.min(12, highestFret(setup));
   const third = classOfDegree(chord, 3);
   const fifth = classOfDegree(chord, 5);
@@ -173,7 +174,7 @@ export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: n
         const bass = { string, fret };
         const sounds = new Set([mod12(top), pitchClass]);
         const rate = (places: Place[]) => {
-          const added = places.map(place => ({ ...place, midi: noteAt(setup, place.string, place.fret) }));
+          const added = places.map(place => ({ ...place, midi: midiAt(place) }));
           const all = new Set([...sounds, ...added.map(({ midi }) => mod12(midi))]);
           // An open shape that every pupil knows is taken as it is.
           const mud = added.some(
@@ -226,7 +227,10 @@ export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: n
   const upper = gripCompanions(setup, { chord }, melody, Math.min(most, 2))
     .filter(grip => grip.places.length && grip.places.every(place => place.string <= strings - 3))
     .map(grip => ({ ...grip, cost: grip.cost + NO_BASS + (strict ? BASS.strict : 0) }));
-  return [...found, ...upper, { places: [], cost: ALONE + (rests || strict ? BASS.strict : 0) }];
+  // Too low for a root under it the root itself is its bass.
+  const ownBass = mod12(top) === root && found.every(({ places }) => mod12(midiAt(places.at(-1)!)) !== root);
+  const alone = ownBass ? OWN_BASS : ALONE + (rests || strict ? BASS.strict : 0);
+  return [...found, ...upper, { places: [], cost: alone }];
 }
 
 /** Frets between the fingers of a grip at most; under a pick also on short necks, where a finger covers two (common practice). */
@@ -235,6 +239,8 @@ const WIDEST_PICKED = 6;
 /** Reluctance to leave the bass out, and to leave the melody alone. */
 const NO_BASS = 4.5;
 const ALONE = 6;
+/** Reluctance to leave the root of a chord alone where no other can lie under it: less than to turn the chord over. */
+const OWN_BASS = 3;
 
 /** Chord notes between two strings that lie between two notes, each of a class that is not there yet or in the shape. */
 function innerPlaces(

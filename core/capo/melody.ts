@@ -91,8 +91,10 @@ const THICK_ALONE = 0.3;
 
 /** First position reaches so far; what each fret beyond it costs a beginner, and of the highest note again: judgement. */
 const FIRST_POSITION = 4;
-const BEYOND_FIRST = 1;
-const PEAK_BEYOND_FIRST = 0.3;
+const BEYOND_FIRST = 2;
+const PEAK_BEYOND_FIRST = 0.6;
+/** What is left of a thick string's effort for a beginner, who has a bass only where the measure begins: judgement. */
+const THICK_FOR_BEGINNER = 0.5;
 
 /** How a melody lies at its best octave. */
 export interface MelodyLie {
@@ -120,7 +122,7 @@ export function bestLie(
   const { overBass, overGrips, high, beginner, alone, octave } = wishes;
   const thick = STRING_COST[setup.tuning.length] ?? [];
   const below = overBass
-    ? OVER_BASS_COST
+    ? OVER_BASS_COST.map(cost => (beginner ? cost * THICK_FOR_BEGINNER : cost))
     : overGrips
       ? OVER_GRIPS_COST
       : thick.map(cost => (alone ? cost * (THICK_ALONE - 1) : 0));
