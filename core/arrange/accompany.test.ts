@@ -5,7 +5,7 @@ import { bassClass, chordClasses, parseChord } from '../chord';
 import { readAbc } from '../formats/abc';
 import { noteAt } from '../instrument';
 import { mod12, pitchName, spellMidi } from '../pitch';
-import { type Arrangement, has, isDead, ledgerTexts, ledgerWords } from '../score';
+import { type Arrangement, type ArrangeSettings, has, isDead, ledgerTexts, ledgerWords } from '../score';
 import { faultsOf } from '../testing/findings';
 import { tunes } from '../testing/tunes';
 import { trackOf } from '../track';
@@ -132,7 +132,7 @@ describe('accompaniment by pattern', () => {
     expect(told!.measures).toEqual([a.measures[2]!.id]);
   });
   it('under a melody what gives way to it, or is silent, is told; the rest is played as typed', () => {
-    const { tune } = readAbc('X:1\nT:T\nM:4/4\nL:1/4\nK:C\n"C"G4|"C"C4|"D"A4|]\n')[0]!;
+    const { tune } = readAbc('X:1\nT:T\nM:4/4\nL:1/4\nK:C\n"C"G4|"C"C4|"D"A4|"D"A4|]\n')[0]!;
     const playing = (pattern: string) =>
       arrange(tune, {
         id: 'p',
@@ -158,6 +158,29 @@ describe('accompaniment by pattern', () => {
     expect(ledgerTexts(playing('B 6 B 6')).join(' ')).toContain(
       'string 6 of the pattern is silent in D: it is left out there',
     );
+  });
+  it('under the last note a pattern is silent, and that is told, unless the measure has one of its own', () => {
+    const { tune } = readAbc('X:1\nT:T\nM:4/4\nL:1/4\nK:C\n"C"G4|"G"G4|"C"G4|]\n')[0]!;
+    const last = tune.measures[2]!;
+    const playing = (settings: Partial<ArrangeSettings>, ends = true) =>
+      arrange(
+        ends ? tune : { ...tune, measures: [...tune.measures.slice(0, 2), { ...last, repeatEnd: true }] },
+        {
+          id: 'p',
+          instrument: 'guitar',
+          style: 'fingerstyle',
+          capo: 0,
+          settings: { bass: 'pattern', pattern: 'B 3 2 3', ...settings },
+        },
+      ).arrangement!;
+    const struck = (a: Arrangement) => [...new Set(a.measures[2]!.notes.map(n => n.start))].length;
+    const told = (a: Arrangement) => ledgerTexts(a).join(' ').includes('the last chord rings');
+    expect([struck(playing({})), told(playing({}))]).toEqual([1, true]);
+    const own = playing({ measurePatterns: { [last.id]: 'B 2 3 2' } });
+    expect([struck(own), told(own)]).toEqual([4, false]);
+    const again = playing({}, false);
+    expect(struck(again)).toBeGreaterThan(1);
+    expect(told(again)).toBe(false);
   });
   it('shapes that have the strings of the pattern are preferred', () => {
     const shape = (pattern: string) => under(song('"F"aaaa|]'), pattern).measures[0]!.chords[0]!.frets!;

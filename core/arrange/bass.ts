@@ -101,8 +101,9 @@ function wantedClasses(wish: BassWish): Wanted[] {
 /** A root beside a melody that lies high is reached up there. */
 const HIGHEST_BASS = 10;
 
-/** A third of a chord below D3 (MIDI) is mud; and how reluctant one is to take it, and a root on the thinnest bass string; judgement. */
-const LOW_THIRD = 50;
+/** A third of a chord below D3 (MIDI) is mud (common practice). */
+export const LOW_THIRD = 50;
+/** How reluctant one is to take it, and a root on the thinnest bass string; judgement. */
 const MUDDY = 1.5;
 const HIGH_ROOT = 0.35;
 

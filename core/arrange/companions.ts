@@ -13,7 +13,7 @@ import {
 } from '../time';
 import { chordSpans, measureStarts, melodyNotes, sectionsOf, type Tune, type TuneMeasure } from '../tune';
 import type { BassRole } from './bass';
-import { closeOf } from './close';
+import type { Close } from './close';
 import { passingChords } from './grips';
 import { layPattern } from './patterns';
 
@@ -86,12 +86,14 @@ function patternBass(
  * changes and first beats, on strong beats or under every note (chord melody).
  *
  * @param strokesFor the picking pattern of each measure, for a bass that follows one
+ * @param close the note that the tune comes to rest on
  */
 export function companionOnsets(
   tune: Tune,
   style: Style,
   settings: ArrangeSettings,
   strokesFor: (meter: Meter, measure: number) => readonly PatternStroke[],
+  close: Close | undefined,
 ): CompanionOnset[] {
   if (style === 'melody' || style === 'pattern' || (style === 'fingerstyle' && settings.bass === 'none'))
     return [];
@@ -165,8 +167,7 @@ export function companionOnsets(
   markCloses(onsets, tune, starts);
   if (style === 'fingerstyle') {
     // The last chord rings: after it only first beats and new chords are struck.
-    const { at: rests = Number.POSITIVE_INFINITY } = closeOf(tune) ?? {};
-    return onsets.filter(onset => onset.accented || onset.at <= rests);
+    return onsets.filter(onset => onset.accented || !close || onset.at <= close.at);
   }
   // A grip carries the melody on top, so it waits for the melody where that rests.
   return onsets.flatMap(onset => {

@@ -7,6 +7,7 @@ import { DEFAULT_HAND, gripsFor, type StringDuty } from '../hand';
 import { standardSetup } from '../instrument';
 import { type NextBest, usualSettings } from '../score';
 import { suggestChords } from '../tune';
+import { closeOf } from './close';
 import { companionOnsets } from './companions';
 import { frameOf } from './frame';
 import { buildLayers, chooseStates, handEdge, type Layer, struckNotes } from './layers';
@@ -33,7 +34,7 @@ function layersOf(index: number, instrument: 'guitar' | 'mandolin', style: 'fing
     plan.setup,
     DEFAULT_HAND,
     struckNotes(tune, plan, new Map(), 'low'),
-    companionOnsets(tune, style, settings, strokes),
+    companionOnsets(tune, style, settings, strokes, closeOf(tune)),
     frame,
     style,
     settings,

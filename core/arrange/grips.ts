@@ -3,6 +3,7 @@ import { bassClass, type Chord, chordClasses, classOfDegree, parseChord } from '
 import { fretsOfClass, highestFret, noteAt, type Place, type Setup } from '../instrument';
 import { type Key, keyFifths, mod12, noteName, pitchClassOf, scaleOf, spellClass } from '../pitch';
 import type { PluckSchool } from '../score';
+import { LOW_THIRD } from './bass';
 import type { Companion } from './candidates';
 
 /** What is missing in a grip of neighbouring strings costs so much: each note, the root, the third, all of it, the root as its lowest; judgement. */
@@ -76,7 +77,7 @@ const BASS = {
   /** More of each where the ear wants the root: first chord, cadences, last chord. */
   strict: 3,
   /** A third below D3, as the bass or within a grip, and a fifth below A2 (MIDI). */
-  lowThird: { below: 50, cost: 2, within: 3 },
+  lowThird: { below: LOW_THIRD, cost: 2, within: 3 },
   lowFifth: { below: 45, cost: 1.5 },
   /** A note less than a fifth over a bass below C3. */
   close: { below: 48, cost: 2.5 },

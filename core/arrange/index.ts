@@ -176,7 +176,9 @@ export function arrange(
     request.style === 'pattern' || (request.style === 'fingerstyle' && settings.bass === 'pattern');
   const fault = byPattern && patternProblem(tune, settings, plan.setup.tuning.length);
   if (fault) return { problem: fault };
-  const close = closeOf(tune);
+  // A pattern of its own for the last measure is played as it is typed.
+  const end = closeOf(tune);
+  const close = end && settings.measurePatterns?.[tune.measures[end.measure]!.id]?.trim() ? undefined : end;
   const strokesFor = lastRings(
     strokesBySection(settings, plan.setup.tuning.length, tune),
     close,
@@ -202,7 +204,7 @@ export function arrange(
     plan.setup,
     hand,
     struck,
-    companionOnsets(tune, request.style, settings, strokesFor),
+    companionOnsets(tune, request.style, settings, strokesFor, close),
     frame,
     request.style,
     settings,
@@ -241,6 +243,7 @@ export function arrange(
       });
       for (const note of treble.notes) levels.set(note, 3);
       ledger.push(...treble.ledger);
+      if (close) ledger.push({ measures: [close.measure], text: LAST_RINGS });
     } else {
       const runs = new Set<ScoreNote>();
       if (settings.bass !== 'drone' && settings.bass !== 'none') {
@@ -341,6 +344,9 @@ export function emptyArrangement(
 function withoutGraces({ graces: _graces, graceBy: _by, ...note }: ScoreNote): ScoreNote {
   return note;
 }
+
+/** What is told of a pattern that has come to its last note. */
+const LAST_RINGS = 'the last chord rings: the pattern strikes nothing more under the last note';
 
 /** The highest level that is planned for a beginner. */
 const BEGINNERS = 2;

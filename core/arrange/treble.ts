@@ -1,10 +1,12 @@
 /** The treble strokes of a picking pattern under a melody. */
-import { type Chord, chordClasses, parseChord } from '../chord';
+import { type Chord, chordClasses, classOfDegree, parseChord } from '../chord';
 import { isStrum, type PatternStroke, patternUnder, silentIn, stringsOf } from '../fingering';
 import type { Hand } from '../hand';
 import { fretsOfClass, noteAt, type Setup } from '../instrument';
+import { mod12 } from '../pitch';
 import { type LedgerDraft, putTechnique, type ScoreMeasure, type ScoreNote, soundingAt } from '../score';
 import { added, addedAnew, ChordNow, fretInShape, inOrder } from './added';
+import { LOW_THIRD } from './bass';
 import { neighbours } from './candidates';
 import { dronesUnder } from './drones';
 import { layPattern } from './patterns';
@@ -107,7 +109,17 @@ export function layTreble(
       if (melody?.start === start && !melody.tie && treble.length === 1 && !isStrum(stroke)) continue;
       const floor = melody?.string ?? 0;
       const limit = bass?.string ?? setup.tuning.length + 1;
-      const allowed = chord.frets.map((fret, i) => (i + 1 > floor && i + 1 < limit ? fret : null));
+      const heard = parseChord(chord.sounding);
+      const third = heard && classOfDegree(heard, 3);
+      /** Fingers pluck no third low down, a brush takes what lies there. */
+      const muddy = (string: number, fret: number) => {
+        const midi = noteAt(setup, string, fret);
+        return !isStrum(stroke) && midi < LOW_THIRD && mod12(midi) === third;
+      };
+      const allowed = chord.frets.map((fret, i) => {
+        const string = i + 1;
+        return fret !== null && string > floor && string < limit && !muddy(string, fret) ? fret : null;
+      });
       const silent = silentIn([{ play: treble }], chord.frets);
       for (const string of silent) told.add(silentWords(string, chord), index);
       for (const string of stringsOf([{ play: treble }]))
@@ -123,7 +135,6 @@ export function layTreble(
           strike(measure, own, start, stroke, place, anew);
         const fret = fretInShape(setup, chord, string);
         if (fret !== undefined && strikes({ string, fret })) continue;
-        const heard = parseChord(chord.sounding);
         // Where a tuning is open to the key there may be one that needs no finger.
         const drone =
           drones &&
