@@ -5,7 +5,15 @@ import { chordClasses, parseChord } from '../chord';
 import { DEFAULT_HAND } from '../hand';
 import { noteAt, standardSetup, withCapo } from '../instrument';
 import { mod12 } from '../pitch';
-import { chosenShape, findShapes, OPEN_SHAPES, shapeText, unusualEffort } from './index';
+import {
+  BARRE_SHAPES,
+  bestShapePath,
+  chosenShape,
+  findShapes,
+  OPEN_SHAPES,
+  shapeText,
+  unusualEffort,
+} from './index';
 
 const guitar = standardSetup('guitar');
 const names = Object.keys(OPEN_SHAPES);
@@ -47,6 +55,24 @@ describe('the usual open shapes', () => {
         shapeText(findShapes(parseChord(name)!, setup, DEFAULT_HAND)[0]!.frets),
       );
   });
+  it.each([0, 2, 4])('and the usual barres, where a chord has no open shape, at capo %i', capo => {
+    const setup = withCapo(guitar, capo);
+    for (const [name, usual] of Object.entries(BARRE_SHAPES))
+      expect(usual, name).toContain(shapeText(findShapes(parseChord(name)!, setup, DEFAULT_HAND)[0]!.frets));
+  });
+  it.each([0, 2, 4])(
+    'a song keeps its barres, though easier shapes could be found for them, at capo %i',
+    capo => {
+      const setup = withCapo(guitar, capo);
+      const chords = ['D', 'Bm', 'G', 'F#m', 'Bm', 'A', 'D'];
+      const candidates = chords.map(name => findShapes(parseChord(name)!, setup, DEFAULT_HAND, { limit: 6 }));
+      // Each is held for four seconds.
+      const weights = chords.map(() => ({ hold: 1 / chords.length, change: 0.5 / chords.length }));
+      const { path } = bestShapePath(setup, candidates, 'total', weights);
+      const chosen = path.map((own, i) => shapeText(candidates[i]![own]!.frets));
+      expect([chosen[1], chosen[3], chosen[4]]).toEqual(['x24432', '244222', 'x24432']);
+    },
+  );
   it('ask nothing of other tunings and instruments', () => {
     const odd = [null, 5, 5, 2, 3, null];
     expect(unusualEffort(odd, parseChord('C')!, guitar)).toBeGreaterThan(0);

@@ -33,7 +33,7 @@ export const OPEN_SHAPES: Readonly<Record<string, readonly string[]>> = {
 };
 
 /** Barres that everybody takes where a chord has no open shape, in standard tuning (common practice). */
-const BARRE_SHAPES: Readonly<Record<string, readonly string[]>> = {
+export const BARRE_SHAPES: Readonly<Record<string, readonly string[]>> = {
   Bm: ['x24432'],
   Bb: ['x13331'],
   'F#m': ['244222'],
@@ -45,8 +45,11 @@ const BARRE_SHAPES: Readonly<Record<string, readonly string[]>> = {
   'F#': ['244322'],
 };
 
-/** Effort of holding another shape than the one that everybody knows; judgement: about that of one more finger. */
-const UNUSUAL = 4;
+/**
+ * Effort of holding another shape than the one that everybody knows; judgement: about that of one more finger, and where that
+ * is a barre so much more that what the barre asks for is no reason for a shape that nobody knows.
+ */
+const UNUSUAL = { open: 4, barre: 12 };
 
 /**
  * What it costs a pupil that a shape is not the usual one of its chord, open or a barre: 0 for that one, undefined where there is none.
@@ -55,8 +58,9 @@ const UNUSUAL = 4;
  * @example unusualEffort([0, 5, 0, 2, 3, null], parseChord('C'), setup) // 4
  */
 export function unusualEffort(frets: Frets, chord: Chord, setup: Setup): number | undefined {
-  const usual = OPEN_SHAPES[chord.symbol] ?? BARRE_SHAPES[chord.symbol];
+  const open = OPEN_SHAPES[chord.symbol];
+  const usual = open ?? BARRE_SHAPES[chord.symbol];
   if (!usual || setup.instrument !== 'guitar' || tuningName(setup) !== 'Standard') return undefined;
   if (setup.capoStrings && setup.capo > 0) return undefined;
-  return usual.includes(shapeText(frets)) ? 0 : UNUSUAL;
+  return usual.includes(shapeText(frets)) ? 0 : open ? UNUSUAL.open : UNUSUAL.barre;
 }
