@@ -1,0 +1,168 @@
+/** A part of a MusicXML file as a tune, with its further voices. */
+import { midiOf } from '../../pitch';
+import { identify, type Rights, type Tune, type UnnamedMeasure } from '../../tune';
+import type { RemarkList } from '../file';
+import { checkTies, setOffsets } from '../measures';
+import { RIGHTS_TEXT } from '../rights';
+import type { PartMeasure, PartNote, ScorePart } from './part';
+import type { MusicXmlRequest, Remarks } from './request';
+import { all, first, type Node, textIn } from './tree';
+
+type Event = UnnamedMeasure['events'][number];
+
+/** The tempo of a file that names none. */
+const USUAL_TEMPO = 100;
+
+/** The notes that are notation: of a part that is written twice, those of the staff above the tablature. */
+export function notated({ tabStaves }: ScorePart, { notes }: PartMeasure): PartNote[] {
+  const own = notes.filter(note => !tabStaves.has(note.staff));
+  return own.length ? own : notes;
+}
+
+export const voiceKey = ({ staff, voice }: PartNote) => `${staff} ${voice}`;
+
+/** Voices of a part, the uppermost staff and the lowest number first. */
+function voicesOf(part: ScorePart): string[] {
+  const keys = new Set(part.measures.flatMap(measure => notated(part, measure).map(voiceKey)));
+  return [...keys].sort((a, b) => a.localeCompare(b, 'en', { numeric: true }));
+}
+
+/** What one voice plays in a measure: notes and rests without a gap. */
+function eventsOf(
+  part: ScorePart,
+  measure: PartMeasure,
+  voice: string | undefined,
+  slurs: Set<string>,
+  leftOut: (message: string) => void,
+): Event[] {
+  const events: Event[] = [];
+  let end = 0;
+  const rest = (until: number) => {
+    if (until > end) events.push({ start: end, ticks: until - end });
+    end = Math.max(end, until);
+  };
+  const own = notated(part, measure).filter(note => voiceKey(note) === voice);
+  const moments = own.filter(note => !note.together);
+  for (const lead of moments) {
+    if (lead.start < end) {
+      leftOut('notes that overlap in one voice');
+      continue;
+    }
+    rest(lead.start);
+    const ticks = Math.min(lead.ticks, measure.ticks - lead.start);
+    if (ticks <= 0) continue;
+    const struck = own
+      .filter(note => note.start === lead.start && note.pitch)
+      .sort((a, b) => midiOf(a.pitch!) - midiOf(b.pitch!));
+    const top = struck.at(-1);
+    const event: Event = { start: lead.start, ticks };
+    if (lead.tuplets) event.tuplets = lead.tuplets;
+    if (top) {
+      event.pitch = top.pitch!;
+      if (struck.length > 1) event.lower = struck.slice(0, -1).map(note => note.pitch!);
+      if (top.tieOn) event.tie = true;
+      const graces = struck.flatMap(note => note.graces.flatMap(grace => grace.pitch ?? []));
+      if (graces.length) event.graces = graces;
+      const starts = struck.flatMap(note => note.slurStarts);
+      const ends = struck.flatMap(note => note.slurEnds).filter(number => slurs.delete(number));
+      for (const number of starts) slurs.add(number);
+      if (starts.length) event.slurStarts = starts.length;
+      if (ends.length) event.slurEnds = ends.length;
+      const words = struck.find(note => note.words.length)?.words;
+      if (words) event.words = words;
+    }
+    events.push(event);
+    end = lead.start + ticks;
+  }
+  rest(measure.ticks);
+  return events;
+}
+
+/** Its line as a tune, with the other voices and parts beside it. */
+export function tuneOf(
+  root: Node,
+  part: ScorePart,
+  parts: readonly ScorePart[],
+  request: MusicXmlRequest,
+  { guesses, leftOut }: Remarks,
+): Tune {
+  const [melody, ...further] = voicesOf(part);
+  const others = [
+    ...(parts.length ? further : []).map(voice => ({ part, voice, name: undefined })),
+    ...parts
+      .filter(other => other !== part)
+      .flatMap(other => voicesOf(other).map(voice => ({ part: other, voice, name: other.name }))),
+  ];
+  const slurs = new Map<unknown, Set<string>>();
+  const openSlurs = (of: unknown) => {
+    const open = slurs.get(of) ?? new Set<string>();
+    slurs.set(of, open);
+    return open;
+  };
+  // A part without chord names takes those of the first that has some.
+  const named = [part, ...parts].find(own => own.measures.some(measure => measure.chords.length));
+  const unnamed = part.measures.map((measure, index): UnnamedMeasure => {
+    const { notes: _notes, as: _as, grips: _grips, ...bars } = measure;
+    const tell = (message: string) => leftOut.add(message, index + 1);
+    const beside = others.map(other => {
+      const own = other.part.measures[index];
+      const fits = own?.ticks === measure.ticks;
+      if (own && !fits) tell(`${other.name ?? 'a voice'}, which has another length there`);
+      return {
+        ...(other.name && { name: other.name }),
+        events: fits
+          ? eventsOf(other.part, own, other.voice, openSlurs(other), tell)
+          : [{ start: 0, ticks: measure.ticks }],
+      };
+    });
+    return {
+      ...bars,
+      chords: named?.measures[index]?.chords.filter(chord => chord.start < measure.ticks) ?? [],
+      events: eventsOf(part, measure, melody, openSlurs(part), tell),
+      ...(beside.length && { others: beside }),
+    };
+  });
+  checkTies(unnamed);
+  setOffsets(unnamed);
+  const [opening] = unnamed;
+  const tempo = opening?.tempos?.find(({ start }) => start === 0);
+  if (opening && tempo) {
+    const rest = opening.tempos!.filter(own => own !== tempo);
+    if (rest.length) opening.tempos = rest;
+    else delete opening.tempos;
+  } else guesses.add(`no tempo is said: ${USUAL_TEMPO} quarters a minute are taken`);
+  const { measures, nextId } = identify(unnamed);
+  for (const [index, { as }] of part.measures.entries()) {
+    const section = measures[index]!.section;
+    const other = as && measures.find(measure => measure.section?.name === as)?.section;
+    if (section && other) section.as = other.id;
+  }
+  const identification = first(root, 'identification');
+  const creators = identification ? all(identification, 'creator') : [];
+  const composer = creators.find(creator => creator.attributes.type === 'composer')?.text.trim();
+  const source = textIn(identification, 'source');
+  const full = unnamed.find(measure => measure.offset === 0) ?? unnamed[0]!;
+  return {
+    id: request.tuneId,
+    nextId,
+    title:
+      textIn(root, 'work', 'work-title') ?? textIn(root, 'movement-title') ?? request.title ?? 'Untitled',
+    rights: rightsOf(textIn(identification, 'rights'), guesses),
+    key: unnamed[0]!.key,
+    meter: full.meter,
+    quartersPerMinute: tempo?.quartersPerMinute ?? USUAL_TEMPO,
+    measures,
+    ...(composer && { composer }),
+    ...(source && { source }),
+    ...(part.feel && { feel: part.feel }),
+  };
+}
+
+function rightsOf(line: string | undefined, guesses: RemarkList): Rights {
+  if (line === undefined) return 'unknown';
+  const known = (Object.keys(RIGHTS_TEXT) as Rights[]).find(rights => RIGHTS_TEXT[rights] === line);
+  if (known) return known;
+  const rights: Rights = /public domain/i.test(line) ? 'public-domain' : 'copyright';
+  guesses.add(`“${line.slice(0, 60)}” is taken to mean: ${RIGHTS_TEXT[rights].split(':')[0]!.toLowerCase()}`);
+  return rights;
+}
