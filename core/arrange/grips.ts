@@ -141,7 +141,7 @@ export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: n
   const lies = ({ string, fret }: Place) => frets?.[string - 1] === fret;
   /** Whether a bass and what is over it are all that the shape which is held has there: it leaves nothing out. */
   const isAsItLies = (grip: readonly Place[]) => {
-    if (last || !grip.every(lies)) return false;
+    if (!grip.every(lies)) return false;
     let there = 0;
     for (let string = melody.string + 1; string < grip.at(-1)!.string; string++) {
       const fret = frets?.[string - 1] ?? undefined;
