@@ -61,7 +61,7 @@ export function SoundExport({ arrangement, step, begin = 100, onClose }: SoundEx
     onSuccess: onClose,
   });
   return (
-    <Modal opened onClose={onClose} title="Sound file (WAV)" closeButtonProps={{ 'aria-label': 'Close' }}>
+    <Modal opened onClose={onClose} title="Sound file (WAV)">
       <Choice
         label="Tempo"
         options={PERCENTS.map(value => ({

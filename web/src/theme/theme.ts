@@ -65,5 +65,8 @@ export const theme = createTheme({
   components: {
     // Its arrows are too small to touch; keys and typing do the same.
     NumberInput: { defaultProps: { hideControls: true } },
+    // A cross says nothing to who does not see it.
+    Modal: { defaultProps: { closeButtonProps: { 'aria-label': 'Close' } } },
+    Notification: { defaultProps: { closeButtonProps: { 'aria-label': 'Close this message' } } },
   },
 });

@@ -72,7 +72,7 @@ function Workbench({ arrangement, history, copy }: OpenArrangement) {
     () => (proposal ? new Set(changedMeasures(arrangement, proposal)) : undefined),
     [arrangement, proposal],
   );
-  const board = useRef<HTMLDivElement>(null);
+  const board = useRef<HTMLElement>(null);
   const ribbon = useRef<HTMLDivElement>(null);
   const { found, looking } = useFindings(arrangement, tune, cursor);
   const numbers = useMemo(() => measureNumbers(measures), [measures]);
@@ -344,7 +344,7 @@ function Workbench({ arrangement, history, copy }: OpenArrangement) {
         </Group>
       )}
       <div className="workbench">
-        <div className="board" ref={board}>
+        <main className="board" ref={board}>
           <div className="bar">
             <Bar
               names={names}
@@ -397,7 +397,7 @@ function Workbench({ arrangement, history, copy }: OpenArrangement) {
               </Button>
             </div>
           )}
-        </div>
+        </main>
         <aside className="side panel" aria-busy={looking}>
           <TaskChoice task={task} onTask={chooseTask} />
           {task === 'arrange' && tune && (
