@@ -138,7 +138,10 @@ test('every main view is free of accessibility faults, lamp on and off', async (
         : axe.options({
             runOnly: { type: 'tag', values: ['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'] },
             // Who listens goes to what the screen is for with one key.
-            rules: { 'landmark-one-main': { enabled: true }, 'landmark-no-duplicate-main': { enabled: true } },
+            rules: {
+              'landmark-one-main': { enabled: true },
+              'landmark-no-duplicate-main': { enabled: true },
+            },
           })
       ).analyze();
       const told = violations.map(
