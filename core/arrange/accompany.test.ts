@@ -173,7 +173,7 @@ describe('accompaniment by pattern', () => {
           settings: { bass: 'pattern', pattern: 'B 3 2 3', ...settings },
         },
       ).arrangement!;
-    const struck = (a: Arrangement) => [...new Set(a.measures[2]!.notes.map(n => n.start))].length;
+    const struck = (a: Arrangement) => new Set(a.measures[2]!.notes.map(n => n.start)).size;
     const told = (a: Arrangement) => ledgerTexts(a).join(' ').includes('the last chord rings');
     expect([struck(playing({})), told(playing({}))]).toEqual([1, true]);
     const own = playing({ measurePatterns: { [last.id]: 'B 2 3 2' } });

@@ -117,6 +117,17 @@ describe('grips for fingers (common practice)', () => {
       [6, 3],
     ]);
   });
+  it('a grip that takes all its shape has under the melody leaves nothing out', () => {
+    // A7 under A on string 3: the open x02020 gives its bass and fifth, not a stretch over 5422.
+    const a = make(tuneOf('G', '"G"BGBd|"A7"A4|"D7"c2A2|"G"G4|'), { level: 4 }, 'guitar');
+    expect(a.setup.capo).toBe(0);
+    const grip = a.measures[1]!.notes.filter(n => n.start === 0).map(n => [n.string, n.fret]);
+    expect(grip.sort()).toEqual([
+      [3, 2],
+      [4, 2],
+      [5, 0],
+    ]);
+  });
   it('a third below D3 is left out even where a tune ends, but where it lies in the shape that is held', () => {
     const setup = standardSetup('guitar');
     const closing = { rests: true, strict: true, last: true };

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { chordClasses, parseChord } from '../chord';
+import { chordClasses, classOfDegree, parseChord } from '../chord';
 import { readAbc } from '../formats';
 import { noteAt } from '../instrument';
 import { mod12 } from '../pitch';
@@ -56,6 +56,24 @@ describe('the texture of a tune where nobody asks for one', () => {
     );
     expect(Math.max(...voices)).toBe(4);
     expect(voices.filter(n => n >= 3).length / voices.length).toBeGreaterThan(0.8);
+  });
+  it('the plucks of a waltz leave out thirds below D3 where a low melody sends them down', () => {
+    const low = tune(
+      'R:waltz\nM:3/4\nQ:1/4=120',
+      '"G"d G G|"C"e c c|"G"B G G|"D7"A F D|"G"d G G|"C"e E E|"D7"F A F|"G"G3|]',
+    );
+    const made = arrange(low, { id: 't', instrument: 'guitar', style: 'fingerstyle', capo: 0 }).arrangement!;
+    let plucks = 0;
+    for (const measure of made.measures.slice(0, -1))
+      for (const note of measure.notes.filter(n => n.role === 'inner')) {
+        const chord = parseChord(measure.chords[0]!.sounding)!;
+        const midi = noteAt(made.setup, note.string, note.fret);
+        plucks += 1;
+        expect(midi < 50 && mod12(midi) === classOfDegree(chord, 3), `${note.string}/${note.fret}`).toBe(
+          false,
+        );
+      }
+    expect(plucks).toBeGreaterThan(6);
   });
   it('a pattern goes on under a melody that lies high: the hand takes what of the chord it has there', () => {
     // The F chord under A, B flat and C on string 1 is held from fret 3 to 8, not in its shape at the nut.
