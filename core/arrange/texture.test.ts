@@ -61,7 +61,7 @@ describe('the texture of a tune where nobody asks for one', () => {
     // The minuet in G that Petzold wrote, its beginning, from memory.
     const low = tune(
       'R:waltz\nM:3/4\nQ:1/4=108',
-      '"G"d G/A/B/c/|d G G|"C"e c/d/e/f/|"G"g G G|"Am"c d/c/B/A/|"G"B c/B/A/G/|"D7"F G/A/B/G/|"D"A3|]',
+      '"G"d G/A/B/c/|"G"d G G|"C"e c/d/e/f/|"G"g G G|"Am"c d/c/B/A/|"G"B c/B/A/G/|"D7"F G/A/B/G/|"D"A3|]',
     );
     const made = arrange(low, { id: 't', instrument: 'guitar', style: 'fingerstyle', capo: 0 }).arrangement!;
     let plucks = 0;
