@@ -159,6 +159,18 @@ describe('accompaniment by pattern', () => {
       'string 6 of the pattern is silent in D: it is left out there',
     );
   });
+  it('under a melody too a string that is typed is struck, though it gives a third low down', () => {
+    const { tune } = readAbc('X:1\nT:T\nM:4/4\nL:1/4\nK:G\n"G"g4|"G"g4|]\n')[0]!;
+    const a = arrange(tune, {
+      id: 'p',
+      instrument: 'guitar',
+      style: 'fingerstyle',
+      capo: 0,
+      settings: { level: 4, bass: 'pattern', pattern: 'B 5 4 5' },
+    }).arrangement!;
+    // G as 320003: B on string 5.
+    expect(a.measures[0]!.notes.filter(n => n.role === 'inner').map(n => n.string)).toEqual([5, 4, 5]);
+  });
   it('under the last note a pattern is silent, and that is told, unless the measure has one of its own', () => {
     const { tune } = readAbc('X:1\nT:T\nM:4/4\nL:1/4\nK:C\n"C"G4|"G"G4|"C"G4|]\n')[0]!;
     const last = tune.measures[2]!;

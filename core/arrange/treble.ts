@@ -111,10 +111,10 @@ export function layTreble(
       const limit = bass?.string ?? setup.tuning.length + 1;
       const heard = parseChord(chord.sounding);
       const third = heard && classOfDegree(heard, 3);
-      /** Fingers pluck no third low down, a brush takes what lies there. */
+      /** What gives way to the melody takes no third low down; a brush, and a string that is typed, are played as they are. */
       const muddy = (string: number, fret: number) => {
         const midi = noteAt(setup, string, fret);
-        return !isStrum(stroke) && midi < LOW_THIRD && mod12(midi) === third;
+        return !isStrum(stroke) && !treble.includes(string) && midi < LOW_THIRD && mod12(midi) === third;
       };
       const allowed = chord.frets.map((fret, i) => {
         const string = i + 1;
