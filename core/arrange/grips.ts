@@ -198,8 +198,7 @@ export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: n
               noRoot +
               (mud ? BASS.lowThird.within : 0) +
               (close ? BASS.close.cost : 0) +
-              (inner - places.length) *
-                (isAsItLies([...places, bass]) ? Math.min(empty, EMPTY.asItLies) : empty),
+              (inner - places.length) * (isAsItLies([...places, bass]) ? EMPTY.asItLies : empty),
           });
         };
         rate([]);

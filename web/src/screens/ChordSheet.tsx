@@ -13,11 +13,11 @@ import { measureNumbers, sectionsOf, type Tune } from '#core/tune';
 import { useArrangements } from '../data/queries';
 import type { Planned } from '../engine/useTunePlan';
 import { PlannedTuneGate } from '../parts/Gates';
-import { Masthead } from '../parts/Masthead';
 import { useStringWords } from '../parts/NeckSheet';
+import { PaperScreen } from '../parts/PaperScreen';
 import { LeftHandedPictures, PaperSize, PrintButton } from '../parts/PaperTools';
 import { PictureButtons } from '../parts/PictureButtons';
-import { PAGE_RULE, type Paper } from '../parts/paper';
+import type { Paper } from '../parts/paper';
 import { ShapePicture } from '../parts/ShapePicture';
 import { useSheet } from '../parts/useSheet';
 import { useProgression } from './shapes/useProgression';
@@ -53,131 +53,128 @@ function ChordSheet({ tune, planned }: { tune: Tune; planned: Planned }) {
   }));
   const wordsOf = (string: number) => stringWords[`${setup.instrument}/${string}`]?.trim();
   return (
-    <div className="frame">
-      <style>{PAGE_RULE[paper]}</style>
-      <Masthead
-        title={tune.title}
-        under="Chord sheet"
-        rail={{
-          tune: `/tune/${tune.id}`,
-          workbench: arrangements.data?.[0] && `/arrangement/${arrangements.data[0].id}`,
-        }}
-      />
-      <main>
-        <div className="paper-tools">
-          <SegmentedControl
-            value={sheet}
-            onChange={value => choose('sheet', value)}
-            data={[
-              { value: 'grips', label: 'Grips' },
-              { value: 'instead', label: 'Instead of' },
-              { value: 'capo', label: 'Capo chart' },
-            ]}
-            aria-label="Sheet"
+    <PaperScreen
+      paper={paper}
+      title={tune.title}
+      under="Chord sheet"
+      rail={{
+        tune: `/tune/${tune.id}`,
+        workbench: arrangements.data?.[0] && `/arrangement/${arrangements.data[0].id}`,
+      }}
+    >
+      <div className="paper-tools">
+        <SegmentedControl
+          value={sheet}
+          onChange={value => choose('sheet', value)}
+          data={[
+            { value: 'grips', label: 'Grips' },
+            { value: 'instead', label: 'Instead of' },
+            { value: 'capo', label: 'Capo chart' },
+          ]}
+          aria-label="Sheet"
+        />
+        <PaperSize value={paper} onChange={setPaper} />
+        {sheet === 'grips' && (
+          <TextInput
+            label="Strings to pluck, in order"
+            description="B bass string, A the next, digits strings, brackets together"
+            w={320}
+            value={text}
+            error={'error' in pattern ? pattern.error : undefined}
+            onChange={event => setTyped(event.currentTarget.value)}
+            onBlur={() => {
+              if (typed !== undefined && !('error' in pattern)) change({ pattern: typed });
+            }}
           />
-          <PaperSize value={paper} onChange={setPaper} />
-          {sheet === 'grips' && (
-            <TextInput
-              label="Strings to pluck, in order"
-              description="B bass string, A the next, digits strings, brackets together"
-              w={320}
-              value={text}
-              error={'error' in pattern ? pattern.error : undefined}
-              onChange={event => setTyped(event.currentTarget.value)}
-              onBlur={() => {
-                if (typed !== undefined && !('error' in pattern)) change({ pattern: typed });
-              }}
-            />
-          )}
-          <LeftHandedPictures />
-          <PrintButton />
-          <PictureButtons of=".paper" title={tune.title} />
-          <details>
-            <summary>My own words for the strings</summary>
-            <div className="string-words">
-              {setup.tuning.map((_, i) => (
-                <TextInput
-                  key={i}
-                  size="xs"
-                  label={stringName(setup, i + 1)}
-                  placeholder={i === 0 ? 'thinnest' : i === setup.tuning.length - 1 ? 'thickest' : ''}
-                  value={wordsOf(i + 1) ?? ''}
-                  onChange={event =>
-                    setStringWords({
-                      ...stringWords,
-                      [`${setup.instrument}/${i + 1}`]: event.currentTarget.value,
-                    })
-                  }
-                />
-              ))}
-            </div>
-          </details>
-        </div>
-        <article className={`paper ${paper}`}>
-          <h1>{tune.title}</h1>
-          <p className="facts">
-            {[
-              INSTRUMENTS[setup.instrument].name,
-              `tuning ${tuningName(setup)}`,
-              setup.capo
-                ? `capo at fret ${setup.capo}${setup.capoStrings ? ` on strings ${setup.capoStrings.join(', ')}` : ''}: ${keyName(transposeKey(sounding, -setup.capo))} shapes sound in ${keyName(sounding)}`
-                : `no capo, sounds in ${keyName(sounding)}`,
-            ].join(' · ')}
+        )}
+        <LeftHandedPictures />
+        <PrintButton />
+        <PictureButtons of=".paper" title={tune.title} />
+        <details>
+          <summary>My own words for the strings</summary>
+          <div className="string-words">
+            {setup.tuning.map((_, i) => (
+              <TextInput
+                key={i}
+                size="xs"
+                label={stringName(setup, i + 1)}
+                placeholder={i === 0 ? 'thinnest' : i === setup.tuning.length - 1 ? 'thickest' : ''}
+                value={wordsOf(i + 1) ?? ''}
+                onChange={event =>
+                  setStringWords({
+                    ...stringWords,
+                    [`${setup.instrument}/${i + 1}`]: event.currentTarget.value,
+                  })
+                }
+              />
+            ))}
+          </div>
+        </details>
+      </div>
+      <article className={`paper ${paper}`}>
+        <h1>{tune.title}</h1>
+        <p className="facts">
+          {[
+            INSTRUMENTS[setup.instrument].name,
+            `tuning ${tuningName(setup)}`,
+            setup.capo
+              ? `capo at fret ${setup.capo}${setup.capoStrings ? ` on strings ${setup.capoStrings.join(', ')}` : ''}: ${keyName(transposeKey(sounding, -setup.capo))} shapes sound in ${keyName(sounding)}`
+              : `no capo, sounds in ${keyName(sounding)}`,
+          ].join(' · ')}
+        </p>
+        {found.isPending && <Loader />}
+        {sections.every(s => !s.chords.length) && (
+          <p>
+            This tune has no chords yet: they are written over its notes, or suggested on its Tune screen.
           </p>
-          {found.isPending && <Loader />}
-          {sections.every(s => !s.chords.length) && (
-            <p>
-              This tune has no chords yet: they are written over its notes, or suggested on its Tune screen.
-            </p>
-          )}
-          {sheet === 'capo' && (
-            <CapoTable
-              shapes={[...new Set(chords.map(chord => chord.shape))]}
-              sounding={sounding}
-              capo={setup.capo}
-            />
-          )}
-          {sheet === 'instead' && <InsteadOf chords={chords} setup={setup} />}
+        )}
+        {sheet === 'capo' && (
+          <CapoTable
+            shapes={[...new Set(chords.map(chord => chord.shape))]}
+            sounding={sounding}
+            capo={setup.capo}
+          />
+        )}
+        {sheet === 'instead' && <InsteadOf chords={chords} setup={setup} />}
+        {sheet === 'grips' &&
+          sections
+            .filter(s => s.chords.length)
+            .map(({ section, chords: inSection }) => (
+              <section key={section.from} className="sheet-section">
+                <h2>
+                  {section.name}
+                  {section.passes > 1 && <small> {timesWords(section.passes)}</small>}
+                </h2>
+                <div className="sheet-grips">
+                  {inSection.map(chord => (
+                    <SheetGrip
+                      key={chord.ids[0]}
+                      chord={chord}
+                      setup={setup}
+                      measure={numbers[chord.measure]!}
+                      strokes={strokes}
+                    />
+                  ))}
+                </div>
+              </section>
+            ))}
+        <footer>
+          {RIGHTS_TEXT[tune.rights]}. Strings:{' '}
+          {setup.tuning
+            .map(
+              (_, i) =>
+                `${stringName(setup, i + 1).replace('string ', '')}${wordsOf(i + 1) ? ` (${wordsOf(i + 1)})` : ''}`,
+            )
+            .reverse()
+            .join('; ')}
+          .{' '}
           {sheet === 'grips' &&
-            sections
-              .filter(s => s.chords.length)
-              .map(({ section, chords: inSection }) => (
-                <section key={section.from} className="sheet-section">
-                  <h2>
-                    {section.name}
-                    {section.passes > 1 && <small> {timesWords(section.passes)}</small>}
-                  </h2>
-                  <div className="sheet-grips">
-                    {inSection.map(chord => (
-                      <SheetGrip
-                        key={chord.ids[0]}
-                        chord={chord}
-                        setup={setup}
-                        measure={numbers[chord.measure]!}
-                        strokes={strokes}
-                      />
-                    ))}
-                  </div>
-                </section>
-              ))}
-          <footer>
-            {RIGHTS_TEXT[tune.rights]}. Strings:{' '}
-            {setup.tuning
-              .map(
-                (_, i) =>
-                  `${stringName(setup, i + 1).replace('string ', '')}${wordsOf(i + 1) ? ` (${wordsOf(i + 1)})` : ''}`,
-              )
-              .reverse()
-              .join('; ')}
-            .{' '}
-            {sheet === 'grips' &&
-              'Numbers under a picture are the strings to pluck, in order; those in brackets together. '}
-            Fingers: 1 index to 4 little, T thumb over the neck; × not played, ○ open. Warm up, rest, and stop
-            at pain or numbness: if it stays, see a doctor or physiotherapist.
-          </footer>
-        </article>
-      </main>
-    </div>
+            'Numbers under a picture are the strings to pluck, in order; those in brackets together. '}
+          Fingers: 1 index to 4 little, T thumb over the neck; × not played, ○ open. Warm up, rest, and stop
+          at pain or numbness: if it stays, see a doctor or physiotherapist.
+        </footer>
+      </article>
+    </PaperScreen>
   );
 }
 

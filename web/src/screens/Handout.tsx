@@ -16,12 +16,12 @@ import { Choice } from '../parts/Choice';
 import { ArrangementGate } from '../parts/Gates';
 import { LanesMenu } from '../parts/LanesMenu';
 import { LessonSheet } from '../parts/LessonSheet';
-import { Masthead } from '../parts/Masthead';
 import { type ChordNames, mayBarre, type ShownLanes, USUAL_LANES } from '../parts/measureLayout';
 import { NeckSheet } from '../parts/NeckSheet';
+import { PaperScreen } from '../parts/PaperScreen';
 import { LeftHandedPictures, NamesOnPaper, PaperSize, PrintButton } from '../parts/PaperTools';
 import { PictureButtons } from '../parts/PictureButtons';
-import { PAGE_RULE, type Paper } from '../parts/paper';
+import type { Paper } from '../parts/paper';
 import { RemarkList } from '../parts/RemarkList';
 import { Ribbon } from '../parts/Ribbon';
 import { ShapePicture } from '../parts/ShapePicture';
@@ -88,154 +88,148 @@ function Handout({ arrangement: folded }: { arrangement: Arrangement }) {
     </>
   );
   return (
-    <div className="frame">
-      <style>{PAGE_RULE[paper]}</style>
-      <Masthead
-        title={arrangement.title}
-        under="Handout"
-        rail={{
-          tune: `/tune/${arrangement.tuneId}`,
-          workbench: base,
-          lesson: `${base}/lesson`,
-          handout: `${base}/handout`,
-        }}
-      />
-      <main>
-        <div className="paper-tools">
-          <SegmentedControl
-            value={sheet}
-            onChange={value => choose('sheet', value)}
-            data={[
-              { value: 'tab', label: 'Tab' },
-              { value: 'neck', label: 'Neck sheet' },
-              { value: 'lesson', label: 'Lesson' },
-            ]}
-            aria-label="Sheet"
-          />
-          <PaperSize value={paper} onChange={setPaper} />
-          <NamesOnPaper value={names} onChange={setNames} />
-          {sheet === 'neck' && (
-            <>
-              <Switch
-                label="Moves between grips"
-                checked={moves}
-                onChange={event => choose('moves', event.currentTarget.checked)}
-              />
-              <LeftHandedPictures />
-            </>
-          )}
-          {sheet === 'lesson' && (
+    <PaperScreen
+      paper={paper}
+      title={arrangement.title}
+      under="Handout"
+      rail={{
+        tune: `/tune/${arrangement.tuneId}`,
+        workbench: base,
+        lesson: `${base}/lesson`,
+        handout: `${base}/handout`,
+      }}
+    >
+      <div className="paper-tools">
+        <SegmentedControl
+          value={sheet}
+          onChange={value => choose('sheet', value)}
+          data={[
+            { value: 'tab', label: 'Tab' },
+            { value: 'neck', label: 'Neck sheet' },
+            { value: 'lesson', label: 'Lesson' },
+          ]}
+          aria-label="Sheet"
+        />
+        <PaperSize value={paper} onChange={setPaper} />
+        <NamesOnPaper value={names} onChange={setNames} />
+        {sheet === 'neck' && (
+          <>
             <Switch
-              label="What the hands do"
-              checked={words}
-              onChange={event => choose('words', event.currentTarget.checked)}
+              label="Moves between grips"
+              checked={moves}
+              onChange={event => choose('moves', event.currentTarget.checked)}
             />
-          )}
-          {sheet === 'tab' && (
-            <>
-              {others.length > 0 && (
-                <Choice
-                  aria-label="Under it, measure by measure"
-                  options={[
-                    { value: '', label: 'alone' },
-                    ...others.map(own => ({ value: own.id, label: `under it: ${own.name ?? own.label}` })),
-                  ]}
-                  value={beside}
-                  onChange={value => choose('beside', value)}
-                />
-              )}
-              <Switch
-                label="Staff"
-                checked={staff}
-                onChange={event => choose('staff', event.currentTarget.checked)}
-              />
-              <Switch
-                label="Rhythm"
-                checked={rhythm}
-                onChange={event => choose('rhythm', event.currentTarget.checked)}
-              />
-              {(staff || rhythm) && (
-                <Switch
-                  label="Rests instead of ties"
-                  checked={rests}
-                  onChange={event => choose('rests', event.currentTarget.checked)}
-                />
-              )}
-              <LanesMenu
-                lanes={lanes}
-                without={NOT_ON_PAPER}
-                onLane={(lane, shown) => choose(`lane-${lane}` as PaperLane, shown)}
-              />
-            </>
-          )}
+            <LeftHandedPictures />
+          </>
+        )}
+        {sheet === 'lesson' && (
           <Switch
-            label="Repeats written out"
-            checked={out}
-            onChange={event => choose('out', event.currentTarget.checked)}
+            label="What the hands do"
+            checked={words}
+            onChange={event => choose('words', event.currentTarget.checked)}
           />
-          <Switch
-            label="Large print"
-            checked={large}
-            onChange={event => choose('large', event.currentTarget.checked)}
-          />
-          <PrintButton />
-          <PictureButtons of=".paper" title={arrangement.title} />
-        </div>
-        <article
-          className={`paper ${paper}`}
-          style={{ '--size': large ? LARGE_LETTERS : 1 } as CSSProperties}
-        >
-          <h1>{arrangement.title}</h1>
-          <p className="facts">
-            {[
-              instrument.name,
-              `strings ${setup.tuning.length} to 1: ${tuning}${instrument.pairs.some(p => p !== undefined) ? ' (pairs)' : ''}`,
-              setup.capo
-                ? `capo at fret ${setup.capo}: play ${keyName(transposeKey(measures[0]!.key, -setup.capo))} shapes, sounds ${keyName(measures[0]!.key)}`
-                : `no capo, sounds ${keyName(measures[0]!.key)}`,
-              ...(arrangement.hand.slide ? ['played with a bar that slides on the strings'] : []),
-              `form ${formWords(formOf(measures, arrangement.order))}`,
-              `${Math.round(beats)} beats a minute at full tempo, begin at ${Math.round(beats * 0.6)}`,
-            ].join(' · ')}
-          </p>
-          {sheet === 'tab' && grips.length > 0 && (
-            <div className="grips">
-              {grips.map(chord => (
-                <figure key={chord.shape}>
-                  <ShapePicture
-                    setup={setup}
-                    frets={chord.frets!}
-                    grip={shapePlacements(chord)}
-                    scale={PICTURE_SCALE}
-                  />
-                  <figcaption>{chordLabel(names === 'sounding' ? chord.sounding : chord.shape)}</figcaption>
-                  {names === 'both' && setup.capo > 0 && <small>sounds {chordLabel(chord.sounding)}</small>}
-                </figure>
-              ))}
-            </div>
-          )}
-          {sheet === 'lesson' && outline && (
-            <LessonSheet arrangement={arrangement} outline={outline} words={words} foot={foot} />
-          )}
-          {sheet === 'neck' && (
-            <>
-              <NeckSheet arrangement={arrangement} names={names} scale={large ? 1.2 : 0.9} moves={moves} />
-              {foot}
-            </>
-          )}
-          {sheet === 'tab' && (
-            <Tab
-              arrangement={arrangement}
-              {...(beside && { beside })}
-              names={names}
-              scale={large ? LARGE_SCALE : PAPER_SCALE}
-              shown={lanes}
-              foot={foot}
+        )}
+        {sheet === 'tab' && (
+          <>
+            {others.length > 0 && (
+              <Choice
+                aria-label="Under it, measure by measure"
+                options={[
+                  { value: '', label: 'alone' },
+                  ...others.map(own => ({ value: own.id, label: `under it: ${own.name ?? own.label}` })),
+                ]}
+                value={beside}
+                onChange={value => choose('beside', value)}
+              />
+            )}
+            <Switch
+              label="Staff"
+              checked={staff}
+              onChange={event => choose('staff', event.currentTarget.checked)}
             />
-          )}
-        </article>
-      </main>
-    </div>
+            <Switch
+              label="Rhythm"
+              checked={rhythm}
+              onChange={event => choose('rhythm', event.currentTarget.checked)}
+            />
+            {(staff || rhythm) && (
+              <Switch
+                label="Rests instead of ties"
+                checked={rests}
+                onChange={event => choose('rests', event.currentTarget.checked)}
+              />
+            )}
+            <LanesMenu
+              lanes={lanes}
+              without={NOT_ON_PAPER}
+              onLane={(lane, shown) => choose(`lane-${lane}` as PaperLane, shown)}
+            />
+          </>
+        )}
+        <Switch
+          label="Repeats written out"
+          checked={out}
+          onChange={event => choose('out', event.currentTarget.checked)}
+        />
+        <Switch
+          label="Large print"
+          checked={large}
+          onChange={event => choose('large', event.currentTarget.checked)}
+        />
+        <PrintButton />
+        <PictureButtons of=".paper" title={arrangement.title} />
+      </div>
+      <article className={`paper ${paper}`} style={{ '--size': large ? LARGE_LETTERS : 1 } as CSSProperties}>
+        <h1>{arrangement.title}</h1>
+        <p className="facts">
+          {[
+            instrument.name,
+            `strings ${setup.tuning.length} to 1: ${tuning}${instrument.pairs.some(p => p !== undefined) ? ' (pairs)' : ''}`,
+            setup.capo
+              ? `capo at fret ${setup.capo}: play ${keyName(transposeKey(measures[0]!.key, -setup.capo))} shapes, sounds ${keyName(measures[0]!.key)}`
+              : `no capo, sounds ${keyName(measures[0]!.key)}`,
+            ...(arrangement.hand.slide ? ['played with a bar that slides on the strings'] : []),
+            `form ${formWords(formOf(measures, arrangement.order))}`,
+            `${Math.round(beats)} beats a minute at full tempo, begin at ${Math.round(beats * 0.6)}`,
+          ].join(' · ')}
+        </p>
+        {sheet === 'tab' && grips.length > 0 && (
+          <div className="grips">
+            {grips.map(chord => (
+              <figure key={chord.shape}>
+                <ShapePicture
+                  setup={setup}
+                  frets={chord.frets!}
+                  grip={shapePlacements(chord)}
+                  scale={PICTURE_SCALE}
+                />
+                <figcaption>{chordLabel(names === 'sounding' ? chord.sounding : chord.shape)}</figcaption>
+                {names === 'both' && setup.capo > 0 && <small>sounds {chordLabel(chord.sounding)}</small>}
+              </figure>
+            ))}
+          </div>
+        )}
+        {sheet === 'lesson' && outline && (
+          <LessonSheet arrangement={arrangement} outline={outline} words={words} foot={foot} />
+        )}
+        {sheet === 'neck' && (
+          <>
+            <NeckSheet arrangement={arrangement} names={names} scale={large ? 1.2 : 0.9} moves={moves} />
+            {foot}
+          </>
+        )}
+        {sheet === 'tab' && (
+          <Tab
+            arrangement={arrangement}
+            {...(beside && { beside })}
+            names={names}
+            scale={large ? LARGE_SCALE : PAPER_SCALE}
+            shown={lanes}
+            foot={foot}
+          />
+        )}
+      </article>
+    </PaperScreen>
   );
 }
 

@@ -13,11 +13,11 @@ import { useArrangements } from '../data/queries';
 import { fileName, saveFile } from '../engine/files';
 import type { Planned } from '../engine/useTunePlan';
 import { PlannedTuneGate } from '../parts/Gates';
-import { Masthead } from '../parts/Masthead';
 import type { ChordNames } from '../parts/measureLayout';
+import { PaperScreen } from '../parts/PaperScreen';
 import { LeftHandedPictures, NamesOnPaper, PaperSize, PrintButton } from '../parts/PaperTools';
 import { PictureButtons } from '../parts/PictureButtons';
-import { PAGE_RULE, type Paper } from '../parts/paper';
+import type { Paper } from '../parts/paper';
 import { ShapePicture } from '../parts/ShapePicture';
 import { StrumArrows } from '../parts/StrumArrows';
 import { useSheet } from '../parts/useSheet';
@@ -68,16 +68,15 @@ function WordsPaper({ tune, planned: { plan } }: { tune: Tune; planned: Planned 
     }
   };
   return (
-    <div className="frame">
-      <style>{PAGE_RULE[paper]}</style>
-      <Masthead
-        title={tune.title}
-        under="Words and chords"
-        rail={{
-          tune: `/tune/${tune.id}`,
-          workbench: arrangements.data?.[0] && `/arrangement/${arrangements.data[0].id}`,
-        }}
-      />
+    <PaperScreen
+      paper={paper}
+      title={tune.title}
+      under="Words and chords"
+      rail={{
+        tune: `/tune/${tune.id}`,
+        workbench: arrangements.data?.[0] && `/arrangement/${arrangements.data[0].id}`,
+      }}
+    >
       <div className="paper-tools" role="region" aria-label="What the paper shows">
         <PaperSize value={paper} onChange={setPaper} />
         <NamesOnPaper value={names} onChange={setNames} />
@@ -110,51 +109,48 @@ function WordsPaper({ tune, planned: { plan } }: { tune: Tune; planned: Planned 
           ChordPro file
         </Button>
       </div>
-      <main>
-        <article className={`paper ${paper}`} style={{ '--size': large ? LARGE : 1 } as CSSProperties}>
-          <h1>{tune.title}</h1>
-          <p className="facts">
-            {[
-              ...(tune.composer ? [tune.composer] : []),
-              capo
-                ? `capo at fret ${capo}: ${keyName(transposeKey(sounding.key, -capo))} shapes sound in ${keyName(sounding.key)}`
-                : `no capo, ${keyName(sounding.key)}`,
-              `${tune.meter.beats}/${tune.meter.unit}, ${Math.round(beatsPerMinute(tune.meter, tune.quartersPerMinute))} beats a minute`,
-            ].join(' · ')}
-          </p>
-          {pattern && <StrumArrows pattern={pattern} meter={tune.meter} strings={setup.tuning.length} />}
-          {pictures && grips.length > 0 && (
-            <div className="grips" style={{ marginTop: 8 }}>
-              {grips.map(chord => (
-                <figure key={`${chord.shape} ${shapeText(chord.chosen!.frets)}`}>
-                  <ShapePicture
-                    setup={setup}
-                    frets={chord.chosen!.frets}
-                    grip={chord.chosen!.grip}
-                    scale={large ? 1 : 0.7}
-                  />
-                  <figcaption>{chordLabel(names === 'sounding' ? chord.sounding : chord.shape)}</figcaption>
-                  {names === 'both' && capo > 0 && <small>sounds {chordLabel(chord.sounding)}</small>}
-                </figure>
-              ))}
-            </div>
-          )}
-          <WordSheet
-            tune={sounding}
-            capo={capo}
-            names={names}
-            strums={plan.sectionPatterns}
-            strings={setup.tuning.length}
-            heading="h2"
-          />
-          <footer>
-            {RIGHTS_TEXT[tune.rights]}.{' '}
-            {capo > 0 && names !== 'sounding' && 'Names are those of the shapes. '}
-            {pattern && '↓ down, ↑ up, B the bass string, ✕ damped. '}
-            Warm up, rest, and stop at pain or numbness: if it stays, see a doctor or physiotherapist.
-          </footer>
-        </article>
-      </main>
-    </div>
+      <article className={`paper ${paper}`} style={{ '--size': large ? LARGE : 1 } as CSSProperties}>
+        <h1>{tune.title}</h1>
+        <p className="facts">
+          {[
+            ...(tune.composer ? [tune.composer] : []),
+            capo
+              ? `capo at fret ${capo}: ${keyName(transposeKey(sounding.key, -capo))} shapes sound in ${keyName(sounding.key)}`
+              : `no capo, ${keyName(sounding.key)}`,
+            `${tune.meter.beats}/${tune.meter.unit}, ${Math.round(beatsPerMinute(tune.meter, tune.quartersPerMinute))} beats a minute`,
+          ].join(' · ')}
+        </p>
+        {pattern && <StrumArrows pattern={pattern} meter={tune.meter} strings={setup.tuning.length} />}
+        {pictures && grips.length > 0 && (
+          <div className="grips" style={{ marginTop: 8 }}>
+            {grips.map(chord => (
+              <figure key={`${chord.shape} ${shapeText(chord.chosen!.frets)}`}>
+                <ShapePicture
+                  setup={setup}
+                  frets={chord.chosen!.frets}
+                  grip={chord.chosen!.grip}
+                  scale={large ? 1 : 0.7}
+                />
+                <figcaption>{chordLabel(names === 'sounding' ? chord.sounding : chord.shape)}</figcaption>
+                {names === 'both' && capo > 0 && <small>sounds {chordLabel(chord.sounding)}</small>}
+              </figure>
+            ))}
+          </div>
+        )}
+        <WordSheet
+          tune={sounding}
+          capo={capo}
+          names={names}
+          strums={plan.sectionPatterns}
+          strings={setup.tuning.length}
+          heading="h2"
+        />
+        <footer>
+          {RIGHTS_TEXT[tune.rights]}. {capo > 0 && names !== 'sounding' && 'Names are those of the shapes. '}
+          {pattern && '↓ down, ↑ up, B the bass string, ✕ damped. '}
+          Warm up, rest, and stop at pain or numbness: if it stays, see a doctor or physiotherapist.
+        </footer>
+      </article>
+    </PaperScreen>
   );
 }
