@@ -80,3 +80,50 @@ test('focus follows to the heading of each screen; a long title takes two lines 
   const after = await lamp.boundingBox();
   expect([after!.x, after!.y < before!.y + 20]).toEqual([before!.x, true]);
 });
+
+test('words without an end break: on a phone they widen no screen', async ({ page }) => {
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.goto('/');
+  await page.locator('.tune-row').first().waitFor();
+  // As long as a link that somebody pastes.
+  const endless = 'x'.repeat(90);
+  await page.evaluate(
+    word =>
+      new Promise<void>(resolve => {
+        const open = indexedDB.open('velvet-porch');
+        open.onsuccess = () => {
+          const tables = ['tunes', 'arrangements', 'pupils'];
+          const transaction = open.result.transaction([...tables, 'settings'], 'readwrite');
+          for (const table of tables) {
+            const store = transaction.objectStore(table);
+            const rows = store.getAll();
+            rows.onsuccess = () => {
+              for (const row of rows.result)
+                store.put({
+                  ...row,
+                  record: row.record.replace(/"(title|name|goals|notes|next)":"[^"]*"/g, `"$1":"${word}"`),
+                });
+            };
+          }
+          transaction.objectStore('settings').put({ key: 'entries', value: 0 });
+          transaction.oncomplete = () => {
+            open.result.close();
+            resolve();
+          };
+        };
+      }),
+    endless,
+  );
+  for (const path of [
+    '/',
+    '/pupils',
+    '/pupils/demo-juniper',
+    '/porch',
+    '/tune/demo-6',
+    '/tune/demo-song/words',
+  ]) {
+    await page.goto(path);
+    await page.getByText(endless).first().waitFor();
+    expect([path, (await measured(page)).wider]).toEqual([path, 0]);
+  }
+});

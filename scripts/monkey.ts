@@ -32,6 +32,14 @@ const DOORS = [
   '/tune/demo-6/key',
   '/tune/demo-song/shapes',
   '/new',
+  '/pupils',
+  '/porch',
+  '/tune/demo-song/words',
+  '/tune/demo-song/chords',
+  '/tune/demo-5/source',
+  '/tune/demo-5',
+  '/song',
+  '/tuner',
 ];
 
 const PRESSED = 'button:visible:not([disabled]), a[href]:visible, [role=switch]:visible, label:visible';
