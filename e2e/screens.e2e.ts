@@ -19,6 +19,18 @@ test('the lesson goes step by step, is ticked off, and remembers', async ({ page
   await expect(page.getByRole('heading', { name: /Together: the pickup and measure 1/ })).toBeVisible();
   await expect(page.getByText('2 of')).toBeVisible();
   await expect(page.getByRole('checkbox', { name: 'The pickup done' })).toBeChecked();
+  // Another step that is opened while one plays is shown at its beginning, and is silent.
+  const steps = page.getByRole('navigation', { name: 'Steps' });
+  await steps.getByRole('link', { name: 'Measure 8', exact: true }).click();
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
+  await expect(page.locator('.measure .now')).toBeVisible({ timeout: 15_000 });
+  const drill = steps.getByRole('link', { name: /^Drill/ }).first();
+  const title = await drill.innerText();
+  await drill.click();
+  await expect(page.getByRole('heading', { name: title })).toBeVisible();
+  await expect(page.locator('.step-tab .measure').first()).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeVisible();
+  await expect(page.locator('.measure .now')).toHaveCount(0);
 });
 
 test('bad ABC: the place, the reason, what was understood; the text is kept', async ({ page }) => {

@@ -156,6 +156,13 @@ describe('what a teacher changed', () => {
     const none = { ...outline, edits: Object.fromEntries(all.map(({ id }) => [id, { left: true }])) };
     expect(outlinedSteps(arrangement, none)).toEqual(all.slice(-1));
   });
+  it('a step whose name is taken away goes by its own', () => {
+    const nameless = { ...outline, edits: { [target]: { title: ' ', percent: 50 } } };
+    expect(outlinedSteps(arrangement, nameless).find(step => step.id === target)).toMatchObject({
+      title: 'Measure 2',
+      percent: 50,
+    });
+  });
   it('survives another level, a measure put in, a renamed section', () => {
     expect(changed(made(TUNE, 2))).toMatchObject({ title: 'The climb', measures: [1] });
     const more = edit(startHistory(arrangement), 'add-measures', arrangement.measures[0]!.id, {

@@ -56,9 +56,11 @@ export function outlinedSteps(arrangement: Arrangement, outline: LessonOutline, 
   const kept = changed.filter(
     ({ left }, i) => all || !left || (i === changed.length - 1 && changed.every(own => own.left)),
   );
-  return kept.map(({ step, left: _left, ...edit }) => ({
+  return kept.map(({ step, left: _left, title, ...edit }) => ({
     ...calledAs(step, arrangement.setup, outline.strings),
     ...edit,
+    // A step whose name is taken away goes by what it teaches.
+    ...(title?.trim() && { title }),
   }));
 }
 

@@ -311,9 +311,9 @@ export function timeAtSamePlace(from: readonly Cue[], to: readonly Cue[], time: 
   return to[at]!.time + part * (to[next]!.time - to[at]!.time);
 }
 
-/** A player that lives as long as the screen. */
-function usePlayer(): [Player, PlayerState] {
-  const player = useMemo(() => new Player(), []);
+/** A player that lives as long as the screen shows one thing. */
+function usePlayer(shown: string): [Player, PlayerState] {
+  const player = useMemo(() => ({ shown, made: new Player() }), [shown]).made;
   const state = useSyncExternalStore(player.subscribe, player.snapshot);
   useEffect(() => () => player.close(), [player]);
   return [player, state];
@@ -322,9 +322,13 @@ function usePlayer(): [Player, PlayerState] {
 /** What of a request is music, and stays as it is. */
 const NOT_HEARING = { arrangement: 0, tune: 0, order: 0, setup: 0, grips: 0 };
 
-/** Plays what a screen asks for; what is heard follows its tempo. */
-export function usePlayback() {
-  const [player, state] = usePlayer();
+/**
+ * Plays what a screen asks for; what is heard follows its tempo.
+ *
+ * @param shown id of what the screen shows, where that changes: what played of another is over at once
+ */
+export function usePlayback(shown = '') {
+  const [player, state] = usePlayer(shown);
   const request = useRef<SoundRequest>(undefined);
   /** Plays, or stops what plays. */
   const toggle = useCallback(

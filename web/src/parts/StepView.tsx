@@ -12,7 +12,7 @@ import './StepView.css';
 export function StepView({
   arrangement,
   step,
-  cue,
+  cue: heard,
   names = 'both',
   scale = 1,
 }: {
@@ -24,6 +24,8 @@ export function StepView({
 }) {
   const { arrangement: music, order } = useMemo(() => practised(arrangement, step), [arrangement, step]);
   const { setup } = arrangement;
+  // What is heard may be of the step as it was before a change.
+  const cue = heard && order.includes(heard.measure) ? heard : undefined;
   const first = order[0]!;
   const starts = music.measures[first]!.notes.map(note => note.start);
   const here = cue ?? { measure: first, tick: starts.length ? Math.min(...starts) : 0 };

@@ -288,8 +288,9 @@ export function StepEditor({
     <section className="panel stack" aria-label="This step" style={{ maxWidth: 640, marginBottom: 16 }}>
       <TextInput
         label="Name of the step"
-        value={step.title}
+        value={edit.title ?? step.title}
         onChange={e => set({ title: e.currentTarget.value })}
+        onBlur={() => edit.title?.trim() === '' && set({ title: undefined })}
       />
       <Textarea
         label="Words"

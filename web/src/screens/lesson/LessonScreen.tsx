@@ -95,7 +95,8 @@ function Lesson({
     steps.findIndex(s => s.id === (stepId ?? progress.current)),
   );
   const step = steps[index]!;
-  const { player, state: playing, toggle: playOrStop, rehear } = usePlayback();
+  // A step that plays is over when another one is opened, by whatever way.
+  const { state: playing, toggle: playOrStop, rehear } = usePlayback(step.id);
   const [play, setPlay] = usePlaySettings('lesson');
   const settings: PlaySettings = {
     ...play,
@@ -110,9 +111,7 @@ function Lesson({
 
   const go = (to: number) => {
     const next = steps[to];
-    if (!next) return;
-    player.stop();
-    navigate(`${base}/lesson/${next.id}`);
+    if (next) navigate(`${base}/lesson/${next.id}`);
   };
   const tick = (id: string, done: boolean) =>
     onProgress({
