@@ -61,6 +61,10 @@ for (const width of [390, 1280])
       await expect(page).toHaveTitle(title);
       expect([path, await measured(page)]).toEqual([path, { small: [], targets: [], wider: 0, banners: 1 }]);
     }
+    await page.goto('/tune/demo-2/chords');
+    await page.getByText('Capo chart', { exact: true }).click();
+    await page.locator('.capo-table').waitFor();
+    expect(await measured(page)).toEqual({ small: [], targets: [], wider: 0, banners: 1 });
   });
 
 test('focus follows to the heading of each screen; a long title takes two lines and leaves the lamp where it is', async ({

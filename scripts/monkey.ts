@@ -40,6 +40,9 @@ const DOORS = [
   '/tune/demo-5',
   '/song',
   '/tuner',
+  '/pupils/demo-juniper',
+  '/porch/demo-juniper-demo-6-guitar',
+  '/arrangement/demo-2-mandolin/lesson',
 ];
 
 const PRESSED = 'button:visible:not([disabled]), a[href]:visible, [role=switch]:visible, label:visible';
