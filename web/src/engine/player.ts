@@ -313,7 +313,8 @@ export function timeAtSamePlace(from: readonly Cue[], to: readonly Cue[], time: 
 
 /** A player that lives as long as the screen shows one thing. */
 function usePlayer(shown: string): [Player, PlayerState] {
-  const player = useMemo(() => ({ shown, made: new Player() }), [shown]).made;
+  // A new one for each thing: what it tells is of that thing from the first drawing on, never of the one before.
+  const { player } = useMemo(() => ({ shown, player: new Player() }), [shown]);
   const state = useSyncExternalStore(player.subscribe, player.snapshot);
   useEffect(() => () => player.close(), [player]);
   return [player, state];
