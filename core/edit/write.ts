@@ -56,11 +56,14 @@ export function writeMeasures(
   solveHands(present, index, made);
   for (const [i, measure] of made.entries()) {
     const place = draft.measures[index + i]!;
-    const { notes, rests, chords, strokes } = measure;
-    Object.assign(place, { notes, chords });
-    const { repeat } = written[i]!;
+    const { notes, rests, chords, strokes, words } = measure;
+    Object.assign(place, { notes, chords, words });
+    const { repeat, ending, section } = written[i]!;
     if (repeat?.start) place.repeatStart = true;
     if (repeat?.end) place.repeatEnd = true;
+    if (repeat?.passes) place.passes = repeat.passes;
+    if (ending) place.ending = ending;
+    if (section) place.section = { id: place.section?.id ?? ids.give('section'), name: section };
     if (strokes) place.strokes = strokes;
     else delete place.strokes;
     if (rests) place.rests = rests;
@@ -119,6 +122,7 @@ function filled(
     ...rest,
     notes,
     chords: chords.length ? chords : present.chords,
+    words: own.words ?? present.words,
     ...(own.strokes?.length && { strokes: own.strokes }),
     ...(own.rests?.length && { rests: own.rests.map(r => ({ id: ids.give('rest'), ...r })) }),
   };

@@ -33,8 +33,14 @@ export interface WrittenMeasure {
   notes: WrittenNote[];
   rests?: { voice: Voice; start: number; ticks: number; tuplets?: NoteTuplet[] }[];
   strokes?: Stroke[];
-  /** Repeat signs at its left and right. */
-  repeat?: { start?: boolean; end?: boolean };
+  /** Repeat signs at its left and right, and how often the strain that closes here is played in all. */
+  repeat?: { start?: boolean; end?: boolean; passes?: number };
+  /** Passes on which it is played. */
+  ending?: number[];
+  /** Name of the section that begins with it. */
+  section?: string;
+  /** Syllables under notes, one a verse. */
+  words?: { start: number; verses: string[] }[];
   /** Chord names, as the shapes are called. */
   chords?: { start: number; name: string }[];
 }

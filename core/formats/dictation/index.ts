@@ -101,7 +101,9 @@ export function readDictation(
   return reading;
 }
 
-const emptyMeasure = (): Required<Omit<WrittenMeasure, 'repeat'>> => ({
+const emptyMeasure = (): Required<
+  Pick<WrittenMeasure, 'ticks' | 'notes' | 'rests' | 'chords' | 'strokes'>
+> => ({
   ticks: 0,
   notes: [],
   rests: [],

@@ -1,11 +1,12 @@
 /** Finds the systems of a text tab: rows of strings that stand together, what stands above and below them, and their bars. */
 import { parseNoteName } from '../../pitch';
+import { belongsAbove } from './beside';
 
 /** A row of one string; columns count from 0 in the whole line. */
 export interface Row {
   line: number;
   text: string;
-  /** Note that the row is called by: "e", "D2". */
+  /** Note that the row is called by ("e", "D2"), or its number ("6"). */
   label?: string;
   /** Column at which its music begins. */
   from: number;
@@ -21,22 +22,35 @@ export interface System {
   rows: Row[];
   above: Beside[];
   below: Beside[];
+  /** What stands behind the last bar of a row. */
+  behind: Beside[];
 }
 
-const ROW = /^\s*([A-Ga-g][#b]?\d?)?\s*([|:[\]-].*)$/;
+const ROW = /^\s*(?:([A-Ga-g][#b♯♭]?\d?)|([1-8])(?=\s*[|:]))?\s*([|:[\]-].*)$/;
 /** Signs that a row can hold beside dashes and bars. */
 const FOREIGN = /[^-|\d\s:*hpbrxXsSvVtTmMPo/\\~()<>{}.=^'ia_[\]!,½¼—–]/g;
+/** Words behind the last bar: "x2", "(let it ring)". */
+const BEHIND = /^(.*\|)([^|-]*[a-z\d][^|-]*)$/i;
+
+/** Signs as a keyboard has them: dashes and bars of typesetters, and of frames that are drawn with letters. */
+const typed = (text: string) =>
+  text
+    .replace(/[—–─━‐‑−]/g, '-')
+    .replace(/[│┃‖¦]/g, '|')
+    .replace(/\u00a0/g, ' ');
 
 /**
- * A line as a row of a string; undefined where it is none.
+ * A line as a row of a string, and what stands behind it; undefined where it is none.
  *
  * @param within it stands among rows: few dashes will do
  */
-function rowOf(text: string, line: number, within: boolean): Row | undefined {
-  const plain = text.replace(/[—–]/g, '-');
-  const match = ROW.exec(plain);
+function rowOf(text: string, line: number, within: boolean): { row: Row; behind?: string } | undefined {
+  const whole = typed(text);
+  const [, head = whole, behind] = BEHIND.exec(whole) ?? [];
+  const match = ROW.exec(head);
   if (!match) return undefined;
-  const [, label, music] = match as unknown as [string, string | undefined, string];
+  const music = match[3]!;
+  const label = match[1] ?? match[2];
   const dashes = music.match(/-/g)?.length ?? 0;
   // Rows are mostly dashes; a line of words with a hyphen is none. One with its string and a bar at its head is short at times.
   if (
@@ -45,8 +59,19 @@ function rowOf(text: string, line: number, within: boolean): Row | undefined {
   )
     return undefined;
   if ((music.match(FOREIGN)?.length ?? 0) > 2) return undefined;
-  if (label && !parseNoteName(label.replace(/\d/, '').replace(/^./, l => l.toUpperCase()))) return undefined;
-  return { line, text: plain, from: plain.length - music.length, ...(label && { label }) };
+  if (match[1] && !parseNoteName(match[1].replace(/\d/, '').replace(/^./, l => l.toUpperCase())))
+    return undefined;
+  const row = { line, text: head, from: head.length - music.length, ...(label && { label }) };
+  return { row, ...(behind !== undefined && { behind }) };
+}
+
+/** Where a page was copied with an empty line behind each line, these say nothing: rows stand together again. */
+function withoutGaps(lines: readonly string[]): { line: number; text: string }[] {
+  const numbered = lines.map((text, i) => ({ line: i + 1, text }));
+  const rows = numbered.filter(({ text, line }) => rowOf(text, line, false));
+  const apart = rows.every(({ line }) => !(lines[line] ?? '').trim());
+  if (rows.length < 4 || !apart) return numbered;
+  return numbered.filter(({ line, text }) => text.trim() || !(lines[line - 2] ?? '').trim());
 }
 
 /** The systems of a text, and the lines that belong to none. */
@@ -54,39 +79,31 @@ export function systemsOf(lines: readonly string[]): { systems: System[]; rest: 
   const systems: System[] = [];
   const rest: Beside[] = [];
   let open: System | undefined;
+  /** Lines since the last row or empty line. */
   let waiting: Beside[] = [];
-  for (const [i, text] of lines.entries()) {
-    const row = rowOf(text, i + 1, open?.below.length === 0);
-    if (row) {
-      if (!open) {
-        open = { rows: [], above: waiting, below: [] };
+  for (const { line, text } of withoutGaps(lines)) {
+    const found = rowOf(text, line, open !== undefined && !waiting.length);
+    if (found) {
+      if (!open || waiting.length) {
+        // Words under one system may stand right over the next one; chords and signs are that one's.
+        const next = open ? waiting.findIndex(own => belongsAbove(own.text)) : 0;
+        const above = next < 0 ? [] : waiting.slice(next);
+        open?.below.push(...(next < 0 ? waiting : waiting.slice(0, next)));
+        open = { rows: [], above, below: [], behind: [] };
         waiting = [];
         systems.push(open);
       }
-      open.rows.push(row);
-      continue;
-    }
-    if (open && text.trim()) open.below.push({ line: i + 1, text });
-    else if (text.trim()) waiting.push({ line: i + 1, text });
-    // An empty line ends a system; what stood below is known to be below by then.
-    if (!text.trim() || !open) {
-      if (!open && !text.trim()) {
-        // A heading stands apart; what is directly above a system has no empty line between.
-        rest.push(...waiting);
-        waiting = [];
-      }
+      open.rows.push(found.row);
+      if (found.behind !== undefined) open.behind.push({ line, text: found.behind });
+    } else if (text.trim()) waiting.push({ line, text: typed(text) });
+    else {
+      // What stands directly under rows is theirs; other lines that an empty one follows stand apart.
+      (open?.below ?? rest).push(...waiting);
+      waiting = [];
       open = undefined;
-    } else if (open.below.length) {
-      // The line right behind the rows may belong to the next system; only one is taken.
-      const [first, ...more] = open.below;
-      if (more.length) {
-        open.below = [first!];
-        waiting = more;
-        open = undefined;
-      }
     }
   }
-  rest.push(...waiting);
+  (open?.below ?? rest).push(...waiting);
   return { systems, rest };
 }
 

@@ -20,7 +20,7 @@ export interface RowFault {
 
 const ELEMENT = new RegExp(
   String.raw`(?<into>\{(?<way>[/\\])\})|(?<grace>\{(?<graces>${GRACES_TEXT})(?<slid>\/?)\})|(?<touch>[<[]\s*(?<harmonic>\d{1,2})\s*[>\]])|(?<tie>\(\s*(?<tied>\d{1,2})\s*\))|(?<bend>(?:pb|b|\^)(?<reach>\(?\d{1,2}\)?|½|1\/2)?(?<back>r\(?\d{0,2}\)?)?(?<more>b\(?\d{0,2}\)?)?)|(?<fret>\d{1,2})|(?<dead>[xX])|(?<link>\/\/|\\\\|[hHpPsS/\\])|(?<sign>[~v>.=!mM'Vz])|(?<filler>[-|:*\s_o)(])|(?<other>.)`,
-  'gu',
+  'yu',
 );
 
 /** Signs behind a number. */
@@ -53,12 +53,14 @@ interface Waiting {
  * Reads a row between two columns.
  *
  * @param before the last number of the measure before on this string, from which a link may lead
+ * @param single columns at which a number has one digit, although another one follows
  */
 export function readRow(
   text: string,
   from: number,
   to: number,
   before: TabNote | undefined,
+  single: ReadonlyMap<number, unknown> = new Map(),
 ): { notes: TabNote[]; guesses: RowFault[]; leftOut: RowFault[] } {
   const notes: TabNote[] = [];
   const guesses: RowFault[] = [];
@@ -123,10 +125,14 @@ export function readRow(
     else leftOut.push({ column, message: `“${sign}” leads to no number` });
   };
 
-  for (const match of text.slice(from, to).matchAll(ELEMENT)) {
-    const column = from + match.index;
-    const end = column + match[0].length;
+  const music = text.slice(0, to);
+  for (let column = from, end = from; column < music.length; column = end) {
+    ELEMENT.lastIndex = column;
+    // Every character is one of its elements.
+    const match = ELEMENT.exec(music)!;
     const own = match.groups as Record<string, string | undefined>;
+    if (own.fret !== undefined && single.has(column)) own.fret = own.fret[0]!;
+    end = column + (own.fret ?? match[0]).length;
     if (own.into) waiting = { sign: own.way!, column, after: false, into: true };
     else if (own.grace) graces = { spots: readGraces(own.graces!), slid: Boolean(own.slid), column };
     else if (own.touch) {

@@ -43,6 +43,14 @@ const reads = (arrangement: Arrangement) => {
   return reading;
 };
 
+/** Words under what is struck, without verses that are silent at the end. */
+const sungWords = ({ notes, words }: Arrangement['measures'][number]) => {
+  const struck = new Set(notes.map(note => note.start));
+  return words
+    .filter(({ start, verses }) => struck.has(start) && verses.some(Boolean))
+    .map(({ start, verses }) => ({ start, verses: verses.slice(0, verses.findLastIndex(Boolean) + 1) }));
+};
+
 describe('what is written', () => {
   const book = readAbc(readFileSync(new URL('../../../demo/tunes/studio.abc', import.meta.url), 'utf8'));
   it.each(book.map(e => [e.tune.title, e.tune] as const))(
@@ -70,9 +78,15 @@ describe('what is written', () => {
           meter: arrangement.measures[0]!.meter,
         });
         expect(heading.quartersPerMinute).toBeCloseTo(arrangement.quartersPerMinute, 1);
-        expect(measures.map(m => [Boolean(m.repeat?.start), Boolean(m.repeat?.end)])).toEqual(
-          arrangement.measures.map(m => [Boolean(m.repeatStart), Boolean(m.repeatEnd)]),
+        const bars = (m: Pick<WrittenMeasure, 'ending' | 'section'>) => [m.ending ?? [], m.section];
+        expect(measures.map(m => [Boolean(m.repeat?.start), Boolean(m.repeat?.end), ...bars(m)])).toEqual(
+          arrangement.measures.map(({ section, ...m }) => [
+            Boolean(m.repeatStart),
+            Boolean(m.repeatEnd),
+            ...bars({ ...m, ...(section && { section: section.name }) }),
+          ]),
         );
+        expect(measures.map(m => m.words ?? [])).toEqual(arrangement.measures.map(sungWords));
       }
     },
   );
@@ -321,7 +335,151 @@ describe('tabs as people type them', () => {
     ],
     [
       'words of the song below',
-      `${six('0---1---3---1---|')}\n  Down  by  the  brook`,
+      `${six('0---1---3---1---|')}\n  Down by  the brook`,
+      [['0:1/0', '1:1/1', '2:1/3', '3:1/1']],
+      4,
+      0,
+    ],
+    [
+      'a remark below',
+      `${six('0---1---3---1---|')}\n  take care that all of these notes go on sounding`,
+      [['0:1/0', '1:1/1', '2:1/3', '3:1/1']],
+      3,
+      1,
+    ],
+    [
+      'small letters of lengths',
+      `  q.   e h\n${six('0----1-3-----|')}`,
+      [['0:1/0', '1.5:1/1', '2:1/3']],
+      2,
+      0,
+    ],
+    [
+      'E as a chord',
+      `  E       A\n${six('0---1---3---1---|')}`,
+      [['0:1/0', '1:1/1', '2:1/3', '3:1/1']],
+      3,
+      0,
+    ],
+    [
+      'a count of beats only',
+      `  1   2   3   4\n${six('0-1-3---1-3-0---|')}`,
+      [['0:1/0', '0.5:1/1', '1:1/3', '2.5:1/3', '2:1/1', '3:1/0']],
+      3,
+      0,
+    ],
+    [
+      'a count without spaces',
+      `  1&2&3&4&\n${six('0-1--3-1|')}`,
+      [['0:1/0', '1:1/1', '2.5:1/3', '3.5:1/1']],
+      2,
+      0,
+    ],
+    [
+      'a count of three',
+      `  1   2   3     1   2   3\n${six('0---1---3---|-0---1-------|')}`,
+      [
+        ['0:1/0', '1:1/1', '2:1/3'],
+        ['0:1/0', '1:1/1'],
+      ],
+      2,
+      0,
+    ],
+    [
+      'three places in every measure',
+      six('0---1---3---|0---1-------|'),
+      [
+        ['0:1/0', '1:1/1', '2:1/3'],
+        ['0:1/0', '1:1/1'],
+      ],
+      3,
+      0,
+    ],
+    [
+      'six places in every measure, the fourth without its neighbours',
+      six('0-----3---1-|0-1-3-1-0-1-|'),
+      [
+        ['0:1/0', '1.5:1/3', '2.5:1/1'],
+        ['0.5:1/1', '0:1/0', '1.5:1/1', '1:1/3', '2.5:1/1', '2:1/0'],
+      ],
+      3,
+      0,
+    ],
+    [
+      'chords that are struck again without a dash between',
+      strings({
+        e: '00-0-00-|',
+        B: '11-1-11-|',
+        G: '00-0-00-|',
+        D: '22-2-22-|',
+        A: '33-3-33-|',
+        E_: '--------|',
+      }),
+      [[0, 0.5, 1.5, 2.5, 3].flatMap(beat => ['1/0', '2/1', '3/0', '4/2', '5/3'].map(p => `${beat}:${p}`))],
+      4,
+      0,
+    ],
+    [
+      'strokes down and up over uneven spacing',
+      `  d  du udu\n${six('0--00-000----|')}`,
+      [['0:1/0', '1.5:1/0', '1:1/0', '2.5:1/0', '3.5:1/0', '3:1/0']],
+      4,
+      0,
+    ],
+    [
+      'the thickest string at the top',
+      six('0---1---3---1---|', 5).split('\n').toReversed().join('\n'),
+      [['0:6/0', '1:6/1', '2:6/3', '3:6/1']],
+      4,
+      0,
+    ],
+    [
+      'numbers of strings',
+      six('0---1---3---1---|', 1)
+        .split('\n')
+        .map((row, i) => `${i + 1}${row.slice(1)}`)
+        .join('\n'),
+      [['0:2/0', '1:2/1', '2:2/3', '3:2/1']],
+      3,
+      0,
+    ],
+    [
+      'rows that are left out of a later system',
+      `${six('0---1---3---1---|')}\n\nB|0---1---3---1---|\nG|----------------|\nA|3---------------|`,
+      [
+        ['0:1/0', '1:1/1', '2:1/3', '3:1/1'],
+        ['0:2/0', '0:5/3', '1:2/1', '2:2/3', '3:2/1'],
+      ],
+      3,
+      0,
+    ],
+    [
+      'a system right under another, with its chords between',
+      `${six('0---1---3---1---|')}\n  G       C\n${six('3---3---3---3---|')}`,
+      [
+        ['0:1/0', '1:1/1', '2:1/3', '3:1/1'],
+        ['0:1/3', '1:1/3', '2:1/3', '3:1/3'],
+      ],
+      3,
+      0,
+    ],
+    [
+      'an empty line behind each line',
+      six('0---1---3---1---|').replace(/\n/g, '\n\n'),
+      [['0:1/0', '1:1/1', '2:1/3', '3:1/1']],
+      3,
+      0,
+    ],
+    [
+      'frames that are drawn',
+      six('0---1---3---1---|').replace(/-/g, '─').replace(/\|/g, '│'),
+      [['0:1/0', '1:1/1', '2:1/3', '3:1/1']],
+      3,
+      0,
+    ],
+    [
+      'what the signs mean, at the head',
+      `The Long Field\nh = hammer-on, p = pull-off\n(x): touch lightly\n\n${six('0---1---3---1---|')}`,
       [['0:1/0', '1:1/1', '2:1/3', '3:1/1']],
       3,
       1,
@@ -382,6 +540,123 @@ describe('tabs as people type them', () => {
     expect(readTab(six('-7h5---|')).guesses.map(g => g.message)).toContain(
       'a hammer-on to a lower fret is taken as a pull-off',
     );
+  });
+  it('a heading in plain words', () => {
+    const heading = (head: string, row = '0---1---3---1---|') =>
+      readTab(`${head}\n\n${six(row).replace(/^.\|/gm, '|')}`).heading;
+    expect(heading('Evening Road (Capo 2, Key of Em, 3/4)', '0---1---3---|')).toMatchObject({
+      title: 'Evening Road',
+      capo: 2,
+      meter: { beats: 3, unit: 4 },
+    });
+    expect(heading('The Old Well\nGuitar in D-A-D-G-A-D, 72 bpm, swing feel')).toMatchObject({
+      title: 'The Old Well',
+      instrument: 'guitar',
+      tuning: ['D4', 'A3', 'G3', 'D3', 'A2', 'D2'],
+      quartersPerMinute: 72,
+      feel: 'swing',
+    });
+    expect(heading('Simple Waltz in 3/4\nDrop D tuning, in G major, tempo = 96')).toMatchObject({
+      title: 'Simple Waltz in 3/4',
+      meter: { beats: 3, unit: 4 },
+      key: { tonic: 'G', mode: 'major' },
+      quartersPerMinute: 96,
+      tuning: ['E4', 'B3', 'G3', 'D3', 'A2', 'D2'],
+    });
+    // A word of a title is no instrument, and a key over a capo may be that of the shapes.
+    expect(heading('Guitar Rag').title).toBe('Guitar Rag');
+    expect(heading('Twelve-string guitar').instrument).toBe('twelve-string');
+    expect(heading('Key: C   Capo: 2nd fret   4/4')).toMatchObject({
+      capo: 2,
+      key: { tonic: 'D', mode: 'major' },
+    });
+    expect(heading('Key: C   Capo: none', '0---2---4---2---|').key).toEqual({ tonic: 'C', mode: 'major' });
+  });
+  it('sections, endings and how often something is played', () => {
+    const { measures } = readTab(
+      [
+        '[Verse]',
+        '                   1.               2.',
+        six(':0---1---3---1---|0---0---0---0---:|3---3---3---3---|'),
+        '',
+        'Chorus',
+        six('0---1---3---1---|'),
+        '',
+        six(':0---1---3---1---:|').replace('\n', ' x3\n'),
+        '',
+        'Outro (2x)',
+        '',
+        six('0---1---3---1---|'),
+      ].join('\n'),
+    );
+    expect(measures.map(m => [m.section, m.ending, m.repeat])).toEqual([
+      ['Verse', undefined, { start: true }],
+      [undefined, [1], { end: true }],
+      [undefined, [2], undefined],
+      ['Chorus', undefined, undefined],
+      [undefined, undefined, { start: true, end: true, passes: 3 }],
+      ['Outro', undefined, { start: true, end: true }],
+    ]);
+  });
+  it('letters of the plucking hand, strokes of a pick, and what reaches over several notes', () => {
+    const rows = strings({
+      e: '0---1---3---1---|',
+      B: '----------------|',
+      G: '----0-----------|',
+      D: '----------------|',
+      A: '3-------3-------|',
+      E_: '----------------|',
+    });
+    const pluck = (m: WrittenMeasure) => m.notes.map(n => `${n.string}${n.pluck ?? ''}`).sort();
+    expect(pluck(readTab(`  pa  im  pa  m\n${rows}`).measures[0]!)).toEqual([
+      '1a',
+      '1a',
+      '1m',
+      '1m',
+      '3i',
+      '5p',
+      '5p',
+    ]);
+    expect(pluck(readTab(`${rows}\n  a   im  m   m\n  p       p`).measures[0]!)).toEqual([
+      '1a',
+      '1m',
+      '1m',
+      '1m',
+      '3i',
+      '5p',
+      '5p',
+    ]);
+    expect(pluck(readTab(`  D   U   D   U\n${six('0---1---3---1---|')}`).measures[0]!)).toEqual([
+      '1down',
+      '1down',
+      '1up',
+      '1up',
+    ]);
+    const muted = readTab(`  PM---|      let ring\n${six('0---1---3---1---|')}`).measures[0]!;
+    expect(muted.notes.map(n => n.techniques?.map(t => t.kind))).toEqual([
+      ['palm-mute'],
+      ['palm-mute'],
+      undefined,
+      ['let-ring'],
+    ]);
+  });
+  it('words go to the notes above them, a line for each verse', () => {
+    const { measures, guesses } = readTab(
+      `${six('0---1---3---1---|0-------3-------|')}\n  Down by  the val- ley     low\n  Up   on  the hill-side    there`,
+    );
+    expect(measures.map(m => m.words)).toEqual([
+      [
+        { start: 0, verses: ['Down', 'Up'] },
+        { start: BEAT, verses: ['by', 'on'] },
+        { start: 2 * BEAT, verses: ['the', 'the'] },
+        { start: 3 * BEAT, verses: ['val-', 'hill-'] },
+      ],
+      [
+        { start: 0, verses: ['ley', 'side'] },
+        { start: 2 * BEAT, verses: ['low', 'there'] },
+      ],
+    ]);
+    expect(guesses.map(g => g.message)).toContainEqual(expect.stringMatching(/Down by .* is sung/));
   });
   it('chords above go to the notes below them', () => {
     const { measures } = readTab(`  C       G7\n${six('0---1---3---1---|')}`);

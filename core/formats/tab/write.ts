@@ -1,6 +1,6 @@
 /** Text tab out: rows of strings, lengths and chords above them; what it writes it reads back. */
 import { openStringNote } from '../../instrument';
-import { keyShort } from '../../pitch';
+import { keyName, keyShort } from '../../pitch';
 import {
   type Arrangement,
   gracesText,
@@ -112,12 +112,14 @@ function wordOf(note: ScoreNote, fretBefore: number | undefined, first: boolean)
   return `${before}${graces}${fret}${signsOf(note)}`;
 }
 
-/** One measure as columns: rows of strings, and what stands above. */
+/** One measure as columns: rows of strings, and what stands above and below. */
 interface Block {
   strokes: string;
   lengths: string;
   chords: string;
   rows: string[];
+  /** A line for each verse. */
+  words: string[];
 }
 
 /** Where in a word its number stands, with its grace notes. */
@@ -128,6 +130,7 @@ function blockOf(
   measure: ScoreMeasure,
   frets: (number | undefined)[],
   withLengths: boolean,
+  verses: number,
 ): Block {
   const strings = arrangement.setup.tuning.length;
   const moments = momentsOf(measure, 0);
@@ -135,6 +138,7 @@ function blockOf(
   let lengths = '';
   let chords = '';
   let strokes = '';
+  const words = Array.from({ length: verses }, () => '');
   const pad = (text: string, width: number, filler: string) => text.padEnd(width, filler);
   const first = moments[0]?.start ?? measure.ticks;
   let width = 1;
@@ -143,6 +147,7 @@ function blockOf(
     lengths = pad(lengths, width, ' ');
     strokes = pad(strokes, width, ' ');
     chords = pad(chords, width, ' ');
+    for (const [i, line] of words.entries()) words[i] = pad(line, width, ' ');
   };
   level();
   if (first > 0 && withLengths) {
@@ -154,23 +159,26 @@ function blockOf(
   const places = [...measure.chords].sort((a, b) => a.start - b.start);
   for (const [i, { start, notes }] of moments.entries()) {
     const end = moments[i + 1]?.start ?? measure.ticks;
-    const words = notes.map(note => ({
+    const numbers = notes.map(note => ({
       string: note.string,
       text: wordOf(note, frets[note.string], !seen.has(note.string)),
     }));
+    const sung = measure.words.find(word => word.start === start);
     // A link stands before its number: the numbers of a moment stand above each other.
-    const lead = Math.max(...words.map(({ text }) => numberIn(text)));
+    const lead = Math.max(...numbers.map(({ text }) => numberIn(text)));
     const own = chordsFrom(places, i === 0 ? 0 : start, end);
-    for (const { string, text } of words) rows[string - 1] += '-'.repeat(lead - numberIn(text)) + text;
+    for (const { string, text } of numbers) rows[string - 1] += '-'.repeat(lead - numberIn(text)) + text;
     lengths += ' '.repeat(lead) + (withLengths ? lengthLetters(end - start) : '');
     const stroke = strokeOrder(measure, start).length ? strokeAt(measure, start) : undefined;
     strokes += stroke ? ' '.repeat(lead) + strokeWord(stroke) : '';
     chords += own ? ' '.repeat(lead) + own : '';
+    for (const [verse, text] of (sung?.verses ?? []).entries())
+      if (text) words[verse] += ' '.repeat(lead) + text.replaceAll(' ', '_');
     for (const note of notes) {
       frets[note.string] = note.fret;
       seen.add(note.string);
     }
-    width = Math.max(lengths.length, chords.length, strokes.length, ...rows.map(row => row.length)) + 1;
+    width = Math.max(...[lengths, chords, strokes, ...rows, ...words].map(line => line.length)) + 1;
     level();
   }
   if (!moments.length) {
@@ -178,7 +186,7 @@ function blockOf(
     width = Math.max(6, chords.length + 1);
     level();
   }
-  return { strokes, lengths, chords, rows };
+  return { strokes, lengths, chords, rows, words };
 }
 
 function chordsFrom(places: ScoreMeasure['chords'], from: number, to: number): string | undefined {
@@ -194,14 +202,32 @@ function lettersFit(measure: ScoreMeasure): boolean {
   });
 }
 
+/** What a measure has that a text tab has no sign for. */
+function unwritten(measure: ScoreMeasure, first: ScoreMeasure): string[] {
+  const { meter, key, marks, tempos, fermatas, section, remarks, words } = measure;
+  const struck = new Set(measure.notes.map(note => note.start));
+  return [
+    (meter.beats !== first.meter.beats || meter.unit !== first.meter.unit) &&
+      `another meter, ${meter.beats}/${meter.unit}`,
+    keyShort(key) !== keyShort(first.key) && `another key, ${keyName(key)}`,
+    ...(marks ?? []).map(mark => `the sign ${mark}`),
+    tempos && 'a change of tempo',
+    fermatas && 'a fermata',
+    measure.free && 'free time',
+    section?.as && 'a section that is played as another one',
+    remarks && 'a remark',
+    words.some(({ start }) => !struck.has(start)) && 'a word where nothing is struck',
+  ].filter(reason => typeof reason === 'string');
+}
+
 /**
- * An arrangement as text tab, with what had to be left out. Read back it has the same strings, frets, places in time and
- * techniques; how long notes are held and which fingers take them a text tab does not tell.
+ * An arrangement as text tab, with what had to be left out. Read back it has the same strings, frets, places in time,
+ * techniques, words, sections and repeats; how long notes are held and which fingers take them a text tab does not tell.
  *
  * @example writeTab(arrangement).text.split('\n')[0] // 'title: Example'
  */
 export function writeTab(arrangement: Arrangement): { text: string; leftOut: LeftOut[] } {
-  const { measures, setup } = arrangement;
+  const { measures, setup, feel } = arrangement;
   const [first] = measures;
   const { meter, key } = first!;
   const leftOut: LeftOut[] = [];
@@ -213,28 +239,29 @@ export function writeTab(arrangement: Arrangement): { text: string; leftOut: Lef
     `meter: ${meter.beats}/${meter.unit}`,
     `key: ${keyShort(key)}`,
     `tempo: ${Math.round(beatsPerMinute(meter, arrangement.quartersPerMinute) * 100) / 100}`,
+    ...(feel ? [`feel: ${feel}`] : []),
   ];
   const label = setup.tuning.map(pitch => openStringNote(pitch));
   const wide = Math.max(...label.map(l => l.length));
+  const verses = Math.max(0, ...measures.flatMap(({ words }) => words.map(word => word.verses.length)));
   const frets: (number | undefined)[] = [];
   const blocks = measures.map((measure, index) => {
     const fits = lettersFit(measure);
     if (!fits)
       leftOut.push({ measure: index, reason: 'its rhythm has no letters, only its spacing is written' });
-    if (measure.meter.beats !== meter.beats || measure.meter.unit !== meter.unit)
-      leftOut.push({ measure: index, reason: `another meter, ${measure.meter.beats}/${measure.meter.unit}` });
-    const block = blockOf(arrangement, measure, frets, fits);
+    leftOut.push(...unwritten(measure, first!).map(reason => ({ measure: index, reason })));
+    const block = blockOf(arrangement, measure, frets, fits, verses);
     return { block, measure };
   });
   for (let i = 0; i < blocks.length; ) {
     const system = [blocks[i]!];
     let width = wide + 1 + blocks[i]!.block.rows[0]!.length;
-    while (
-      blocks[i + system.length] &&
-      width + blocks[i + system.length]!.block.rows[0]!.length + 3 <= WIDTH
-    ) {
-      const next = blocks[i + system.length]!;
+    for (;;) {
+      const next = blocks[i + system.length];
+      // A section begins with its name over the rows; how often a strain is played stands behind them.
+      if (!next || next.measure.section || manyPasses(system.at(-1)!.measure)) break;
       width += next.block.rows[0]!.length + 1;
+      if (width + 2 > WIDTH) break;
       system.push(next);
     }
     lines.push('', ...systemLines(system, label, wide));
@@ -243,25 +270,40 @@ export function writeTab(arrangement: Arrangement): { text: string; leftOut: Lef
   return { text: `${lines.join('\n')}\n`, leftOut };
 }
 
+const manyPasses = ({ passes = 2, repeatEnd }: ScoreMeasure) =>
+  repeatEnd && passes > 2 ? passes : undefined;
+
 function systemLines(
   system: { block: Block; measure: ScoreMeasure }[],
   label: string[],
   wide: number,
 ): string[] {
-  const chords = [' '.repeat(wide + 1)];
-  const strokes = [' '.repeat(wide + 1)];
-  const lengths = [' '.repeat(wide + 1)];
+  const head = ' '.repeat(wide + 1);
+  const verses = system[0]!.block.words;
+  const chords = [head];
+  const strokes = [head];
+  const lengths = [head];
+  const endings = [head];
+  const words = verses.map(() => ['w:'.padStart(wide + 1)]);
   const rows = label.map(name => `${name.padEnd(wide)}|`);
   for (const { block, measure } of system) {
     const open = measure.repeatStart ? ':' : '';
     const close = measure.repeatEnd ? ':' : '';
-    chords.push(`${open && ' '}${block.chords}${close && ' '} `);
-    strokes.push(`${open && ' '}${block.strokes}${close && ' '} `);
-    lengths.push(`${open && ' '}${block.lengths}${close && ' '} `);
+    const beside = (text: string) => `${open && ' '}${text}${close && ' '} `;
+    chords.push(beside(block.chords));
+    strokes.push(beside(block.strokes));
+    lengths.push(beside(block.lengths));
+    const width = beside(block.rows[0]!).length;
+    const ending = measure.ending ? `${measure.ending.join(',')}.`.padEnd(width - 1, '-') : '';
+    endings.push(ending.padEnd(width));
+    for (const [i, line] of block.words.entries()) words[i]!.push(beside(line));
     for (const [i, row] of block.rows.entries()) rows[i] += `${open}${row}${close}|`;
   }
-  const above = [chords.join('').trimEnd(), strokes.join('').trimEnd(), lengths.join('').trimEnd()].filter(
-    Boolean,
-  );
-  return [...above, ...rows];
+  const passes = manyPasses(system.at(-1)!.measure);
+  if (passes) rows[0] += ` x${passes}`;
+  const section = system[0]!.measure.section?.name.replaceAll(/[[\]]/g, '');
+  const above = [endings, chords, strokes, lengths].map(parts => parts.join('').trimEnd()).filter(Boolean);
+  const sung = words.map(parts => parts.join('').trimEnd());
+  const last = sung.findLastIndex(line => line.trim() !== 'w:');
+  return [...(section ? [`[${section}]`] : []), ...above, ...rows, ...sung.slice(0, last + 1)];
 }

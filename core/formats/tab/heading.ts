@@ -1,0 +1,152 @@
+/** What the head of a text tab says in plain words: "Evening Road (capo 2, in 3/4)". */
+import { INSTRUMENTS, type InstrumentId, parseTuning, tuningsOf } from '../../instrument';
+import { readHeadingLine } from '../heading';
+import type { Heading } from '../reading';
+
+/** Words that name an instrument, the longer ones first: a tenor guitar is no guitar. */
+const INSTRUMENT_WORDS: [RegExp, InstrumentId][] = [
+  [/\b(?:twelve|12)[- ]string(?: guitar)?\b/i, 'twelve-string'],
+  [/\b(?:seven|7)[- ]string(?: guitar)?\b/i, 'seven-string'],
+  [/\b(?:eight|8)[- ]string guitar\b/i, 'eight-string'],
+  [/\b(?:five|5)[- ](?:string|course) mandolin\b/i, 'five-string-mandolin'],
+  ...Object.values(INSTRUMENTS)
+    .toSorted((a, b) => b.name.length - a.name.length)
+    .map(({ id, name }): [RegExp, InstrumentId] => [new RegExp(String.raw`\b${name}\b`, 'i'), id]),
+];
+/** Words that may stand beside what is understood. */
+const FILLERS =
+  /\b(?:on|at|in|to|for|the|a|of|fret|time|tune[ds]?|tuning|signature|feel|capo|key|tempo|about|strings?|acoustic|fingerstyle|solo|tab|arr|arranged|played|with|and|st|nd|rd|th)\b/gi;
+
+/** What signs mean is known: "h = hammer-on". */
+const LEGEND =
+  /^\W*\S{1,5}\s*(?:=|:|-|means?\b)\s*(?:an? |the )?(?:hammer|pull|slide|bend|release|vibrato|palm|mute|harmonic|dead|ghost|grace|let ring|natural|down|up)/i;
+
+const capoOf = (text: string) =>
+  /\bno capo\b/i.exec(text) ?? /\bcapo\D{0,12}?(\d{1,2})(?:st|nd|rd|th)?(?: fret)?/i.exec(text);
+
+interface Phrase {
+  /** Where it is found. */
+  find: (text: string) => RegExpExecArray | null;
+  /** What it says; false where it says nothing that can be. */
+  take: (match: RegExpExecArray, heading: Heading) => boolean;
+  /** It may be a word of a title as well, and counts only where nothing else is said. */
+  alone?: boolean;
+}
+
+const line = (field: string, value: string, heading: Heading) =>
+  readHeadingLine(`${field}: ${value}`, heading) === undefined;
+
+/** Tunings by their letters or their name. */
+function tune(text: string, heading: Heading, strings: (count: number) => InstrumentId | undefined): boolean {
+  const names = text.match(/[A-G][b#]?/g) ?? [];
+  const instrument = heading.instrument ?? strings(names.length) ?? 'guitar';
+  const plain = (name: string) => name.toLowerCase().replace(/[^a-z]/g, '');
+  const known = tuningsOf(instrument).find(({ name }) => plain(name) === plain(text));
+  const read = known?.tuning ?? parseTuning(names.join(' '), instrument);
+  if ('error' in read) return false;
+  heading.tuning ??= read;
+  return true;
+}
+
+function phrases(strings: (count: number) => InstrumentId | undefined): Phrase[] {
+  return [
+    {
+      find: capoOf,
+      take: (match, heading) => line('capo', match[1] ?? '0', heading),
+    },
+    {
+      find: text =>
+        /\btun(?:ing|ed)\b(?: to)?\W+((?:[A-G][b#]?[\s-]?){4,8})(?![a-z])/.exec(text) ??
+        /(?<![A-Za-z])((?:[A-G][b#]?[\s-]?){4,8})\s*tuning\b/.exec(text) ??
+        /(?<![A-Za-z])((?:[A-G][b#]?-?){6})(?![A-Za-z-])/.exec(text),
+      take: (match, heading) => tune(match[1]!, heading, strings),
+    },
+    {
+      find: text =>
+        /\b(standard|(?:double )?drop D|open [CDG])(?: tuning)?\b/i.exec(text) ??
+        /\btuning\W+(standard)\b/i.exec(text),
+      take: (match, heading) => /standard/i.test(match[1]!) || tune(match[1]!, heading, strings),
+    },
+    {
+      find: text => /(?<![\d/])(\d{1,2}\/\d{1,2})(?![\d/])/.exec(text),
+      take: (match, heading) => Boolean(heading.meter) || line('meter', match[1]!, heading),
+    },
+    {
+      find: text =>
+        /\bkey\W+(?:of\W+)?([A-G][b#]?)\s*(m\b|min(?:or)?\b|maj(?:or)?\b|dorian|mixolydian|lydian|phrygian)?/i.exec(
+          text,
+        ) ?? /\b([A-G][b#]?)[ -](minor|major|dorian|mixolydian|lydian|phrygian)\b/.exec(text),
+      take: ([, tonic, mode = ''], heading) =>
+        Boolean(heading.key) ||
+        line('key', mode === 'm' ? `${tonic}m` : `${tonic} ${mode.toLowerCase()}`.trim(), heading),
+    },
+    {
+      find: text =>
+        /(?:\b(?:tempo|bpm)\b|[♩♪])\W{0,3}(\d{2,3})\b/i.exec(text) ??
+        /(?:\bq\w*\s*)?=\s*(\d{2,3})\b/i.exec(text) ??
+        /\b(\d{2,3})\s*bpm\b/i.exec(text),
+      take: (match, heading) => heading.quartersPerMinute !== undefined || line('tempo', match[1]!, heading),
+    },
+    {
+      find: text => /\b(?:swing|swung|shuffle)\b/i.exec(text),
+      take: (_, heading) => {
+        heading.feel ??= 'swing';
+        return true;
+      },
+      alone: true,
+    },
+    ...INSTRUMENT_WORDS.map(
+      ([word, id]): Phrase => ({
+        find: text => word.exec(text),
+        take: (_, heading) => {
+          heading.instrument ??= id;
+          return true;
+        },
+        alone: true,
+      }),
+    ),
+  ];
+}
+
+/**
+ * Reads a line at the head of a tab into what is known already.
+ *
+ * @param strings the instrument that has so many
+ * @returns its parts that say something else, such as a title; the whole line where nothing of it is understood
+ */
+export function readLooseHeading(
+  text: string,
+  heading: Heading,
+  strings: (count: number) => InstrumentId | undefined,
+): string[] {
+  const known = phrases(strings);
+  const others: string[] = [];
+  let understood = false;
+  for (const part of text.split(/[,;()[\]]|\s[-–—|•·]\s|\s{3,}/)) {
+    if (!part.trim()) continue;
+    if (LEGEND.test(part)) {
+      understood = true;
+      continue;
+    }
+    let left = part;
+    const take = (phrase: Phrase, into: Heading) => {
+      const match = phrase.find(left);
+      if (!match || !phrase.take(match, into)) return;
+      left = left.replace(match[0], ' ');
+    };
+    // Twice: an instrument that stands behind its tuning says how many strings that has.
+    for (const phrase of known.filter(({ alone }) => !alone)) take(phrase, heading);
+    const trial = left;
+    const own: Heading = {};
+    for (const phrase of known.filter(({ alone }) => alone)) take(phrase, own);
+    if (/[\p{L}\d]/u.test(left.replace(FILLERS, ''))) {
+      // What stands beside a title is a part of it.
+      if (/[\p{L}\d]/u.test(trial.replace(FILLERS, ''))) others.push(part.trim());
+    } else {
+      understood = true;
+      if (own.instrument) heading.instrument ??= own.instrument;
+      if (own.feel) heading.feel ??= own.feel;
+    }
+  }
+  return understood || others.length < 2 ? others : [text.trim()];
+}
