@@ -216,6 +216,76 @@ test('eight passages as teachers have them in their fingers are entered by keybo
   }
 });
 
+test('a text tab is opened from a file or pasted among the tunes: what it says stands in the form, and can be corrected there', async ({
+  page,
+}) => {
+  const rows = (first: string, last: string) =>
+    ['D', 'B', 'G', 'D', 'G', 'D']
+      .map((name, i) => `${name}|${i === 0 ? first : i === 4 ? last : first.replace(/[^|]/g, '-')}`)
+      .join('\n');
+  const tab = [
+    'Evening Road (Capo 2, 3/4)',
+    '',
+    '[Verse]',
+    'G             C/G',
+    '  1   2   3   1   2   3',
+    rows('0---2-0-3---|2-----0-----|', '0-----------|0-----------|'),
+    '  Down  by     the   hill',
+    '',
+    'Chorus x3',
+    rows('0---0---0---|', '0-----------|'),
+    'see the other page',
+  ].join('\n');
+  const file = join(mkdtempSync(join(tmpdir(), 'tabs-')), 'road.txt');
+  writeFileSync(file, tab);
+  await page.goto('/');
+  await page.locator('input[type=file]').setInputFiles(file);
+  const said = async () => {
+    await expect(page.getByRole('region', { name: 'What was read' })).toContainText(
+      'Understood: 3 measures, 12 notes.',
+    );
+    await expect(page.getByLabel('Name of the piece')).toHaveValue('Evening Road');
+    await expect(page.getByLabel('Tuning')).toHaveValue('Open G');
+    await expect(page.getByLabel('Capo')).toHaveValue('2');
+    await expect(page.getByLabel('Meter')).toHaveValue('3/4');
+    await expect(page.getByLabel('Measures')).toHaveValue('3');
+    await expect(page.getByText('“see the other page”')).toBeVisible();
+  };
+  await said();
+  expect((await axeOf(page).analyze()).violations).toEqual([]);
+  // The same text among the tunes is known for what it is; what is typed there is kept over a reload.
+  await page.goto('/add');
+  await page.getByLabel('Tune or tune book').fill(tab);
+  await expect(page.getByText('This is a tab')).toBeVisible();
+  await page.getByRole('link', { name: 'Begin a piece with it' }).press('Enter');
+  await said();
+  await page.reload();
+  await said();
+  await page.getByLabel('Capo').fill('3');
+  await page.getByRole('button', { name: 'Begin', exact: true }).press('Enter');
+  await expect(page.getByRole('heading', { name: 'Evening Road', level: 1 })).toBeVisible();
+  await expect(page.getByText(/capo 3/).first()).toBeVisible();
+  await expect(page.locator(frets(0))).toHaveText(['0', '0', '2', '0', '3']);
+  for (const word of ['Verse', 'Down', 'hill', 'Chorus', '3 times'])
+    await expect(page.getByText(word, { exact: true }).first()).toBeVisible();
+  // What the text says of bars and words is no change of a source.
+  await expect(page.getByText('The tune was corrected')).toHaveCount(0);
+  await page.reload();
+  await expect(page.locator(frets(0))).toHaveText(['0', '0', '2', '0', '3']);
+  await page.getByRole('button', { name: 'Export' }).click();
+  const [out] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('menuitem', { name: /Text tab/ }).click(),
+  ]);
+  const written = readFileSync((await out.path())!, 'utf8');
+  expect(written).toMatch(/\[Verse\]/);
+  expect(written).toMatch(/^w: Down +by +the +hill$/m);
+  expect(written).toMatch(/:\| x3$/m);
+  // The text has become a piece: the next one begins with nothing.
+  await page.goto('/new');
+  await expect(page.getByLabel('What you play, if you have it as text')).toHaveValue('');
+});
+
 test('a score and a MIDI file are dropped on the shelf: what was understood is shown, chosen, kept as tune and arrangement', async ({
   page,
 }) => {

@@ -202,6 +202,8 @@ test('a written piece gets its chords, words, section, repeat, meter and tempo, 
     expect(xml).toContain(part);
   await page.getByRole('link', { name: 'Handout', exact: true }).click();
   await expect(page.locator('.paper')).toContainText('Am7');
+  // What is set here by hand is no correction of the tune.
+  await expect(page.getByText('The tune was corrected')).toHaveCount(0);
 });
 
 test('a triplet and a tie over the barline are typed', async ({ page }) => {

@@ -5,7 +5,7 @@ import type { Finger, Hand } from '../hand';
 import { keyFifths, transposeKey } from '../pitch';
 import type { ScoreChord, ScoreMeasure, ScoreRest } from '../score';
 import { shapeFingers } from '../shape';
-import { measureStarts, sourceMark, type Tune } from '../tune';
+import { formMark, measureStarts, sourceMark, type Tune } from '../tune';
 import type { ShapeFingers } from './candidates';
 
 /** The shape that is held from a tick on. */
@@ -104,7 +104,7 @@ export function frameOf(
     );
     return {
       ...bars,
-      from: { id: own.id, mark: sourceMark(own) },
+      from: { id: own.id, mark: sourceMark(own), form: formMark(own) },
       chords,
       words,
       notes: [],

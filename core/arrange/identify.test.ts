@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { startHistory } from '../edit';
+import { applyEdit, startHistory } from '../edit';
 import { readAbc } from '../formats/abc';
 import { lessonSteps } from '../lesson';
 import { faultOf } from '../records';
@@ -99,6 +99,32 @@ describe('a source that is corrected after it was arranged', () => {
     expect(next.measures[1]!.notes.length).toBeGreaterThan(0);
     expect(sourceChanges(next, corrected)).toBeUndefined();
     expect(faultOf('arrangements', next)).toBeUndefined();
+  });
+  it('what a hand has set at the bars and sung is no correction, and stays when the notes are made anew', () => {
+    let history = startHistory(present);
+    const [first, second] = present.measures;
+    for (const own of [
+      { kind: 'bars', ids: [second!.id], values: { section: 'Turn', glide: 60 } },
+      { kind: 'word', ids: [first!.id], values: { start: 0, verse: 0, text: 'Oh' } },
+    ] as const) {
+      const done = applyEdit(history, own);
+      if ('error' in done) throw new Error(done.error);
+      history = done;
+    }
+    const byHand = history.present;
+    expect(sourceChanges(byHand, before)).toBeUndefined();
+    const fuller = make(before, { keep: { present: byHand }, settings: { level: 4 } });
+    expect(fuller.measures[0]!.words).toEqual(byHand.measures[0]!.words);
+    expect(fuller.measures[1]!.section?.name).toBe('Turn');
+    expect(fuller.measures[1]!.tempos).toEqual(byHand.measures[1]!.tempos);
+    expect(faultOf('arrangements', fuller)).toBeUndefined();
+    // Where the tune's own bars are corrected, they are followed.
+    const again = rereadTune(before, read('"G"GABc|"D"dcBA|"Em"edBG|"G"G4|]'));
+    expect(sourceChanges(byHand, again)).toMatchObject({ changed: [], form: true });
+    const followed = make(again, { keep: { present: byHand, anew: [] } });
+    expect(followed.measures[0]).not.toHaveProperty('repeatStart');
+    expect(followed.measures[1]!.section?.name).toBe('Turn');
+    expect(sourceChanges(followed, again)).toBeUndefined();
   });
   it("a lesson's ticks stay with their measures, and lines of the ledger with theirs", () => {
     const next = make(corrected, { keep: { present } });

@@ -37,7 +37,16 @@ import { frameOf } from './frame';
 import { fingerGraces } from './graces';
 import { TOGETHER } from './grips';
 import { identifyParts } from './identify';
-import { type Keep, Kept, keptMelody, octaveOf, putOthersBack, putPinnedBack, putPlucksBack } from './keep';
+import {
+  type Keep,
+  Kept,
+  keptMelody,
+  octaveOf,
+  putFormBack,
+  putOthersBack,
+  putPinnedBack,
+  putPlucksBack,
+} from './keep';
 import { alikeWhereAlike, buildLayers, chooseStates, layingOf, struckNotes } from './layers';
 import { levelsWithin, thinTo } from './levels';
 import { ornament, ornamentingOf, ornamentWords } from './ornaments';
@@ -391,6 +400,7 @@ function assembled(
   drafts: LedgerDraft[],
   kept: Kept | undefined,
 ): Arrangement {
+  if (kept) putFormBack(kept, measures);
   const ids = identifyParts(measures, source, kept);
   mendLinks(measures);
   drawSlurs(measures, source);

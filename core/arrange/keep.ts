@@ -158,8 +158,27 @@ export function putPlucksBack(kept: Kept, measures: readonly ScoreMeasure[]): vo
 }
 
 /**
- * Puts the measures that are not made anew back as they were, with the source that they were made from: where that has
- * changed since, it still shows. Repeats, endings, names of sections and words are always the tune's.
+ * Puts bars and words back as they were, where those of the tune have not changed since: what a hand has set there is no
+ * matter of the arranger's. Where they have changed, they are the tune's.
+ */
+export function putFormBack(kept: Kept, measures: readonly ScoreMeasure[]): void {
+  for (const [index, before] of kept.pairs()) {
+    const measure = measures[index]!;
+    const same = before.from?.form !== undefined && before.from.form === measure.from?.form;
+    if (!same || before.ticks !== measure.ticks) continue;
+    const { repeatStart, repeatEnd, passes, ending, free, barline, section, marks, tempos, fermatas } =
+      before;
+    Object.assign(measure, { words: before.words });
+    const bars = { repeatStart, repeatEnd, passes, ending, free, barline, section, marks, tempos, fermatas };
+    for (const field of Object.keys(bars) as (keyof typeof bars)[])
+      if (bars[field] === undefined) delete measure[field];
+      else Object.assign(measure, { [field]: bars[field] });
+  }
+}
+
+/**
+ * Puts the notes of the measures that are not made anew back as they were, with the source that they were made from: where
+ * that has changed since, it still shows.
  */
 export function putOthersBack(kept: Kept, measures: readonly ScoreMeasure[]): void {
   if (!kept.sameStrings) return;
@@ -175,7 +194,8 @@ export function putOthersBack(kept: Kept, measures: readonly ScoreMeasure[]): vo
       // Copies, since links may have to be put right beside what is made anew.
       notes: notes.map(note => ({ ...note })),
       rests,
-      ...(from && { from }),
+      // Their bars and words are the tune's where those have changed, so that counts as followed.
+      ...(from && { from: { ...from, form: measures[index]!.from!.form } }),
     });
   }
 }

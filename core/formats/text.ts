@@ -7,13 +7,21 @@ import { readTab } from './tab';
 import { systemsOf } from './tab/lines';
 
 /**
+ * Whether rows of strings stand in a text.
+ *
+ * @example isTab('e|-0-|\nB|---|\nG|---|') // true
+ */
+export function isTab(text: string): boolean {
+  return systemsOf(text.split(/\r?\n/, 5000)).systems.some(({ rows }) => rows.length > 2);
+}
+
+/**
  * Reads a text: as tab where rows of strings stand in it, else as dictation.
  *
  * @example readText('s1 W 3').measures.length // 1
  */
 export function readText(text: string, given: Parameters<typeof readTab>[1] = {}): Reading {
-  const { systems } = systemsOf(text.split(/\r?\n/, 5000));
-  return systems.some(({ rows }) => rows.length > 2) ? readTab(text, given) : readDictation(text, given);
+  return isTab(text) ? readTab(text, given) : readDictation(text, given);
 }
 
 /** What a text would make of an arrangement. */

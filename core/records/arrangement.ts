@@ -179,6 +179,7 @@ const measure = Joi.object<ScoreMeasure, true>({
   from: Joi.object<NonNullable<ScoreMeasure['from']>, true>({
     id: id.required(),
     mark: Joi.string().allow('').max(40).required(),
+    form: Joi.string().max(40),
   }),
   meter: meter.required(),
   key: key.required(),

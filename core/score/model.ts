@@ -183,8 +183,11 @@ export interface ScoreChord {
 
 export interface ScoreMeasure extends Bars {
   id: string;
-  /** The tune's measure that it plays, and the mark of what that held then (see `sourceMark`; empty when not known). */
-  from?: { id: string; mark: string };
+  /**
+   * The tune's measure that it plays, and the marks of what that held then (see `sourceMark`, empty when not known) and of
+   * its bars and words (see `formMark`, absent when not known).
+   */
+  from?: { id: string; mark: string; form?: string };
   meter: Meter;
   /** Key as it sounds. */
   key: Key;

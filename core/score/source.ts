@@ -1,5 +1,5 @@
 /** An arrangement against the tune it was made from, when that was corrected since. */
-import { sourceMark, type Tune, type TuneMeasure } from '../tune';
+import { formMark, sourceMark, type Tune, type TuneMeasure } from '../tune';
 import type { Arrangement, ScoreMeasure } from './model';
 
 /** What in a tune is not as it was when it was arranged. */
@@ -51,9 +51,16 @@ const wordsText = remembered(measure =>
   ),
 );
 
+/** Whether bars or words of the tune are others than they were; what a hand has changed here is no change of the tune. */
+function isOtherForm(own: ScoreMeasure, measure: TuneMeasure): boolean {
+  const { form } = own.from!;
+  if (form !== undefined) return form !== formMark(measure);
+  return barsText(own) !== barsText(measure) || wordsText(own) !== wordsText(measure);
+}
+
 /**
  * What of a tune has changed since an arrangement was made of it; undefined when all is as it was. Measures that an
- * older version has arranged carry no mark of their source and count as unchanged.
+ * older version has arranged carry no mark of their source and count as unchanged; their bars and words are compared.
  * @example sourceChanges(arrangement, tune) // undefined while the tune is as it was arranged
  */
 export function sourceChanges(arrangement: Arrangement, tune: Tune): SourceChanges | undefined {
@@ -64,7 +71,7 @@ export function sourceChanges(arrangement: Arrangement, tune: Tune): SourceChang
     if (!own) changes.added.push(measure.id);
     else {
       if (own.from!.mark && own.from!.mark !== sourceMark(measure)) changes.changed.push(measure.id);
-      if (barsText(own) !== barsText(measure) || wordsText(own) !== wordsText(measure)) changes.form = true;
+      if (isOtherForm(own, measure)) changes.form = true;
     }
   }
   const present = new Set(tune.measures.map(measure => measure.id));

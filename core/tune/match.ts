@@ -24,26 +24,37 @@ export function sourceText(measure: TuneMeasure): string {
   ]);
 }
 
-/** Marks of measures that were asked for: records are never changed in place. */
-const marks = new WeakMap<TuneMeasure, string>();
-
-/**
- * A short mark of what a measure was arranged from, so that a later change of the source is noticed (FNV-1a, 32 bit).
- *
- * @example sourceMark(tune.measures[0]) === sourceMark(tune.measures[1]) // false
- */
-export function sourceMark(measure: TuneMeasure): string {
-  const known = marks.get(measure);
-  if (known !== undefined) return known;
-  let hash = 0x811c9dc5;
-  for (const char of sourceText(measure)) {
-    hash ^= char.codePointAt(0)!;
-    hash = Math.imul(hash, 0x01000193) >>> 0;
-  }
-  const mark = hash.toString(16).padStart(8, '0');
-  marks.set(measure, mark);
-  return mark;
+/** What stands at the bars of a measure and is sung in it, as text. */
+function formText(measure: TuneMeasure): string {
+  const { repeatStart, repeatEnd, passes, ending, free, barline, section, marks, tempos, fermatas } = measure;
+  return JSON.stringify([
+    [repeatStart, repeatEnd, passes, ending, free, barline, section?.name, marks, tempos, fermatas],
+    measure.events.flatMap(event => (event.words ? [[event.start, event.words]] : [])),
+  ]);
 }
+
+/** Makes short marks of measures (FNV-1a, 32 bit), and remembers them: records are never changed in place. */
+function marked(textOf: (measure: TuneMeasure) => string): (measure: TuneMeasure) => string {
+  const marks = new WeakMap<TuneMeasure, string>();
+  return measure => {
+    const known = marks.get(measure);
+    if (known !== undefined) return known;
+    let hash = 0x811c9dc5;
+    for (const char of textOf(measure)) {
+      hash ^= char.codePointAt(0)!;
+      hash = Math.imul(hash, 0x01000193) >>> 0;
+    }
+    const mark = hash.toString(16).padStart(8, '0');
+    marks.set(measure, mark);
+    return mark;
+  };
+}
+
+/** A short mark of what the notes of a measure were arranged from, so that a later change of the source is noticed. */
+export const sourceMark = marked(sourceText);
+
+/** A short mark of the bars and words of a measure. */
+export const formMark = marked(formText);
 
 const melodyText = (event: Omit<TuneEvent, 'id'>) =>
   `${event.start}:${event.ticks}:${event.pitch ? midiOf(event.pitch) : ''}`;

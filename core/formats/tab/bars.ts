@@ -17,6 +17,8 @@ export interface Bar {
   /** Columns between the bars: the first behind the left one, and the right one's. */
   from: number;
   to: number;
+  /** The same without the dots of repeat signs. */
+  inner: { from: number; to: number };
   system: System;
   line: number;
   /** Whether no other stands left of it. */
@@ -64,15 +66,18 @@ export function barsIn(
     const sign = (column: number) =>
       rows.filter(row => /[:*]/.test(row.text[column] ?? '')).length > 0 ||
       rows.filter(row => /o/i.test(row.text[column] ?? '')).length === 2;
+    const repeatStart = sign(left + 1) || sign(left + 2);
+    const repeatEnd = sign(to - 1);
     const bar: Bar = {
       placed: [],
       from: left + 1,
       to,
+      inner: { from: left + 1 + Number(repeatStart), to: to - Number(repeatEnd) },
       system,
       line: rows[0]!.line,
       first: !found.length,
-      repeatStart: sign(left + 1) || sign(left + 2),
-      repeatEnd: sign(to - 1),
+      repeatStart,
+      repeatEnd,
     };
     const single = singleDigits(rows, bar, setup);
     const [firstSingle] = single;

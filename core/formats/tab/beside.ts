@@ -161,11 +161,7 @@ export function lengthWords(line: { text: string }): (Word & NonNullable<ReturnT
   return read.every(word => word !== undefined) ? read : [];
 }
 
-/**
- * What a line says, by its words.
- *
- * @example kindOf('1 & 2 &') // 'count'
- */
+/** What a line says, by its words. */
 export function kindOf(text: string): BesideKind {
   const line = { text };
   const words = wordsOf(line).filter(word => word.text !== '|');

@@ -56,10 +56,11 @@ export class Measures {
     this.meter = this.meterOf(given);
   }
 
-  /** The meter that is said; else what is counted, given, told by letters or by the spacing. */
+  /** The meter that is said or given; else what is counted, told by letters or by the spacing. */
   private meterOf(given: Meter | undefined): Meter {
     const { heading, guesses } = this.reading;
-    if (heading.meter) return heading.meter;
+    const known = heading.meter ?? given;
+    if (known) return known;
     const guess = (meter: Meter, how: string) => {
       guesses.push({
         line: this.bars[0]?.line ?? 1,
@@ -76,7 +77,6 @@ export class Measures {
       return guess(meter, how);
     };
     if (counted) return told(counted, ', as it is counted');
-    if (given) return given;
     const letters = lengthsMeter(
       this.bars.flatMap(bar => {
         const words = this.wordsIn(bar, this.signsOf(bar).lengths?.words);
@@ -212,9 +212,9 @@ export class Measures {
 
   /** Column of a measure's first beat, and how wide it is from there. */
   private widthOf(bar: Bar, lead = this.lead): { first: number; width: number } {
-    const begin = bar.from + lead + (bar.repeatStart ? 1 : 0);
-    const first = Math.min(begin, ...bar.placed.map(({ note }) => note.from));
-    return { first, width: bar.to - first - (bar.repeatEnd ? 1 : 0) };
+    const { from, to } = bar.inner;
+    const first = Math.min(from + lead, ...bar.placed.map(({ note }) => note.from));
+    return { first, width: to - first };
   }
 
   private bySpace(bar: Bar, moments: readonly Moment[], ticks: number): Start[] {
@@ -230,7 +230,7 @@ export class Measures {
     let found = from();
     // Where the dashes before the first beat are not those of the others, the measure begins with its first number.
     if (!found.exact && moments.length) {
-      const own = from(moments[0]!.column - bar.from - (bar.repeatStart ? 1 : 0));
+      const own = from(moments[0]!.column - bar.inner.from);
       if (own.exact || moments[0]!.column - bar.from <= MOST_LEAD) found = own;
     }
     const picked = found.exact && found.division !== 3 ? undefined : this.byPicks(bar, moments);

@@ -186,10 +186,10 @@ function upright(systems: readonly System[], guesses: TextRemark[]): void {
     });
 }
 
-/** Puts in the rows of strings that a system leaves out, where the names of the others tell which. */
-function complete(system: System, { tuning }: Setup, guesses: TextRemark[]): void {
-  const { rows } = system;
-  if (!rows.length || rows.length >= tuning.length || !rows.every(row => row.label)) return;
+/** Strings (from 0) that rows may be, the thinnest first; several ways where strings are called the same. */
+function placesOf(rows: readonly Row[], { tuning }: Pick<Setup, 'tuning'>): number[][] {
+  if (rows.length === tuning.length) return [tuning.map((_, string) => string)];
+  if (rows.length > tuning.length || !rows.every(row => row.label)) return [];
   const fits = (row: Row, string: number) =>
     /^\d$/.test(row.label!) ? Number(row.label) === string + 1 : bare(tuning[string]!) === nameOf(row);
   const ways: number[][] = [];
@@ -201,6 +201,13 @@ function complete(system: System, { tuning }: Setup, guesses: TextRemark[]): voi
         if (fits(row, string)) search([...way, string], string + 1);
   };
   search([], 0);
+  return ways;
+}
+
+/** Puts in the rows of strings that a system leaves out, where the names of the others tell which. */
+function complete(system: System, { tuning }: Setup, guesses: TextRemark[]): void {
+  const { rows } = system;
+  const ways = rows.length < tuning.length ? placesOf(rows, { tuning }) : [];
   const [best] = ways;
   if (!best) return;
   if (ways.length > 1)
@@ -248,10 +255,9 @@ function setupOf(
   const place = { line: rows[0]!.line, column: 1 };
   const labels = rows.map(nameOf).map(name => (/^[A-G]/.test(name) ? name : ''));
   const count = (id: InstrumentId) => INSTRUMENTS[id].tuning.length;
-  const own = given && given.tuning.length >= rows.length ? given : undefined;
+  const own = given && placesOf(rows, given).length ? given : undefined;
   const instrument = heading.instrument ?? own?.instrument ?? byStrings(rows.length, labels.join(''));
-  const named = rows.every(row => row.label);
-  if (!instrument || (count(instrument) !== rows.length && !(named && count(instrument) > rows.length))) {
+  if (!instrument || !placesOf(rows, own ?? { tuning: INSTRUMENTS[instrument].tuning }).length) {
     questions.push({
       ...place,
       message: `here ${rowsOf(rows.length)}: ${instrument ? `a ${INSTRUMENTS[instrument].name.toLowerCase()} has ${INSTRUMENTS[instrument].tuning.length} strings` : rows.length === 5 ? 'which instrument? Say it at the head, or write the row that is missing' : 'no instrument here has so many strings'}`,

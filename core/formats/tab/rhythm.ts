@@ -122,7 +122,6 @@ function usual<T>(values: readonly T[]): T | undefined {
  * The meter that is counted aloud.
  *
  * @param counts the words above each measure
- * @example countedMeter([['1', '2', '3'], ['1', '&', '2', '3']]) // { beats: 3, unit: 4 }
  */
 export function countedMeter(counts: readonly (readonly string[])[]): Meter | undefined {
   const highest = counts.flatMap(words => {
@@ -192,7 +191,6 @@ export function spacedMeter(
  * (common practice), so a second stroke the same way leaves one out. In eighths, or in sixteenths where they are too many.
  *
  * @returns ticks; undefined where neither holds them, and in compound meters, where hands differ
- * @example pickedTicks(['down', 'down', 'up'], { beats: 4, unit: 4 }).map(tick => tick / TICKS_PER_QUARTER) // [0, 1, 1.5]
  */
 export function pickedTicks(ways: readonly ('down' | 'up')[], meter: Meter): number[] | undefined {
   if (isCompound(meter)) return undefined;

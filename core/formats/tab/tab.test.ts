@@ -589,6 +589,8 @@ describe('tabs as people type them', () => {
         six('0---1---3---1---|'),
       ].join('\n'),
     );
+    // That rows are played several times moves nothing in them.
+    expect(beats(measures.slice(-1))).toEqual([['0:1/0', '1:1/1', '2:1/3', '3:1/1']]);
     expect(measures.map(m => [m.section, m.ending, m.repeat])).toEqual([
       ['Verse', undefined, { start: true }],
       [undefined, [1], { end: true }],

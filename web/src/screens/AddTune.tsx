@@ -49,6 +49,8 @@ export function SourceField({ existing }: { existing?: Tune }) {
     !existing,
   );
   const [book, setBook] = useState<AbcTune[]>();
+  /** Rows of strings, where tunes are looked for. */
+  const [tab, setTab] = useState(false);
   const [chosen, setChosen] = useState<Set<number>>(new Set([0]));
   const [rights, setRights] = useState<Rights>(existing?.rights ?? 'unknown');
   const [trouble, setTrouble] = useState<string>();
@@ -59,7 +61,9 @@ export function SourceField({ existing }: { existing?: Tune }) {
     const mine = ++turn.current;
     try {
       const result = source.trim() ? await arranger().readAbc(source) : undefined;
+      const rows = result?.length === 0 && (await arranger().isTab(source));
       if (mine !== turn.current) return;
+      setTab(rows);
       setTrouble(undefined);
       setBook(result);
       setChosen(new Set(result?.length ? [0] : []));
@@ -162,7 +166,16 @@ export function SourceField({ existing }: { existing?: Tune }) {
             {trouble && <Alert color="cranberry">{trouble}</Alert>}
             <DraftTrouble unkept={unkept} error={keep.error} />
             {!book && <Text c="dimmed">{text?.trim() ? 'Reading…' : 'Nothing yet.'}</Text>}
-            {book?.length === 0 && (
+            {book?.length === 0 && tab && (
+              <Alert title="This is a tab">
+                It has rows of strings, and no tune that an arrangement could be made of.{' '}
+                <Link to="/new" state={{ text }} style={{ color: 'var(--spruce)' }}>
+                  Begin a piece with it
+                </Link>
+                .
+              </Alert>
+            )}
+            {book?.length === 0 && !tab && (
               <Alert color="cranberry" title="There is no tune in this text">
                 A tune begins with a line such as <code>X:1</code> and its heading ends with a key, such as{' '}
                 <code>K:G</code>.

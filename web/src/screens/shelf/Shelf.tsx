@@ -91,7 +91,7 @@ export function Shelf() {
         type="file"
         hidden
         multiple
-        accept=".abc,.txt,.json,.cho,.chopro,.chordpro,.crd,.pro,.musicxml,.xml,.mxl,.mid,.midi"
+        accept=".abc,.txt,.tab,.json,.cho,.chopro,.chordpro,.crd,.pro,.musicxml,.xml,.mxl,.mid,.midi"
         onChange={e => {
           void files.open([...(e.target.files ?? [])]);
           // The same file may be chosen again.

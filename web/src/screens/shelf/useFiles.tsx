@@ -5,6 +5,7 @@ import type { RejectedRecord } from '#core/formats/bundle';
 import { type Incoming, previewImport } from '../../data/incoming';
 import { storeWords } from '../../data/store';
 import { readTextFile } from '../../engine/files';
+import { arranger } from '../../engine/workers';
 
 /** A bundle that was read and waits to be taken in. */
 export interface WaitingBundle {
@@ -35,8 +36,8 @@ export interface ScoreFile {
 const SCORE_FILE = /\.(musicxml|xml|mxl|midi?)$/i;
 
 /**
- * Opens files: tunes in ABC go to the screen that adds tunes, all of them together; scores, MIDI and songs to theirs, one
- * at a time; bundles wait to be looked at.
+ * Opens files: tunes in ABC go to the screen that adds tunes, all of them together; scores, MIDI, songs and text tabs to
+ * theirs, one at a time; bundles wait to be looked at.
  */
 export function useFiles() {
   const navigate = useNavigate();
@@ -45,6 +46,7 @@ export function useFiles() {
     const books: string[] = [];
     const bundles: WaitingBundle[] = [];
     let song: string | undefined;
+    let tab: { name: string; text: string } | undefined;
     let score: ScoreFile | undefined;
     for (const file of files) {
       try {
@@ -65,7 +67,9 @@ export function useFiles() {
           continue;
         }
         if (!/\.json$/i.test(file.name) && !text.trimStart().startsWith('{')) {
-          books.push(text);
+          if (/\.tab$/i.test(file.name) || (await arranger().isTab(text)))
+            tab = { name: file.name.replace(/\.[^.]*$/, ''), text };
+          else books.push(text);
           continue;
         }
         const { readBundle } = await import('#core/formats/bundle');
@@ -85,6 +89,7 @@ export function useFiles() {
     // An empty line ends a tune, so books that follow each other stay apart.
     if (score) navigate('/file', { state: { score } });
     else if (song !== undefined) navigate('/song', { state: { song } });
+    else if (tab) navigate('/new', { state: tab });
     else if (books.length) navigate('/add', { state: { text: books.join('\n\n') } });
   };
   return { open, waiting: waiting[0], done: () => setWaiting(before => before.slice(1)) };
