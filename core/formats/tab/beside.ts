@@ -131,6 +131,7 @@ export function timesOf(text: string): number | undefined {
  */
 export function sectionOf(text: string): { name: string; times?: number } | undefined {
   const plain = text.trim();
+  if (plain.length > 60) return undefined;
   const [, head = plain, tail] = /^(.*?)\s*[:-]?\s*(\(?(?:x\s?\d+|\d+\s?x)\)?)$/i.exec(plain) ?? [];
   const bracketed = /^\[([^[\]]{1,40})\]:?$/.exec(head);
   const name = (bracketed?.[1] ?? head.replace(/^[-=*#~\s]+|[-=*#~:.\s]+$/g, '')).trim();

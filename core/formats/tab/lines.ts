@@ -18,6 +18,9 @@ export interface Beside {
   text: string;
 }
 
+/** Columns that a line of a text tab has at most. */
+export const MOST_COLUMNS = 4000;
+
 export interface System {
   rows: Row[];
   above: Beside[];
@@ -26,7 +29,7 @@ export interface System {
   behind: Beside[];
 }
 
-const ROW = /^\s*(?:([A-Ga-g][#b♯♭]?\d?)|([1-8])(?=\s*[|:]))?\s*([|:[\]-].*)$/;
+const ROW = /^(?:([A-Ga-g][#b♯♭]?\d?)|([1-8])(?=\s*[|:]))?\s*([|:[\]-].*)$/;
 /** Signs that a row can hold beside dashes and bars. */
 const FOREIGN = /[^-|\d\s:*hpbrxXsSvVtTmMPo/\\~()<>{}.=^'ia_[\]!,½¼—–]/g;
 /** Words behind the last bar: "x2", "(let it ring)". */
@@ -47,7 +50,7 @@ const typed = (text: string) =>
 function rowOf(text: string, line: number, within: boolean): { row: Row; behind?: string } | undefined {
   const whole = typed(text);
   const [, head = whole, behind] = BEHIND.exec(whole) ?? [];
-  const match = ROW.exec(head);
+  const match = ROW.exec(head.trimStart());
   if (!match) return undefined;
   const music = match[3]!;
   const label = match[1] ?? match[2];
@@ -74,8 +77,9 @@ function withoutGaps(lines: readonly string[]): { line: number; text: string }[]
   return numbered.filter(({ line, text }) => text.trim() || !(lines[line - 2] ?? '').trim());
 }
 
-/** The systems of a text, and the lines that belong to none. */
-export function systemsOf(lines: readonly string[]): { systems: System[]; rest: Beside[] } {
+/** The systems of a text, and the lines that belong to none. Lines of more columns than one has (`MOST_COLUMNS`) are none. */
+export function systemsOf(all: readonly string[]): { systems: System[]; rest: Beside[] } {
+  const lines = all.map(line => (line.length > MOST_COLUMNS ? '' : line));
   const systems: System[] = [];
   const rest: Beside[] = [];
   let open: System | undefined;

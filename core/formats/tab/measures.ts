@@ -157,6 +157,7 @@ export class Measures {
     const { lengths } = this.signsOf(bar);
     if (!lengths) return undefined;
     const words = this.wordsIn(bar, lengths.words);
+    if (!words.length && !moments.length) return undefined;
     const struck = words.filter(word => !word.rest);
     const sum = words.reduce((all, word) => all + word.ticks, 0);
     const place = { line: lengths.line, column: bar.from + 1 };
@@ -319,11 +320,15 @@ export class Measures {
         })),
       ),
     ];
-    return told.flatMap(({ column, stroke, least }) => {
-      const at = moments.findIndex(moment => Math.abs(moment.column - column) <= 1);
-      const start = (moments[at]?.placed.length ?? 0) >= least ? starts[at]?.start : undefined;
-      return stroke && start !== undefined ? [{ start, ...stroke }] : [];
-    });
+    const found = new Map<number, Stroke>();
+    for (const { column, stroke, least } of told) {
+      const at = nearest(moments, column) ?? -1;
+      const moment = moments[at];
+      const start = starts[at]?.start;
+      if (!moment || Math.abs(moment.column - column) > 1 || moment.placed.length < least) continue;
+      if (stroke && start !== undefined && !found.has(start)) found.set(start, { start, ...stroke });
+    }
+    return [...found.values()];
   }
 
   /** Chords above the rows, each at the next place; behind the last one on the beat over which it stands. */

@@ -18,7 +18,7 @@ import type { Heading, Reading, TextRemark } from '../reading';
 import { type Bar, barsIn } from './bars';
 import { kindOf } from './beside';
 import { readLooseHeading } from './heading';
-import { type Beside, type Row, type System, systemsOf } from './lines';
+import { type Beside, MOST_COLUMNS, type Row, type System, systemsOf } from './lines';
 import { Measures } from './measures';
 import type { TabNote } from './row';
 import { type Signs, signsOf } from './signs';
@@ -49,7 +49,11 @@ export function readTab(text: string, given: { setup?: Setup; meter?: Meter } = 
     questions.push({ line: 1, column: 1, message: `a text of at most ${MOST_TEXT} characters can be read` });
     return reading;
   }
-  const { systems, rest } = systemsOf(text.replace(/\t/g, '    ').split(/\r?\n/));
+  const lines = text.replace(/\t/g, '    ').split(/\r?\n/);
+  const long = lines.findIndex(line => line.length > MOST_COLUMNS);
+  if (long >= 0)
+    questions.push({ line: long + 1, column: 1, message: `a line has at most ${MOST_COLUMNS} columns` });
+  const { systems, rest } = systemsOf(lines);
   readHead(systems, rest, reading);
   const [first] = systems;
   if (!first) {
@@ -255,13 +259,29 @@ function setupOf(
   const place = { line: rows[0]!.line, column: 1 };
   const labels = rows.map(nameOf).map(name => (/^[A-G]/.test(name) ? name : ''));
   const count = (id: InstrumentId) => INSTRUMENTS[id].tuning.length;
+  const { tuning } = heading;
   const own = given && placesOf(rows, given).length ? given : undefined;
-  const instrument = heading.instrument ?? own?.instrument ?? byStrings(rows.length, labels.join(''));
-  if (!instrument || !placesOf(rows, own ?? { tuning: INSTRUMENTS[instrument].tuning }).length) {
+  const instrument =
+    heading.instrument ??
+    own?.instrument ??
+    (tuning && byStrings(tuning.length)) ??
+    byStrings(rows.length, labels.join(''));
+  const named = instrument && INSTRUMENTS[instrument].name.toLowerCase();
+  if (instrument && tuning && tuning.length !== count(instrument)) {
     questions.push({
       ...place,
-      message: `here ${rowsOf(rows.length)}: ${instrument ? `a ${INSTRUMENTS[instrument].name.toLowerCase()} has ${INSTRUMENTS[instrument].tuning.length} strings` : rows.length === 5 ? 'which instrument? Say it at the head, or write the row that is missing' : 'no instrument here has so many strings'}`,
+      message: `the tuning names ${tuning.length} strings, a ${named} has ${count(instrument)}`,
     });
+    return undefined;
+  }
+  const strung = tuning ?? own?.tuning ?? (instrument && INSTRUMENTS[instrument].tuning);
+  if (!instrument || !strung || !placesOf(rows, { tuning: [...strung] }).length) {
+    const why = instrument
+      ? `a ${named} has ${count(instrument)} strings`
+      : rows.length === 5
+        ? 'which instrument? Say it at the head, or write the row that is missing'
+        : 'no instrument here has so many strings';
+    questions.push({ ...place, message: `here ${rowsOf(rows.length)}: ${why}` });
     return undefined;
   }
   if (!heading.instrument && !own)

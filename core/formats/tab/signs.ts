@@ -143,7 +143,8 @@ function syllablesOf(line: Beside): Word[] {
 /** Whether the words of a line stand under notes, nearly each under one of its own; a remark does not. */
 function isSung(line: Beside, moments: readonly { column: number }[]): boolean {
   const words = syllablesOf(line);
-  if (words.length < 2 || !words.some(({ text }) => /\p{L}/u.test(text))) return false;
+  if (words.length < 2 || words.length > moments.length || !words.some(({ text }) => /\p{L}/u.test(text)))
+    return false;
   const taken = new Set<number>();
   for (const { column } of words) {
     const near = nearest(moments, column);

@@ -1,12 +1,16 @@
 /** Text tab: what is written reads back the same; what people type is read, and what was guessed is said. */
 import { readFileSync } from 'node:fs';
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { arrange } from '../../arrange';
 import { standardSetup } from '../../instrument';
+import { faultOf } from '../../records';
 import type { Arrangement, Technique, WrittenMeasure } from '../../score';
 import { handmade } from '../../testing/handmade';
+import { cases as runs } from '../../testing/setup';
 import { TICKS_PER_QUARTER } from '../../time';
 import { readAbc } from '../abc';
+import { pieceOf } from '../piece';
 import { readTab, writeTab } from './index';
 
 const BEAT = TICKS_PER_QUARTER;
@@ -540,6 +544,38 @@ describe('tabs as people type them', () => {
     expect(readTab(six('-7h5---|')).guesses.map(g => g.message)).toContain(
       'a hammer-on to a lower fret is taken as a pull-off',
     );
+  });
+  it('with slips of any kind they give a piece that is in order, or a question; nothing hangs', () => {
+    const signs = [...'-|0139hpb/~()<>{}:x \n&PMAaEeGwq_w[]*'];
+    const slip = fc.record({ at: fc.nat(), how: fc.nat(3), sign: fc.constantFrom(...signs) });
+    fc.assert(
+      fc.property(
+        fc.constantFrom(...cases.map(([, text]) => text)),
+        fc.array(slip, { maxLength: 12 }),
+        (typed, slips) => {
+          let text = typed;
+          for (const { at, how, sign } of slips) {
+            const place = at % (text.length + 1);
+            const lines = text.split('\n');
+            if (how === 0) text = text.slice(0, place) + sign + text.slice(place);
+            else if (how === 1) text = text.slice(0, place) + text.slice(place + 1);
+            else if (how === 2) text = lines.toSpliced(at % lines.length, 1).join('\n');
+            else text = lines.toSpliced(at % lines.length, 0, lines[place % lines.length]!).join('\n');
+          }
+          const reading = readTab(text);
+          const piece = pieceOf(reading, { tuneId: 't', id: 'a' });
+          if (piece.error !== undefined) expect(reading.questions.length).toBeGreaterThan(0);
+          else {
+            expect(faultOf('arrangements', piece.arrangement), text).toBeUndefined();
+            expect(faultOf('tunes', piece.tune), text).toBeUndefined();
+          }
+        },
+      ),
+      { numRuns: runs(150) },
+    );
+    for (const sign of ['-', ' ', '1 ', 'PM', '~', '(', 'x |', '\n', 'e|-1 x\n'])
+      expect(readTab(sign.repeat(399_999 / sign.length)).measures).toEqual([]);
+    expect(readTab(`e|${'-'.repeat(5000)}|`).questions[0]?.message).toBe('a line has at most 4000 columns');
   });
   it('a heading in plain words', () => {
     const heading = (head: string, row = '0---1---3---1---|') =>
