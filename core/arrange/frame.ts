@@ -7,6 +7,7 @@ import type { ScoreChord, ScoreMeasure, ScoreRest } from '../score';
 import { shapeFingers } from '../shape';
 import { formMark, measureStarts, sourceMark, type Tune } from '../tune';
 import type { ShapeFingers } from './candidates';
+import { isByHand } from './handChords';
 
 /** The shape that is held from a tick on. */
 export interface HeldShape {
@@ -70,6 +71,7 @@ export function frameOf(
       const chord: ScoreChord = {
         id: written.id,
         ...(own.chords.some(c => c.id === written.id) && { from: written.id }),
+        ...(isByHand(written) && { byHand: true }),
         start: written.start,
         shape: transposeChord(sounding, -setup.capo, shapeFifths).symbol,
         sounding: sounding.symbol,

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { applyEdit, startHistory } from '../edit';
+import { applyEdit, type Edit, type History, startHistory } from '../edit';
 import { readAbc } from '../formats/abc';
 import { lessonSteps } from '../lesson';
 import { faultOf } from '../records';
@@ -9,6 +9,7 @@ import { edit } from '../testing/edits';
 import { anySettings } from '../testing/settings';
 import { cases } from '../testing/setup';
 import { tunes } from '../testing/tunes';
+import { TICKS_PER_QUARTER } from '../time';
 import { rereadTune, type Tune } from '../tune';
 import { type ArrangeRequest, arrange } from './index';
 
@@ -125,6 +126,54 @@ describe('a source that is corrected after it was arranged', () => {
     expect(followed.measures[0]).not.toHaveProperty('repeatStart');
     expect(followed.measures[1]!.section?.name).toBe('Turn');
     expect(sourceChanges(followed, again)).toBeUndefined();
+  });
+  it('chords set or taken out by hand, and notes added to the melody, stay when the notes are made anew', () => {
+    const done = (history: History, own: Edit): History => {
+      const result = applyEdit(history, own);
+      if ('error' in result) throw new Error(result.error);
+      return result;
+    };
+    const [first, second, third] = present.measures.map(m => m.id) as [string, string, string, string];
+    const chord = (measure: string, start: number, name: string | null, frets?: string): Edit => ({
+      kind: 'chord',
+      ids: [measure],
+      values: { start, name, ...(frets && { frets }) },
+    });
+    let history = startHistory(present);
+    history = done(history, chord(first, 2 * TICKS_PER_QUARTER, 'C', 'x32013'));
+    history = done(history, chord(second, 0, null));
+    const start = TICKS_PER_QUARTER / 2;
+    history = done(history, {
+      kind: 'insert',
+      ids: [third],
+      values: { start, string: 4, fret: 0, ticks: start, role: 'melody' },
+    });
+    const byHand = history.present;
+    const { setup } = present;
+    for (const level of [4, 2] as const) {
+      const next = make(before, { keep: { present: byHand }, settings: { level }, setup, capo: setup.capo });
+      const told = (a: Arrangement) =>
+        a.measures.map(m => m.chords.map(c => [c.id, c.start, c.sounding, c.byHand]));
+      expect(told(next)).toEqual(told(byHand));
+      expect(next.measures[0]!.chords[1]!.frets).toEqual([3, 1, 0, 2, 3, null]);
+      expect(next.measures[2]!.notes).toContainEqual(
+        expect.objectContaining({ start, string: 4, fret: 0, pinned: true }),
+      );
+      expect(faultOf('arrangements', next)).toBeUndefined();
+      expect(sourceChanges(next, before)).toBeUndefined();
+    }
+    // In another key they go along, without their grips.
+    const moved = make(before, { keep: { present: byHand }, transposition: 2 });
+    expect(moved.measures[0]!.chords[1]).toMatchObject({ sounding: 'D', byHand: true });
+    expect(moved.measures[1]!.chords).toEqual([]);
+    // Where the source is another, its chords are taken, and that is told.
+    const again = rereadTune(before, read('|:"G"GABd|"D"dcBA|"Em"edBG|"G"G4:|'));
+    const followed = make(again, { keep: { present: byHand } });
+    expect(followed.measures[0]!.chords.map(c => c.sounding)).toEqual(['G']);
+    expect(followed.measures[1]!.chords).toEqual([]);
+    expect(ledgerTexts(followed)).toContainEqual(
+      expect.stringMatching(/^Measure 1: chords set by hand give way/),
+    );
   });
   it("a lesson's ticks stay with their measures, and lines of the ledger with theirs", () => {
     const next = make(corrected, { keep: { present } });

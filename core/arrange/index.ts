@@ -36,6 +36,7 @@ import { solveFingers } from './fingers';
 import { frameOf } from './frame';
 import { fingerGraces } from './graces';
 import { TOGETHER } from './grips';
+import { withHandChords } from './handChords';
 import { identifyParts } from './identify';
 import {
   type Keep,
@@ -134,6 +135,11 @@ export function arrange(
     tune = suggestChords(tune);
     whole('the source has no chords: these were suggested from the melody');
   }
+  const set = request.keep && withHandChords(tune, source, request.keep, request.transposition ?? 0);
+  if (set) {
+    tune = set.tune;
+    ledger.push(...set.left);
+  }
   if (request.style !== 'pattern' && !hasMelody(tune))
     return {
       problem: {
@@ -177,7 +183,7 @@ export function arrange(
   const wishes: HandWishes = { noBarre: shapeWishes.noBarre ?? false, free: shapeWishes.freeFingers ?? [] };
   const frame = frameOf(tune, source, plan, hand, {
     wishes: shapeWishes,
-    choices: request.choices ?? {},
+    choices: { ...request.choices, ...(kept?.sameStrings && set?.grips) },
     // Under a singer the shapes must have the strings that are plucked.
     ...(request.style === 'pattern' && settings.pattern && { pattern: settings.pattern }),
   });

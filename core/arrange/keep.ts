@@ -10,6 +10,7 @@ import {
   type ScoreNote,
   type Style,
 } from '../score';
+import type { Bars } from '../tune';
 
 /** What an arrangement that is made anew keeps of the present one. */
 export interface Keep {
@@ -116,10 +117,12 @@ export function putPinnedBack(kept: Kept, measures: readonly ScoreMeasure[], set
     for (const pinned of before.notes.filter(note => note.pinned)) {
       const pitch = noteMidi(kept.present.setup, pinned);
       const own = measure.notes.find(n => n.start === pinned.start && n.role === 'melody');
+      // A note that was added to the melody stands between its own.
+      const added = pinned.role === 'melody' && pinned.from === undefined && !own;
       if (
         !kept.sameStrings ||
         pinned.start + pinned.ticks > measure.ticks ||
-        (pinned.role === 'melody' && (!own || noteMidi(setup, own) !== pitch))
+        (pinned.role === 'melody' && !added && (!own || noteMidi(setup, own) !== pitch))
       ) {
         told.push({
           measures: [index],
@@ -127,6 +130,14 @@ export function putPinnedBack(kept: Kept, measures: readonly ScoreMeasure[], set
         });
         continue;
       }
+      const note = { ...pinned, ...(own?.from !== undefined && { from: own.from }) };
+      if (added)
+        for (const other of measure.notes) {
+          if (other.role !== 'melody' || other.string !== note.string) continue;
+          // A string that is struck again sounds no longer.
+          if (other.start < note.start) other.ticks = Math.min(other.ticks, note.start - other.start);
+          else note.ticks = Math.min(note.ticks, other.start - note.start);
+        }
       measure.notes = measure.notes.filter(
         note =>
           !(pinned.role === 'melody' && note.role === 'melody' && note.start === pinned.start) &&
@@ -139,7 +150,7 @@ export function putPinnedBack(kept: Kept, measures: readonly ScoreMeasure[], set
           // A pinned bass stands for the one that was made for its moment.
           !(pinned.role === 'bass' && note.role === 'bass' && note.start === pinned.start),
       );
-      measure.notes.push({ ...pinned, ...(own?.from !== undefined && { from: own.from }) });
+      measure.notes.push(note);
       if (has(pinned, 'harmonic'))
         told.push({ measures: [index], text: `${describeNote(pitch)} is played as a harmonic` });
     }
@@ -159,21 +170,32 @@ export function putPlucksBack(kept: Kept, measures: readonly ScoreMeasure[]): vo
 
 /**
  * Puts bars and words back as they were, where those of the tune have not changed since: what a hand has set there is no
- * matter of the arranger's. Where they have changed, they are the tune's.
+ * matter of the arranger's. Where they have changed, they are the tune's; so is the road where measures were put in or taken
+ * out on either side, for its signs went along with them.
  */
 export function putFormBack(kept: Kept, measures: readonly ScoreMeasure[]): void {
-  for (const [index, before] of kept.pairs()) {
+  const pairs = [...kept.pairs()];
+  const alike = pairs.length === measures.length && kept.present.measures.length === measures.length;
+  const sections = new Map(measures.flatMap(({ section }, index) => (section ? [[section.id, index]] : [])));
+  for (const [index, before] of pairs) {
     const measure = measures[index]!;
     const same = before.from?.form !== undefined && before.from.form === measure.from?.form;
     if (!same || before.ticks !== measure.ticks) continue;
-    const { repeatStart, repeatEnd, passes, ending, free, barline, section, marks, tempos, fermatas } =
-      before;
-    Object.assign(measure, { words: before.words });
-    const bars = { repeatStart, repeatEnd, passes, ending, free, barline, section, marks, tempos, fermatas };
-    for (const field of Object.keys(bars) as (keyof typeof bars)[])
-      if (bars[field] === undefined) delete measure[field];
-      else Object.assign(measure, { [field]: bars[field] });
+    const { words, free, tempos, fermatas, section } = before;
+    measure.words = words;
+    setBars(measure, { free, tempos, fermatas });
+    if ((sections.get(section?.id ?? '') ?? index) === index) setBars(measure, { section });
+    if (!alike) continue;
+    const { repeatStart, repeatEnd, passes, ending, barline, marks } = before;
+    setBars(measure, { repeatStart, repeatEnd, passes, ending, barline, marks });
   }
+}
+
+/** Sets what stands at the bars of a measure, or takes it off. */
+function setBars(measure: ScoreMeasure, bars: { [K in keyof Bars]: Bars[K] | undefined }): void {
+  for (const field of Object.keys(bars) as (keyof Bars)[])
+    if (bars[field] === undefined) delete measure[field];
+    else Object.assign(measure, { [field]: bars[field] });
 }
 
 /**

@@ -261,7 +261,7 @@ export function changeChord(
   const held = heldChord(before, own.key, { name: named, frets: asked, played });
   if ('error' in held) return held.error;
   const ids = new IdGiver(draft.nextId);
-  const made = { id: present?.id ?? ids.give('chord'), start, ...held };
+  const made = { id: present?.id ?? ids.give('chord'), start, ...held, byHand: true };
   measure.chords = [...others, made].sort((a, b) => a.start - b.start);
   draft.nextId = ids.nextId;
   return undefined;

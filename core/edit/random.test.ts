@@ -13,6 +13,7 @@ import {
   ROLES,
   STROKE_KINDS,
   STROKE_WAYS,
+  sourceChanges,
   UNLINKED,
 } from '../score';
 import { cases } from '../testing/setup';
@@ -321,6 +322,52 @@ describe('edits at random', () => {
           expect(history.present).toEqual(arrangement);
           for (let i = 0; i < steps; i++) history = redo(history);
           expect(history.present).toEqual(end);
+        },
+      ),
+      { numRuns: cases(40) },
+    );
+  });
+  it('lie under an arrangement that is made anew: it is in order, and follows the tune', () => {
+    fc.assert(
+      fc.property(
+        tunes({ low: -3, high: 12 }),
+        fc.array(fc.tuple(fc.constantFrom(...KINDS), n, n, n), { minLength: 1, maxLength: 12 }),
+        fc.constantFrom(1, 2, 3, 4),
+        fc.constantFrom('fingerstyle', 'chord-melody', 'melody'),
+        fc.integer({ min: 0, max: 5 }),
+        fc.boolean(),
+        (generated, edits, level, style, capo, part) => {
+          const { tune } = readAbc(generated.abc)[0]!;
+          const request = { id: 'a', instrument: 'guitar', style: 'fingerstyle', capo: 0 } as const;
+          const { arrangement } = arrange(tune, { ...request, settings: { level: 3 } });
+          if (!arrangement) return;
+          let history = startHistory(arrangement);
+          for (const [kind, at, x, y] of edits) {
+            const notes = history.present.measures.flatMap(m => m.notes);
+            const edit = MAKE[kind](history.present, notes[at % notes.length]?.id ?? 'none', x, y);
+            const result = applyEdit(history, edit);
+            if (!('error' in result)) history = result;
+          }
+          const { present } = history;
+          const anew = part ? [tune.measures[0]!.id] : undefined;
+          const again = arrange(tune, {
+            ...request,
+            ...(!part && { style, capo, settings: { level } }),
+            hand: present.hand,
+            keep: { present, ...(anew && { anew }) },
+          });
+          if (!again.arrangement) return;
+          expect(faultOf('arrangements', again.arrangement)).toBeUndefined();
+          const taken = applyEdit(history, {
+            kind: 'take',
+            ids: [],
+            values: { proposal: again.arrangement, what: 'anew' },
+          });
+          if ('error' in taken) throw new Error(taken.error);
+          expect(faultOf('arrangements', taken.present)).toBeUndefined();
+          expect(sourceChanges(taken.present, tune)).toBeUndefined();
+          expect(writeMusicXml(taken.present)).toContain('</score-partwise>');
+          checkArrangement(taken.present);
         },
       ),
       { numRuns: cases(40) },

@@ -116,7 +116,7 @@ function filled(
     const until = all[i + 1]?.start ?? Number.POSITIVE_INFINITY;
     const played = notes.filter(note => note.start >= start && note.start < until && !isDead(note));
     const held = heldChord(arrangement, present.key, { name, frets: '', played });
-    return 'error' in held ? [] : [{ id: ids.give('chord'), start, ...held }];
+    return 'error' in held ? [] : [{ id: ids.give('chord'), start, ...held, byHand: true }];
   });
   return {
     ...rest,

@@ -151,6 +151,7 @@ const chord = Joi.object<ScoreChord, true>({
   frets: Joi.array().items(fret.allow(null)).max(12),
   fingers: Joi.array().items(finger.allow(null)).max(12),
   passing: Joi.boolean(),
+  byHand: Joi.boolean(),
 });
 
 const content = {

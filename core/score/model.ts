@@ -179,6 +179,8 @@ export interface ScoreChord {
   fingers?: (number | null)[];
   /** Added by the arranger to lead into the next chord. */
   passing?: boolean;
+  /** Set by a hand in the arrangement: it stays when the notes are made anew. */
+  byHand?: boolean;
 }
 
 export interface ScoreMeasure extends Bars {
