@@ -87,6 +87,15 @@ test('an easy and a full arrangement; a measure swapped, a section changed, a no
         .innerText()
     ).replace(/, finger \d/, '');
   const place = await placed();
+  // So does a chord that is set by hand, which is no correction of the tune.
+  await page.getByText('Chord, words, bars and tempo here').click();
+  const chord = page.getByLabel('Chord (name of the shape)');
+  const before3 = await chord.inputValue();
+  const other = before3 === 'F' ? 'G' : 'F';
+  await chord.fill(other);
+  await chord.press('Enter');
+  await expect(page.locator('[data-measure="2"] .chord').first()).toContainText(other);
+  await expect(page.getByText('The tune was corrected')).toHaveCount(0);
   await openArrange(page);
   await pick(page, 'What to arrange', 'the whole tune');
   await pick(page, 'Bass', /^walking/);
@@ -97,6 +106,7 @@ test('an easy and a full arrangement; a measure swapped, a section changed, a no
     .click();
   await expect(page.getByRole('button', { name: 'Pinned: let it go' })).toBeVisible();
   expect(await placed()).toBe(place);
+  await expect(page.locator('[data-measure="2"] .chord').first()).toContainText(other);
 
   // A wrong fret is found; a remedy mends it with one click, and can be undone.
   await page.locator('.ribbon').focus();
