@@ -28,12 +28,16 @@ test('a piece is dictated: what contradicts itself is asked about, then it stand
   const report = page.getByRole('region', { name: 'What was read' });
   await expect(report).toContainText('line 2, 20 a hammer-on goes to a higher fret, and 2 is not above 4');
   await expect(text).toHaveValue(/4h2/);
-  await text.fill('key: Em\ns2 E /8 7b9 7b9r 5h7p5 s3 7~ 5 | W [s6 0 s4 2]');
+  await text.fill(
+    'key: Em\npart: Verse\n|: s2 E /8 7b9 7b9r 5h7p5 s3 7~ 5 | W [s6 0 s4 2] :|x3\nw: Creak, creak, goes the * cel-lar door',
+  );
   await page.getByRole('button', { name: 'Begin', exact: true }).press('Enter');
   await expect(page.getByRole('heading', { name: 'Cellar Door', level: 1 })).toBeVisible();
   await expect(page.locator(frets(0))).toHaveText(['8', '7', '7', '5', '7', '5', '7', '5']);
   await expect(page.locator(frets(1))).toHaveText(['2', '0']);
   await expect(page.getByText('sounds E minor')).toBeVisible();
+  for (const word of ['Verse', 'cel-', 'door', '3 times'])
+    await expect(page.getByText(word, { exact: true }).first()).toBeVisible();
   await page.getByRole('button', { name: 'Export' }).click();
   const [file] = await Promise.all([
     page.waitForEvent('download'),

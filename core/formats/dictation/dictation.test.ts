@@ -56,6 +56,44 @@ describe('a dictation', () => {
       'bass',
     ]);
   });
+  it('has repeats, endings, parts and words', () => {
+    const text = [
+      'part: Verse',
+      '|: s1 Q 0 1 3 1 & bass: s5 W 0 | auto: s2 Q 1 H 3 ... |',
+      'w: Down by the val-ley *',
+      'w: Up_on the hill there',
+      '1st: s1 W 0 :| 2nd: s1 W 3 ||',
+      'w: * so',
+      'part: Chorus',
+      's1 W 0 | x2 :|x3',
+    ].join('\n');
+    const { measures, questions } = read(text);
+    expect(questions).toEqual([]);
+    expect(measures.map(m => [m.section, m.ending, m.repeat])).toEqual([
+      ['Verse', undefined, { start: true }],
+      [undefined, undefined, undefined],
+      [undefined, [1], { end: true }],
+      [undefined, [2], undefined],
+      ['Chorus', undefined, undefined],
+      [undefined, undefined, { end: true, passes: 3 }],
+    ]);
+    expect(measures[0]!.words).toEqual([
+      { start: 0, verses: ['Down', 'Up on'] },
+      { start: BEAT, verses: ['by', 'the'] },
+      { start: 2 * BEAT, verses: ['the', 'hill'] },
+      { start: 3 * BEAT, verses: ['val-', 'there'] },
+    ]);
+    expect(measures[1]!.words).toEqual([{ start: 0, verses: ['ley'] }]);
+    expect(measures.slice(2, 4).map(m => m.words?.[0]?.verses)).toEqual([undefined, ['so']]);
+    expect(asked(':| s1 W 0')).toEqual(['1:1 there is no measure before this that a repeat could end with']);
+    expect(asked('s1 H 0\npart: B\n3')).toEqual([
+      '2:1 “part:” stands between measures: end the one before it with |',
+    ]);
+    expect(asked('s1 W 0 |\nw: one too ma-ny')).toEqual([
+      '2:1 here are more syllables than notes of the melody: 4, not 1',
+    ]);
+    expect(asked('s1 H 0 1st: 3')).toEqual(['1:8 “1st:” stands at the beginning of a measure']);
+  });
   it('says groups and measures again', () => {
     expect(notes('s1 E (0 3) x4')[0]).toHaveLength(8);
     expect(notes('s1 W 3 | x3 | 5')).toEqual([['0 4 s1 f3'], ['0 4 s1 f3'], ['0 4 s1 f3'], ['0 4 s1 f5']]);

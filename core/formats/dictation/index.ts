@@ -38,18 +38,39 @@ interface Token {
   text: string;
   line: number;
   column: number;
+  /** What stands behind it, where a line is one word. */
+  rest?: string;
 }
 
-/** Words of the text with their places; what stands in quotes or braces is one word. */
+/** Lines that are read as a whole: the name of a part, and sung words. */
+const WHOLE_LINE = /^\s*((?:part|w):)\s*(.*?)\s*$/i;
+const TOKEN = /"[^"]*"?|[[\]()&]|:\|{1,2}(?:x\d+|:)?|\|{1,2}:|\|+\]?|(?:\{[^}]*\}|:(?!\|)|[^\s[\]()&|":])+/g;
+
+/** Words of the text with their places; what stands in quotes or braces is one word, and so is a line of words. */
 function tokensOf(lines: readonly string[], from: number): Token[] {
   const tokens: Token[] = [];
-  for (const [i, line] of lines.entries())
-    if (i >= from)
-      for (const match of line
-        .replace(/(^|\s)#.*$/, '')
-        .matchAll(/"[^"]*"?|[[\]()&]|\|+\]?|(?:\{[^}]*\}|[^\s[\]()&|"])+/g))
+  for (const [i, line] of lines.entries()) {
+    if (i < from) continue;
+    const text = line.replace(/(^|\s)#.*$/, '');
+    const whole = WHOLE_LINE.exec(text);
+    if (whole)
+      tokens.push({
+        text: whole[1]!.toLowerCase(),
+        line: i + 1,
+        column: text.search(/\S/) + 1,
+        rest: whole[2]!,
+      });
+    else
+      for (const match of text.matchAll(TOKEN))
         tokens.push({ text: match[0], line: i + 1, column: match.index + 1 });
+  }
   return tokens;
+}
+
+/** Passes by their words: "1st:", "1st,2nd:". */
+function passesOf(text: string): number[] | undefined {
+  const match = /^\d(?:st|nd|rd|th)(?:,\d(?:st|nd|rd|th))*:$/.exec(text);
+  return match ? match[0].match(/\d/g)!.map(Number) : undefined;
 }
 
 interface Value {
@@ -123,6 +144,10 @@ class Dictation {
   private begins: Token | undefined;
   /** Notes that were struck last, for what sounds on. */
   private last: WrittenNote[] = [];
+  /** What the next measure begins with. */
+  private opens: Pick<WrittenMeasure, 'section' | 'ending'> & { repeat?: boolean } = {};
+  /** Measures since the last line of words, and how many verses of them are told. */
+  private sung = { from: 0, to: 0, verse: 0 };
 
   constructor(
     private readonly reading: Reading,
@@ -143,10 +168,24 @@ class Dictation {
     for (let i = 0; i < tokens.length; i++) {
       const token = tokens[i]!;
       const { text } = token;
-      if (text.startsWith('|')) {
+      const passes = passesOf(text);
+      if (token.rest !== undefined) {
+        if (this.said) this.ask(token, `“${text}” stands between measures: end the one before it with |`);
+        else if (text === 'w:') this.sing(token, token.rest);
+        else if (token.rest) this.opens.section = token.rest;
+        else this.ask(token, 'a part has a name');
+        continue;
+      }
+      if (passes) {
+        if (this.said) this.ask(token, `“${text}” stands at the beginning of a measure`);
+        else this.opens.ending = passes;
+        continue;
+      }
+      if (/^:?\|/.test(text)) {
         for (const { token: open } of groups) this.ask(open, 'this bracket is not closed in its measure');
         groups = [];
         this.endMeasure(token);
+        this.repeat(token);
         continue;
       }
       this.begins ??= token;
@@ -177,6 +216,60 @@ class Dictation {
     if (this.said) this.endMeasure(tokens.at(-1)!);
     if (!this.reading.measures.length && !this.reading.questions.length)
       this.reading.questions.push({ line: 1, column: 1, message: 'nothing is written here yet' });
+  }
+
+  /** What a bar line says of repeats: of the measure before it, and of the next one. */
+  private repeat(token: Token): void {
+    const { text } = token;
+    if (text.endsWith(':')) this.opens.repeat = true;
+    if (!text.startsWith(':')) return;
+    const last = this.reading.measures.at(-1);
+    const times = Number(/x(\d+)/.exec(text)?.[1] ?? 2);
+    if (!last) this.ask(token, 'there is no measure before this that a repeat could end with');
+    else if (times < 2 || times > MOST_AGAIN) this.ask(token, `again is said of 2 to ${MOST_AGAIN} times`);
+    else last.repeat = { ...last.repeat, end: true, ...(times > 2 && { passes: times }) };
+  }
+
+  /**
+   * Puts words under the melody of the measures since the last line of them, a note for each; a second line is another
+   * verse. "*" leaves a note out, "-" divides a word.
+   */
+  private sing(token: Token, line: string): void {
+    const { measures } = this.reading;
+    if (this.sung.to === measures.length) this.sung.verse += 1;
+    else this.sung = { from: this.sung.to, to: measures.length, verse: 0 };
+    const places = measures
+      .slice(this.sung.from)
+      .flatMap(measure => this.melodyOf(measure).map(start => ({ measure, start })));
+    const syllables = line.match(/\*|[^\s*-]+-?/g) ?? [];
+    if (syllables.length > places.length)
+      this.ask(
+        token,
+        `here are more syllables than notes of the melody: ${syllables.length}, not ${places.length}`,
+      );
+    for (const [i, syllable] of syllables.entries()) {
+      const place = places[i];
+      if (!place || syllable === '*') continue;
+      const { measure, start } = place;
+      measure.words ??= [];
+      let word = measure.words.find(own => own.start === start);
+      if (!word) {
+        word = { start, verses: [] };
+        measure.words.push(word);
+      }
+      while (word.verses.length < this.sung.verse) word.verses.push('');
+      word.verses[this.sung.verse] = syllable.replaceAll('_', ' ');
+    }
+  }
+
+  /** When a measure strikes the melody: where it is not said, the strings that are not the thumb's. */
+  private melodyOf({ notes }: WrittenMeasure): number[] {
+    const { length } = this.setup.tuning;
+    const high = (string: number) => length <= 4 || string <= length / 2;
+    const starts = notes
+      .filter(({ role, string, tie }) => !tie && (role ? role === 'melody' : high(string)))
+      .map(({ start }) => start);
+    return [...new Set(starts)].sort((a, b) => a - b);
   }
 
   /** Anything that stands for itself. */
@@ -370,7 +463,7 @@ class Dictation {
     else if (!measures.length) this.ask(token, 'there is no measure before this that could come again');
     else
       for (let n = 1; n < times && measures.length < MOST_MEASURES; n++)
-        measures.push(JSON.parse(JSON.stringify(measures.at(-1))) as WrittenMeasure);
+        measures.push(copyOf(measures.at(-1)!));
   }
 
   private endMeasure(token: Token): void {
@@ -409,7 +502,11 @@ class Dictation {
         ...(strokes.length && { strokes }),
         ...(rests.length && { rests }),
         ...(chords.length && { chords }),
+        ...(this.opens.section && { section: this.opens.section }),
+        ...(this.opens.ending && { ending: this.opens.ending }),
+        ...(this.opens.repeat && { repeat: { start: true } }),
       });
+      this.opens = {};
     }
     this.measure = emptyMeasure();
     this.layers = [{ at: 0, closed: false }];
@@ -424,6 +521,17 @@ class Dictation {
     const unit = TICKS_PER_WHOLE / this.meter.unit;
     return `${Math.round((ticks / unit) * 100) / 100} of ${this.meter.beats} beats`;
   }
+}
+
+/** The notes of a measure once more, without what stands at its bars. */
+function copyOf({
+  section: _section,
+  ending: _ending,
+  repeat: _repeat,
+  words: _words,
+  ...measure
+}: WrittenMeasure) {
+  return JSON.parse(JSON.stringify(measure)) as WrittenMeasure;
 }
 
 /** A length in words, as far as it has a name. */

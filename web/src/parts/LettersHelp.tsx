@@ -20,6 +20,10 @@ const LETTERS: [sign: string, means: string][] = [
   ['{2}3  {2/}3  {2:3}0', 'grace note; slid grace note; one at fret 3 of string 2'],
   ["3:2  3:t  3'm", 'finger 2; thumb; plucked by m'],
   ['"Am7"  pickup', 'chord by the name of its shape; this first measure is a pickup'],
+  ['|:  :|  :|x3', 'what is repeated begins, ends; is played three times'],
+  ['1st:  2nd:', 'this measure the first time, this one the second'],
+  ['part: Verse', 'a line of its own: a part begins'],
+  ['w: by the val-ley *', 'a line of its own: words under the measures before it; * a note without one'],
   ['# words', 'a remark for yourself'],
 ];
 
