@@ -3,16 +3,27 @@ import { applyEdit, startHistory } from '../edit';
 import { type Arrangement, measureIndex } from '../score';
 import { readDictation } from './dictation';
 import type { Reading } from './reading';
+import { readSong } from './song';
 import { readTab } from './tab';
 import { systemsOf } from './tab/lines';
 
+/** Systems of rows that a text holds; two rows alone are rather something else. */
+const tabSystems = (text: string) =>
+  systemsOf(text.split(/\r?\n/, 5000)).systems.filter(({ rows }) => rows.length > 2).length;
+
 /**
- * Whether rows of strings stand in a text.
+ * What a text is, by what stands in it: a tune book in ABC, a text tab, a song in chords and words; undefined where it is
+ * none of them. A song may hold a lick as tab.
  *
- * @example isTab('e|-0-|\nB|---|\nG|---|') // true
+ * @example kindOfText('G       C\nDown by the brook') // 'song'
  */
-export function isTab(text: string): boolean {
-  return systemsOf(text.split(/\r?\n/, 5000)).systems.some(({ rows }) => rows.length > 2);
+export function kindOfText(text: string): 'abc' | 'tab' | 'song' | undefined {
+  if (/^\s*X:\s*\d|^K:\s*\S/m.test(text)) return 'abc';
+  const systems = tabSystems(text);
+  const { tune } = readSong(text);
+  if (!systems) return tune && 'song';
+  const lines = tune?.measures.flatMap(({ events }) => events).filter(({ line, words }) => line && words);
+  return lines && lines.length > 2 * systems ? 'song' : 'tab';
 }
 
 /**
@@ -21,7 +32,7 @@ export function isTab(text: string): boolean {
  * @example readText('s1 W 3').measures.length // 1
  */
 export function readText(text: string, given: Parameters<typeof readTab>[1] = {}): Reading {
-  return isTab(text) ? readTab(text, given) : readDictation(text, given);
+  return tabSystems(text) ? readTab(text, given) : readDictation(text, given);
 }
 
 /** What a text would make of an arrangement. */

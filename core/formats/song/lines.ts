@@ -35,7 +35,7 @@ export interface ChordLine {
   times: number;
 }
 
-const TIMES = /^[(]?[x×](\d{1,2})[)]?$/i;
+const TIMES = /^[(]?(?:[x×](\d{1,2})|(\d{1,2})[x×])[)]?$/i;
 const SILENCE = /^n\.?c\.?$/i;
 const BARS = /^(\|\||\|:|:\||\|\.|\|)$/;
 const HOLDS = ['.', '-', '/', '–'];
@@ -53,7 +53,8 @@ function tokenOf(word: string, column: number, grips: GripNames): SongToken | un
   if (word === ')') return { kind: 'close', column };
   if (SILENCE.test(word)) return { kind: 'silence', column };
   const early = word.startsWith(EARLY);
-  const symbol = early ? word.slice(1) : word;
+  // A star sends to a remark that stands elsewhere.
+  const symbol = (early ? word.slice(1) : word).replace(/\*+$/, '');
   const grip = grips(symbol);
   if (!grip && !parseChord(symbol)) return undefined;
   return { kind: 'chord', symbol, column, ...(early && { early }), ...grip };
@@ -86,7 +87,7 @@ export function readChordLine(line: string, grips: GripNames = NO_GRIPS): ChordL
   for (const [word, column] of wordsIn(line)) {
     const again = TIMES.exec(word);
     if (again) {
-      times = Number(again[1]);
+      times = Number(again[1] ?? again[2]);
       continue;
     }
     const token = tokenOf(word, column, grips);
@@ -120,6 +121,7 @@ function cut(text: string, columns: readonly (number | undefined)[]): Sung {
 /** What takes time in a line: words stand over it. */
 const takesTime = ({ kind }: SongToken) => !['bar', 'open', 'close', 'length'].includes(kind);
 
+const VOWEL = /[aeiouy\u00c0-\u024f]/i;
 /** Letters by which a chord may stand off the word that it is over: nobody counts blanks. Judgement. */
 const OFF = { late: 2, early: 1 };
 
@@ -131,6 +133,8 @@ export function overWords(chords: ChordLine, words: string): ChordLine {
     const [before] = /\S*$/.exec(text.slice(0, edge))!;
     const [after] = /^\S*/.exec(text.slice(edge))!;
     if (!before || !after) return column;
+    // No word is divided where one side of it could not be sung.
+    if (![before, after].every(side => VOWEL.test(side))) return column - before.length;
     if (before.length <= OFF.late) return column - before.length;
     if (after.length > OFF.early) return column;
     return column + after.length + /^\s*/.exec(text.slice(edge + after.length))![0].length;
@@ -186,7 +190,11 @@ const PARTS =
   /^(intro(duction)?|verse|chorus|refrain|pre[- ]?chorus|bridge|middle( eight)?|solo|interlude|instrumental|break|riff|outro|coda|ending|end|tag|turnaround|part [a-z])\b/i;
 
 /** What may stand behind the name of a part in its heading: a number or letter, how often. */
-const ALONE = /^(\s+(\d{1,2}|[a-z]|[ivx]+))?(\s*[(]?[x×]\d{1,2}[)]?)?\s*:?$/i;
+const ALONE = /^(\s+(\d{1,2}|[a-z]|[ivx]+))?(\s*[(]?([x×]\s?\d{1,2}|\d{1,2}\s?[x×]|twice)[)]?)?\s*:?$/i;
+/** "Repeat the chorus twice", "(Chorus)": a part that stands elsewhere. */
+const RECALL = /^\(?\s*(?:(?:repeat|again|back to|play|sing)\s+(?:the\s+)?)?(.*?)\s*\)?$/i;
+/** A remark behind the name of a part: "Bridge (slowly)". */
+const REMARK = /\s*\(([^()]*\p{L}{2}[^()]*)\)\s*:?$/u;
 
 /** A heading: "Verse 2 x3:", "[Chorus]", "Solo: as the chorus". */
 export interface SongHeading {
@@ -196,13 +204,15 @@ export interface SongHeading {
   as?: string;
   /** Chords of the last measures, which differ from that. */
   but?: string;
+  /** What else is said of it. */
+  remark?: string;
 }
 
 /**
  * Reads a heading of a part: a name that parts have, or any that ends with a colon or stands in brackets by itself.
  */
 export function readHeading(line: string): SongHeading | undefined {
-  const text = line.trim();
+  const text = line.trim().replace(/^(\[?)ch(?:o|or)?\b\.?/i, '$1Chorus');
   const bracket = /^\[([^\]]+)\]\s*(.*)$/.exec(text);
   const whole =
     bracket && !parseChord(bracket[1]!) ? `${bracket[1]}${bracket[2] ? ` ${bracket[2]}` : ''}` : text;
@@ -214,14 +224,30 @@ export function readHeading(line: string): SongHeading | undefined {
     const { name, times } = named(as[1]!);
     return { name, times, as: as[2]!.replace(/:$/, '').trim(), ...(as[3] && { but: as[3] }) };
   }
-  const known = ALONE.test(whole.replace(PARTS, '')) && PARTS.test(whole);
+  const isPart = (own: string) => PARTS.test(own) && ALONE.test(own.replace(PARTS, ''));
+  const known = isPart(whole);
+  const recalled = RECALL.exec(text)?.[1] ?? '';
+  if (!known && isPart(recalled)) return named(recalled);
+  const [remark, said] = REMARK.exec(whole) ?? [];
+  if (remark !== undefined && isPart(whole.slice(0, -remark.length)))
+    return { ...named(whole.slice(0, -remark.length)), remark: said! };
   if (!known && !bracket && !/^[\p{L}][\p{L}\d\s()×-]{0,38}:$/u.test(whole)) return undefined;
   if (bracket && parseChord(bracket[1]!)) return undefined;
   return named(whole);
 }
 
+/** A part whose name stands before its first line: "Chorus: G  D"; what follows keeps its column. */
+const AHEAD = /^(\s*([\p{L}-]+(?:\s+(?:\d{1,2}|[a-z]))?)\s*:\s+)(\S.*)$/iu;
+
+/** Reads the name of a part that stands before its first line; undefined where none does. */
+export function readAhead(line: string): { name: string; rest: string } | undefined {
+  const [, before, name, rest] = AHEAD.exec(line) ?? [];
+  const heading = name && PARTS.test(name.replace(/^ch(?:o|or)?$/i, 'Chorus')) && readHeading(name);
+  return heading ? { name: heading.name, rest: ' '.repeat(before!.length) + rest } : undefined;
+}
+
 function named(text: string): { name: string; times: number } {
-  const times = /\s*[(]?[x×](\d{1,2})[)]?\s*:?$/i.exec(text);
+  const times = /\s*[(]?(?:[x×]\s?(\d{1,2})|(\d{1,2})\s?[x×]|twice)[)]?\s*:?$/i.exec(text);
   const name = (times ? text.slice(0, times.index) : text).replace(/:$/, '').trim();
-  return { name: name || 'Part', times: times ? Math.max(1, Number(times[1])) : 1 };
+  return { name: name || 'Part', times: times ? Math.max(1, Number(times[1] ?? times[2] ?? 2)) : 1 };
 }

@@ -3,9 +3,19 @@ import { parseChord } from '../../chord';
 import { standardSetup } from '../../instrument';
 import { nameShape, parseShapeText, shapeText } from '../../shape';
 import { readHeadingLine } from '../heading';
+import { readLooseHeading } from '../looseHeading';
 import type { Heading, TextRemark } from '../reading';
+import { MOST_COLUMNS, systemsOf } from '../tab/lines';
 import { type Directive, readDefine, readDirective } from './chordpro';
-import { type ChordLine, type GripNames, overWords, readChordLine, readHeading, readInline } from './lines';
+import {
+  type ChordLine,
+  type GripNames,
+  overWords,
+  readAhead,
+  readChordLine,
+  readHeading,
+  readInline,
+} from './lines';
 import { readOrder, type SongOrder } from './orders';
 
 /** A line of a part, with its number in the text. */
@@ -41,6 +51,17 @@ export const baseOf = (name: string) => name.replace(/\s+(\d{1,2}|[ivx]+)$/i, ''
 /** Stands for the name of a part that has none, until it is known what it is. */
 const UNNAMED = '';
 
+/** Stands over grips that are told by their names and frets. */
+const GRIPS = /^\s*(?:chords?(?: used)?|chord shapes|shapes|grips)\s*:?\s*$/i;
+/** Who made it, in the head of a song. */
+const BY =
+  /^\s*(?:by|artist|composer|author|(?:written|composed|arranged|arr\.?) by|(?:words|lyrics|music)(?:(?: and| &) (?:words|lyrics|music))?(?: by)?)\s*[: ]\s*(\S.*?)\s*$/i;
+/** A part that goes like another: "(same chords as verse 1)". */
+const LIKE = /^\(?\s*(?:same chords|same|chords|played) (?:as|like) (?:the |in the |in )?([^()]+?)\s*\)?$/i;
+/** What is said behind chords or words without being one: "(let ring)"; how often a line is played. */
+const BEHIND = /\s+\(([^()]*\p{L}{2}[^()]*)\)\s*$/u;
+const AGAIN = /\s+\(?(?:[x×]\s?(\d{1,2})|(\d{1,2})\s?[x×])\)?\s*$/i;
+
 const MELODY = /^(\s*(?:melody|tune)\s*:\s*)(\S.*)$/i;
 
 /** Reads a text row by row. */
@@ -51,6 +72,8 @@ export class SongText {
   readonly leftOut: TextRemark[] = [];
   /** Grips that were defined, by the name they are given. */
   private readonly defined = new Map<string, string>();
+  /** The key was said among other words, not by a line or directive of its own. */
+  keyInWords = false;
   by: string | undefined;
   /** What is strummed, and the line that says so. */
   strum: { said: string; at: number } | undefined;
@@ -64,8 +87,36 @@ export class SongText {
   private commented: Part | undefined;
   /** What is passed over until it ends. */
   private passing: string | undefined;
+  /** Rows of strings, by their line: what they are is told once for each system. */
+  private readonly tab = new Map<number, boolean>();
+  /** The row at which the song begins: the first that is a part's or has chords; none where it has neither. */
+  private readonly begins: number;
 
-  constructor(private readonly rows: readonly string[]) {
+  private readonly rows: readonly string[];
+
+  constructor(text: readonly string[]) {
+    for (const [i, row] of text.entries())
+      if (row.length > MOST_COLUMNS) this.ask(i + 1, 1, `a line has at most ${MOST_COLUMNS} columns`);
+    this.rows = text.map(row => (row.length > MOST_COLUMNS ? '' : row));
+    const { rows } = this;
+    for (const system of systemsOf(rows).systems)
+      if (system.rows.length > 2)
+        for (const [i, { line }] of system.rows.entries()) this.tab.set(line, i === 0);
+    this.begins =
+      rows.findIndex(
+        (row, i) =>
+          row.trim() &&
+          !this.tab.has(i + 1) &&
+          !GRIPS.test(row) &&
+          !this.gripsIn(row) &&
+          !(/^\s*\[/.test(row) && readLooseHeading(row, {}).length === 0) &&
+          (/^\s*\{/.test(row) ||
+            readHeading(row) ||
+            readAhead(row) ||
+            readChordLine(row) ||
+            readInline(row)) &&
+          !(readHeadingLine(row, {}) !== false || BY.test(row)),
+      ) + 1;
     for (let at = 1; at <= rows.length; at++) at = this.row(at);
     for (const part of this.parts) {
       if (part.name !== UNNAMED) continue;
@@ -86,6 +137,22 @@ export class SongText {
     return symbol === undefined ? undefined : { symbol, shape: shapeText(frets) };
   };
 
+  /** Grips by their names, where a row holds nothing else and they are what they are called: "G 320003  C x32010". */
+  private gripsIn(row: string): [name: string, shape: string][] | undefined {
+    const words = row.split(/[\s:=,]+/).filter(Boolean);
+    if (words.length < 2 || words.length % 2) return undefined;
+    const setup = standardSetup(this.heading.instrument ?? 'guitar');
+    const found: [string, string][] = [];
+    for (let i = 0; i < words.length; i += 2) {
+      const chord = parseChord(words[i]!);
+      const frets = chord && parseShapeText(words[i + 1]!, setup);
+      if (!frets || 'error' in frets) return undefined;
+      if (!nameShape(frets, setup).some(own => own.chord.symbol === chord.symbol)) return undefined;
+      found.push([words[i]!, words[i + 1]!]);
+    }
+    return found;
+  }
+
   private ask(line: number, column: number, message: string): void {
     this.questions.push({ line, column, message });
   }
@@ -104,41 +171,72 @@ export class SongText {
   }
 
   /** Reads a row. @returns the last row that was read with it */
-  private row(at: number): number {
-    const text = this.rows[at - 1]!;
+  private row(at: number, text = this.rows[at - 1]!, named = false): number {
     if (this.passing) {
       if (new RegExp(`^\\s*\\{\\s*(end_of_${this.passing}|eo${this.passing.charAt(0)})\\b`, 'i').test(text))
         this.passing = undefined;
       return at;
     }
-    if (!text.trim() || /^\s*#/.test(text)) return at;
+    if (!text.trim() || /^\s*#/.test(text) || GRIPS.test(text)) return at;
+    const rows = this.tab.get(at);
+    if (rows) this.leave(at, 'the rows of strings are not read here: open them as a tab');
+    if (rows !== undefined) return at;
+    const grips = this.gripsIn(text);
+    if (grips) {
+      for (const [name, shape] of grips) this.defined.set(name, shape);
+      return at;
+    }
     const braces = /^\s*\{(.*)\}\s*$/.exec(text);
     if (braces) {
       this.directive(at, braces[1]!);
       return at;
     }
     if (this.own(at, text)) return at;
+    // "[Capo 2]" is no part, wherever it stands.
+    if (/^\s*\[.*\]\s*$/.test(text) && this.isSaid(text)) return at;
+    if (at < this.begins) {
+      this.preface(at, text);
+      return at;
+    }
+    const like = LIKE.exec(text)?.[1];
+    if (like && this.open && !this.open.lines.length) {
+      this.open.as = like;
+      return at;
+    }
     const heading = readHeading(text);
     if (heading) {
-      const { name, times, as, but } = heading;
+      const { name, times, as, but, remark } = heading;
+      if (remark) this.leave(at, `the remark "${remark}"`);
       if (times > MOST_TIMES) this.ask(at, 1, `a part is played at most ${MOST_TIMES} times`);
       this.begin(at, name, { times: Math.min(times, MOST_TIMES), ...(as && { as }), ...(but && { but }) });
       return at;
     }
     if (this.order(at, text)) return at;
-    const chords = readChordLine(text, this.grips);
+    const ahead = named ? undefined : readAhead(text);
+    if (ahead) {
+      this.begin(at, ahead.name);
+      return this.row(at, ahead.rest, true);
+    }
+    const behind = BEHIND.exec(text);
+    const told = behind && readChordLine(text.slice(0, behind.index), this.grips);
+    if (told) this.leave(at, `the remark "${behind[1]}"`, behind.index + 2);
+    const chords = told || readChordLine(text, this.grips);
     if (chords) {
       if (chords.times > MOST_TIMES) this.ask(at, 1, `a line is played at most ${MOST_TIMES} times`);
       const under = this.rows[at];
       const sings =
         under?.trim() &&
-        !/^\s*[{#]/.test(under) &&
+        !/^\s*[{#*]/.test(under) &&
         !readChordLine(under, this.grips) &&
         !readHeading(under) &&
         !readOrder(under) &&
         !MELODY.test(under) &&
         !readInline(under, this.grips);
-      this.add({ at, chords: sings ? overWords(chords, under!) : chords }, sings ? at + 1 : at);
+      const verse = sings ? this.verse(at, under!) : under!;
+      const again = sings ? AGAIN.exec(verse) : null;
+      const words = again ? verse.slice(0, again.index) : verse;
+      const times = again ? Math.min(MOST_TIMES, Number(again[1] ?? again[2])) : chords.times;
+      this.add({ at, chords: sings ? overWords({ ...chords, times }, words) : chords }, sings ? at + 1 : at);
       return sings ? at + 1 : at;
     }
     const inline = readInline(text, this.grips);
@@ -148,17 +246,61 @@ export class SongText {
       this.add({ at, chords: inline.line });
       return at;
     }
-    if (!this.parts.length && this.heading.title === undefined && at === this.firstRow()) {
-      this.heading.title = text.trim();
-      this.guesses.push({ line: at, column: 1, message: `"${text.trim()}" is taken for the title` });
+    if (/^\s*\*/.test(text)) {
+      this.leave(at, `the remark "${text.trim()}"`);
       return at;
     }
-    this.add({ at, words: text.trim() });
+    this.add({ at, words: this.verse(at, text).trim() });
     return at;
   }
 
-  private firstRow(): number {
-    return this.rows.findIndex(row => row.trim() && !/^\s*#/.test(row)) + 1;
+  /** A row of words without the number of the verse that begins with it: "2. When the heron …". */
+  private verse(at: number, text: string): string {
+    const [before, number] = /^\s*(\d{1,2})[.)]\s+(?=\p{L})/u.exec(text) ?? [];
+    if (before === undefined) return text;
+    const last = this.parts.findLast(({ name }) => /^verse \d+$/i.test(name))?.name.replace(/\D/g, '');
+    if (Number(number) !== Number(last ?? 0) + 1) return text;
+    this.begin(at, `Verse ${number}`);
+    return ' '.repeat(before.length) + text.slice(before.length);
+  }
+
+  /** Whether all that a row holds is said of the song in plain words; it is taken then. */
+  private isSaid(text: string): boolean {
+    const trial: Heading = {};
+    return readLooseHeading(text, trial).length === 0 && this.loose(text).length === 0;
+  }
+
+  private leave(line: number, message: string, column = 1): void {
+    this.leftOut.push({ line, column, message });
+  }
+
+  /** Reads what a row says in plain words. @returns what of it is something else */
+  private loose(text: string): string[] {
+    const { key } = this.heading;
+    const others = readLooseHeading(text, this.heading);
+    if (this.heading.key !== key) this.keyInWords = true;
+    return others;
+  }
+
+  /** A row before the song begins: its title, and what is said of it in plain words. */
+  private preface(at: number, text: string): void {
+    const by = BY.exec(text)?.[1];
+    if (by) {
+      this.by ??= by;
+      return;
+    }
+    const [, title] = /^\s*(?:song|name|piece|tune)\s*:\s*(\S.*?)\s*$/i.exec(text) ?? [];
+    if (title) {
+      this.heading.title ??= title;
+      return;
+    }
+    for (const part of this.loose(text)) {
+      if (/^(trad|traditional|anon|anonymous)\b\.?/i.test(part)) this.by ??= part;
+      else if (this.heading.title === undefined) {
+        this.heading.title = part;
+        this.guesses.push({ line: at, column: 1, message: `"${part}" is taken for the title` });
+      } else this.leave(at, `"${part}"`, Math.max(0, text.indexOf(part)) + 1);
+    }
   }
 
   /** What happens behind the line before. @returns whether it says that */
@@ -188,10 +330,19 @@ export class SongText {
       return true;
     }
     const [, name, value = ''] =
-      /^\s*(by|strum|pick|pattern|each chord|each)\s*:\s*(.*?)\s*$/i.exec(text) ?? [];
+      /^\s*(by|artist|composer|strum|strumming|strum(?:ming)? pattern|pick|picking|pattern|each chord|each)\s*:\s*(.*?)\s*$/i.exec(
+        text,
+      ) ?? [];
     if (!name) {
       const known = this.heading.quartersPerMinute;
-      const fault = readHeadingLine(text, this.heading);
+      let fault = readHeadingLine(text, this.heading);
+      // "Capo: 3rd fret, key: G" says several things, or one in other words.
+      if (fault && !this.loose(text).length) fault = undefined;
+      // A tempo in words asks for nothing.
+      if (fault && !/\d/.test(text)) {
+        this.leave(at, `"${text.trim()}"`);
+        fault = undefined;
+      }
       // Another tempo is that of the part at whose beginning it is said.
       if (this.parts.length && known !== undefined && this.heading.quartersPerMinute !== known) {
         const own = this.heading.quartersPerMinute!;
@@ -204,6 +355,8 @@ export class SongText {
     }
     switch (name.toLowerCase()) {
       case 'by':
+      case 'artist':
+      case 'composer':
         this.by = value;
         return true;
       case 'each':

@@ -1,7 +1,9 @@
 /** Songs in writing that asks for no notation: chord lines, chords over words, ChordPro; all of them mixed. */
 import { patternFault } from '../../arrange';
+import { chordClasses, parseChord } from '../../chord';
 import { spokenStrum } from '../../fingering';
 import { standardSetup } from '../../instrument';
+import { type Key, keyName, keyShort, scaleOf, transposeKey } from '../../pitch';
 import { isCompound, type Meter } from '../../time';
 import { identify, keyOfChords, sectionsOf, type Tune, transposeTune, type UnnamedMeasure } from '../../tune';
 import type { Heading, TextRemark } from '../reading';
@@ -111,7 +113,17 @@ export function readSong(text: string): SongReading {
   }
   if (!sections.length || questions.length) return done();
   const symbols = sections.flatMap(({ lines }) => lines.flat().flatMap(({ symbol }) => symbol ?? []));
-  const key = heading.key ?? keyOfChords(symbols) ?? { tonic: 'C', mode: 'major' as const };
+  const below = heading.key && keyBelow(heading.key, capo, symbols);
+  if (below)
+    guesses.push({
+      line: 1,
+      column: 1,
+      message: reader.keyInWords
+        ? `${keyName(heading.key!)} is how it sounds over the capo: the shapes stand in ${keyName(below)}`
+        : `${keyName(heading.key!)} is taken for the shapes; if it is how it sounds over the capo, write "key: ${keyShort(below)}"`,
+    });
+  const said = reader.keyInWords ? (below ?? heading.key) : heading.key;
+  const key = said ?? keyOfChords(symbols) ?? { tonic: 'C', mode: 'major' as const };
   const measures: UnnamedMeasure[] = [];
   const gripsHeld: (string | undefined)[][] = [];
   const usual = heading.quartersPerMinute ?? USUAL_TEMPO;
@@ -193,6 +205,19 @@ export function readSong(text: string): SongReading {
       if (shape) choices[id] = shape;
     }
   return done(transposeTune(tune, capo), choices);
+}
+
+/** The key that lies under the one that is said by the capo, where more of the chords belong to it. */
+function keyBelow(said: Key, capo: number, symbols: readonly string[]): Key | undefined {
+  const below = transposeKey(said, -capo);
+  const own = (key: Key) => {
+    const scale = scaleOf(key);
+    return symbols.filter(symbol => {
+      const chord = parseChord(symbol);
+      return chord && chordClasses(chord).every(pitchClass => scale.includes(pitchClass));
+    }).length;
+  };
+  return own(below) > own(said) ? below : undefined;
 }
 
 /** A strum or pick as a pattern: strings by their numbers are taken as they stand, strokes as they are spoken. */

@@ -106,7 +106,12 @@ export class Timing {
   private measures(tokens: readonly SongToken[], words: Sung | undefined, at: number): Slot[] {
     const whole = measureTicks(this.meter);
     const bars: SongToken[][] = [[]];
+    let last: SongToken | undefined;
     for (const token of tokens) {
+      // Room between two bars is a measure in which the last chord goes on; bars side by side are one.
+      if (token.kind === 'bar' && last?.kind === 'bar' && token.column - last.column > 2)
+        bars.at(-1)!.push({ kind: 'hold', column: last.column + 1 });
+      last = token;
       if (token.kind === 'bar') bars.push([]);
       else if (token.kind !== 'open' && token.kind !== 'close') bars.at(-1)!.push(token);
     }

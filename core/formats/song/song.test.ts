@@ -4,13 +4,16 @@ import { describe, expect, it } from 'vitest';
 import { arrange } from '../../arrange';
 import { freshPlan, planShapes } from '../../capo';
 import { type Key, midiOf, type Pitch } from '../../pitch';
+import { faultOf } from '../../records';
 import { shapeText } from '../../shape';
 import { cases } from '../../testing/setup';
+import { slipped } from '../../testing/slips';
 import { asked, chordsOf, played, read, sung } from '../../testing/songs';
 import { TICKS_PER_QUARTER as Q } from '../../time';
 import { playingOrder } from '../../timeline';
 import { hasMelody, sheetOf, type Tune } from '../../tune';
 import { readAbc } from '../abc';
+import { kindOfText } from '../text';
 import { readSong, withPlayedMelody, writeChordPro, writeMelody, writeSongText } from './index';
 
 describe('a chord line as one says it', () => {
@@ -83,8 +86,7 @@ describe('a chord line as one says it', () => {
   });
 });
 
-describe('the form as people say it', () => {
-  const SONG = `title: Lantern on the Landing
+const SONG = `title: Lantern on the Landing
 by: made up
 capo: 3
 tempo: 92
@@ -112,6 +114,136 @@ Solo: as the verse, but the last measure: D7
 Chorus x2
 last time stop here
 `;
+
+describe('a sheet as people hand it on (common practice)', () => {
+  const SHEET = `River Lantern
+by nobody at all
+Capo 3  Key: Bb
+Standard tuning, 3/4, 92 bpm
+
+Chords used:
+G   320003    C = x32010
+D/F# 2x0232
+
+e|--3--|
+B|--0--|
+G|--0--|
+
+[Intro]
+G  C  G  D   (2x)
+
+[Verse 1]
+G              C         G
+Down where the lanterns float
+C             D/F#*
+On the river, on the river x2
+
+[Chorus]
+C         G
+Row me over
+D         Em    (let it ring)
+Row me home
+
+[Verse 2]
+(same chords as verse 1)
+Nobody waits upon the shore
+Only the river, only the river
+
+Repeat chorus twice
+Bridge (slowly)
+| G / C | D / G |
+* or plain D
+`;
+  const reading = readSong(SHEET);
+  it('has a head in plain words, grips by their names, remarks and parts that come again', () => {
+    expect(reading.questions).toEqual([]);
+    const song = reading.tune!;
+    expect(song).toMatchObject({
+      title: 'River Lantern',
+      composer: 'nobody at all',
+      key: { tonic: 'Bb', mode: 'major' },
+      meter: { beats: 3, unit: 4 },
+    });
+    expect(reading.capo).toBe(3);
+    expect(played(song)).toEqual(['Intro', 'Verse', 'Chorus', 'Verse', 'Chorus x2 again', 'Bridge']);
+    // A measure a chord; the last line of the verse is sung twice.
+    expect(chordsOf(song)).toHaveLength(8 + (3 + 2 * 2) + 4 + 2);
+    const grips = Object.values(reading.choices);
+    expect(new Set(grips)).toEqual(new Set(['320003', 'x32010', '2x0232']));
+    expect(reading.guesses.map(g => g.message)).toContain(
+      'B♭ major is how it sounds over the capo: the shapes stand in G major',
+    );
+    expect(reading.leftOut.map(l => [l.line, l.message])).toEqual([
+      [10, 'the rows of strings are not read here: open them as a tab'],
+      [26, 'the remark "let it ring"'],
+      [35, 'the remark "slowly"'],
+      [37, 'the remark "* or plain D"'],
+    ]);
+  });
+  it('has verses with numbers, a chorus ahead of its line, and words that no chord divides wrongly', () => {
+    const { tune, questions, leftOut } = readSong(`THE LONG FIELD                    Trad.
+[Capo 2]
+Tempo: rather slow, waltz time
+
+     D         G
+1. Oh, the long field
+      A7             D
+   And we'll dance again
+
+Ch: G      D
+    Fol-de-rol
+
+2. Oh, the old mare
+   And the moon is high
+
+Outro: |D   |G   |     |D   | (fade out)
+`);
+    expect(questions).toEqual([]);
+    expect(tune).toMatchObject({ title: 'THE LONG FIELD', composer: 'Trad.' });
+    expect(played(tune!)).toEqual(['Verse', 'Chorus', 'Verse', 'Outro']);
+    expect(chordsOf(tune!)).toEqual(['E', 'A', 'B7', 'E', 'A', 'E', 'E', 'A', '', 'E']);
+    expect(sung(tune!, 0)).toEqual(['[E]Oh, the long [A]field', "And [B7]we'll dance [E]again"]);
+    expect(sung(tune!, 1)).toEqual(['[A]Fol-de- [E]rol']);
+    expect(leftOut.map(({ message }) => message)).toEqual([
+      '"Tempo: rather slow, waltz time"',
+      'the remark "fade out"',
+    ]);
+  });
+  it('is known by what stands in it, beside tunes and tabs', () => {
+    expect(kindOfText(SHEET)).toBe('song');
+    expect(kindOfText('X:1\nT:Tune\nK:G\nGABc|')).toBe('abc');
+    expect(kindOfText('G  C\n\ne|--3--|\nB|--0--|\nG|--0--|\nD|-----|\nA|-----|\nE|--3--|')).toBe('tab');
+    expect(kindOfText('A letter about nothing\nthat has no chords')).toBeUndefined();
+  });
+  it('with slips of any kind gives a tune that is in order, or a question', () => {
+    fc.assert(
+      fc.property(slipped([SHEET, SONG], 'AGDm7b#/|().:[]x2 \n-%*<{}1'), text => {
+        const { tune, questions } = readSong(text);
+        if (!tune) expect(questions.length, text).toBeGreaterThan(0);
+        else expect(faultOf('tunes', tune), text).toBeUndefined();
+      }),
+      { numRuns: cases(150) },
+    );
+  });
+  it('asks as before where nothing tells the chords', () => {
+    expect(asked('A Title\nOnly words\nand no chords')).toEqual([
+      expect.stringMatching(/^1: these words have no chords/),
+    ]);
+    expect(readSong('key: G\ncapo: 3\nG C D').tune!.key).toEqual({ tonic: 'Bb', mode: 'major' });
+    // By a line of its own it is that of the shapes, and what else may be meant is said.
+    const sounding = readSong('key: Bb\ncapo: 3\nG C D');
+    expect(sounding.tune!.key.tonic).toBe('Db');
+    expect(sounding.guesses.map(g => g.message)).toContain(
+      'B♭ major is taken for the shapes; if it is how it sounds over the capo, write "key: G"',
+    );
+    expect(asked('G '.repeat(3000))).toEqual(['1: a line has at most 4000 columns']);
+    expect(asked('Chorus: '.repeat(400))).toHaveLength(1);
+    // Grips in the place of names are played.
+    expect(chordsOf(read('G x32010 C 3x0033'))).toHaveLength(4);
+  });
+});
+
+describe('the form as people say it', () => {
   const song = read(SONG);
   it('is a road that can be read and played', () => {
     expect(played(song)).toEqual([

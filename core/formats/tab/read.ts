@@ -14,10 +14,10 @@ import {
 import { type Key, keyName, mod12, scaleOf, transposeKey } from '../../pitch';
 import type { Meter } from '../../time';
 import { readHeadingLine } from '../heading';
+import { readLooseHeading } from '../looseHeading';
 import type { Heading, Reading, TextRemark } from '../reading';
 import { type Bar, barsIn } from './bars';
 import { kindOf } from './beside';
-import { readLooseHeading } from './heading';
 import { type Beside, MOST_COLUMNS, type Row, type System, systemsOf } from './lines';
 import { Measures } from './measures';
 import type { TabNote } from './row';

@@ -1,7 +1,7 @@
 import { expose } from 'comlink';
 import { arrange, emptyArrangement } from '#core/arrange';
 import { type KeyWishes, otherKey, otherTuning, planKeys, planShapes } from '#core/capo';
-import { isTab, pieceOf, readAbc, readScoreFile, readText, writeChords, writtenOn } from '#core/formats';
+import { kindOfText, pieceOf, readAbc, readScoreFile, readText, writeChords, writtenOn } from '#core/formats';
 import { merged } from '#core/merge';
 import { equivalentsOf } from '#core/shape';
 import type { Tune } from '#core/tune';
@@ -11,7 +11,7 @@ const work = {
   arrange,
   emptyArrangement,
   equivalentsOf,
-  isTab,
+  kindOfText,
   merged,
   pieceOf,
   planKeys,

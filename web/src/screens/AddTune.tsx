@@ -49,8 +49,8 @@ export function SourceField({ existing }: { existing?: Tune }) {
     !existing,
   );
   const [book, setBook] = useState<AbcTune[]>();
-  /** Rows of strings, where tunes are looked for. */
-  const [tab, setTab] = useState(false);
+  /** What it is where it is no tune. */
+  const [kind, setKind] = useState<'abc' | 'tab' | 'song'>();
   const [chosen, setChosen] = useState<Set<number>>(new Set([0]));
   const [rights, setRights] = useState<Rights>(existing?.rights ?? 'unknown');
   const [trouble, setTrouble] = useState<string>();
@@ -61,9 +61,9 @@ export function SourceField({ existing }: { existing?: Tune }) {
     const mine = ++turn.current;
     try {
       const result = source.trim() ? await arranger().readAbc(source) : undefined;
-      const rows = result?.length === 0 && (await arranger().isTab(source));
+      const other = result?.length === 0 ? await arranger().kindOfText(source) : undefined;
       if (mine !== turn.current) return;
-      setTab(rows);
+      setKind(other);
       setTrouble(undefined);
       setBook(result);
       setChosen(new Set(result?.length ? [0] : []));
@@ -166,7 +166,16 @@ export function SourceField({ existing }: { existing?: Tune }) {
             {trouble && <Alert color="cranberry">{trouble}</Alert>}
             <DraftTrouble unkept={unkept} error={keep.error} />
             {!book && <Text c="dimmed">{text?.trim() ? 'Reading…' : 'Nothing yet.'}</Text>}
-            {book?.length === 0 && tab && (
+            {book?.length === 0 && kind === 'song' && (
+              <Alert title="This is a song in chords and words">
+                It has no notation of a tune.{' '}
+                <Link to="/song" state={{ song: text }} style={{ color: 'var(--spruce)' }}>
+                  Add it as a song
+                </Link>
+                .
+              </Alert>
+            )}
+            {book?.length === 0 && kind === 'tab' && (
               <Alert title="This is a tab">
                 It has rows of strings, and no tune that an arrangement could be made of.{' '}
                 <Link to="/new" state={{ text }} style={{ color: 'var(--spruce)' }}>
@@ -175,7 +184,7 @@ export function SourceField({ existing }: { existing?: Tune }) {
                 .
               </Alert>
             )}
-            {book?.length === 0 && !tab && (
+            {book?.length === 0 && kind !== 'tab' && kind !== 'song' && (
               <Alert color="cranberry" title="There is no tune in this text">
                 A tune begins with a line such as <code>X:1</code> and its heading ends with a key, such as{' '}
                 <code>K:G</code>.

@@ -67,8 +67,9 @@ export function useFiles() {
           continue;
         }
         if (!/\.json$/i.test(file.name) && !text.trimStart().startsWith('{')) {
-          if (/\.tab$/i.test(file.name) || (await arranger().isTab(text)))
-            tab = { name: file.name.replace(/\.[^.]*$/, ''), text };
+          const kind = /\.tab$/i.test(file.name) ? 'tab' : await arranger().kindOfText(text);
+          if (kind === 'tab') tab = { name: file.name.replace(/\.[^.]*$/, ''), text };
+          else if (kind === 'song') song = text;
           else books.push(text);
           continue;
         }

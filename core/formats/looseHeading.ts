@@ -1,7 +1,7 @@
-/** What the head of a text tab says in plain words: "Evening Road (capo 2, in 3/4)". */
-import { INSTRUMENTS, type InstrumentId, parseTuning, tuningsOf } from '../../instrument';
-import { readHeadingLine } from '../heading';
-import type { Heading } from '../reading';
+/** What the head of a text says in plain words: "Evening Road (capo 2, in 3/4)". */
+import { INSTRUMENTS, type InstrumentId, parseTuning, tuningsOf } from '../instrument';
+import { readHeadingLine } from './heading';
+import type { Heading } from './reading';
 
 /** Words that name an instrument, the longer ones first: a tenor guitar is no guitar. */
 const INSTRUMENT_WORDS: [RegExp, InstrumentId][] = [
@@ -88,6 +88,18 @@ function phrases(strings: (count: number) => InstrumentId | undefined): Phrase[]
       take: (match, heading) => heading.quartersPerMinute !== undefined || line('tempo', match[1]!, heading),
     },
     {
+      find: text => /\b(?:waltz|common|cut)(?: time)?\b/i.exec(text),
+      take: ([words], heading) => {
+        heading.meter ??= /waltz/i.test(words)
+          ? { beats: 3, unit: 4 }
+          : /cut/i.test(words)
+            ? { beats: 2, unit: 2 }
+            : { beats: 4, unit: 4 };
+        return true;
+      },
+      alone: true,
+    },
+    {
       find: text => /\b(?:swing|swung|shuffle)\b/i.exec(text),
       take: (_, heading) => {
         heading.feel ??= 'swing';
@@ -109,7 +121,7 @@ function phrases(strings: (count: number) => InstrumentId | undefined): Phrase[]
 }
 
 /**
- * Reads a line at the head of a tab into what is known already.
+ * Reads a line at the head of a text into what is known already.
  *
  * @param strings the instrument that has so many
  * @returns its parts that say something else, such as a title; the whole line where nothing of it is understood
@@ -117,36 +129,47 @@ function phrases(strings: (count: number) => InstrumentId | undefined): Phrase[]
 export function readLooseHeading(
   text: string,
   heading: Heading,
-  strings: (count: number) => InstrumentId | undefined,
+  strings: (count: number) => InstrumentId | undefined = () => undefined,
 ): string[] {
   const known = phrases(strings);
+  // What stands far apart are columns of a line.
+  return text
+    .split(/\s{3,}|\t/)
+    .filter(column => column.trim())
+    .flatMap(column => readColumn(column, heading, known));
+}
+
+const says = (text: string) => /[\p{L}\d]/u.test(text);
+
+/** Reads what stands together. @returns what is something else; all of it where nothing is understood */
+function readColumn(column: string, heading: Heading, known: readonly Phrase[]): string[] {
   const others: string[] = [];
   let understood = false;
-  for (const part of text.split(/[,;()[\]]|\s[-–—|•·]\s|\s{3,}/)) {
-    if (!part.trim()) continue;
+  for (const part of column.split(/[,;()[\]]|\s[-–—|•·]\s/)) {
+    if (!says(part)) continue;
     if (LEGEND.test(part)) {
       understood = true;
       continue;
     }
     let left = part;
+    let taken = false;
     const take = (phrase: Phrase, into: Heading) => {
       const match = phrase.find(left);
       if (!match || !phrase.take(match, into)) return;
       left = left.replace(match[0], ' ');
+      taken = true;
     };
-    // Twice: an instrument that stands behind its tuning says how many strings that has.
     for (const phrase of known.filter(({ alone }) => !alone)) take(phrase, heading);
-    const trial = left;
     const own: Heading = {};
     for (const phrase of known.filter(({ alone }) => alone)) take(phrase, own);
-    if (/[\p{L}\d]/u.test(left.replace(FILLERS, ''))) {
-      // What stands beside a title is a part of it.
-      if (/[\p{L}\d]/u.test(trial.replace(FILLERS, ''))) others.push(part.trim());
-    } else {
+    // What stands beside a title is a part of it.
+    if (!taken || says(left.replace(FILLERS, ''))) others.push(part.trim());
+    else {
       understood = true;
       if (own.instrument) heading.instrument ??= own.instrument;
       if (own.feel) heading.feel ??= own.feel;
+      if (own.meter) heading.meter ??= own.meter;
     }
   }
-  return understood || others.length < 2 ? others : [text.trim()];
+  return understood || others.length < 2 ? others : [column.trim()];
 }
