@@ -44,6 +44,43 @@ const addSong = async (page: Page, text: string) => {
   await page.getByLabel('Chords and words').fill(text);
 };
 
+test('a sheet of chords and words is opened as a text file, or pasted among the tunes, and is known for a song', async ({
+  page,
+}) => {
+  const sheet = [
+    'River Lantern',
+    'by nobody at all',
+    'Capo 3  Key: Bb',
+    '',
+    'G  320003    C  x32010',
+    '',
+    '     G          C',
+    '1. Down where the lanterns float',
+    '',
+    'Ch: C      G',
+    '    Row me over',
+    '',
+    '2. Nobody waits upon the shore',
+    'Repeat chorus twice',
+    '(slowly)',
+  ].join('\n');
+  const file = join(mkdtempSync(join(tmpdir(), 'sheets-')), 'lantern.txt');
+  writeFileSync(file, sheet);
+  await page.goto('/');
+  await page.locator('input[type=file]').setInputFiles(file);
+  await expect(page.getByLabel('Chords and words')).toHaveValue(/River Lantern/);
+  await page.goto('/add');
+  await page.getByLabel('Tune or tune book').fill(sheet);
+  await page.getByRole('link', { name: 'Add it as a song' }).press('Enter');
+  await expect(page.getByText('River Lantern, nobody at all')).toBeVisible();
+  await expect(page.getByText(/G major shapes, capo 3, sounds B♭ major/)).toBeVisible();
+  await expect(page.getByText('Verse · Chorus · Verse · Chorus ×2')).toBeVisible();
+  await page.getByRole('button', { name: 'Put it on the shelf' }).press('Enter');
+  await expect(page.getByRole('heading', { name: 'River Lantern', level: 1 })).toBeVisible();
+  await page.reload();
+  await expect(page.getByText('Guitar, Standard, G major shapes, capo 3')).toBeVisible();
+});
+
 test('a song of five chords: typed, heard, on paper, in another key, picked, and as text', async ({
   page,
   context,

@@ -246,7 +246,8 @@ export class SongText {
       this.add({ at, chords: inline.line });
       return at;
     }
-    if (/^\s*\*/.test(text)) {
+    // A row in brackets that stands under no chords is said, not sung.
+    if (/^\s*(\*|\([^()]*\)\s*$)/.test(text)) {
       this.leave(at, `the remark "${text.trim()}"`);
       return at;
     }

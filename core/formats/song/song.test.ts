@@ -196,6 +196,8 @@ Ch: G      D
 2. Oh, the old mare
    And the moon is high
 
+(quietly)
+
 Outro: |D   |G   |     |D   | (fade out)
 `);
     expect(questions).toEqual([]);
@@ -206,6 +208,7 @@ Outro: |D   |G   |     |D   | (fade out)
     expect(sung(tune!, 1)).toEqual(['[A]Fol-de- [E]rol']);
     expect(leftOut.map(({ message }) => message)).toEqual([
       '"Tempo: rather slow, waltz time"',
+      'the remark "(quietly)"',
       'the remark "fade out"',
     ]);
   });
