@@ -1,6 +1,7 @@
 /** Texts that people write, whichever of the two ways they are written in, and what becomes of an arrangement with them. */
 import { applyEdit, startHistory } from '../edit';
 import { type Arrangement, measureIndex } from '../score';
+import { splitTuneBook } from './abc';
 import { readDictation } from './dictation';
 import type { Reading } from './reading';
 import { readSong } from './song';
@@ -18,7 +19,7 @@ const tabSystems = (text: string) =>
  * @example kindOfText('G       C\nDown by the brook') // 'song'
  */
 export function kindOfText(text: string): 'abc' | 'tab' | 'song' | undefined {
-  if (/^\s*X:\s*\d|^K:\s*\S/m.test(text)) return 'abc';
+  if (splitTuneBook(text).length) return 'abc';
   const systems = tabSystems(text);
   const { tune } = readSong(text);
   if (!systems) return tune && 'song';

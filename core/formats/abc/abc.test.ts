@@ -271,3 +271,51 @@ describe('writing chords into a tune', () => {
     expect(writeChords(tune, each(['C'])).measures[0]!.chords).toMatchObject([{ start: 0, symbol: 'C' }]);
   });
 });
+
+describe('a text as it was copied from a page or a letter', () => {
+  const lines = [
+    'X:1',
+    'T:The Ferry',
+    'M:6/8',
+    'L:1/8',
+    'K:D',
+    'd2A FAd|f2d AFA|',
+    'G3 E3|d3 e3|]',
+    'w: la la la la more',
+  ];
+  const read = (text: string) => {
+    const [entry] = readAbc(text);
+    return {
+      title: entry!.tune.title,
+      measures: entry!.tune.measures.length,
+      abc: entry!.tune.abc,
+      faults: entry!.problems.filter(p => !/empty line/.test(p.message)).map(p => [p.line, p.column]),
+    };
+  };
+  const plain = read(lines.join('\n'));
+  it('is read when indented, quoted or broken by the page’s own sign, and places are those of the text', () => {
+    expect(plain).toMatchObject({ title: 'The Ferry', measures: 4, faults: [[8, 16]] });
+    expect(read(lines.map(line => `   ${line}`).join('\n'))).toEqual({ ...plain, faults: [[8, 19]] });
+    expect(read(lines.map(line => `> > ${line}`).join('\n'))).toEqual({ ...plain, faults: [[8, 20]] });
+    const page = lines.join('<br>');
+    expect(read(page)).toEqual({ ...plain, faults: [[1, page.indexOf('more') + 1]] });
+    expect(read(lines.join('\n\n'))).toEqual({ ...plain, faults: [[15, 16]] });
+  });
+  it('goes on behind empty lines where a heading has no key yet, or with music; words behind it are free text', () => {
+    const gaps = [
+      ...lines.slice(0, 2),
+      '',
+      ...lines.slice(2, 6),
+      '',
+      ...lines.slice(6),
+      '',
+      'A tune that | everybody likes.',
+    ];
+    expect(read(gaps.join('\n'))).toEqual({ ...plain, faults: [[10, 16]] });
+    expect(readAbc(gaps.join('\n'))[0]!.problems.filter(p => /empty line/.test(p.message))).toHaveLength(2);
+    expect(readAbc('X:1\nT:One\nK:C\nCDEF|\n\nX:2\nT:Two\nK:C\nG4|\n').map(e => e.problems)).toEqual([
+      [],
+      [],
+    ]);
+  });
+});

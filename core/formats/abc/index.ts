@@ -89,7 +89,11 @@ export function readAbc(book: string): AbcTune[] {
 }
 
 /** What the parser warns of, in plain words. */
-function parserProblems(parsed: AbcParsed, source: string, lineShift: number): AbcProblem[] {
+function parserProblems(
+  parsed: AbcParsed,
+  source: string,
+  inBook: (place: { line: number; column: number }) => { line: number; column: number },
+): AbcProblem[] {
   return (parsed.warnings ?? []).map(warning => {
     const plain = warning
       .replace(/<[^>]*>/g, '')
@@ -107,8 +111,7 @@ function parserProblems(parsed: AbcParsed, source: string, lineShift: number): A
       );
     return {
       severity: inMusic ? 'error' : 'warning',
-      line: match ? Number(match[1]) + lineShift : 1 + lineShift,
-      column: match ? Number(match[2]) : 1,
+      ...inBook(match ? { line: Number(match[1]), column: Number(match[2]) } : { line: 1, column: 1 }),
       message: /character ignored/i.test(message) && offending ? `"${offending}" is not ABC music` : message,
     };
   });
@@ -119,12 +122,22 @@ function readEntry(entry: AbcEntry): AbcTune & { offsets: Map<number, number>[] 
   // abcjs starts a tune at X:, so a text without it is given one on the same line, to keep line numbers true.
   const hasNumber = entry.text.startsWith('X:');
   const source = hasNumber ? entry.text : `X:1\n${entry.text}`;
-  const lineShift = entry.firstLine - (hasNumber ? 0 : 1);
-  const problems: AbcProblem[] = [];
-  const report: Report = (severity, offset, message) => {
-    const place = placeIn(source, offset);
-    problems.push({ severity, line: Math.max(1, place.line + lineShift), column: place.column, message });
+  /** Where a place of the source stands in the book; both from 1. */
+  const inBook = ({ line, column }: { line: number; column: number }) => {
+    const last = entry.places.length - 1;
+    const own = entry.places[Math.min(last, Math.max(0, line - (hasNumber ? 1 : 2)))];
+    return { line: 1 + (own?.line ?? 0), column: column + (own?.column ?? 0) };
   };
+  const problems: AbcProblem[] = [];
+  const report: Report = (severity, offset, message) =>
+    problems.push({ severity, ...inBook(placeIn(source, offset)), message });
+  for (const line of entry.gaps)
+    problems.push({
+      severity: 'warning',
+      line: line + 2,
+      column: 1,
+      message: 'an empty line stands inside the tune: what follows it is taken with it',
+    });
 
   const { text, meaning } = withStandIns(source);
   let parsed: AbcParsed = { lines: [], metaText: {} };
@@ -140,7 +153,7 @@ function readEntry(entry: AbcEntry): AbcTune & { offsets: Map<number, number>[] 
         `the tune could not be read (${cause instanceof Error ? cause.message : 'unknown reason'})`,
       );
     }
-  problems.push(...parserProblems(parsed, source, lineShift));
+  problems.push(...parserProblems(parsed, source, inBook));
   if (!/^K:/m.test(source))
     report('error', 0, 'the key is missing: a line such as "K:D" must end the heading');
   const meterField = /^M:\s*([^\s%]+)/m.exec(source);
