@@ -58,6 +58,23 @@ describe('reading', () => {
   it('a foreign slash bass belongs to the chord', () => {
     expect(chordClasses(parseChord('C/D')!)).toEqual([0, 4, 7, 2]);
   });
+  it('knows the short forms of chord sheets (common practice)', () => {
+    const notes = (symbol: string) => chordClasses(parseChord(symbol)!).sort((a, b) => a - b);
+    for (const [short, long] of [
+      ['C2', 'Cadd9'],
+      ['C/9', 'Cadd9'],
+      ['Am/add9', 'Amadd9'],
+      ['D4', 'Dsus4'],
+      ['C∆', 'Cmaj7'],
+      ['CΔ7', 'Cmaj7'],
+      ['F△7', 'Fmaj7'],
+      ['C7alt', 'Calt'],
+    ] as const)
+      expect(notes(short), short).toEqual(notes(long));
+    expect(notes('Csus24')).toEqual([0, 2, 5, 7]);
+    expect(parseChord('C6/9')!.degrees.map(d => d.name)).toEqual(['1', '3', '5', '6', '9']);
+    expect(parseChord('C9')!.degrees.map(d => d.name)).toContain('b7');
+  });
   it('refuses what is no chord', () => {
     for (const text of ['', 'N.C.', 'H7', 'slowly', 'Cfoo', 'C/H', 'x', 'Fine'])
       expect(parseChord(text), text).toBeUndefined();

@@ -46,7 +46,12 @@ function degreesOf(quality: string): ChordDegree[] | undefined {
     .replace(/♭/g, 'b')
     .replace(/♯/g, '#')
     .replace(/[()\s,]/g, '')
-    .replace(/Δ/g, 'maj7')
+    .replace(/[Δ∆△]7?/gu, 'maj7')
+    .replace(/(?<!6)\/9$/, 'add9')
+    .replace(/\/(?=add)/, '')
+    // A 2 alone stands beside the third, a 4 alone in its place.
+    .replace(/^2$/, 'add2')
+    .replace(/^4$/, 'sus4')
     .replace(/ø7?/g, 'm7b5')
     .replace(/[°º]/g, 'dim');
   const take = (pattern: RegExp): string | undefined => {
@@ -62,7 +67,7 @@ function degreesOf(quality: string): ChordDegree[] | undefined {
   const added = new Map<string, ChordDegree>();
   const add = (d: ChordDegree) => added.set(d.name.replace(/[b#]/g, ''), d);
 
-  if (take(/^alt$/)) {
+  if (take(/^7?alt$/)) {
     return [degree(1, 0), third, degree(5, 1, false), degree(7, -1), degree(9, 1)];
   }
   let diminished = false;
@@ -101,9 +106,10 @@ function degreesOf(quality: string): ChordDegree[] | undefined {
   }
 
   while (rest) {
-    const sus = take(/^sus(2|4|9|)/);
+    const sus = take(/^sus(24|2|4|9|)/);
     if (sus !== undefined) {
       third = undefined;
+      if (sus === '24') add(degree(2, 0));
       const second = sus === '2' || sus === '9';
       add(degree(second ? 2 : 4, 0));
       continue;
