@@ -75,6 +75,14 @@ test('a sheet of chords and words is opened as a text file, or pasted among the 
   await expect(page.getByText('River Lantern, nobody at all')).toBeVisible();
   await expect(page.getByText(/G major shapes, capo 3, sounds B♭ major/)).toBeVisible();
   await expect(page.getByText('Verse · Chorus · Verse · Chorus ×2')).toBeVisible();
+  // A lick as tab among the words is told, with the way to where it is read.
+  const field = page.getByLabel('Chords and words');
+  const lick = ['e|--3--|', 'B|--0--|', 'G|--0--|', 'D|-----|', 'A|-----|', 'E|--3--|'].join('\n');
+  await field.fill(`${sheet}\n\n${lick}`);
+  await expect(page.getByText('the rows of strings are not read here')).toBeVisible();
+  await expect(page.getByRole('link', { name: 'begin a piece with it' })).toBeVisible();
+  await field.fill(sheet);
+  await expect(page.getByRole('link', { name: 'begin a piece with it' })).toHaveCount(0);
   await page.getByRole('button', { name: 'Put it on the shelf' }).press('Enter');
   await expect(page.getByRole('heading', { name: 'River Lantern', level: 1 })).toBeVisible();
   await page.reload();

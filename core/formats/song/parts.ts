@@ -88,7 +88,7 @@ export class SongText {
   /** What is passed over until it ends. */
   private passing: string | undefined;
   /** Rows of strings, by their line: what they are is told once for each system. */
-  private readonly tab = new Map<number, boolean>();
+  readonly tab = new Map<number, boolean>();
   /** The row at which the song begins: the first that is a part's or has chords; none where it has neither. */
   private readonly begins: number;
 

@@ -23,6 +23,8 @@ export interface SongReading {
   sectionPatterns: Record<string, string>;
   /** Where the parts stand in the text, by the id of their section: rows from 1. */
   places: Record<string, PartPlace>;
+  /** Whether rows of strings stand in it, which are not read here. */
+  hasTab: boolean;
   /** Shapes of one's own, as shape text by the id of the tune's chord. */
   choices: Record<string, string>;
   questions: TextRemark[];
@@ -83,6 +85,7 @@ export function readSong(text: string): SongReading {
     ...(tune && !questions.length && { tune }),
     capo,
     ...(strum && { strum }),
+    hasTab: reader.tab.size > 0,
     choices,
     sectionPatterns,
     places,

@@ -1,6 +1,6 @@
 import { Button, Group, Text, Textarea, Title } from '@mantine/core';
 import { useDeferredValue, useMemo, useRef, useState } from 'react';
-import { useLocation, useNavigate } from 'react-router';
+import { Link, useLocation, useNavigate } from 'react-router';
 import { readSong, type SongReading } from '#core/formats/song';
 import { withCapo } from '#core/instrument';
 import { keyName, transposeKey } from '#core/pitch';
@@ -110,6 +110,15 @@ export function AddSong({ existing }: { existing?: Tune }) {
               <Text c="dimmed">Nothing yet. A line of chords such as “G Em C D x3” is enough.</Text>
             )}
             {reading && <Understood reading={reading} onGoTo={goTo} />}
+            {reading?.hasTab && !existing && (
+              <Text size="sm">
+                Rows of strings are a tab:{' '}
+                <Link to="/new" state={{ text }} style={{ color: 'var(--spruce)' }}>
+                  begin a piece with it
+                </Link>
+                .
+              </Text>
+            )}
             <Group align="end">
               <Choice label="Rights" options={RIGHTS_CHOICES} value={rights} onChange={setRights} />
               <Button
