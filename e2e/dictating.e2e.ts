@@ -228,7 +228,7 @@ test('a text tab is opened from a file or pasted among the tunes: what it says s
       .map((name, i) => `${name}|${i === 0 ? first : i === 4 ? last : first.replace(/[^|]/g, '-')}`)
       .join('\n');
   const tab = [
-    'Evening Road (Capo 2, 3/4)',
+    'Evening Road (Capo 2, 3/4, 96 bpm)',
     '',
     '[Verse]',
     'G             C/G',
@@ -252,6 +252,7 @@ test('a text tab is opened from a file or pasted among the tunes: what it says s
     await expect(page.getByLabel('Tuning')).toHaveValue('Open G');
     await expect(page.getByLabel('Capo')).toHaveValue('2');
     await expect(page.getByLabel('Meter')).toHaveValue('3/4');
+    await expect(page.getByLabel(/^Tempo/)).toHaveValue('96');
     await expect(page.getByLabel('Measures')).toHaveValue('3');
     await expect(page.getByText('“see the other page”')).toBeVisible();
   };
@@ -266,8 +267,10 @@ test('a text tab is opened from a file or pasted among the tunes: what it says s
   await page.reload();
   await said();
   await page.getByLabel('Capo').fill('3');
+  await page.getByLabel(/^Tempo/).fill('90');
   await page.getByRole('button', { name: 'Begin', exact: true }).press('Enter');
   await expect(page.getByRole('heading', { name: 'Evening Road', level: 1 })).toBeVisible();
+  await expect(page.getByText('Tempo 90')).toBeVisible();
   await expect(page.getByText(/capo 3/).first()).toBeVisible();
   await expect(page.locator(frets(0))).toHaveText(['0', '0', '2', '0', '3']);
   for (const word of ['Verse', 'Down', 'hill', 'Chorus', '3 times'])

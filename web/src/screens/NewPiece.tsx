@@ -147,8 +147,11 @@ export function NewPiece() {
   const known = text.trim() ? read.data : undefined;
   const valuesWith = (made: Awaited<ReturnType<typeof pieceFrom>> | undefined): Values => {
     const said = made && saidBy(made.reading, made.key);
+    const { instrument = USUAL.instrument } = { ...chosen, ...said };
     return {
       ...USUAL,
+      // On four or five strings a melody is played alone.
+      ...(tuningsOf(instrument)[0]!.tuning.length < 6 && { style: 'melody' as Style }),
       // A tab is rather found than made.
       ...(text.includes('---') && { rights: 'unknown' }),
       ...(given.name !== undefined && { title: given.name }),
@@ -179,6 +182,7 @@ export function NewPiece() {
           capo: final.capo,
           tuning: [...setupOf(final).tuning],
           key: { tonic: final.tonic, mode: final.mode },
+          quartersPerMinute: quartersFromBeats(meterOf(final.meter), final.beats),
         },
       },
       {
@@ -187,7 +191,6 @@ export function NewPiece() {
         given: { setup: setupOf(final), meter: meterOf(final.meter) },
         style: final.style,
         rights: final.rights,
-        quartersPerMinute: quartersFromBeats(meterOf(final.meter), final.beats),
       },
     );
     if (piece.error !== undefined) throw new Error(piece.error);
