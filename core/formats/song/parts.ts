@@ -91,7 +91,6 @@ export class SongText {
   readonly tab = new Map<number, boolean>();
   /** The row at which the song begins: the first that is a part's or has chords; none where it has neither. */
   private readonly begins: number;
-
   private readonly rows: readonly string[];
 
   constructor(text: readonly string[]) {
@@ -102,27 +101,22 @@ export class SongText {
     for (const system of systemsOf(rows).systems)
       if (system.rows.length > 2)
         for (const [i, { line }] of system.rows.entries()) this.tab.set(line, i === 0);
-    this.begins =
-      rows.findIndex(
-        (row, i) =>
-          row.trim() &&
-          !this.tab.has(i + 1) &&
-          !GRIPS.test(row) &&
-          !this.gripsIn(row) &&
-          !(/^\s*\[/.test(row) && readLooseHeading(row, {}).length === 0) &&
-          (/^\s*\{/.test(row) ||
-            readHeading(row) ||
-            readAhead(row) ||
-            readChordLine(row) ||
-            readInline(row)) &&
-          !(readHeadingLine(row, {}) !== false || BY.test(row)),
-      ) + 1;
+    this.begins = rows.findIndex((row, i) => this.isBeginning(row, i + 1)) + 1;
     for (let at = 1; at <= rows.length; at++) at = this.row(at);
     for (const part of this.parts) {
       if (part.name !== UNNAMED) continue;
       const sings = part.lines.some(({ words, chords }) => words !== undefined || chords?.words);
       part.name = sings ? 'Verse' : this.parts.length > 1 ? 'Intro' : 'Song';
     }
+  }
+
+  /** Whether a row is a part's or has chords, and says nothing of the song as a whole. */
+  private isBeginning(row: string, at: number): boolean {
+    if (!row.trim() || this.tab.has(at) || GRIPS.test(row) || this.gripsIn(row)) return false;
+    if (readHeadingLine(row, {}) !== false || BY.test(row)) return false;
+    if (/^\s*\[/.test(row) && readLooseHeading(row, {}).length === 0) return false;
+    const found = readHeading(row) ?? readAhead(row) ?? readChordLine(row) ?? readInline(row);
+    return found !== undefined || /^\s*\{/.test(row);
   }
 
   /** A grip by its defined name, or as its frets: "x32010". It is called as it sounds. */
@@ -255,8 +249,13 @@ export class SongText {
     return at;
   }
 
-  /** A row of words without the number of the verse that begins with it: "2. When the heron …". */
+  /** A row of words without the number or name of the part that begins with it: "2. When the heron …", "Ch: Row me over". */
   private verse(at: number, text: string): string {
+    const ahead = readAhead(text);
+    if (ahead) {
+      this.begin(at, ahead.name);
+      return ahead.rest;
+    }
     const [before, number] = /^\s*(\d{1,2})[.)]\s+(?=\p{L})/u.exec(text) ?? [];
     if (before === undefined) return text;
     const last = this.parts.findLast(({ name }) => /^verse \d+$/i.test(name))?.name.replace(/\D/g, '');

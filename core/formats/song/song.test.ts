@@ -190,8 +190,8 @@ Tempo: rather slow, waltz time
       A7             D
    And we'll dance again
 
-Ch: G      D
-    Fol-de-rol
+    G      D
+Ch: Fol-de-rol
 
 2. Oh, the old mare
    And the moon is high
