@@ -165,7 +165,7 @@ export class SongText {
   }
 
   /** Reads a row. @returns the last row that was read with it */
-  private row(at: number, text = this.rows[at - 1]!, named = false): number {
+  private row(at: number, text = this.rows[at - 1]!, isRest = false): number {
     if (this.passing) {
       if (new RegExp(`^\\s*\\{\\s*(end_of_${this.passing}|eo${this.passing.charAt(0)})\\b`, 'i').test(text))
         this.passing = undefined;
@@ -206,7 +206,7 @@ export class SongText {
       return at;
     }
     if (this.order(at, text)) return at;
-    const ahead = named ? undefined : readAhead(text);
+    const ahead = isRest ? undefined : readAhead(text);
     if (ahead) {
       this.begin(at, ahead.name);
       return this.row(at, ahead.rest, true);
@@ -226,7 +226,10 @@ export class SongText {
         !readOrder(under) &&
         !MELODY.test(under) &&
         !readInline(under, this.grips);
-      const verse = sings ? this.verse(at, under!) : under!;
+      // A part's name may stand before its words as well as before its chords.
+      const named = sings ? readAhead(under!) : undefined;
+      if (named) this.begin(at, named.name);
+      const verse = sings ? this.verse(at, named?.rest ?? under!) : under!;
       const again = sings ? AGAIN.exec(verse) : null;
       const words = again ? verse.slice(0, again.index) : verse;
       const times = again ? Math.min(MOST_TIMES, Number(again[1] ?? again[2])) : chords.times;
@@ -249,13 +252,8 @@ export class SongText {
     return at;
   }
 
-  /** A row of words without the number or name of the part that begins with it: "2. When the heron …", "Ch: Row me over". */
+  /** A row of words without the number of the verse that begins with it: "2. When the heron …". */
   private verse(at: number, text: string): string {
-    const ahead = readAhead(text);
-    if (ahead) {
-      this.begin(at, ahead.name);
-      return ahead.rest;
-    }
     const [before, number] = /^\s*(\d{1,2})[.)]\s+(?=\p{L})/u.exec(text) ?? [];
     if (before === undefined) return text;
     const last = this.parts.findLast(({ name }) => /^verse \d+$/i.test(name))?.name.replace(/\D/g, '');
