@@ -108,7 +108,36 @@ export function systemsOf(all: readonly string[]): { systems: System[]; rest: Be
     }
   }
   (open?.below ?? rest).push(...waiting);
-  return { systems, rest };
+  return { systems: systems.flatMap(unstacked), rest };
+}
+
+/** Systems without an empty line between them: their rows have the same names again, or are too many for one. */
+function unstacked(system: System): System[] {
+  const { rows, above, below, behind } = system;
+  const names = rows.map(({ label = '' }) => label.toUpperCase());
+  const again = (count: number) => names.every((name, i) => name === names[i % count]);
+  const named = names.every(Boolean);
+  const count = [4, 5, 6, 7, 8].find(
+    own =>
+      rows.length > own &&
+      rows.length % own === 0 &&
+      again(own) &&
+      // Without names only what no instrument has can be divided, a guitar's rows first.
+      (named
+        ? new Set(names.slice(0, own)).size > 2
+        : rows.length > 8 && (own === 6 || rows.length % 6 !== 0)),
+  );
+  if (!count) return [system];
+  return Array.from({ length: rows.length / count }, (_, i) => {
+    const own = rows.slice(i * count, (i + 1) * count);
+    const last = (i + 1) * count === rows.length;
+    return {
+      rows: own,
+      above: i === 0 ? above : [],
+      below: last ? below : [],
+      behind: behind.filter(({ line }) => own.some(row => row.line === line)),
+    };
+  });
 }
 
 /** Columns at which a bar stands: where most rows have one. */

@@ -11,6 +11,7 @@ import {
   countTicks,
   lengthsMeter,
   pickedTicks,
+  type Spaced,
   spaced,
   spacedMeter,
 } from './rhythm';
@@ -199,6 +200,8 @@ export class Measures {
       moments.map(({ column }) => column),
       [...anchors, { column: bar.to, tick: measureTicks(this.meter) }],
     );
+    // Where only some notes are counted, even spacing says more than where a count happens to stand.
+    if (found?.between && this.spacing(bar, moments, measureTicks(this.meter)).exact) return undefined;
     if (found) {
       if (found.between) this.between = true;
       return found.ticks.map(start => ({ start }));
@@ -218,7 +221,8 @@ export class Measures {
     return { first, width: to - first };
   }
 
-  private bySpace(bar: Bar, moments: readonly Moment[], ticks: number): Start[] {
+  /** What the spacing of a measure says. */
+  private spacing(bar: Bar, moments: readonly Moment[], ticks: number): Spaced {
     const from = (lead?: number) => {
       const { first, width } = this.widthOf(bar, lead);
       return spaced(
@@ -228,12 +232,16 @@ export class Measures {
         ticks,
       );
     };
-    let found = from();
+    const found = from();
+    if (found.exact || !moments.length) return found;
     // Where the dashes before the first beat are not those of the others, the measure begins with its first number.
-    if (!found.exact && moments.length) {
-      const own = from(moments[0]!.column - bar.inner.from);
-      if (own.exact || moments[0]!.column - bar.from <= MOST_LEAD) found = own;
-    }
+    const lead = moments[0]!.column - bar.inner.from;
+    const own = from(lead);
+    return own.exact || lead <= MOST_LEAD ? own : found;
+  }
+
+  private bySpace(bar: Bar, moments: readonly Moment[], ticks: number): Start[] {
+    const found = this.spacing(bar, moments, ticks);
     const picked = found.exact && found.division !== 3 ? undefined : this.byPicks(bar, moments);
     if (picked) return picked;
     if (moments.length) this.divisions.add(found.division);
