@@ -61,7 +61,9 @@ function tokenOf(word: string, column: number, grips: GripNames): SongToken | un
 }
 
 /** Words of a line with their columns; bars and the brackets of a group stand by themselves, those of a chord stay. */
-function* wordsIn(line: string): Generator<[string, number]> {
+function* wordsIn(text: string): Generator<[string, number]> {
+  // Commas and arrows part chords and say nothing else; those inside of a name are its own.
+  const line = text.replace(/,(?=\s|$)|->|→/g, sign => ' '.repeat(sign.length));
   for (const match of line.matchAll(/\|[|:.]?|:\||[^\s|]+/g)) {
     const [word] = match;
     let column = match.index + 1;
@@ -156,12 +158,15 @@ export function readInline(
   const columns: (number | undefined)[] = [];
   let words = '';
   let from = 0;
-  for (const match of line.matchAll(/\[([^\]]*)\]/g)) {
+  // Round brackets will do where a chord's name alone stands in them.
+  for (const match of line.matchAll(/\[([^\]]*)\]|\(([A-G][^\s()]{0,9}(?:\([^\s()]*\))?)\)/g)) {
+    if (match[2] !== undefined && !parseChord(match[2])) continue;
     words += line.slice(from, match.index);
     from = match.index + match[0].length;
     const column = match.index + 2;
     // An annotation is written over the words; some say how long a chord is held.
-    const text = match[1]!.trim().replace(/^\*/, '');
+    const inside = match[1] ?? match[2]!;
+    const text = inside.trim().replace(/^\*/, '');
     const beats = /^(\d{1,2}(?:\.\d+)?) beats?$/.exec(text);
     if (beats && tokens.length) {
       tokens.push({ kind: 'length', beats: Number(beats[1]), column });
@@ -169,7 +174,7 @@ export function readInline(
     }
     const all = text.split(/\s+/).map(word => tokenOf(word, column, grips));
     if (all.includes(undefined)) {
-      unknown.push({ column, text: match[1]! });
+      unknown.push({ column, text: inside });
       continue;
     }
     // Several in one bracket share the time of one.

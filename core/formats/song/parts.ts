@@ -243,6 +243,8 @@ export class SongText {
       this.add({ at, chords: inline.line });
       return at;
     }
+    // What players alone would say is no words: "Capo 2" at the end of a sheet.
+    if (/\b(capo|bpm|tuning)\b/i.test(text) && this.isSaid(text)) return at;
     // A row in brackets that stands under no chords is said, not sung.
     if (/^\s*(\*|\([^()]*\)\s*$)/.test(text)) {
       this.leave(at, `the remark "${text.trim()}"`);

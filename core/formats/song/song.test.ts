@@ -212,6 +212,14 @@ Outro: |D   |G   |     |D   | (fade out)
       'the remark "fade out"',
     ]);
   });
+  it('parts chords by commas and arrows, has them in round brackets, and says the capo anywhere', () => {
+    expect(chordsOf(read('Verse: G, C, D7(b9,#11), G'))).toEqual(['G', 'C', 'D7(b9,#11)', 'G']);
+    expect(chordsOf(read('G -> C → D'))).toEqual(['G', 'C', 'D']);
+    const song = readSong('(G)Down by the (Am7)river (hey)\n\nCapo 2');
+    expect(song.capo).toBe(2);
+    expect(sung(song.tune!, 0)).toEqual(['[A]Down by the [Bm7]river (hey)']);
+    expect(song.tune!.measures).toHaveLength(2);
+  });
   it('is known by what stands in it, beside tunes and tabs', () => {
     expect(kindOfText(SHEET)).toBe('song');
     expect(kindOfText('X:1\nT:Tune\nK:G\nGABc|')).toBe('abc');
