@@ -76,9 +76,15 @@ function phrases(strings: (count: number) => InstrumentId | undefined): Phrase[]
         /\bkey\W+(?:of\W+)?([A-G][b#]?)\s*(m\b|min(?:or)?\b|maj(?:or)?\b|dorian|mixolydian|lydian|phrygian)?/i.exec(
           text,
         ) ?? /\b([A-G][b#]?)[ -](minor|major|dorian|mixolydian|lydian|phrygian)\b/.exec(text),
-      take: ([, tonic, mode = ''], heading) =>
-        Boolean(heading.key) ||
-        line('key', mode === 'm' ? `${tonic}m` : `${tonic} ${mode.toLowerCase()}`.trim(), heading),
+      take: ([, tonic, mode = ''], heading) => {
+        if (heading.key) return true;
+        heading.keyInWords = line(
+          'key',
+          mode === 'm' ? `${tonic}m` : `${tonic} ${mode.toLowerCase()}`.trim(),
+          heading,
+        );
+        return heading.keyInWords;
+      },
     },
     {
       find: text =>

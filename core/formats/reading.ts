@@ -21,6 +21,8 @@ export interface Heading {
   meter?: Meter;
   /** As it sounds. */
   key?: Key;
+  /** The key was said among other words, not by a line of its own: over a capo it may be that of the shapes, or not. */
+  keyInWords?: boolean;
   quartersPerMinute?: number;
   feel?: Feel;
 }
@@ -37,6 +39,12 @@ export interface Reading {
   guesses: TextRemark[];
   /** What was read but can't be kept. */
   leftOut: TextRemark[];
+}
+
+/** Words of a text as a remark quotes them, cut where they are many. */
+export function quoted(text: string): string {
+  const plain = text.trim();
+  return `“${plain.length > 40 ? `${plain.slice(0, 38)} …` : plain}”`;
 }
 
 /** The first thing to be asked, as one line. */

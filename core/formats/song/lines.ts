@@ -1,5 +1,6 @@
 /** The lines of a song's text: what each is, and what stands in it. */
 import { parseChord } from '../../chord';
+import { PART_NAMES } from '../partNames';
 
 /** Grips that are written in the place of a chord's name: what they are called, and their frets. */
 export type GripNames = (word: string) => { symbol: string; shape: string } | undefined;
@@ -191,8 +192,7 @@ export function readInline(
 }
 
 /** Names that parts of a song have. */
-const PARTS =
-  /^(intro(duction)?|verse|chorus|refrain|pre[- ]?chorus|bridge|middle( eight)?|solo|interlude|instrumental|break|riff|outro|coda|ending|end|tag|turnaround|part [a-z])\b/i;
+const PARTS = new RegExp(String.raw`^(?:${PART_NAMES}|end|part [a-z])\b`, 'i');
 
 /** What may stand behind the name of a part in its heading: a number or letter, how often. */
 const ALONE = /^(\s+(\d{1,2}|[a-z]|[ivx]+))?(\s*[(]?([x×]\s?\d{1,2}|\d{1,2}\s?[x×]|twice)[)]?)?\s*:?$/i;

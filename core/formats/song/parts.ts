@@ -72,8 +72,6 @@ export class SongText {
   readonly leftOut: TextRemark[] = [];
   /** Grips that were defined, by the name they are given. */
   private readonly defined = new Map<string, string>();
-  /** The key was said among other words, not by a line or directive of its own. */
-  keyInWords = false;
   by: string | undefined;
   /** What is strummed, and the line that says so. */
   strum: { said: string; at: number } | undefined;
@@ -267,19 +265,11 @@ export class SongText {
   /** Whether all that a row holds is said of the song in plain words; it is taken then. */
   private isSaid(text: string): boolean {
     const trial: Heading = {};
-    return readLooseHeading(text, trial).length === 0 && this.loose(text).length === 0;
+    return readLooseHeading(text, trial).length === 0 && readLooseHeading(text, this.heading).length === 0;
   }
 
   private leave(line: number, message: string, column = 1): void {
     this.leftOut.push({ line, column, message });
-  }
-
-  /** Reads what a row says in plain words. @returns what of it is something else */
-  private loose(text: string): string[] {
-    const { key } = this.heading;
-    const others = readLooseHeading(text, this.heading);
-    if (this.heading.key !== key) this.keyInWords = true;
-    return others;
   }
 
   /** A row before the song begins: its title, and what is said of it in plain words. */
@@ -294,7 +284,7 @@ export class SongText {
       this.heading.title ??= title;
       return;
     }
-    for (const part of this.loose(text)) {
+    for (const part of readLooseHeading(text, this.heading)) {
       if (/^(trad|traditional|anon|anonymous)\b\.?/i.test(part)) this.by ??= part;
       else if (this.heading.title === undefined) {
         this.heading.title = part;
@@ -337,7 +327,7 @@ export class SongText {
       const known = this.heading.quartersPerMinute;
       let fault = readHeadingLine(text, this.heading);
       // "Capo: 3rd fret, key: G" says several things, or one in other words.
-      if (fault && !this.loose(text).length) fault = undefined;
+      if (fault && !readLooseHeading(text, this.heading).length) fault = undefined;
       // A tempo in words asks for nothing.
       if (fault && !/\d/.test(text)) {
         this.leave(at, `"${text.trim()}"`);

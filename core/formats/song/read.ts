@@ -121,11 +121,11 @@ export function readSong(text: string): SongReading {
     guesses.push({
       line: 1,
       column: 1,
-      message: reader.keyInWords
+      message: heading.keyInWords
         ? `${keyName(heading.key!)} is how it sounds over the capo: the shapes stand in ${keyName(below)}`
         : `${keyName(heading.key!)} is taken for the shapes; if it is how it sounds over the capo, write "key: ${keyShort(below)}"`,
     });
-  const said = reader.keyInWords ? (below ?? heading.key) : heading.key;
+  const said = heading.keyInWords ? (below ?? heading.key) : heading.key;
   const key = said ?? keyOfChords(symbols) ?? { tonic: 'C', mode: 'major' as const };
   const measures: UnnamedMeasure[] = [];
   const gripsHeld: (string | undefined)[][] = [];

@@ -1,6 +1,7 @@
 /** What the lines above and below rows of strings say, told by their words alone. */
 import { parseChord } from '../../chord';
 import { lengthOf } from '../lengths';
+import { PART_NAMES } from '../partNames';
 import { STROKE_WORDS } from '../strokes';
 
 /** A word of a line, with its column, from 0. */
@@ -43,8 +44,10 @@ const PICKS: Readonly<Record<string, 'down' | 'up' | undefined>> = {
   '∨': 'up',
 };
 /** Names of sections by themselves, and with what often stands beside them (common practice). */
-const SECTION =
-  /^(?:intro(?:duction)?|verse|chorus|refrain|bridge|middle eight|interlude|instrumental|solo|break|turnaround|tag|outro|ending|coda|theme|variation|strain|pre-?chorus|part|section|[a-d][- ]part|lick)(?:\s+(?:\d{1,2}|[a-d]|[ivx]{1,4}))?$/i;
+const SECTION = new RegExp(
+  String.raw`^(?:${PART_NAMES}|theme|variation|strain|part|section|[a-d][- ]part|lick)(?:\s+(?:\d{1,2}|[a-d]|[ivx]{1,4}))?$`,
+  'i',
+);
 
 /** Words and signs of a count, one each, also where they are written together: "1&2&". */
 export function countWords(line: { text: string }): Word[] {

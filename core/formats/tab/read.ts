@@ -15,7 +15,7 @@ import { type Key, keyName, mod12, scaleOf, transposeKey } from '../../pitch';
 import type { Meter } from '../../time';
 import { readHeadingLine } from '../heading';
 import { readLooseHeading } from '../looseHeading';
-import type { Heading, Reading, TextRemark } from '../reading';
+import { type Heading, quoted, type Reading, type TextRemark } from '../reading';
 import { type Bar, barsIn } from './bars';
 import { kindOf } from './beside';
 import { type Beside, MOST_COLUMNS, type Row, type System, systemsOf } from './lines';
@@ -77,7 +77,7 @@ export function readTab(text: string, given: { setup?: Setup; meter?: Meter } = 
       questions.push({
         line,
         column: 1,
-        message: `here ${rowsOf(system.rows.length)}, and the instrument has ${setup.tuning.length} strings`,
+        message: `here ${rowCount(system.rows.length)}, and the instrument has ${setup.tuning.length} strings`,
       });
       continue;
     }
@@ -93,7 +93,7 @@ export function readTab(text: string, given: { setup?: Setup; meter?: Meter } = 
   if (!reading.measures.length && !questions.length)
     questions.push({ line: first.rows[0]!.line, column: 1, message: 'no measure is found in these rows' });
   made.tell();
-  if (heading.key && !/^\s*key:\s*\S+(?: \S+)?\s*$/im.test(text)) {
+  if (heading.key && heading.keyInWords) {
     const key = soundingKey(heading.key, setup, reading);
     if (key !== heading.key)
       guesses.push({
@@ -115,7 +115,7 @@ function readHead(systems: readonly System[], rest: readonly Beside[], reading: 
     leftOut.push({
       line: line.line,
       column: Math.max(0, line.text.indexOf(part)) + 1,
-      message: `“${part.length > 40 ? `${part.slice(0, 38)} …` : part}”`,
+      message: quoted(part),
     });
   for (const line of [...rest, ...over].toSorted((a, b) => a.line - b.line)) {
     const apart = rest.includes(line);
@@ -159,7 +159,7 @@ function soundingKey(key: Key, setup: Setup, { measures }: Reading): Key {
   return fits(raised) > fits(key) ? raised : key;
 }
 
-const rowsOf = (count: number) => (count === 1 ? 'stands 1 row' : `stand ${count} rows`);
+const rowCount = (count: number) => (count === 1 ? 'stands 1 row' : `stand ${count} rows`);
 const bare = (pitch: string) => pitch.replace(/\d/, '');
 const nameOf = ({ label = '' }: Row) =>
   bare(label)
@@ -281,7 +281,7 @@ function setupOf(
       : rows.length === 5
         ? 'which instrument? Say it at the head, or write the row that is missing'
         : 'no instrument here has so many strings';
-    questions.push({ ...place, message: `here ${rowsOf(rows.length)}: ${why}` });
+    questions.push({ ...place, message: `here ${rowCount(rows.length)}: ${why}` });
     return undefined;
   }
   if (!heading.instrument && !own)

@@ -1,6 +1,6 @@
 /** What stands above and below the rows of a system, as far as it is understood, and what becomes of the rest. */
 import { parseChord } from '../../chord';
-import type { Reading } from '../reading';
+import { quoted, type Reading } from '../reading';
 import { type Bar, inBar, momentsOf } from './bars';
 import {
   chordWords,
@@ -48,7 +48,7 @@ export function signsOf(system: System, bars: readonly Bar[], reading: Reading):
   const signs: Signs = { chords: [], strokes: [], picks: [], fingers: [], spans: [], words: [] };
   const moments = bars.flatMap(bar => momentsOf(bar.placed));
   const lost = ({ line, text }: Beside, column = text.search(/\S/)) =>
-    reading.leftOut.push({ line, column: column + 1, message: `“${short(text)}”` });
+    reading.leftOut.push({ line, column: column + 1, message: quoted(text) });
   const barAt = (column: number) => bars.find(bar => inBar(column, bar));
   const lines = [
     ...system.above.map(own => ({ own, below: false })),
@@ -101,7 +101,7 @@ export function signsOf(system: System, bars: readonly Bar[], reading: Reading):
       for (const word of words) if (!parseChord(word.text)) lost({ line, text: word.text }, word.column);
       signs.chords.push({ line, words: words.filter(word => parseChord(word.text)) });
     } else if (below && isSung(own, moments)) {
-      reading.guesses.push({ line, column: 1, message: `“${short(text)}” is sung to the notes above` });
+      reading.guesses.push({ line, column: 1, message: `${quoted(text)} is sung to the notes above` });
       signs.words.push({ line, words: syllablesOf(own) });
     } else lost(own);
   }
@@ -112,8 +112,6 @@ export function signsOf(system: System, bars: readonly Bar[], reading: Reading):
   }
   return signs;
 }
-
-const short = (text: string) => (text.trim().length > 40 ? `${text.trim().slice(0, 38)} …` : text.trim());
 
 /** Measures that are played several times: by their repeat sign, or as a whole where they have none. */
 function playedTimes(bars: readonly Bar[], times: number, line: number, reading: Reading): void {

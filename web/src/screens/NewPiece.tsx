@@ -21,7 +21,7 @@ import { newId, save, storeWords } from '../data/store';
 import { arranger } from '../engine/workers';
 import { STYLE_WORDS } from '../parts/arrangeWords';
 import { Choice } from '../parts/Choice';
-import { useDraft } from '../parts/draft';
+import { DraftTrouble, useDraft } from '../parts/draft';
 import { INSTRUMENT_CHOICES } from '../parts/instruments';
 import { LettersHelp } from '../parts/LettersHelp';
 import { Masthead } from '../parts/Masthead';
@@ -347,11 +347,7 @@ export function NewPiece() {
               onChange={rights => form.setFieldValue('rights', rights)}
             />
           </div>
-          {unkept && (
-            <Alert color="cranberry" title="What you type is not kept">
-              {unkept}. Copy the text to a safe place before you leave.
-            </Alert>
-          )}
+          <DraftTrouble unkept={unkept} error={undefined} />
           {begin.error && (
             <Alert color="cranberry" title="The piece could not be begun">
               {storeWords(begin.error)}. What you have chosen stays here.
