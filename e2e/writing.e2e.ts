@@ -78,6 +78,23 @@ test('a piece begins with nothing and is written by keyboard alone: notes, lengt
   await expect(page.getByRole('heading', { name: 'Measure 1', exact: true })).toBeVisible();
 });
 
+test('the first barre of a piece moves no row away from under the eye', async ({ page }) => {
+  await page.goto('/new');
+  await page.getByLabel('Name of the piece').fill('Flat Finger');
+  await page.getByLabel('What you play, if you have it as text').fill('s1 W 3 | 0');
+  await page.getByRole('button', { name: 'Begin', exact: true }).press('Enter');
+  const measure = page.locator('[data-measure="1"]');
+  await expect(measure).toBeVisible();
+  const before = await measure.boundingBox();
+  await page.locator('.ribbon').focus();
+  for (let i = 0; i < 5; i++) {
+    await page.keyboard.press('ArrowDown');
+    await page.keyboard.press('3');
+  }
+  await expect(page.locator('.lane-names').getByText('barre', { exact: true })).toBeVisible();
+  expect(await measure.boundingBox()).toEqual(before);
+});
+
 test('a tune’s arrangement is begun empty, and notes are written by pointer on the beats', async ({
   page,
 }) => {

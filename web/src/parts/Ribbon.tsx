@@ -11,7 +11,6 @@ import {
   type ChordNames,
   type Lanes,
   laneTops,
-  mayBarre,
   phraseMarks,
   phraseRows,
   type Row,
@@ -107,10 +106,8 @@ export const Ribbon = memo(function Ribbon(props: RibbonProps) {
   const { above, below } = staffRoom(steps);
   const room = useMemo(() => ({ above, below }), [above, below]);
   const pictures = shown.chords && shown.pictures && measures.some(m => m.chords.some(c => c.frets));
-  const barres = useMemo(
-    () => shown.fingers && measures.some((measure, i) => mayBarre(measure, measures[i + 1])),
-    [shown.fingers, measures],
-  );
+  // Kept whether there is a barre or not: with the first one typed all rows would move under the eye.
+  const barres = shown.fingers;
   // By what they say, since places are worked out anew with every edit.
   const named = JSON.stringify(phrasesOf(arrangement));
   const phrases = useMemo(() => phraseMarks(JSON.parse(named)), [named]);
@@ -237,10 +234,12 @@ export const Ribbon = memo(function Ribbon(props: RibbonProps) {
   const inSight = playingRow >= 0 ? playingRow : cursorRow;
   // biome-ignore lint/correctness/useExhaustiveDependencies: what is gone to must be seen, also in a row that something else has scrolled away
   useEffect(() => {
-    const room = (scroller?.current?.clientHeight ?? 0) - barHeight;
+    if (!scroller || inSight < 0) return;
+    // As last measured: to ask the field itself would lay everything out once more for each key.
+    const room = (virtual.scrollRect?.height ?? 0) - barHeight;
     // Of a row that is higher than the field its top is what must be seen.
-    if (scroller && inSight >= 0)
-      virtual.scrollToIndex(inSight, { align: rowHeight > room ? 'start' : 'auto' });
+    const align = rowHeight > room ? 'start' : 'auto';
+    if (virtual.getOffsetForIndex(inSight, align)?.[1] !== 'auto') virtual.scrollToIndex(inSight, { align });
   }, [scroller, inSight, cursor, virtual, rowHeight, barHeight]);
 
   const draw = (row: Row, place: number) => {

@@ -103,7 +103,7 @@ export const RibbonRow = memo(function RibbonRow(props: RowProps) {
   const lines = linesOf(arrangement, places, props.around);
   return (
     <div className="ribbon-row">
-      <LaneNames sheet={sheet} first={from} />
+      <LaneNames sheet={sheet} first={from} barres={lines.barres.some(list => list.length > 0)} />
       {row.widths.map((measureWidth, place) => {
         const index = places[place]!;
         const measure = measures[index]!;
@@ -151,7 +151,7 @@ export const RibbonRow = memo(function RibbonRow(props: RowProps) {
 }, sameRow);
 
 /** What the lanes are, at the head of a row. */
-function LaneNames({ sheet, first }: { sheet: Sheet; first: number }) {
+function LaneNames({ sheet, first, barres }: { sheet: Sheet; first: number; barres: boolean }) {
   const { arrangement, tops, scale, lanes, namesWidth: NAMES } = sheet;
   const { setup, settings, measures } = arrangement;
   const x = NAMES - 10;
@@ -186,7 +186,7 @@ function LaneNames({ sheet, first }: { sheet: Sheet; first: number }) {
           {i + 1} {pitch.replace(/-?\d/, '').replace('#', '♯').replace('b', '♭')}
         </text>
       ))}
-      {lanes.barres && (
+      {lanes.barres && barres && (
         <text x={x} y={tops.barres + 3}>
           barre
         </text>
