@@ -48,13 +48,13 @@ describe('arrangements as a player counts them, over 68 traditional tunes, half 
   it('chord melody on the mandolin: room under the melody, full grips, a close with root and third', () => {
     const figures = committee('chord-melody', 'mandolin');
     const of = (figure: keyof Committee) => percent(figures[figure]);
-    expect(of('last chords of at least three notes')).toBeGreaterThan(50);
+    expect(of('last chords of at least three notes')).toBeGreaterThan(65);
     expect(of('last chords with root and third')).toBeGreaterThan(70);
     expect(of('chord changes with three notes or more')).toBeGreaterThan(60);
     expect(of('basses less than a fifth under the melody')).toBeLessThan(12);
     expect(of('chord changes with nothing under the melody')).toBeLessThan(2);
     expect(of('a repeated note that changes finger for nothing')).toBeLessThan(1);
-    expect(of('measures played unlike an equal one before')).toBeLessThan(3);
+    expect(of('measures played unlike an equal one before')).toBe(0);
   }, 120_000);
   it('chord melody: roots below, no six-four, full grips, root position first and last', () => {
     const figures = committee('chord-melody');

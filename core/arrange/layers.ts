@@ -108,7 +108,7 @@ export function chooseStates(setup: Setup, layers: readonly Layer[], prefer: Pre
 }
 
 /** How much a hand state gains by being the one used where the tune had the same measure before; judgement. */
-const ALIKE = 3;
+const ALIKE = 5;
 
 /**
  * Finds the way twice: the second time measures that the tune repeats note for note lean to what the hands did the
@@ -143,6 +143,8 @@ export function alikeWhereAlike(
   const layerAt = new Map(layers.map((layer, index) => [layer.at, index]));
   // The state of each moment that is what was done at the same moment of the first such measure.
   const liked = layers.map((layer, index) => {
+    // The last chord is full where the others need not be.
+    if (index === layers.length - 1) return undefined;
     const measure = starts.findLastIndex((start, i) => start <= layer.at && i < tune.measures.length);
     const first = original[measure]!;
     // The first of its kind leans to its own way too, else it might drift from those that follow it.
