@@ -1,5 +1,5 @@
 /** Accompaniment by a picking pattern or strum: what is played under a song that is sung. */
-import { parseChord } from '../chord';
+import { NO_CHORD, parseChord } from '../chord';
 import { isStrum, type PatternStroke, patternUnder, silentIn } from '../fingering';
 import type { Finger } from '../hand';
 import type { Setup } from '../instrument';
@@ -28,7 +28,8 @@ export function accompany(
   for (const [index, measure] of measures.entries()) {
     const notes: ScoreNote[] = [];
     for (const { start, stroke } of layPattern(strokesFor(measure.meter, index), measure, restarts)) {
-      for (const change of measure.chords) if (change.start <= start && change.frets) chord = change;
+      for (const change of measure.chords)
+        if (change.start <= start && (change.frets || change.sounding === NO_CHORD)) chord = change;
       if (!chord?.frets) continue;
       const named = parseChord(chord.shape);
       const bass = named && bassStringOf(chord.frets, named, setup);

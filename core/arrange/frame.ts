@@ -1,6 +1,6 @@
 /** The frame of an arrangement: its measures with chords, shapes and words, before any note is placed. */
 import { type KeyPlan, type ProgressionChord, type ProgressionWishes, planShapes } from '../capo';
-import { parseChord, transposeChord } from '../chord';
+import { NO_CHORD, parseChord, transposeChord } from '../chord';
 import type { Finger, Hand } from '../hand';
 import { keyFifths, transposeKey } from '../pitch';
 import type { ScoreChord, ScoreMeasure, ScoreRest } from '../score';
@@ -66,15 +66,16 @@ export function frameOf(
     const own = source.measures[index]!;
     const shapeFifths = keyFifths(transposeKey(measure.key, -setup.capo));
     const chords = measure.chords.flatMap((written): ScoreChord[] => {
+      const silent = written.symbol === NO_CHORD;
       const sounding = parseChord(written.symbol);
-      if (!sounding) return [];
+      if (!sounding && !silent) return [];
       const chord: ScoreChord = {
         id: written.id,
         ...(own.chords.some(c => c.id === written.id) && { from: written.id }),
         ...(isByHand(written) && { byHand: true }),
         start: written.start,
-        shape: transposeChord(sounding, -setup.capo, shapeFifths).symbol,
-        sounding: sounding.symbol,
+        shape: sounding ? transposeChord(sounding, -setup.capo, shapeFifths).symbol : NO_CHORD,
+        sounding: sounding?.symbol ?? NO_CHORD,
       };
       const shape = planned.get(written.id)?.chosen;
       const fingers = new Map<string, Finger>();

@@ -1,5 +1,5 @@
 /** Chords that a hand has set in an arrangement: they stand in the tune's place when its notes are made anew. */
-import { parseChord, transposeChord } from '../chord';
+import { NO_CHORD, parseChord, transposeChord } from '../chord';
 import { keyFifths } from '../pitch';
 import type { LedgerDraft } from '../score';
 import { shapeText } from '../shape';
@@ -65,9 +65,10 @@ export function withHandChords(
     const chords: TuneChord[] = [];
     for (const { id: was, start, sounding, frets } of set) {
       const chord = parseChord(sounding);
-      if (!chord || start >= measure.ticks) return gives();
+      if ((!chord && sounding !== NO_CHORD) || start >= measure.ticks) return gives();
       const id = `${BY_HAND}${was}`;
-      chords.push({ id, start, symbol: moved ? transposeChord(chord, moved, fifths).symbol : sounding });
+      const symbol = moved && chord ? transposeChord(chord, moved, fifths).symbol : sounding;
+      chords.push({ id, start, symbol });
       if (frets && !moved) grips[id] = shapeText(frets);
     }
     const others = measure.chords.filter(

@@ -231,6 +231,25 @@ export function transposeChord(chord: Chord, semitones: number, fifths: number):
   return moved;
 }
 
+/** Said in a chord's place where nothing accompanies. */
+export const NO_CHORD = 'N.C.';
+
+/**
+ * Whether a text says that no chord is played, however it is written.
+ *
+ * @example saysNoChord('n.c.') // true
+ */
+export function saysNoChord(text: string): boolean {
+  return /^\(?n\.? ?c\.?\)?$/i.test(text.trim());
+}
+
+/**
+ * Whether a word stands in a chord's place: it names one, or says that none is played.
+ *
+ * @example isChordWord('N.C.') // true
+ */
+export const isChordWord = (text: string): boolean => saysNoChord(text) || parseChord(text) !== undefined;
+
 /**
  * A chord symbol with ♯ and ♭, for display.
  *

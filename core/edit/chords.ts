@@ -1,5 +1,5 @@
 /** Chords that a hand writes: what they are called and how they are held. */
-import { parseChord, transposeChord } from '../chord';
+import { NO_CHORD, parseChord, saysNoChord, transposeChord } from '../chord';
 import { type Key, keyFifths } from '../pitch';
 import type { Arrangement, ScoreChord, ScoreNote } from '../score';
 import {
@@ -42,6 +42,7 @@ export function heldChord(
   key: Key,
   { name, frets, played = [] }: { name: string; frets: string; played?: readonly Played[] },
 ): Omit<ScoreChord, 'id' | 'start'> | { error: string } {
+  if (saysNoChord(name)) return { shape: NO_CHORD, sounding: NO_CHORD };
   const fifths = keyFifths(key);
   let grip: Shape | undefined;
   if (frets) {

@@ -3,7 +3,7 @@
  * the fingers of the notes once, and whatever tells or shows the hand reads it: ring, words of the lesson, pictures of
  * the neck. So a finger never lifts while its string sounds on.
  */
-import { chordClasses, parseChord } from '../chord';
+import { chordClasses, NO_CHORD, parseChord } from '../chord';
 import { BAR, type Finger, type FingerPlacement, gripFault, type Hand, isBarre } from '../hand';
 import type { Setup } from '../instrument';
 import { mod12 } from '../pitch';
@@ -304,7 +304,8 @@ const MOST_SYMBOLS = 500;
 function classesOf(symbol: string): ReadonlySet<number> | undefined {
   if (knownClasses.has(symbol)) return knownClasses.get(symbol);
   const parsed = parseChord(symbol);
-  const classes = parsed && new Set(chordClasses(parsed));
+  // Where no chord is played nothing belongs to it: what still rings is let go.
+  const classes = symbol === NO_CHORD ? new Set<number>() : parsed && new Set(chordClasses(parsed));
   if (knownClasses.size >= MOST_SYMBOLS) knownClasses.clear();
   knownClasses.set(symbol, classes);
   return classes;

@@ -1,4 +1,4 @@
-import { parseChord } from '../chord';
+import { NO_CHORD, parseChord } from '../chord';
 import { midiOf } from '../pitch';
 import type { Tune } from './model';
 
@@ -80,7 +80,8 @@ export interface ChordSpan {
 }
 
 /**
- * The chords of a tune over its written measures; a gap before the first chord stays empty.
+ * The chords of a tune over its written measures; a gap before the first chord stays empty, and so does one where no chord
+ * is played.
  *
  * @example chordSpans(tune).map(span => span.symbol) // ['C', 'G7', 'C']
  */
@@ -88,12 +89,11 @@ export function chordSpans(tune: Pick<Tune, 'measures'>): ChordSpan[] {
   const starts = measureStarts(tune.measures);
   const spans: ChordSpan[] = [];
   for (const [measure, written] of tune.measures.entries()) {
-    for (const chord of written.chords) {
-      if (!parseChord(chord.symbol)) continue;
-      spans.push({ id: chord.id, at: starts[measure]! + chord.start, ticks: 0, symbol: chord.symbol });
-    }
+    for (const { id, start, symbol } of written.chords)
+      if (symbol === NO_CHORD || parseChord(symbol))
+        spans.push({ id, at: starts[measure]! + start, ticks: 0, symbol });
   }
   const end = starts[starts.length - 1]!;
   for (const [index, span] of spans.entries()) span.ticks = (spans[index + 1]?.at ?? end) - span.at;
-  return spans;
+  return spans.filter(span => span.symbol !== NO_CHORD);
 }

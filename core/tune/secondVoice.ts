@@ -41,7 +41,7 @@ export function secondVoice(tune: Pick<Tune, 'measures'>, place: VoicePlace): Ma
   const spans = chordSpans(tune);
   const notes = melodyNotes(tune).map(note => {
     const measure = tune.measures[note.measure]!;
-    const span = spans.findLast(({ at }) => at <= note.at);
+    const span = spans.find(({ at, ticks }) => at <= note.at && note.at < at + ticks);
     const chord = span && parseChord(span.symbol);
     const inMeasure = note.at - starts[note.measure]! + measure.offset;
     return {

@@ -1,5 +1,5 @@
 /** A tune as a sheet of words and chords: its parts in the order in which they are played, line by line. */
-import { parseChord } from '../chord';
+import { NO_CHORD, parseChord } from '../chord';
 import { beatsPerMinute, measureTicks } from '../time';
 import { sectionsOf } from './form';
 import type { Tune, TuneMeasure } from './model';
@@ -121,7 +121,7 @@ function linesOf(measures: readonly TuneMeasure[], verse: number): SheetCell[][]
   let at = 0;
   for (const measure of measures) {
     if (!sings && measure.offset > 0 && !measure.chords.length) continue;
-    const chords = measure.chords.filter(({ symbol }) => parseChord(symbol) || symbol === 'N.C.');
+    const chords = measure.chords.filter(({ symbol }) => parseChord(symbol) || symbol === NO_CHORD);
     const starts = [...new Set([0, ...measure.events.map(e => e.start), ...chords.map(c => c.start)])].sort(
       (a, b) => a - b,
     );

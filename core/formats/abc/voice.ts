@@ -1,5 +1,5 @@
 /** One voice of a parsed tune, cut into measures. */
-import { parseChord } from '../../chord';
+import { NO_CHORD, parseChord, saysNoChord } from '../../chord';
 import { type Key, midiOf, type Pitch, type Step } from '../../pitch';
 import { type Meter, measureTicks, type NoteTuplet, signCount, TICKS_PER_WHOLE } from '../../time';
 import type { RoadMark, UnnamedMeasure } from '../../tune';
@@ -337,7 +337,10 @@ export class VoiceReader {
       }
       const symbol = text.replace(/♯/g, '#').replace(/♭/g, 'b');
       if (!parseChord(symbol)) {
-        if (/^\(?n\.?c\.?\)?$/i.test(symbol)) continue;
+        if (saysNoChord(symbol)) {
+          if (this.leads) measure.chords.push({ start: event.start, symbol: NO_CHORD });
+          continue;
+        }
         // A finger of another instrument says nothing here; other words are somebody's remark.
         const finger = /^\d{1,2}$/.test(symbol);
         if (!finger) event.remarks = [...(event.remarks ?? []), text];

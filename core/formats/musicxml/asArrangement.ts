@@ -1,7 +1,7 @@
 /** A part of a MusicXML file that tells strings and frets as an arrangement. */
 import { IdGiver } from '../../identity';
-import { INSTRUMENTS, type InstrumentId, noteAt, type Setup, standardSetup } from '../../instrument';
-import { midiOf, parsePitch, pitchName } from '../../pitch';
+import { INSTRUMENTS, noteAt, type Setup } from '../../instrument';
+import { midiOf, pitchName } from '../../pitch';
 import {
   type Arrangement,
   type Phrase,
@@ -19,35 +19,14 @@ import { notated, voiceKey } from './asTune';
 import type { PartNote, ScorePart } from './part';
 import { isPlaced, type MusicXmlRequest, type Remarks } from './request';
 
-/** The instrument of a tablature: the one with as many strings whose tuning is nearest. */
-function setupOf({ tuning, capo = 0, measures }: ScorePart, instrument: InstrumentId | undefined): Setup {
-  const strings =
-    tuning?.length ?? Math.max(...measures.flatMap(measure => measure.notes.map(note => note.string ?? 0)));
-  const midis = tuning?.map(name => midiOf(parsePitch(name)!));
-  const away = (id: InstrumentId) =>
-    INSTRUMENTS[id].tuning.reduce(
-      (sum, name, i) => sum + Math.abs(midiOf(parsePitch(name)!) - (midis?.[i] ?? 0)),
-      0,
-    );
-  const fitting = (Object.keys(INSTRUMENTS) as InstrumentId[]).filter(
-    id => INSTRUMENTS[id].tuning.length === (strings <= 4 ? 4 : Math.max(strings, 5)),
-  );
-  const own =
-    (instrument && fitting.includes(instrument) ? instrument : undefined) ??
-    (midis ? fitting.toSorted((a, b) => away(a) - away(b))[0] : fitting[0]) ??
-    'guitar';
-  const usual = standardSetup(own, capo);
-  return tuning && tuning.length === usual.tuning.length ? { ...usual, tuning } : usual;
-}
-
 /** The notes of a tablature on the strings they are written on. */
 export function arrangementOf(
   part: ScorePart,
+  setup: Setup,
   tune: Tune,
   request: MusicXmlRequest,
   { guesses, leftOut }: Remarks,
 ): Arrangement | { error: string } {
-  const setup = setupOf(part, request.instrument);
   // Stems tell the voices apart where there are several.
   const several = part.measures.some(
     measure =>

@@ -1,7 +1,8 @@
 /** A part of a MusicXML file as a tune, with its further voices. */
-import { midiOf } from '../../pitch';
-import { identify, type Rights, type Tune, type UnnamedMeasure } from '../../tune';
+import { keyFifths, keyName, type Mode, midiOf } from '../../pitch';
+import { findKeys, identify, type Rights, type Tune, type UnnamedMeasure } from '../../tune';
 import type { RemarkList } from '../file';
+import { keyOfFifths } from '../keys';
 import { checkTies, setOffsets } from '../measures';
 import { RIGHTS_TEXT } from '../rights';
 import type { PartMeasure, PartNote, ScorePart } from './part';
@@ -78,6 +79,50 @@ function eventsOf(
   return events;
 }
 
+/** Whether two parts are one, written twice: as notation and as tablature. */
+export function playsTheSame(a: ScorePart, b: ScorePart): boolean {
+  const struck = (part: ScorePart) =>
+    part.measures.map(measure =>
+      [
+        ...new Set(
+          notated(part, measure).flatMap(({ start, pitch }) => (pitch ? [`${start}:${midiOf(pitch)}`] : [])),
+        ),
+      ]
+        .sort()
+        .join(' '),
+    );
+  return struck(a).join('|') === struck(b).join('|');
+}
+
+const hasChords = (part: ScorePart): boolean => part.measures.some(measure => measure.chords.length > 0);
+
+/** A part without chord names with those of the first that has some. */
+export function withChords(part: ScorePart, parts: readonly ScorePart[]): ScorePart {
+  const named = hasChords(part) ? undefined : parts.find(hasChords);
+  if (!named) return part;
+  const measures = part.measures.map((measure, index) => {
+    const { chords = [], grips } = named.measures[index] ?? {};
+    return { ...measure, chords, ...(grips && { grips }) };
+  });
+  return { ...part, measures };
+}
+
+/** Modes that a file without one is likely to be in. */
+const USUAL_MODES: readonly Mode[] = ['major', 'minor', 'dorian', 'mixolydian'];
+
+/** The key of a file that says a signature without a mode: the likeliest that has it. */
+function withMode(tune: Tune, guesses: RemarkList): Tune {
+  const fifths = keyFifths(tune.key);
+  const one = tune.measures.every(measure => keyFifths(measure.key) === fifths);
+  const found = one
+    ? findKeys(tune).find(({ key }) => keyFifths(key) === fifths && USUAL_MODES.includes(key.mode))
+    : undefined;
+  const key = keyOfFifths(fifths, found?.key.mode ?? 'major');
+  guesses.add(`no mode is said: ${one ? keyName(key) : 'major'} is taken`);
+  if (!one) return tune;
+  return { ...tune, key, measures: tune.measures.map(measure => ({ ...measure, key })) };
+}
+
 /** Its line as a tune, with the other voices and parts beside it. */
 export function tuneOf(
   root: Node,
@@ -99,8 +144,6 @@ export function tuneOf(
     slurs.set(of, open);
     return open;
   };
-  // A part without chord names takes those of the first that has some.
-  const named = [part, ...parts].find(own => own.measures.some(measure => measure.chords.length));
   const unnamed = part.measures.map((measure, index): UnnamedMeasure => {
     const { notes: _notes, as: _as, grips: _grips, ...bars } = measure;
     const tell = (message: string) => leftOut.add(message, index + 1);
@@ -117,7 +160,7 @@ export function tuneOf(
     });
     return {
       ...bars,
-      chords: named?.measures[index]?.chords.filter(chord => chord.start < measure.ticks) ?? [],
+      chords: measure.chords.filter(chord => chord.start < measure.ticks),
       events: eventsOf(part, measure, melody, openSlurs(part), tell),
       ...(beside.length && { others: beside }),
     };
@@ -142,7 +185,7 @@ export function tuneOf(
   const composer = creators.find(creator => creator.attributes.type === 'composer')?.text.trim();
   const source = textIn(identification, 'source');
   const full = unnamed.find(measure => measure.offset === 0) ?? unnamed[0]!;
-  return {
+  const tune: Tune = {
     id: request.tuneId,
     nextId,
     title:
@@ -156,6 +199,7 @@ export function tuneOf(
     ...(source && { source }),
     ...(part.feel && { feel: part.feel }),
   };
+  return part.modeUnsaid ? withMode(tune, guesses) : tune;
 }
 
 function rightsOf(line: string | undefined, guesses: RemarkList): Rights {

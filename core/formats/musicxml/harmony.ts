@@ -1,5 +1,5 @@
 /** Chord names and words of MusicXML. */
-import { parseChord } from '../../chord';
+import { NO_CHORD, parseChord } from '../../chord';
 import { parseNoteName, type Step } from '../../pitch';
 import type { ScoreChord, ScoreMeasure, ScoreNote } from '../../score';
 import { element, type Markup, tag } from '../xml';
@@ -46,6 +46,15 @@ function rootElements(name: string, prefix: 'root' | 'bass'): Markup {
 
 /** A chord over the music; `offset` in ticks from where the file stands. */
 export function harmony(chord: ScoreChord, offset: number): Markup | undefined {
+  if (chord.sounding === NO_CHORD)
+    return tag(
+      'harmony',
+      // A root is asked for; without a text it is not printed.
+      tag('root', element('root-step', { text: '' }, 'C')),
+      element('kind', { text: NO_CHORD }, 'none'),
+      offset ? tag('offset', offset) : undefined,
+      tag('staff', 1),
+    );
   const parsed = parseChord(chord.sounding);
   if (!parsed) return undefined;
   return tag(
@@ -143,17 +152,17 @@ const nameIn = (node: Node, what: 'root' | 'bass'): string | undefined => {
   return step && `${step}${alter < 0 ? 'b'.repeat(-alter) : '#'.repeat(alter)}`;
 };
 
-/** A chord symbol out of a `harmony`; "none" where no chord is played, undefined where it has no root. */
+/** A chord symbol out of a `harmony`; undefined where it has no root. */
 export function chordSymbol(node: Node): string | undefined {
   const kind = first(node, 'kind');
   const word = kind?.text.trim() ?? '';
-  if (word === 'none') return 'none';
+  if (word === 'none') return NO_CHORD;
   const root = nameIn(node, 'root');
   if (!root) return undefined;
   const bass = nameIn(node, 'bass');
   const over = bass ? `/${bass}` : '';
-  // What is printed is what was meant, where it can be read.
-  const printed = kind?.attributes.text;
+  // What is printed is what was meant, where it can be read; some files print nothing for whatever chord.
+  const printed = kind?.attributes.text?.trim() || undefined;
   if (printed !== undefined && parseChord(`${root}${printed}`)) return `${root}${printed}${over}`;
   const quality = QUALITY_OF.get(word) ?? printed ?? '';
   const degrees = all(node, 'degree').map(degree => {

@@ -1,5 +1,5 @@
 /** A part of a MusicXML document, measure by measure, in the units of the app. */
-import { parseChord, transposeChord } from '../../chord';
+import { NO_CHORD, parseChord, transposeChord } from '../../chord';
 import type { Finger } from '../../hand';
 import {
   type Key,
@@ -88,8 +88,11 @@ export interface ScorePart {
   feel?: Feel;
   /** Passages under a bracket with a name, by places of measures and ticks within them. */
   phrases: PartPhrase[];
-  /** Staves that are tablature. */
+  /** Staves that are tablature, and how many lines one has. */
   tabStaves: ReadonlySet<number>;
+  lines?: number;
+  /** Whether some key has no mode. */
+  modeUnsaid: boolean;
 }
 
 /** Where remarks about a part go: what was taken to be meant, and what is left out. The measure counts from 1. */
@@ -138,6 +141,10 @@ export class PartReader {
   private tuning: string[] | undefined;
   private capo: number | undefined;
   private feel: Feel | undefined;
+  private lines: number | undefined;
+  private modeUnsaid = false;
+  /** Measures that the one before, or the ones before, are played again in, as many as that is. */
+  private again = 0;
   private readonly tabStaves = new Set<number>();
   private readonly tuplets = new Map<string, NoteTuplet[]>();
   private groups = 0;
@@ -155,17 +162,33 @@ export class PartReader {
   ) {}
 
   read(measures: readonly Node[]): ScorePart {
-    const read = measures.map(node => this.measure(node));
+    const read: PartMeasure[] = [];
+    for (const node of measures) {
+      const measure = this.measure(node);
+      const model = this.again ? read.at(-this.again) : undefined;
+      read.push(model ? this.likeBefore(measure, model) : measure);
+    }
     for (const open of this.brackets.values()) this.endless(open);
     return {
       ...this.part,
       measures: read,
       phrases: this.phrases,
       tabStaves: this.tabStaves,
+      modeUnsaid: this.modeUnsaid,
+      ...(this.lines && { lines: this.lines }),
       ...(this.tuning && { tuning: this.tuning }),
       ...(this.capo && { capo: this.capo }),
       ...(this.feel && { feel: this.feel }),
     };
+  }
+
+  /** A measure in which only the sign stands that the one before is played again. */
+  private likeBefore(measure: PartMeasure, model: PartMeasure): PartMeasure {
+    if (measure.ticks !== model.ticks || measure.notes.some(note => note.pitch)) return measure;
+    this.tell.guess('a measure that is written as a sign of repetition is written out', this.number);
+    // What is tied into the model's first note comes from another measure.
+    const notes = model.notes.map(note => ({ ...note, tieFrom: note.tieFrom && note.start > 0 }));
+    return { ...measure, notes, chords: measure.chords.length ? measure.chords : model.chords };
   }
 
   private ticks(divisions: number): number {
@@ -260,7 +283,7 @@ export class PartReader {
         own =>
           own === said || (own === 'major' && said === 'ionian') || (own === 'minor' && said === 'aeolian'),
       );
-      if (!mode) this.tell.guess('no mode is said: major is taken', this.number);
+      if (!mode) this.modeUnsaid = true;
       this.key = keyOfFifths(fifths, mode ?? 'major');
       if (this.shift % 12) this.key = transposeKey(this.key, this.shift);
     }
@@ -275,6 +298,12 @@ export class PartReader {
     }
     for (const clef of all(node, 'clef'))
       if (textIn(clef, 'sign') === 'TAB') this.tabStaves.add(Number(clef.attributes.number ?? 1));
+    for (const style of all(node, 'measure-style')) {
+      const sign = first(style, 'measure-repeat');
+      if (sign) this.again = sign.attributes.type === 'stop' ? 0 : (numberIn(style, 'measure-repeat') ?? 1);
+      if (first(style, 'beat-repeat'))
+        this.tell.leftOut('signs that a part of a measure is played again', this.number);
+    }
     for (const details of all(node, 'staff-details')) {
       const tunings = all(details, 'staff-tuning');
       if (tunings.length > 2) {
@@ -288,6 +317,8 @@ export class PartReader {
           });
       }
       this.capo = numberIn(details, 'capo') ?? this.capo;
+      if (this.tabStaves.has(Number(details.attributes.number ?? 1)))
+        this.lines = numberIn(details, 'staff-lines') ?? this.lines;
     }
   }
 
@@ -395,14 +426,16 @@ export class PartReader {
   private chord(node: Node, measure: PartMeasure, cursor: number): void {
     const symbol = chordSymbol(node);
     const start = Math.max(0, cursor + this.ticks(numberIn(node, 'offset') ?? 0));
-    if (symbol === 'none') return;
     const parsed = symbol === undefined ? undefined : parseChord(symbol);
-    if (!parsed) {
+    if (!parsed && symbol !== NO_CHORD) {
       this.tell.leftOut(`chord names that are not known (${symbol ?? 'without a root'})`, this.number);
       return;
     }
-    const sounding =
-      this.shift % 12 ? transposeChord(parsed, this.shift, keyFifths(this.key)).symbol : parsed.symbol;
+    const sounding = !parsed
+      ? NO_CHORD
+      : this.shift % 12
+        ? transposeChord(parsed, this.shift, keyFifths(this.key)).symbol
+        : parsed.symbol;
     // Some files name a chord once for each staff.
     if (measure.chords.some(chord => chord.start === start)) return;
     const grip = gripIn(node);
@@ -490,7 +523,12 @@ export class PartReader {
 
   private metronome(node: Node, measure: PartMeasure, at: number): void {
     const unit = BEAT_UNITS[textIn(node, 'beat-unit') ?? ''];
-    const perMinute = Number.parseFloat(textIn(node, 'per-minute') ?? '');
+    const said = textIn(node, 'per-minute') ?? '';
+    // "c. 92", "88–96".
+    const numbers = (said.match(/\d+(?:\.\d+)?/g) ?? []).slice(0, 2).map(Number);
+    const perMinute = numbers.reduce((sum, own) => sum + own, 0) / numbers.length;
+    if (unit && perMinute > 0 && said !== `${numbers[0]}`)
+      this.tell.guess(`“${said.slice(0, 20)}” beats a minute are taken as ${perMinute}`, this.number);
     if (!unit || !(perMinute > 0)) {
       this.tell.leftOut('a tempo that names no beats a minute', this.number);
       return;

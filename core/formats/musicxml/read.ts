@@ -8,9 +8,10 @@ import { type FilePart, type FileRemark, RemarkList } from '../file';
 import { MOST_MEASURES } from '../measures';
 import type { TextRemark } from '../reading';
 import { arrangementOf } from './asArrangement';
-import { tuneOf } from './asTune';
+import { playsTheSame, tuneOf, withChords } from './asTune';
 import { PartReader, type Tell } from './part';
 import { isPlaced, type MusicXmlRequest } from './request';
+import { awayWords, moved, setupOf, writtenAway } from './strings';
 import { all, first, type Node, parseXml, textIn } from './tree';
 
 /** What was made of a file, or why nothing. */
@@ -64,12 +65,20 @@ export function readMusicXml(text: string, request: MusicXmlRequest): MusicXmlRe
     summaries.findIndex(({ notes }) => notes > 0),
   );
   const part = request.part ?? (tabbed < 0 ? sounding : tabbed);
-  const chosen = read[part];
-  if (!chosen) return fault(`there are ${read.length} parts in it, no ${part + 1}`);
-  const tune = tuneOf(root, chosen, request.others === false ? [] : read, request, { guesses, leftOut });
-  const arrangement = summaries[part]!.tab
-    ? arrangementOf(chosen, tune, request, { guesses, leftOut })
-    : undefined;
+  const written = read[part];
+  if (!written) return fault(`there are ${read.length} parts in it, no ${part + 1}`);
+  const setup = summaries[part]!.tab ? setupOf(written, request.instrument, guesses) : undefined;
+  const away = setup ? writtenAway(written, setup) : 0;
+  if (setup && away) guesses.add(awayWords(away, setup));
+  const beside = read.filter((other, index) => other !== written && summaries[index]!.notes > 0);
+  const twins = beside.filter(other => playsTheSame(other, written));
+  for (const twin of twins) guesses.add(`${twin.name} plays the same notes: they are read once`);
+  // What plays the same is written alike; the chords of any other part are as they sound.
+  const own = moved(withChords(written, twins), away);
+  const others = request.others === false ? [] : beside.filter(other => !twins.includes(other));
+  const chosen = withChords(own, others);
+  const tune = tuneOf(root, chosen, others, request, { guesses, leftOut });
+  const arrangement = setup && arrangementOf(chosen, setup, tune, request, { guesses, leftOut });
   if (!arrangement) {
     for (const [index, { grips }] of chosen.measures.entries())
       if (grips)

@@ -1,5 +1,5 @@
 /** The lines of a song's text: what each is, and what stands in it. */
-import { parseChord } from '../../chord';
+import { isChordWord, parseChord, saysNoChord } from '../../chord';
 import { PART_NAMES } from '../partNames';
 
 /** Grips that are written in the place of a chord's name: what they are called, and their frets. */
@@ -37,7 +37,6 @@ export interface ChordLine {
 }
 
 const TIMES = /^[(]?(?:[x×](\d{1,2})|(\d{1,2})[x×])[)]?$/i;
-const SILENCE = /^n\.?c\.?$/i;
 const BARS = /^(\|\||\|:|:\||\|\.|\|)$/;
 const HOLDS = ['.', '-', '/', '–'];
 /** A chord that comes an eighth before its time. */
@@ -52,7 +51,7 @@ function tokenOf(word: string, column: number, grips: GripNames): SongToken | un
   if (word === '%') return { kind: 'again', column };
   if (word === '(') return { kind: 'open', column };
   if (word === ')') return { kind: 'close', column };
-  if (SILENCE.test(word)) return { kind: 'silence', column };
+  if (saysNoChord(word)) return { kind: 'silence', column };
   const early = word.startsWith(EARLY);
   // A star sends to a remark that stands elsewhere.
   const symbol = (early ? word.slice(1) : word).replace(/\*+$/, '');
@@ -220,7 +219,7 @@ export function readHeading(line: string): SongHeading | undefined {
   const text = line.trim().replace(/^(\[?)ch(?:o|or)?\b\.?/i, '$1Chorus');
   const bracket = /^\[([^\]]+)\]\s*(.*)$/.exec(text);
   const whole =
-    bracket && !parseChord(bracket[1]!) ? `${bracket[1]}${bracket[2] ? ` ${bracket[2]}` : ''}` : text;
+    bracket && !isChordWord(bracket[1]!) ? `${bracket[1]}${bracket[2] ? ` ${bracket[2]}` : ''}` : text;
   const as =
     /^(.+?)\s*[:–-]?\s+(?:is played |played )?as (?:the |in the )?(.+?)(?:,?\s*but (?:the |for the )?last measures?\s*:?\s*(.+))?$/i.exec(
       whole,
@@ -237,7 +236,7 @@ export function readHeading(line: string): SongHeading | undefined {
   if (remark !== undefined && isPart(whole.slice(0, -remark.length)))
     return { ...named(whole.slice(0, -remark.length)), remark: said! };
   if (!known && !bracket && !/^[\p{L}][\p{L}\d\s()×-]{0,38}:$/u.test(whole)) return undefined;
-  if (bracket && parseChord(bracket[1]!)) return undefined;
+  if (bracket && isChordWord(bracket[1]!)) return undefined;
   return named(whole);
 }
 

@@ -1,4 +1,5 @@
 /** How long the chords of a song last: its lines as slots, and those laid into measures. */
+import { NO_CHORD } from '../../chord';
 import type { Key } from '../../pitch';
 import { type Meter, measureTicks, pulseTicks, quartersFromBeats, TICKS_PER_WHOLE } from '../../time';
 import type { TuneEvent, UnnamedMeasure } from '../../tune';
@@ -65,7 +66,7 @@ export class Timing {
       if (token.early) slot.early = true;
       if (token.shape) slot.shape = token.shape;
     }
-    if (token.kind === 'silence') slot.symbol = 'N.C.';
+    if (token.kind === 'silence') slot.symbol = NO_CHORD;
     return slot;
   }
 

@@ -1,5 +1,5 @@
 /** What the lines above and below rows of strings say, told by their words alone. */
-import { parseChord } from '../../chord';
+import { isChordWord } from '../../chord';
 import { lengthOf } from '../lengths';
 import { PART_NAMES } from '../partNames';
 import { STROKE_WORDS } from '../strokes';
@@ -138,7 +138,7 @@ export function sectionOf(text: string): { name: string; times?: number } | unde
   const [, head = plain, tail] = /^(.*?)\s*[:-]?\s*(\(?(?:x\s?\d+|\d+\s?x)\)?)$/i.exec(plain) ?? [];
   const bracketed = /^\[([^[\]]{1,40})\]:?$/.exec(head);
   const name = (bracketed?.[1] ?? head.replace(/^[-=*#~\s]+|[-=*#~:.\s]+$/g, '')).trim();
-  if (!/\p{L}/u.test(name) || (bracketed && parseChord(name) && !text.startsWith('['))) return undefined;
+  if (!/\p{L}/u.test(name) || (bracketed && isChordWord(name) && !text.startsWith('['))) return undefined;
   if (!bracketed && !SECTION.test(name)) return undefined;
   const times = tail === undefined ? undefined : timesOf(tail);
   return { name, ...(times && { times }) };
@@ -147,7 +147,7 @@ export function sectionOf(text: string): { name: string; times?: number } | unde
 /** Words of a line that may be chords; brackets around them and what parts them is left aside. */
 export function chordWords(line: { text: string }): Word[] {
   return wordsOf(line)
-    .filter(({ text }) => !/^(?:[|/%-]+|N\.?C\.?)$/.test(text))
+    .filter(({ text }) => !/^[|/%-]+$/.test(text))
     .map(({ text, column }) => {
       const inner = /^[([](.+)[)\]]$/.exec(text)?.[1];
       return inner === undefined ? { text, column } : { text: inner, column: column + 1 };
@@ -182,7 +182,7 @@ export function kindOf(text: string): BesideKind {
   if (pickWords(line)) return 'picks';
   if (sectionOf(text)) return 'section';
   const chords = chordWords(line);
-  const known = chords.filter(word => parseChord(word.text)).length;
+  const known = chords.filter(word => isChordWord(word.text)).length;
   // A word among chords is a remark; a chord among words is rather one of them ("A", "Am").
   if (known && known * 2 > chords.length) return 'chords';
   return 'other';

@@ -339,6 +339,15 @@ export class Measures {
     return [...found.values()];
   }
 
+  /** The measure of a chord of a system: right before a bar, behind all notes, it is meant for what follows. */
+  private chordBar(column: number, { system }: Bar): Bar | undefined {
+    const bars = this.bars.filter(other => other.system === system);
+    const at = bars.findIndex(bar => inBar(column, bar));
+    const over =
+      bars[at] && column === bars[at].to - 1 && bars[at].placed.every(({ note }) => note.to < column);
+    return (over && bars[at + 1]) || bars[at];
+  }
+
   /** Chords above the rows, each at the next place; behind the last one on the beat over which it stands. */
   private chords(
     bar: Bar,
@@ -350,7 +359,7 @@ export class Measures {
     const { first, width } = this.widthOf(bar);
     const beat = pulseTicks(this.meter);
     for (const { words } of this.signsOf(bar).chords)
-      for (const { text, column } of this.wordsIn(bar, words)) {
+      for (const { text, column } of words.filter(word => this.chordBar(word.column, bar) === bar)) {
         const at = moments.findIndex(moment => moment.column >= column - 1);
         const spread = Math.floor((Math.max(0, column - first) / width) * (length / beat)) * beat;
         const start = !chords.length && at <= 0 && column <= first + 1 ? 0 : (starts[at]?.start ?? spread);

@@ -1,5 +1,5 @@
 /** What stands above and below the rows of a system, as far as it is understood, and what becomes of the rest. */
-import { parseChord } from '../../chord';
+import { isChordWord } from '../../chord';
 import { quoted, type Reading } from '../reading';
 import { type Bar, inBar, momentsOf } from './bars';
 import {
@@ -98,8 +98,8 @@ export function signsOf(system: System, bars: readonly Bar[], reading: Reading):
       if (times) playedTimes(bars, times, line, reading);
     } else if (kind === 'chords') {
       const words = chordWords(own);
-      for (const word of words) if (!parseChord(word.text)) lost({ line, text: word.text }, word.column);
-      signs.chords.push({ line, words: words.filter(word => parseChord(word.text)) });
+      for (const word of words) if (!isChordWord(word.text)) lost({ line, text: word.text }, word.column);
+      signs.chords.push({ line, words: words.filter(word => isChordWord(word.text)) });
     } else if (below && isSung(own, moments)) {
       reading.guesses.push({ line, column: 1, message: `${quoted(text)} is sung to the notes above` });
       signs.words.push({ line, words: syllablesOf(own) });

@@ -155,8 +155,15 @@ function blockOf(
     width = lengths.length;
     level();
   }
-  const seen = new Set<number>();
   const places = [...measure.chords].sort((a, b) => a.start - b.start);
+  const early = chordsFrom(places, 0, first);
+  if (early) {
+    // Over the rest that it begins with.
+    chords = ` ${early} `;
+    width = Math.max(width, chords.length);
+    level();
+  }
+  const seen = new Set<number>();
   for (const [i, { start, notes }] of moments.entries()) {
     const end = moments[i + 1]?.start ?? measure.ticks;
     const numbers = notes.map(note => ({
@@ -166,7 +173,7 @@ function blockOf(
     const sung = measure.words.find(word => word.start === start);
     // A link stands before its number: the numbers of a moment stand above each other.
     const lead = Math.max(...numbers.map(({ text }) => numberIn(text)));
-    const own = chordsFrom(places, i === 0 ? 0 : start, end);
+    const own = chordsFrom(places, start, end);
     for (const { string, text } of numbers) rows[string - 1] += '-'.repeat(lead - numberIn(text)) + text;
     lengths += ' '.repeat(lead) + (withLengths ? lengthLetters(end - start) : '');
     const stroke = strokeOrder(measure, start).length ? strokeAt(measure, start) : undefined;
@@ -182,8 +189,7 @@ function blockOf(
     level();
   }
   if (!moments.length) {
-    chords += chordsFrom(places, 0, measure.ticks) ?? '';
-    width = Math.max(6, chords.length + 1);
+    width = Math.max(6, width);
     level();
   }
   return { strokes, lengths, chords, rows, words };
