@@ -1,6 +1,6 @@
 import { useDrag } from '@use-gesture/react';
 import { memo, type PointerEvent } from 'react';
-import { chordLabel } from '#core/chord';
+import { chordLabel, NO_CHORD } from '#core/chord';
 import type { Setup } from '#core/instrument';
 import { remarksOf, type ScoreMeasure } from '#core/score';
 import type { Engraver } from './Engraved';
@@ -242,7 +242,7 @@ const MeasureBody = memo(function MeasureBody(props: BodyProps) {
             <text className="chord" x={x(chord.start) - 6} y={tops.chords + 6}>
               {chordLabel(lanes.names === 'sounding' ? chord.sounding : chord.shape)}
             </text>
-            {lanes.names === 'both' && (
+            {lanes.names === 'both' && chord.sounding !== NO_CHORD && (
               <text className="sounding" x={x(chord.start) - 6} y={tops.chords + 23}>
                 sounds {chordLabel(chord.sounding)}
               </text>
