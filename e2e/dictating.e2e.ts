@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { expect, type Page, test } from '@playwright/test';
 import { main as convert } from '../cli/convert';
 import { PASSAGES } from '../core/testing/passages';
-import { axeOf } from './studio';
+import { axeOf, pick } from './studio';
 
 /** A piece of three empty measures in 4/4, open in the Workbench. */
 async function begin(page: Page): Promise<void> {
@@ -314,6 +314,14 @@ test('a score and a MIDI file are dropped on the shelf: what was understood is s
   await expect(page.getByText(/the shortest straight note is taken to be an eighth/)).toBeVisible();
   await page.getByLabel('Shortest straight note').selectOption('a 16th');
   await expect(page.getByText(/the shortest straight note is taken/)).toHaveCount(0);
+  // Files often count everything in four: the meter and what stands before it can be told.
+  await pick(page, 'Meter', '2/4');
+  await pick(page, 'Before the first measure', 'one beat');
+  await expect(page.getByText(/, 2\/4, 5 measures, /)).toBeVisible();
+  expect((await axeOf(page).analyze()).violations).toEqual([]);
+  await pick(page, 'Meter', 'as the file has it');
+  await pick(page, 'Before the first measure', 'nothing');
+  await expect(page.getByText(/, 4\/4, 2 measures, /)).toBeVisible();
   await page.getByRole('button', { name: 'Put it on the shelf' }).click();
   await expect(page.getByText('The melody goes from D4 to G4.')).toBeVisible();
   await page.goto('/');

@@ -1,6 +1,7 @@
 /** Files of notes that other programs write, whichever they are: MusicXML, compressed or not, and MIDI. */
 import type { InstrumentId } from '../instrument';
 import type { Arrangement } from '../score';
+import type { Meter } from '../time';
 import type { Tune } from '../tune';
 import type { FilePart, FileRemark } from './file';
 import { type MidiGrid, readMidi } from './midi';
@@ -23,6 +24,9 @@ export interface ScoreFileRequest {
   /** Of MIDI: the shortest straight note, and whether beats may be divided in three. */
   grid?: MidiGrid;
   triplets?: boolean;
+  /** Of MIDI: what it is counted in, in place of what the file says, and how many beats stand before the first full measure. */
+  meter?: Meter;
+  pickup?: number;
   /** Where the file names none. */
   title?: string;
 }

@@ -233,6 +233,112 @@ describe('playing that is not exact', () => {
   });
 });
 
+describe('playing as it comes', () => {
+  const waltz = [
+    [67, 1],
+    [72, 2],
+    [72, 1],
+    [74, 2],
+    [74, 1],
+    [76, 3],
+  ] as const;
+  const played = (line: readonly (readonly [midi: number, quarters: number])[], from = 0) => {
+    let at = from;
+    return line.map(([midi, quarters]) => {
+      at += quarters;
+      return { at: at - quarters, quarters: quarters * 0.95, midi };
+    });
+  };
+  it('without a meter is 4/4, and says so; a meter and a pickup that a person tells hold', () => {
+    const bytes = file(played(waltz));
+    const asIs = reread(bytes);
+    expect(asIs.tune.meter).toEqual({ beats: 4, unit: 4 });
+    expect(asIs.guesses.map(({ message }) => message)).toContain('no meter is said: 4/4 is taken');
+    const { tune, guesses } = reread(bytes, { meter: { beats: 3, unit: 4 }, pickup: 1 });
+    expect(guesses.some(({ message }) => message.includes('meter'))).toBe(false);
+    expect(tune.measures.map(({ ticks, offset }) => [ticks / QUARTER, offset / QUARTER])).toEqual([
+      [1, 2],
+      [3, 0],
+      [3, 0],
+      [3, 0],
+    ]);
+    expect(tune.measures.map(({ events }) => events.map(event => event.ticks / QUARTER))).toEqual([
+      [1],
+      [2, 1],
+      [2, 1],
+      [3],
+    ]);
+  });
+  it('measures of a count before the first note are left out', () => {
+    const late = reread(
+      file(played(waltz, 8), [{ meta: true, type: 'setTempo', microsecondsPerBeat: 500000 }]),
+    );
+    expect(late.tune.measures).toHaveLength(3);
+    expect(line(late.tune)[0]!.slice(0, 2)).toEqual([0, QUARTER]);
+    expect(late.tune.quartersPerMinute).toBe(120);
+    expect(late.leftOut.map(({ message }) => message)).toContain('2 empty measures before the first note');
+    // A pickup of one beat is no empty measure.
+    expect(reread(file(played(waltz, 3))).tune.measures[0]!.events[0]!.pitch).toBeUndefined();
+  });
+  it('swung eighths are written straight with the feel of swing; triplets among straight eighths are not', () => {
+    const swung = (late: number) =>
+      Array.from({ length: 16 }, (_, i) => ({
+        at: Math.floor(i / 2) + (i % 2) * late,
+        quarters: 0.3,
+        midi: 60 + (i % 5),
+      }));
+    for (const late of [0.6, 0.64, 2 / 3, 0.7]) {
+      const { tune } = reread(file(swung(late)));
+      expect(tune.feel, `${late}`).toBe('swing');
+      expect(tune.measures[0]!.events.map(({ ticks, tuplets }) => [ticks, tuplets])).toEqual(
+        Array.from({ length: 8 }, () => [QUARTER / 2, undefined]),
+      );
+    }
+    expect(reread(file(swung(0.5))).tune.feel).toBeUndefined();
+    const triplets = Array.from({ length: 12 }, (_, i) => ({ at: i / 3, quarters: 0.3, midi: 60 + i }));
+    expect(reread(file(triplets)).tune.feel).toBeUndefined();
+  });
+  it('what the app plays with swing comes back as it was written', () => {
+    const abc = 'X:1\nT:T\nM:4/4\nL:1/8\nQ:1/4=90\nK:C\nCDEF GABc|BAGF EDC2|]\n';
+    const source: Tune = { ...readAbc(abc)[0]!.tune, feel: 'swing' };
+    const made = arrange(source, { id: 'm', instrument: 'guitar', style: 'melody', capo: 0 }).arrangement!;
+    const { tune } = reread(writeMidi(made));
+    expect(tune.feel).toBe('swing');
+    expect(tune.measures.map(({ events }) => events.map(event => event.ticks))).toEqual(
+      source.measures.map(({ events }) => events.map(event => event.ticks)),
+    );
+  });
+  it('a bass that is struck with the melody and held under it is a voice of its own, and speaks for the key', () => {
+    const melody = played([76, 74, 72, 74, 76, 76].map((midi, i) => [midi, i === 5 ? 3 : 1] as const));
+    const bass = [0, 4].map(at => ({ at, quarters: 3.9, midi: 48 }));
+    const { tune } = reread(file([...melody, ...bass]));
+    expect(tune.measures[0]!.events.every(event => !event.lower)).toBe(true);
+    expect(tune.measures.map(({ others }) => others![0]!.events.map(event => event.ticks / QUARTER))).toEqual(
+      [[4], [4]],
+    );
+    expect(keyName(tune.key)).toBe('C major');
+  });
+  it('a last note is as long as it was held', () => {
+    const { tune } = reread(
+      file(
+        played([
+          [60, 1],
+          [62, 1],
+          [64, 1],
+          [65, 1],
+          [67, 1],
+        ]),
+      ),
+    );
+    expect(tune.measures[1]!.events.map(event => [event.ticks / QUARTER, event.pitch !== undefined])).toEqual(
+      [
+        [1, true],
+        [3, false],
+      ],
+    );
+  });
+});
+
 describe('files by hand (Standard MIDI File 1.0, MIDI Association)', () => {
   it('meter, tempo map, minor key signature and words', () => {
     const { tune } = reread(

@@ -3,12 +3,13 @@
  * note values; tempo map, meters, key and words are kept.
  */
 import { type MidiData, parseMidi } from 'midi-file';
-import { type Key, keyFifths, spellMidi } from '../../pitch';
+import { type Key, keyFifths, keyName, pitchClassOf, spellMidi } from '../../pitch';
 import {
   isCompound,
   type Meter,
   measureTicks,
   type NoteTuplet,
+  pulseTicks,
   signCount,
   TICKS_PER_QUARTER,
 } from '../../time';
@@ -32,6 +33,10 @@ export interface MidiRequest {
   grid?: MidiGrid;
   /** Whether beats, or the eighths of a compound meter, may be divided in three where that fits; they may when left out. */
   triplets?: boolean;
+  /** What it is counted in, in place of what the file says. */
+  meter?: Meter;
+  /** Beats before the first full measure. */
+  pickup?: number;
   title?: string;
 }
 
@@ -78,6 +83,41 @@ const USUAL_TEMPO = 120;
 /** A note that ends so much of its way before the next one lasts up to it: how it was played, not a rest (judgement). */
 const DETACHED = 0.4;
 
+/** A note that lasts so much longer than what is struck with it is held under what follows (judgement). */
+const HELD = 1.4;
+/** A first note may begin so much before its measure, as it was played. */
+const EARLY = TICKS_PER_QUARTER / 8;
+
+/**
+ * Where within a quarter swung eighths fall, and between where they are looked for: at two thirds, more evenly when played
+ * fast (common practice). What falls elsewhere between the beats speaks against it.
+ */
+const SWUNG = { at: [0.58, 0.72], offBeat: [0.2, 0.9], least: 4, part: 0.9 } as const;
+
+/** Whether the notes between the beats of a line are swung eighths throughout. */
+function isSwung(starts: readonly number[]): boolean {
+  const places = [...new Set(starts)].map(start => (start % TICKS_PER_QUARTER) / TICKS_PER_QUARTER);
+  const off = places.filter(place => place > SWUNG.offBeat[0] && place < SWUNG.offBeat[1]);
+  const swung = off.filter(place => place >= SWUNG.at[0] && place <= SWUNG.at[1]);
+  return off.length >= SWUNG.least && swung.length >= SWUNG.part * off.length;
+}
+
+/** Moves the second eighths of a swung track to where they are written. */
+function straighten(track: Track): void {
+  const early = 2 / 3;
+  const straight = (time: number) => {
+    const beat = Math.floor(time / TICKS_PER_QUARTER);
+    const place = time / TICKS_PER_QUARTER - beat;
+    const moved = place <= early ? (place * 0.5) / early : 0.5 + ((place - early) * 0.5) / (1 - early);
+    return Math.round((beat + moved) * TICKS_PER_QUARTER);
+  };
+  for (const note of track.notes) {
+    note.start = straight(note.start);
+    note.end = straight(note.end);
+  }
+  for (const word of track.words) word.at = straight(word.at);
+}
+
 /**
  * Reads a file.
  *
@@ -109,12 +149,29 @@ export function readMidi(bytes: Uint8Array, request: MidiRequest): MidiReading {
   const part = request.part ?? highest;
   const track = score.tracks[part];
   if (!track) return fault(`there are ${parts.length} tracks in it, no ${part + 1}`);
-  const end = Math.max(...score.tracks.flatMap(({ notes }) => notes.map(note => note.end)));
-  const measures = measuresOf(score.meters, end);
+  const meters = request.meter ? [{ at: 0, meter: request.meter }] : score.meters;
+  if (!meters.length) guesses.add('no meter is said: 4/4 is taken');
+  const main = mainMeter(meters);
+  const swung = !isCompound(main) && isSwung(track.notes.map(note => note.start));
+  if (swung) {
+    guesses.add('its eighths are swung: they are written straight, to be played with swing');
+    for (const own of score.tracks) straighten(own);
+  }
+  const played = score.tracks.flatMap(({ notes }) => notes);
+  const end = Math.max(...played.map(note => note.end));
+  const all = measuresOf(meters, end, (request.pickup ?? 0) * pulseTicks(main));
+  const begins = Math.min(...played.map(note => note.start)) + EARLY;
+  const silent = all.filter(({ from, ticks }) => from + ticks <= begins).length;
+  if (silent)
+    leftOut.add(
+      silent > 1
+        ? `${silent} empty measures before the first note`
+        : 'an empty measure before the first note',
+    );
+  const measures = all.slice(silent);
   if (measures.length > MOST_MEASURES)
     return fault(`there are ${measures.length} measures in it; at most ${MOST_MEASURES} are read`);
 
-  const main = measures.find(measure => !measure.short)?.meter ?? { beats: 4, unit: 4 };
   const { triplets = true } = request;
   const compound = isCompound(main);
   const starts = track.notes.map(note => note.start);
@@ -124,15 +181,17 @@ export function readMidi(bytes: Uint8Array, request: MidiRequest): MidiReading {
   const written = (own: Track) => linesOf(own, grid, triplets, compound);
   const { melody, under, lost } = written(track);
   if (lost) leftOut.add(`${lost} notes under the line and its second voice`);
-  const key = score.key ?? likelyKey(melody, measures);
-  if (!score.key) guesses.add(`no key is said: ${key.tonic} ${key.mode} is taken from the notes`);
-  const fifths = keyFifths(key);
-  const voices = [
-    ...(request.others === false || !under.moments.length ? [] : [{ name: undefined, line: under }]),
-    ...(request.others === false ? [] : score.tracks)
+  const beside = [
+    ...(under.moments.length ? [{ name: undefined, line: under }] : []),
+    ...score.tracks
       .filter(other => other !== track && other.notes.length)
       .map(other => ({ name: other.name, line: written(other).melody })),
   ];
+  const lines = [...beside.map(({ line }) => line), melody];
+  const key = score.key ?? likelyKey(lines, measures, played);
+  if (!score.key) guesses.add(`no key is said: ${keyName(key)} is taken from the notes`);
+  const fifths = keyFifths(key);
+  const voices = request.others === false ? [] : beside;
   if (request.others === false && under.moments.length)
     leftOut.add(`${under.moments.length} notes under the line`);
   const groups = { next: 0 };
@@ -156,7 +215,7 @@ export function readMidi(bytes: Uint8Array, request: MidiRequest): MidiReading {
   unnamed.at(-1)!.barline = 'final';
   setOffsets(unnamed);
   const [opening] = unnamed;
-  const tempo = score.tempos.find(({ at }) => at === 0)?.quartersPerMinute ?? USUAL_TEMPO;
+  const tempo = score.tempos.findLast(({ at }) => at <= measures[0]!.from)?.quartersPerMinute ?? USUAL_TEMPO;
   if (!score.tempos.length) guesses.add(`no tempo is said: ${USUAL_TEMPO} quarters a minute are taken`);
   const rest = opening?.tempos?.filter(({ start }) => start > 0);
   if (opening && rest?.length) opening.tempos = rest;
@@ -169,6 +228,7 @@ export function readMidi(bytes: Uint8Array, request: MidiRequest): MidiReading {
       key,
       meter: main,
       quartersPerMinute: playableTempo(tempo, message => guesses.add(message)),
+      ...(swung && { feel: 'swing' }),
       ...identify(unnamed),
     },
     parts,
@@ -274,11 +334,25 @@ interface Bar {
   short: boolean;
 }
 
-function measuresOf(changes: Score['meters'], end: number): Bar[] {
+const USUAL_METER: Meter = { beats: 4, unit: 4 };
+
+/** The meter that lasts longest at the beginning: a short measure of another one is a pickup. */
+function mainMeter(changes: Score['meters']): Meter {
+  const full = changes.find(
+    ({ at, meter }, i) => (changes[i + 1]?.at ?? Number.POSITIVE_INFINITY) - at > measureTicks(meter),
+  );
+  return (full ?? changes[0])?.meter ?? USUAL_METER;
+}
+
+function measuresOf(changes: Score['meters'], end: number, pickup: number): Bar[] {
   const meters = changes.toSorted((a, b) => a.at - b.at);
   const bars: Bar[] = [];
   let from = 0;
-  let meter: Meter = { beats: 4, unit: 4 };
+  let meter: Meter = USUAL_METER;
+  if (pickup > 0 && pickup < measureTicks(meters[0]?.meter ?? meter)) {
+    bars.push({ from, ticks: pickup, meter: meters[0]?.meter ?? meter, short: true });
+    from = pickup;
+  }
   while (from < end && bars.length <= MOST_MEASURES) {
     meter = meters.findLast(({ at }) => at <= from)?.meter ?? meter;
     const next = meters.find(({ at }) => at > from)?.at ?? Number.POSITIVE_INFINITY;
@@ -339,6 +413,14 @@ function linesOf(
 
 type Placed = Played & { at: number };
 
+/** Note values, plain and dotted, in ticks. */
+const VALUES = [1, 1.5, 2, 3, 4, 6, 8, 12, 16].map(eighths => (eighths * TICKS_PER_QUARTER) / 4);
+
+/** The value that a last note is meant to have which was held for so many ticks. */
+function fullValue(held: number): number {
+  return VALUES.find(value => value >= held - EXACT && value - held <= DETACHED * value) ?? held;
+}
+
 function skyline(notes: readonly Placed[], raster: Raster): { moments: Moment[]; rest: Placed[] } {
   const byStart = new Map<number, Placed[]>();
   for (const note of notes) byStart.set(note.at, [...(byStart.get(note.at) ?? []), note]);
@@ -352,12 +434,25 @@ function skyline(notes: readonly Placed[], raster: Raster): { moments: Moment[];
     if (sounding && struck.at(-1)!.midi < before.midi) rest.push(...struck);
     else kept.push(struck);
   }
+  // So does what is struck with a note and held under those that follow it.
+  for (const [i, struck] of kept.entries()) {
+    const top = struck.at(-1)!;
+    const next = kept[i + 1]?.[0];
+    const held = (note: Placed) =>
+      note !== top &&
+      next !== undefined &&
+      raster.round(note.end) >= next.at + raster.shortest(next.at) &&
+      note.end - note.start > HELD * (top.end - top.start);
+    rest.push(...struck.filter(held));
+    kept[i] = struck.filter(note => !held(note));
+  }
+  rest.sort((a, b) => a.at - b.at);
   const on = (time: number) => Math.abs(time - raster.round(time)) <= EXACT;
   const exact = notes.every(note => on(note.start) && on(note.end));
   const moments = kept.map((struck, index): Moment => {
     const { at } = struck[0]!;
-    const next = kept[index + 1]?.[0]?.at ?? Number.POSITIVE_INFINITY;
     const top = struck.at(-1)!;
+    const next = kept[index + 1]?.[0]?.at ?? at + fullValue(top.end - at);
     const played = Math.max(raster.round(top.end), at + raster.shortest(at));
     const detached = !exact && played < next && next - top.end <= DETACHED * (next - at);
     const held = detached ? next : Math.min(played, next);
@@ -441,16 +536,29 @@ function temposIn(
   };
 }
 
-function likelyKey(line: Line, bars: readonly Bar[]): Key {
-  const measures = bars.map(
-    (bar): UnnamedMeasure => ({
-      meter: bar.meter,
-      key: { tonic: 'C', mode: 'major' },
-      ticks: bar.ticks,
-      offset: 0,
-      chords: [],
-      events: eventsIn(line, bar, 0, { next: 0 }, () => {}),
-    }),
+/** How much it says for a key that the lowest note of the end is its tonic (judgement). */
+const LAST_BASS = 0.3;
+
+/** @param lines what is played beside the melody, and that at last: what lies under a melody speaks for its key, too */
+function likelyKey(lines: readonly Line[], bars: readonly Bar[], played: readonly Played[]): Key {
+  const measures = lines.flatMap(line =>
+    bars.map(
+      (bar): UnnamedMeasure => ({
+        meter: bar.meter,
+        key: { tonic: 'C', mode: 'major' },
+        ticks: bar.ticks,
+        offset: 0,
+        chords: [],
+        events: eventsIn(line, bar, 0, { next: 0 }, () => {}),
+      }),
+    ),
   );
-  return findKeys(identify(measures))[0]?.key ?? { tonic: 'C', mode: 'major' };
+  const found = findKeys(identify(measures));
+  // Under a line that is not alone the last bass is the tonic.
+  const last = Math.max(...played.map(note => note.end)) - TICKS_PER_QUARTER / 2;
+  const ending = played.filter(note => note.end >= last);
+  const bass = ending.length > 1 ? Math.min(...ending.map(note => note.midi)) % 12 : undefined;
+  const fit = ({ key, fit: own }: (typeof found)[number]) =>
+    own + (pitchClassOf(key.tonic) === bass ? LAST_BASS : 0);
+  return found.toSorted((a, b) => fit(b) - fit(a))[0]?.key ?? { tonic: 'C', mode: 'major' };
 }

@@ -13,6 +13,7 @@ import { usePlayback } from '../engine/player';
 import { arranger } from '../engine/workers';
 import { Choice } from '../parts/Choice';
 import { Masthead } from '../parts/Masthead';
+import { METERS, meterOf } from '../parts/meters';
 import { RIGHTS_CHOICES } from '../parts/rights';
 import { Stave } from '../parts/Stave';
 import { NotFound } from './NotFound';
@@ -24,6 +25,13 @@ const GRID_CHOICES: { value: MidiGrid | ''; label: string }[] = [
   { value: 'eighth', label: 'an eighth' },
   { value: '16th', label: 'a 16th' },
   { value: '32nd', label: 'a 32nd' },
+];
+
+const PICKUP_CHOICES = [
+  { value: '0', label: 'nothing' },
+  { value: '1', label: 'one beat' },
+  { value: '2', label: 'two beats' },
+  { value: '3', label: 'three beats' },
 ];
 
 /** A file of notes that another program wrote: what was understood of it is shown before it goes on the shelf. */
@@ -39,10 +47,12 @@ function FilePage({ score: { name, bytes } }: { score: ScoreFile }) {
   const [others, setOthers] = useState(true);
   const [grid, setGrid] = useState<MidiGrid | ''>('');
   const [triplets, setTriplets] = useState(true);
+  const [meter, setMeter] = useState('');
+  const [pickup, setPickup] = useState('0');
   const [withTab, setWithTab] = useState(true);
   const [chosenRights, setRights] = useState<Rights>();
   const { data: reading, error } = useQuery({
-    queryKey: ['file', name, bytes.length, part, others, grid, triplets],
+    queryKey: ['file', name, bytes.length, part, others, grid, triplets, meter, pickup],
     queryFn: async (): Promise<ScoreFileReading> =>
       await arranger().readScoreFile(name, bytes, {
         tuneId: 'read',
@@ -52,6 +62,8 @@ function FilePage({ score: { name, bytes } }: { score: ScoreFile }) {
         ...(part && { part: Number(part) }),
         ...(midi && grid && { grid }),
         ...(midi && !triplets && { triplets }),
+        ...(midi && meter && { meter: meterOf(meter) }),
+        ...(midi && { pickup: Number(pickup) }),
       }),
     placeholderData: before => before,
     staleTime: Number.POSITIVE_INFINITY,
@@ -107,6 +119,23 @@ function FilePage({ score: { name, bytes } }: { score: ScoreFile }) {
             )}
             {read && midi && (
               <>
+                <Group grow align="end">
+                  <Choice
+                    label="Meter"
+                    options={[
+                      { value: '', label: 'as the file has it' },
+                      ...METERS.map(own => ({ value: own, label: own })),
+                    ]}
+                    value={meter}
+                    onChange={setMeter}
+                  />
+                  <Choice
+                    label="Before the first measure"
+                    options={PICKUP_CHOICES}
+                    value={pickup}
+                    onChange={setPickup}
+                  />
+                </Group>
                 <Choice
                   label="Shortest straight note"
                   options={GRID_CHOICES}
