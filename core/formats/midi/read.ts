@@ -558,7 +558,7 @@ function likelyKey(lines: readonly Line[], bars: readonly Bar[], played: readonl
   const last = Math.max(...played.map(note => note.end)) - TICKS_PER_QUARTER / 2;
   const ending = played.filter(note => note.end >= last);
   const bass = ending.length > 1 ? Math.min(...ending.map(note => note.midi)) % 12 : undefined;
-  const fit = ({ key, fit: own }: (typeof found)[number]) =>
+  const likely = ({ key, fit: own }: (typeof found)[number]) =>
     own + (pitchClassOf(key.tonic) === bass ? LAST_BASS : 0);
-  return found.toSorted((a, b) => fit(b) - fit(a))[0]?.key ?? { tonic: 'C', mode: 'major' };
+  return found.toSorted((a, b) => likely(b) - likely(a))[0]?.key ?? { tonic: 'C', mode: 'major' };
 }
