@@ -7,6 +7,7 @@ import { readLooseHeading } from '../looseHeading';
 import type { Heading, TextRemark } from '../reading';
 import { MOST_COLUMNS, systemsOf } from '../tab/lines';
 import { type Directive, readDefine, readDirective } from './chordpro';
+import { inEnglish } from './german';
 import {
   type ChordLine,
   type GripNames,
@@ -94,7 +95,15 @@ export class SongText {
   constructor(text: readonly string[]) {
     for (const [i, row] of text.entries())
       if (row.length > MOST_COLUMNS) this.ask(i + 1, 1, `a line has at most ${MOST_COLUMNS} columns`);
-    this.rows = text.map(row => (row.length > MOST_COLUMNS ? '' : row));
+    const bounded = text.map(row => (row.length > MOST_COLUMNS ? '' : row));
+    const renamed = inEnglish(bounded);
+    this.rows = renamed ?? bounded;
+    if (renamed)
+      this.guesses.push({
+        line: bounded.findIndex((row, i) => row !== renamed[i]) + 1,
+        column: 1,
+        message: 'H is among its chords: H is read as B, and B as B♭',
+      });
     const { rows } = this;
     for (const system of systemsOf(rows).systems)
       if (system.rows.length > 2)
