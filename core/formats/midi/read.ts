@@ -161,7 +161,9 @@ export function readMidi(bytes: Uint8Array, request: MidiRequest): MidiReading {
   const end = Math.max(...played.map(note => note.end));
   const all = measuresOf(meters, end, (request.pickup ?? 0) * pulseTicks(main));
   const begins = Math.min(...played.map(note => note.start)) + EARLY;
-  const silent = all.filter(({ from, ticks }) => from + ticks <= begins).length;
+  const empty = all.filter(({ from, ticks }) => from + ticks <= begins);
+  // A pickup may begin with a rest; whole measures of it are a count.
+  const silent = empty.every(({ short }) => short) ? 0 : empty.length;
   if (silent)
     leftOut.add(
       silent > 1
