@@ -47,7 +47,7 @@ function file(
   format: 0 | 1 = 1,
 ): Uint8Array {
   const timed = [
-    ...head.map(event => ({ at: 0, order: 0, event })),
+    ...head.map(({ at = 0, ...event }) => ({ at: Number(at), order: 0, event })),
     ...notes.flatMap(({ at, quarters, midi, channel = 0 }) => [
       { at, order: 2, event: { type: 'noteOn', channel, noteNumber: midi, velocity: 90 } },
       { at: at + quarters, order: 1, event: { type: 'noteOff', channel, noteNumber: midi, velocity: 0 } },
@@ -297,6 +297,23 @@ describe('playing as it comes', () => {
     expect(reread(file(swung(0.5))).tune.feel).toBeUndefined();
     const triplets = Array.from({ length: 12 }, (_, i) => ({ at: i / 3, quarters: 0.3, midi: 60 + i }));
     expect(reread(file(triplets)).tune.feel).toBeUndefined();
+  });
+  it('words under swung eighths stay under their notes, also where channels have them in common', () => {
+    const five = [40, 48, 55, 60, 72].flatMap((from, channel) =>
+      Array.from({ length: 8 }, (_, i) => ({
+        at: Math.floor(i / 2) + (i % 2) * (2 / 3),
+        quarters: 0.3,
+        midi: from + i,
+        channel,
+      })),
+    );
+    const { tune } = reread(file(five, [{ at: 2 / 3, meta: true, type: 'lyrics', text: 'La' }], 0));
+    expect(tune.feel).toBe('swing');
+    expect(tune.measures[0]!.events.map(event => event.words)).toEqual([
+      undefined,
+      ['La'],
+      ...Array(6).fill(undefined),
+    ]);
   });
   it('what the app plays with swing comes back as it was written', () => {
     const abc = 'X:1\nT:T\nM:4/4\nL:1/8\nQ:1/4=90\nK:C\nCDEF GABc|BAGF EDC2|]\n';

@@ -102,8 +102,8 @@ function isSwung(starts: readonly number[]): boolean {
   return off.length >= SWUNG.least && swung.length >= SWUNG.part * off.length;
 }
 
-/** Moves the second eighths of a swung track to where they are written. */
-function straighten(track: Track): void {
+/** Moves the second eighths of swung tracks to where they are written. */
+function straighten(tracks: readonly Track[]): void {
   const early = 2 / 3;
   const straight = (time: number) => {
     const beat = Math.floor(time / TICKS_PER_QUARTER);
@@ -111,11 +111,12 @@ function straighten(track: Track): void {
     const moved = place <= early ? (place * 0.5) / early : 0.5 + ((place - early) * 0.5) / (1 - early);
     return Math.round((beat + moved) * TICKS_PER_QUARTER);
   };
-  for (const note of track.notes) {
+  for (const note of tracks.flatMap(({ notes }) => notes)) {
     note.start = straight(note.start);
     note.end = straight(note.end);
   }
-  for (const word of track.words) word.at = straight(word.at);
+  // Channels of one track have their words in common.
+  for (const word of new Set(tracks.flatMap(({ words }) => words))) word.at = straight(word.at);
 }
 
 /**
@@ -155,7 +156,7 @@ export function readMidi(bytes: Uint8Array, request: MidiRequest): MidiReading {
   const swung = !isCompound(main) && isSwung(track.notes.map(note => note.start));
   if (swung) {
     guesses.add('its eighths are swung: they are written straight, to be played with swing');
-    for (const own of score.tracks) straighten(own);
+    straighten(score.tracks);
   }
   const played = score.tracks.flatMap(({ notes }) => notes);
   const end = Math.max(...played.map(note => note.end));

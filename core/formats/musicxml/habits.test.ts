@@ -109,6 +109,30 @@ describe('measures and tempos', () => {
     expect(pitches(found)).toEqual(['G4 A4 B4', 'G4 A4 B4', 'G4 A4 B4', 'D5', 'z']);
     expect(found.guesses.find(({ message }) => message.includes('repetition'))?.measures).toEqual([2, 3]);
   });
+  it('triplets of it are triplets of their own; a sign that says nonsense means one measure', () => {
+    const third = (name: string) =>
+      `<note>${pitch(name)}<duration>1</duration><voice>1</voice><time-modification><actual-notes>3</actual-notes><normal-notes>2</normal-notes></time-modification></note>`;
+    const head = begin(0).replace('<divisions>1', '<divisions>3');
+    const nonsense =
+      '<attributes><measure-style><measure-repeat type="start">-0.5</measure-repeat></measure-style></attributes>';
+    const { tune } = read(
+      document([
+        'Guitar',
+        [
+          `${head}${'CDE'
+            .split('')
+            .map(step => third(`${step}4`))
+            .join('')}${note('G4', 6)}`,
+          `${nonsense}<note><rest measure="yes"/><duration>9</duration><voice>1</voice></note>`,
+        ],
+      ]),
+    );
+    const groups = tune.measures.map(
+      ({ events }) => new Set(events.flatMap(event => event.tuplets?.[0]?.group ?? [])),
+    );
+    expect(groups.map(own => own.size)).toEqual([1, 1]);
+    expect([...groups[0]!]).not.toEqual([...groups[1]!]);
+  });
   it('two measures that are played again', () => {
     const again =
       '<attributes><measure-style><measure-repeat type="start">2</measure-repeat></measure-style></attributes>';

@@ -187,7 +187,16 @@ export class PartReader {
     if (measure.ticks !== model.ticks || measure.notes.some(note => note.pitch)) return measure;
     this.tell.guess('a measure that is written as a sign of repetition is written out', this.number);
     // What is tied into the model's first note comes from another measure.
-    const notes = model.notes.map(note => ({ ...note, tieFrom: note.tieFrom && note.start > 0 }));
+    const groups = new Map<number, number>();
+    const groupOf = (group: number) => {
+      if (!groups.has(group)) groups.set(group, ++this.groups);
+      return groups.get(group)!;
+    };
+    const notes = model.notes.map(note => ({
+      ...note,
+      tieFrom: note.tieFrom && note.start > 0,
+      ...(note.tuplets && { tuplets: note.tuplets.map(own => ({ ...own, group: groupOf(own.group) })) }),
+    }));
     return { ...measure, notes, chords: measure.chords.length ? measure.chords : model.chords };
   }
 
@@ -300,7 +309,8 @@ export class PartReader {
       if (textIn(clef, 'sign') === 'TAB') this.tabStaves.add(Number(clef.attributes.number ?? 1));
     for (const style of all(node, 'measure-style')) {
       const sign = first(style, 'measure-repeat');
-      if (sign) this.again = sign.attributes.type === 'stop' ? 0 : (numberIn(style, 'measure-repeat') ?? 1);
+      const measures = Math.max(1, Math.trunc(numberIn(style, 'measure-repeat') ?? 1));
+      if (sign) this.again = sign.attributes.type === 'stop' ? 0 : measures;
       if (first(style, 'beat-repeat'))
         this.tell.leftOut('signs that a part of a measure is played again', this.number);
     }
