@@ -16,8 +16,8 @@ import type { Tune } from '../../tune';
 import type { RemarkList } from '../file';
 import { arrangementWith } from '../piece';
 import { notated, voiceKey } from './asTune';
-import type { PartNote, ScorePart } from './part';
 import { isPlaced, type MusicXmlRequest, type Remarks } from './request';
+import type { PartNote, ScorePart } from './scorePart';
 
 /** The notes of a tablature on the strings they are written on. */
 export function arrangementOf(
@@ -174,13 +174,12 @@ function withLinks(
 ): Arrangement {
   const ids = new IdGiver(arrangement.nextId);
   const open = new Map<string, ScoreNote>();
-  const measures = arrangement.measures.map((measure, index) => ({
+  const measures = arrangement.measures.map(measure => ({
     ...measure,
     notes: measure.notes.map(note => ({ ...note })),
-    from: placed[index],
   }));
-  for (const { notes, from } of measures)
-    for (const { note, twin } of from ?? []) {
+  for (const [index, { notes }] of measures.entries())
+    for (const { note, twin } of placed[index] ?? []) {
       const own = notes.find(other => other.start === note.start && other.string === note.string);
       if (!own) continue;
       const { slurStarts, slurEnds } = twin ?? note;
@@ -204,7 +203,7 @@ function withLinks(
     }
   return {
     ...arrangement,
-    measures: measures.map(({ from: _from, ...measure }) => measure),
+    measures,
     nextId: ids.nextId,
   };
 }

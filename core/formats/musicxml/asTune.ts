@@ -5,8 +5,8 @@ import type { RemarkList } from '../file';
 import { keyOfFifths } from '../keys';
 import { checkTies, setOffsets } from '../measures';
 import { RIGHTS_TEXT } from '../rights';
-import type { PartMeasure, PartNote, ScorePart } from './part';
 import type { MusicXmlRequest, Remarks } from './request';
+import type { PartMeasure, PartNote, ScorePart } from './scorePart';
 import { all, first, type Node, textIn } from './tree';
 
 type Event = UnnamedMeasure['events'][number];

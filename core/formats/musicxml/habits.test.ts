@@ -5,6 +5,7 @@
 import { describe, expect, it } from 'vitest';
 import { keyName, pitchName } from '../../pitch';
 
+import { sourceChanges } from '../../score';
 import { readMusicXml } from '.';
 
 const QUARTER = 10080;
@@ -109,12 +110,12 @@ describe('measures and tempos', () => {
     expect(pitches(found)).toEqual(['G4 A4 B4', 'G4 A4 B4', 'G4 A4 B4', 'D5', 'z']);
     expect(found.guesses.find(({ message }) => message.includes('repetition'))?.measures).toEqual([2, 3]);
   });
-  it('triplets of it are triplets of their own; a sign that says nonsense means one measure', () => {
+  it('triplets of it are triplets of their own', () => {
     const third = (name: string) =>
       `<note>${pitch(name)}<duration>1</duration><voice>1</voice><time-modification><actual-notes>3</actual-notes><normal-notes>2</normal-notes></time-modification></note>`;
     const head = begin(0).replace('<divisions>1', '<divisions>3');
-    const nonsense =
-      '<attributes><measure-style><measure-repeat type="start">-0.5</measure-repeat></measure-style></attributes>';
+    const again =
+      '<attributes><measure-style><measure-repeat type="start">1</measure-repeat></measure-style></attributes>';
     const { tune } = read(
       document([
         'Guitar',
@@ -123,7 +124,7 @@ describe('measures and tempos', () => {
             .split('')
             .map(step => third(`${step}4`))
             .join('')}${note('G4', 6)}`,
-          `${nonsense}<note><rest measure="yes"/><duration>9</duration><voice>1</voice></note>`,
+          `${again}<note><rest measure="yes"/><duration>9</duration><voice>1</voice></note>`,
         ],
       ]),
     );
@@ -133,13 +134,20 @@ describe('measures and tempos', () => {
     expect(groups.map(own => own.size)).toEqual([1, 1]);
     expect([...groups[0]!]).not.toEqual([...groups[1]!]);
   });
-  it('two measures that are played again', () => {
-    const again =
-      '<attributes><measure-style><measure-repeat type="start">2</measure-repeat></measure-style></attributes>';
-    const found = read(
-      document(['Guitar', [`${begin(0)}${note('C4', 3)}`, note('E4', 3), `${again}${rest}`, rest]]),
-    );
-    expect(pitches(found)).toEqual(['C4', 'E4', 'C4', 'E4']);
+  it('two measures that are played again; a sign that says nonsense means one', () => {
+    const again = (count: string) =>
+      `<attributes><measure-style><measure-repeat type="start">${count}</measure-repeat></measure-style></attributes>`;
+    const played = (count: string) =>
+      pitches(
+        read(
+          document([
+            'Guitar',
+            [`${begin(0)}${note('C4', 3)}`, note('E4', 3), `${again(count)}${rest}`, rest],
+          ]),
+        ),
+      );
+    expect(played('2')).toEqual(['C4', 'E4', 'C4', 'E4']);
+    expect(played('0.5')).toEqual(['C4', 'E4', 'E4', 'E4']);
   });
   it('a tempo about or between numbers', () => {
     const tempo = (said: string) => {
@@ -189,6 +197,16 @@ describe('tablature', () => {
     ]);
     expect(found.said.match(/without the capo/g)).toHaveLength(1);
     expect(found.said).not.toContain('disagree');
+  });
+  it('is an arrangement of the tune as it is: nothing of that was corrected since', () => {
+    const notation = `${begin(1)}${harmony('minor')}${note('B3')}${note('D4')}${note('G4')}`;
+    const found = read(
+      document(['Guitar', [notation, note('A4', 3)]], ['Tab', [`${begin(1, TAB)}${lick.join('')}`, rest]]),
+    );
+    expect(sourceChanges(found.arrangement!, found.tune)).toBeUndefined();
+    expect(found.arrangement!.measures.map(measure => measure.from?.id)).toEqual(
+      found.tune.measures.map(measure => measure.id),
+    );
   });
   it('written an octave high sounds where its strings are', () => {
     const high = [placed('B4', 2, 0), placed('D5', 2, 3), placed('G5', 1, 3)];

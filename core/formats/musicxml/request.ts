@@ -1,7 +1,7 @@
 /** What is wanted of a MusicXML file, and what is to be told of it. */
 import type { InstrumentId } from '../../instrument';
 import type { RemarkList } from '../file';
-import type { PartNote } from './part';
+import type { PartNote } from './scorePart';
 
 /** What is wanted of a file with several parts. */
 export interface MusicXmlRequest {

@@ -2,7 +2,7 @@
 import type { Finger } from '../../hand';
 import { THUMB } from '../../hand';
 import { type BendShape, type Pluck, putTechnique, type Technique, UNLINKED } from '../../score';
-import type { PartNote } from './part';
+import type { PartNote } from './scorePart';
 import { all, first, type Node, numberIn, textIn } from './tree';
 
 type Signs = Pick<PartNote, 'slurStarts' | 'slurEnds' | 'techniques' | 'fermata'> &

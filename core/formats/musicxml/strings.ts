@@ -12,8 +12,8 @@ import {
 } from '../../instrument';
 import { keyFifths, midiOf, type Pitch, parsePitch, spellMidi, transposeKey } from '../../pitch';
 import type { RemarkList } from '../file';
-import type { PartNote, ScorePart } from './part';
 import { isPlaced } from './request';
+import type { PartNote, ScorePart } from './scorePart';
 
 /** Notes whose place on the strings tells how high they sound: a harmonic or a dead note does not. */
 const tells = (note: PartNote): boolean =>
