@@ -309,7 +309,7 @@ test('a score and a MIDI file are dropped on the shelf: what was understood is s
   await page.getByRole('button', { name: 'Put it on the shelf' }).click();
   await expect(page.locator('.measure').first()).toBeVisible();
   await expect(page.locator('[data-measure="0"] .fret')).toHaveText(['8', '7', '5', '7', '5', '3', '5', '3']);
-  await expect(page.getByText('Sits well:')).toBeVisible();
+  await expect(page.getByRole('region', { name: 'This note' })).toBeVisible();
   await expect(page.getByText('The tune was corrected')).toHaveCount(0);
   await page.goto('/');
   await page.locator('input[type=file]').setInputFiles(join(folder, 'lick.mid'));
