@@ -2,7 +2,7 @@ import { expect, type Page, test } from '@playwright/test';
 import { addTune, arrangeOpenTune, axeOf, FERRY, openArrange, pick, sideFollows, typeFret } from './studio';
 
 const notes = (page: Page, measure: number) =>
-  page.locator(`[data-measure="${measure}"] .fret`).allTextContents();
+  page.locator(`[data-measure="${measure}"] .Ribbon-fret`).allTextContents();
 const take = async (page: Page) => {
   const button = page.getByRole('button', { name: 'Take the proposal' });
   await expect(button).toBeEnabled();
@@ -17,31 +17,31 @@ test('an easy and a full arrangement; a measure swapped, a section changed, a no
   const tune = page.url();
   await pick(page, 'Level', /^2/);
   await page.getByRole('button', { name: 'Arrange', exact: true }).click();
-  await expect(page.locator('.measure').first()).toBeVisible();
+  await expect(page.locator('.Ribbon-measure').first()).toBeVisible();
   const easy = page.url();
-  const easyCount = await page.locator('.measure .fret').count();
+  const easyCount = await page.locator('.Ribbon-measure .Ribbon-fret').count();
   await page.goto(tune);
   await pick(page, 'Level', /^4/);
   await page.getByRole('button', { name: 'Arrange', exact: true }).click();
-  await expect(page.locator('.measure').first()).toBeVisible();
+  await expect(page.locator('.Ribbon-measure').first()).toBeVisible();
   expect(page.url()).not.toBe(easy);
   const full = await notes(page, 1);
-  expect(await page.locator('.measure .fret').count()).toBeGreaterThan(easyCount);
+  expect(await page.locator('.Ribbon-measure .Ribbon-fret').count()).toBeGreaterThan(easyCount);
 
   // Both on one paper, the easy under the full one, row by row.
   const open = page.url();
   await page.getByRole('link', { name: 'Handout' }).click();
   await page.getByLabel('Under it, measure by measure').selectOption({ index: 1 });
-  await expect(page.locator('.beside').first().locator('.measure')).toHaveCount(4);
-  await expect(page.locator('.beside .measure')).toHaveCount(20);
+  await expect(page.locator('.BesideRibbon-beside').first().locator('.Ribbon-measure')).toHaveCount(4);
+  await expect(page.locator('.BesideRibbon-beside .Ribbon-measure')).toHaveCount(20);
   await page.reload();
-  await expect(page.locator('.beside')).toHaveCount(5);
+  await expect(page.locator('.BesideRibbon-beside')).toHaveCount(5);
   await page.goto(open);
-  await expect(page.locator('.measure').first()).toBeVisible();
+  await expect(page.locator('.Ribbon-measure').first()).toBeVisible();
 
   // One hard measure in its easy form, the others as they were.
   const untouched = await notes(page, 2);
-  await page.locator('.ribbon').focus();
+  await page.locator('.Ribbon-ribbon').focus();
   await page.keyboard.press('Alt+ArrowRight');
   await openArrange(page);
   await pick(page, 'What to arrange', 'the measure at the cursor');
@@ -71,12 +71,12 @@ test('an easy and a full arrangement; a measure swapped, a section changed, a no
     .locator('label')
     .filter({ hasText: /^Notes$/ })
     .click();
-  await page.locator('.ribbon').focus();
+  await page.locator('.Ribbon-ribbon').focus();
   await page.keyboard.press('Home');
   await page.keyboard.press('Alt+ArrowRight');
   await page.keyboard.press('Alt+ArrowRight');
   await sideFollows(page);
-  await page.locator('section[aria-label="This note"] .options button').first().click();
+  await page.locator('section[aria-label="This note"] .NotePanel-options button').first().click();
   await expect(page.getByRole('button', { name: 'Pinned: let it go' })).toBeVisible();
   // Where it lies is pinned; the finger may be another beside another bass.
   const placed = async () =>
@@ -94,7 +94,7 @@ test('an easy and a full arrangement; a measure swapped, a section changed, a no
   const other = before3 === 'F' ? 'G' : 'F';
   await chord.fill(other);
   await chord.press('Enter');
-  await expect(page.locator('[data-measure="2"] .chord').first()).toContainText(other);
+  await expect(page.locator('[data-measure="2"] .Ribbon-chord').first()).toContainText(other);
   await expect(page.getByText('The tune was corrected')).toHaveCount(0);
   await openArrange(page);
   await pick(page, 'What to arrange', 'the whole tune');
@@ -106,16 +106,16 @@ test('an easy and a full arrangement; a measure swapped, a section changed, a no
     .click();
   await expect(page.getByRole('button', { name: 'Pinned: let it go' })).toBeVisible();
   expect(await placed()).toBe(place);
-  await expect(page.locator('[data-measure="2"] .chord').first()).toContainText(other);
+  await expect(page.locator('[data-measure="2"] .Ribbon-chord').first()).toContainText(other);
 
   // A wrong fret is found; a remedy mends it with one click, and can be undone.
-  await page.locator('.ribbon').focus();
+  await page.locator('.Ribbon-ribbon').focus();
   await typeFret(page, '19');
   const findings = page.locator('section[aria-label="Findings"]');
   await expect(findings.locator('h2')).toBeVisible();
-  await expect(page.locator('aside.side')).toHaveAttribute('aria-busy', 'false');
+  await expect(page.locator('aside.Workbench-side')).toHaveAttribute('aria-busy', 'false');
   const told = await findings.locator('h2').innerText();
-  const remedy = findings.locator('.finding-with-remedies .mantine-Button-root').first();
+  const remedy = findings.locator('.Findings-finding-with-remedies .mantine-Button-root').first();
   await expect(remedy).toBeVisible();
   await remedy.click();
   // In one look: the heading may go between two.
@@ -131,11 +131,11 @@ test('a proposal is played and looked at, but notes only change once it is taken
 }) => {
   await page.goto('/');
   await page.getByRole('link', { name: 'Guitar, fingerstyle' }).click();
-  await page.locator('.measure').first().waitFor();
+  await page.locator('.Ribbon-measure').first().waitFor();
   await openArrange(page);
   await pick(page, 'Style', /^Chord melody/);
   await expect(page.getByText(/measures differ/)).toBeVisible();
-  await page.locator('.ribbon').focus();
+  await page.locator('.Ribbon-ribbon').focus();
   await page.keyboard.press('5');
   await expect(
     page.getByText('Take the proposal or leave it first: then notes can be changed.'),
@@ -143,9 +143,9 @@ test('a proposal is played and looked at, but notes only change once it is taken
   const { violations } = await axeOf(page).withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']).analyze();
   expect(violations.map(v => `${v.id}: ${v.nodes[0]?.html}`)).toEqual([]);
   await page.getByRole('button', { name: 'Take the proposal' }).click();
-  await expect(page.locator('.masthead .under').first()).toContainText('chord melody');
+  await expect(page.locator('.Masthead-masthead .Masthead-under').first()).toContainText('chord melody');
   await page.getByRole('button', { name: 'Undo' }).click();
-  await expect(page.locator('.masthead .under').first()).toContainText('fingerstyle');
+  await expect(page.locator('.Masthead-masthead .Masthead-under').first()).toContainText('fingerstyle');
 });
 
 test('a texture is chosen by its name, and another key is planned where it has more room', async ({
@@ -170,7 +170,7 @@ test('a texture is chosen by its name, and another key is planned where it has m
   await expect(page.getByRole('switch', { name: 'As planned in Key & capo and Shapes' })).toBeChecked();
   await expect(offer).toHaveCount(0);
   await page.getByRole('button', { name: 'Arrange', exact: true }).click();
-  await expect(page.locator('.masthead .under').first()).toContainText(`sounds ${key}`);
+  await expect(page.locator('.Masthead-masthead .Masthead-under').first()).toContainText(`sounds ${key}`);
   // What was chosen is what the arrangement says of itself, and another name makes another bass.
   await openArrange(page);
   await expect(texture).toHaveValue('hymn');
@@ -192,8 +192,8 @@ test('a tune in D is offered drop D, and is arranged in it', async ({ page }) =>
   await expect(offer).toContainText('an octave lower, on the open sixth string');
   await offer.getByRole('button', { name: 'Plan it in drop D' }).click();
   await page.getByRole('button', { name: 'Arrange', exact: true }).click();
-  await expect(page.locator('.measure').first()).toBeVisible();
-  await expect(page.locator('.ribbon')).toContainText('6 D');
+  await expect(page.locator('.Ribbon-measure').first()).toBeVisible();
+  await expect(page.locator('.Ribbon-ribbon')).toContainText('6 D');
   await page.getByRole('link', { name: 'Key & capo' }).click();
   await expect(page.getByText('From standard: string 6, D −2')).toBeVisible();
 });
@@ -218,7 +218,7 @@ test('a bare melody gets chords, is arranged under a clicked pattern, and every 
   await expect(page.getByLabel('Tune or tune book')).toHaveValue(new RegExp(`"${other}"`));
   await page.goBack();
   await page.getByRole('button', { name: 'Arrange', exact: true }).click();
-  await expect(page.locator('.measure').first()).toBeVisible();
+  await expect(page.locator('.Ribbon-measure').first()).toBeVisible();
 
   // A picking pattern under the melody, clicked string by string; too few strokes are told.
   await openArrange(page);
@@ -246,7 +246,7 @@ test('a bare melody gets chords, is arranged under a clicked pattern, and every 
     .locator('label')
     .filter({ hasText: /^Notes$/ })
     .click();
-  await page.locator('.ribbon').focus();
+  await page.locator('.Ribbon-ribbon').focus();
   await page.keyboard.press('Home');
   await page.keyboard.press('Alt+ArrowRight');
   const note = page.locator('section[aria-label="This note"]');
@@ -257,21 +257,21 @@ test('a bare melody gets chords, is arranged under a clicked pattern, and every 
     .filter({ hasText: /^Degrees$/ })
     .click();
   await page.keyboard.press('Escape');
-  await expect(page.locator('.measure .degree').first()).toBeVisible();
+  await expect(page.locator('.Ribbon-measure .Ribbon-degree').first()).toBeVisible();
   await note.getByRole('combobox', { name: 'Plucked by' }).selectOption('m');
   await expect(note).toContainText('exception to the school');
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(note).not.toContainText('exception to the school');
-  await page.locator('.ribbon').focus();
+  await page.locator('.Ribbon-ribbon').focus();
   await page.keyboard.press('m');
   await expect(note).toContainText('exception to the school');
   await page.keyboard.press('m');
   await expect(note).not.toContainText('exception to the school');
   await page.keyboard.press('>');
   await expect(note.getByRole('button', { name: 'Accent' })).toHaveAttribute('aria-pressed', 'true');
-  await expect(page.locator('.measure .accent').first()).toBeVisible();
+  await expect(page.locator('.Ribbon-measure .Ribbon-accent').first()).toBeVisible();
   await page.getByText('Other fingers for this measure').click();
-  const fingers = page.locator('.fingerings');
+  const fingers = page.locator('.FingeringPanel-fingerings');
   await expect(fingers).toContainText('As it is now.');
   const takeFingers = fingers.getByRole('button', { name: 'Take these fingers' }).first();
   await takeFingers.click();
@@ -279,7 +279,7 @@ test('a bare melody gets chords, is arranged under a clicked pattern, and every 
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByText('Saved', { exact: true })).toBeVisible();
   await page.reload();
-  await expect(page.locator('.measure .accent').first()).toBeVisible();
+  await expect(page.locator('.Ribbon-measure .Ribbon-accent').first()).toBeVisible();
   // The paper explains the signs that are on it, and no others.
   await page.getByRole('link', { name: 'Handout' }).click();
   await expect(page.locator('footer')).toContainText('> is accented.');
@@ -290,7 +290,7 @@ test('the whole of it by keyboard alone: ask, look, take, undo', async ({ page }
   await page.goto('/');
   await page.getByRole('link', { name: 'Mandolin, chord melody' }).focus();
   await page.keyboard.press('Enter');
-  await page.locator('.measure').first().waitFor();
+  await page.locator('.Ribbon-measure').first().waitFor();
   await page.getByRole('radio', { name: 'Notes' }).focus();
   await page.keyboard.press('ArrowRight');
   const doubling = page.getByRole('combobox', { name: 'With the melody' });
@@ -302,7 +302,7 @@ test('the whole of it by keyboard alone: ask, look, take, undo', async ({ page }
   await button.focus();
   await page.keyboard.press('Enter');
   await expect(page.getByText('Saved', { exact: true })).toBeVisible();
-  await page.locator('.ribbon').focus();
+  await page.locator('.Ribbon-ribbon').focus();
   await page.keyboard.press('Control+z');
   await expect(page.getByRole('button', { name: 'Redo' })).toBeEnabled();
 });
@@ -312,7 +312,7 @@ test('arranging a long tune shows how far it is, and can be stopped', async ({ p
   await addTune(page, long, 'Long Way');
   await pick(page, 'Style', /^Melody alone/);
   await page.getByRole('button', { name: 'Arrange', exact: true }).click();
-  await expect(page.locator('.measure').first()).toBeVisible();
+  await expect(page.locator('.Ribbon-measure').first()).toBeVisible();
   await openArrange(page);
   await pick(page, 'Style', /^Chord melody/);
   await expect(page.getByRole('progressbar', { name: 'How much is arranged' })).toBeVisible();
@@ -330,10 +330,10 @@ test('a song of chords alone is accompanied, with another strum in its refrain',
   await addTune(page, song, 'Lantern Song');
   await expect(page.getByText('There is no melody in this tune: its chords are accompanied.')).toBeVisible();
   await page.getByRole('link', { name: 'Key & capo' }).click();
-  await expect(page.locator('.capo-notes h2').first()).toBeVisible();
+  await expect(page.locator('.KeyCapo-capo-notes h2').first()).toBeVisible();
   await page.goBack();
   await page.getByRole('button', { name: 'Arrange', exact: true }).click();
-  await expect(page.locator('.measure').first()).toBeVisible();
+  await expect(page.locator('.Ribbon-measure').first()).toBeVisible();
   const strum = await notes(page, 2);
   await openArrange(page);
   await page.getByText('A pattern of its own for a section').click();
@@ -342,7 +342,7 @@ test('a song of chords alone is accompanied, with another strum in its refrain',
   await take(page);
   expect(await notes(page, 2)).toContain('x');
   expect(strum).not.toContain('x');
-  await expect(page.locator('.masthead .under').first()).toContainText('pattern');
+  await expect(page.locator('.Masthead-masthead .Masthead-under').first()).toContainText('pattern');
 
   // One measure has its own as well, and the bass runs to the next root.
   await openArrange(page);
@@ -394,9 +394,9 @@ test('the melody of another tune is put under this one; what can’t be played t
   await page.getByRole('link', { name: 'Upper lamp' }).click();
   await pick(page, 'Style', /^Melody/);
   await arrangeOpenTune(page);
-  const frets = page.locator('[data-measure="0"] .fret');
+  const frets = page.locator('[data-measure="0"] .Ribbon-fret');
   const alone = await frets.count();
-  await page.locator('.side label', { hasText: 'Parts' }).click();
+  await page.locator('.Workbench-side label', { hasText: 'Parts' }).click();
   const panel = page.getByRole('region', { name: 'Parts' });
   await panel.getByLabel('Which part').first().fill('Lower');
   await page.getByRole('option', { name: 'Lower lamp' }).click();
@@ -405,7 +405,7 @@ test('the melody of another tune is put under this one; what can’t be played t
   await expect(panel.getByText(/^Measure 2, beat 1: D\d is played an octave higher/)).toBeVisible();
   await expect(frets).toHaveCount(alone + 3);
   // One note is treated otherwise, by keyboard, and back.
-  const second = page.locator('[data-measure="1"] .fret');
+  const second = page.locator('[data-measure="1"] .Ribbon-fret');
   const both = await second.count();
   const out = panel.getByRole('button', { name: /D\d is played an octave higher.*rather left out/ });
   await out.first().press('Enter');
@@ -431,7 +431,7 @@ test('an arrangement is played with a bar instead of fingers: told on every scre
   await page.getByLabel('Name of the piece').fill('Glass and steel');
   await page.getByLabel('Measures').fill('1');
   await page.keyboard.press('Enter');
-  await page.locator('.ribbon').focus();
+  await page.locator('.Ribbon-ribbon').focus();
   await page.keyboard.press('5');
   await page.keyboard.press('Control+ArrowRight');
   await page.keyboard.press('7');
@@ -439,8 +439,8 @@ test('an arrangement is played with a bar instead of fingers: told on every scre
   await openArrange(page);
   // Without a source nothing can be arranged anew: the bar is chosen there all the same.
   await page.getByRole('switch', { name: /Played with a bar/ }).click();
-  await expect(page.locator('.masthead .under').first()).toContainText('with a bar');
-  await page.locator('.side label', { hasText: /^Notes$/ }).click();
+  await expect(page.locator('.Masthead-masthead .Masthead-under').first()).toContainText('with a bar');
+  await page.locator('.Workbench-side label', { hasText: /^Notes$/ }).click();
   await expect(page.getByText(/^The bar/).first()).toBeVisible();
   await expect(page.getByText('Saved', { exact: true })).toBeVisible();
   await page.getByRole('link', { name: 'Lesson', exact: true }).click();
@@ -448,7 +448,7 @@ test('an arrangement is played with a bar instead of fingers: told on every scre
   await expect(page.getByRole('cell', { name: /^The bar slides on string 1/ })).toBeVisible();
   await page.getByRole('link', { name: 'Workbench' }).click();
   await page.getByRole('button', { name: 'Undo' }).click();
-  await expect(page.locator('.masthead .under').first()).not.toContainText('with a bar');
+  await expect(page.locator('.Masthead-masthead .Masthead-under').first()).not.toContainText('with a bar');
 });
 
 test('three other settings are compared and taken measure by measure; a pupil’s limit; like another; the next best', async ({
@@ -460,7 +460,7 @@ test('three other settings are compared and taken measure by measure; a pupil’
   const first = page.url();
   const all = () => Promise.all([1, 2, 3, 4, 5, 6, 7, 8].map(measure => notes(page, measure)));
   const before = await all();
-  await page.locator('.ribbon').focus();
+  await page.locator('.Ribbon-ribbon').focus();
   await page.keyboard.press('Alt+ArrowRight');
   await openArrange(page);
   await page.getByText('Three other settings to compare').click();
@@ -476,13 +476,13 @@ test('three other settings are compared and taken measure by measure; a pupil’
   const texture = await all();
   const other = texture.findIndex((own, i) => i > 0 && String(own) !== String(before[i]));
   expect(other).toBeGreaterThan(0);
-  await page.locator('.ribbon').focus();
+  await page.locator('.Ribbon-ribbon').focus();
   for (let i = 0; i < other; i++) await page.keyboard.press('Alt+ArrowRight');
   await page.getByRole('button', { name: /^Take only/ }).click();
   await page.getByRole('button', { name: 'Leave it' }).click();
   await expect(page.getByText('Saved', { exact: true })).toBeVisible();
   await page.reload();
-  await expect(page.locator('.measure').first()).toBeVisible();
+  await expect(page.locator('.Ribbon-measure').first()).toBeVisible();
   expect(drone).not.toEqual(before[0]);
   expect(await all()).toEqual(before.map((own, i) => (i === 0 ? drone : i === other ? texture[i] : own)));
 
@@ -504,14 +504,14 @@ test('three other settings are compared and taken measure by measure; a pupil’
   await page.getByRole('option', { name: /Ferry at Noon/ }).click();
   await expect(page.getByRole('combobox', { name: 'Style', exact: true })).toHaveValue('fingerstyle');
   await take(page);
-  await expect(page.locator('.masthead .under').first()).toContainText('fingerstyle');
+  await expect(page.locator('.Masthead-masthead .Masthead-under').first()).toContainText('fingerstyle');
 
   // Why it is so, and the second choice in the place of the first.
   await page
     .locator('label')
     .filter({ hasText: /^Notes$/ })
     .click();
-  await page.locator('.ribbon').focus();
+  await page.locator('.Ribbon-ribbon').focus();
   await page.keyboard.press('Alt+ArrowRight');
   await sideFollows(page);
   await page.getByText('What was weighed in this measure').click();

@@ -12,10 +12,10 @@ async function begin(page: Page): Promise<void> {
   await page.getByLabel('Name of the piece').fill('Cellar Door');
   await page.getByLabel('Measures').fill('3');
   await page.getByLabel('Name of the piece').press('Enter');
-  await expect(page.locator('.measure')).toHaveCount(3);
+  await expect(page.locator('.Ribbon-measure')).toHaveCount(3);
 }
 
-const frets = (measure: number) => `[data-measure="${measure}"] .fret`;
+const frets = (measure: number) => `[data-measure="${measure}"] .Ribbon-fret`;
 
 test('a piece is dictated: what contradicts itself is asked about, then it stands in the Workbench and in the files', async ({
   page,
@@ -55,7 +55,7 @@ test('a passage is dictated into a piece by keyboard alone, shown before it is w
   page,
 }) => {
   await begin(page);
-  await page.locator('.ribbon').focus();
+  await page.locator('.Ribbon-ribbon').focus();
   await page.keyboard.press('Alt+ArrowRight');
   await page.keyboard.press('t');
   await expect(page.getByLabel(/^From measure 2/)).toBeFocused();
@@ -68,7 +68,7 @@ test('a passage is dictated into a piece by keyboard alone, shown before it is w
   // It is shown, and not written yet.
   await expect(page.locator(frets(1))).toHaveText(['5', '7', '5']);
   await page.keyboard.press('Control+Enter');
-  await expect(page.locator('.ribbon')).toBeFocused();
+  await expect(page.locator('.Ribbon-ribbon')).toBeFocused();
   await expect(page.locator(frets(1))).toHaveText(['5', '7', '5']);
   const panel = page.getByRole('region', { name: 'This note' });
   const bend = panel.getByLabel('Bend', { exact: true });
@@ -96,7 +96,7 @@ test('a passage is dictated into a piece by keyboard alone, shown before it is w
 
 test('a tab is pasted; what was guessed and left out is said', async ({ page }) => {
   await begin(page);
-  await page.locator('.ribbon').focus();
+  await page.locator('.Ribbon-ribbon').focus();
   await page.keyboard.press('t');
   const rows = ['e|0---1---3?--1---|', 'B|----------------|', 'G|----------------|'];
   const text = [...rows, ...['D', 'A', 'E'].map(n => `${n}|----------------|`)].join('\n');
@@ -114,8 +114,8 @@ test('lanes are shown and hidden, remembered; the staff stands over the strings,
   page,
 }) => {
   await page.goto('/arrangement/demo-6-guitar');
-  const staff = page.locator('.measure .engraved svg');
-  await expect(page.locator('.measure .fret').first()).toBeVisible();
+  const staff = page.locator('.Ribbon-measure .Engraved-engraved svg');
+  await expect(page.locator('.Ribbon-measure .Ribbon-fret').first()).toBeVisible();
   await expect(staff).toHaveCount(0);
   await page.getByRole('button', { name: 'Lanes' }).press('Enter');
   const lane = (name: string) => page.getByRole('switch', { name, exact: true });
@@ -123,13 +123,13 @@ test('lanes are shown and hidden, remembered; the staff stands over the strings,
   await lane('Count').press('Space');
   await page.keyboard.press('Escape');
   await expect(staff.first()).toBeVisible();
-  await expect(page.locator('.measure .count')).toHaveCount(0);
+  await expect(page.locator('.Ribbon-measure .Ribbon-count')).toHaveCount(0);
   // A note of the measure is drawn anew with its measure: one that is taken out stands on the staff no more.
-  const second = page.locator('.measure[data-measure="1"]');
-  const heads = second.locator('.engraved .vf-notehead');
+  const second = page.locator('.Ribbon-measure[data-measure="1"]');
+  const heads = second.locator('.Engraved-engraved .vf-notehead');
   await expect(heads.first()).toBeVisible();
   const before = await heads.count();
-  await page.locator('.ribbon').focus();
+  await page.locator('.Ribbon-ribbon').focus();
   await page.keyboard.press('Alt+ArrowRight');
   await page.keyboard.press('Delete');
   await expect(heads).toHaveCount(before - 1);
@@ -143,19 +143,19 @@ test('lanes are shown and hidden, remembered; the staff stands over the strings,
         const { left, width } = part.getBoundingClientRect();
         return left + width / 2;
       };
-      const number = middle(measure.querySelector('.fret')!);
-      const noteheads = [...measure.querySelectorAll('.engraved .vf-notehead')];
+      const number = middle(measure.querySelector('.Ribbon-fret')!);
+      const noteheads = [...measure.querySelectorAll('.Engraved-engraved .vf-notehead')];
       return Math.min(...noteheads.map(head => Math.abs(middle(head) - number)));
     });
   await expect.poll(apart).toBeLessThan(4);
   await page.reload();
   await expect(staff.first()).toBeVisible();
-  await expect(page.locator('.measure .count')).toHaveCount(0);
+  await expect(page.locator('.Ribbon-measure .Ribbon-count')).toHaveCount(0);
   await page.getByRole('link', { name: 'Handout', exact: true }).click();
-  await expect(page.locator('.paper .measure .fret').first()).toBeVisible();
-  await expect(page.locator('.paper .engraved svg')).toHaveCount(0);
+  await expect(page.locator('.paper-paper .Ribbon-measure .Ribbon-fret').first()).toBeVisible();
+  await expect(page.locator('.paper-paper .Engraved-engraved svg')).toHaveCount(0);
   await page.getByRole('switch', { name: 'Staff' }).press('Space');
-  await expect(page.locator('.paper .engraved svg').first()).toBeVisible();
+  await expect(page.locator('.paper-paper .Engraved-engraved svg').first()).toBeVisible();
 });
 
 test('a sound file is saved at a tempo and with a count-in, and the browser can play it', async ({
@@ -212,7 +212,7 @@ test('eight passages as teachers have them in their fingers are entered by keybo
     await expect(page.getByRole('heading', { name, level: 1 })).toBeVisible();
     for (const [measure, own] of expected.entries())
       await expect(page.locator(frets(measure)), `${name}, measure ${measure + 1}`).toHaveText(own);
-    await page.locator('.ribbon').focus();
+    await page.locator('.Ribbon-ribbon').focus();
     await page.keyboard.press('Space');
     await expect(page.getByRole('button', { name: 'Stop', exact: true })).toBeVisible();
     await page.keyboard.press('Space');
@@ -307,8 +307,17 @@ test('a score and a MIDI file are dropped on the shelf: what was understood is s
   await expect(page.getByText('Tablature: 9 notes on their strings.')).toBeVisible();
   expect((await axeOf(page).analyze()).violations).toEqual([]);
   await page.getByRole('button', { name: 'Put it on the shelf' }).click();
-  await expect(page.locator('.measure').first()).toBeVisible();
-  await expect(page.locator('[data-measure="0"] .fret')).toHaveText(['8', '7', '5', '7', '5', '3', '5', '3']);
+  await expect(page.locator('.Ribbon-measure').first()).toBeVisible();
+  await expect(page.locator('[data-measure="0"] .Ribbon-fret')).toHaveText([
+    '8',
+    '7',
+    '5',
+    '7',
+    '5',
+    '3',
+    '5',
+    '3',
+  ]);
   await expect(page.getByRole('region', { name: 'This note' })).toBeVisible();
   await expect(page.getByText('The tune was corrected')).toHaveCount(0);
   await page.goto('/');

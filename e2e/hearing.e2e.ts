@@ -4,10 +4,10 @@ test('a loop between two marks gets faster each round and tells its tempo; parts
   page,
 }) => {
   await page.goto('/arrangement/demo-6-guitar');
-  await expect(page.locator('.measure').first()).toBeVisible();
-  await page.locator('.ribbon').focus();
+  await expect(page.locator('.Ribbon-measure').first()).toBeVisible();
+  await page.locator('.Ribbon-ribbon').focus();
   await page.keyboard.press('Alt+ArrowRight');
-  const status = page.locator('.bar [role=status]');
+  const status = page.locator('.Workbench-bar [role=status]');
   await page.keyboard.press('[');
   await expect(status).toHaveText(/^The loop begins here: Measure 1, beat 1/);
   await page.keyboard.press('ArrowRight');
@@ -33,9 +33,11 @@ test('a loop between two marks gets faster each round and tells its tempo; parts
   const heard = await page.evaluate(async () => {
     const places = new Set<string>();
     for (const end = performance.now() + 2500; performance.now() < end; ) {
-      const now = document.querySelector('.measure .now');
+      const now = document.querySelector('.Ribbon-measure .Ribbon-now');
       if (now)
-        places.add(`${now.closest('.measure')!.getAttribute('data-measure')} ${now.getAttribute('x')}`);
+        places.add(
+          `${now.closest('.Ribbon-measure')!.getAttribute('data-measure')} ${now.getAttribute('x')}`,
+        );
       await new Promise(requestAnimationFrame);
     }
     return [...places];

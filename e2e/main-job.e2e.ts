@@ -6,21 +6,21 @@ test('a new user: paste a tune, get the arrangement, hear it, change a note, pri
   page,
 }) => {
   await addTune(page, FERRY, 'Ferry at Noon');
-  await expect(page.locator('.stave svg')).toBeVisible();
+  await expect(page.locator('.Stave-stave svg')).toBeVisible();
   await expect(page.getByLabel('Form: A A B B')).toBeVisible();
   await arrangeOpenTune(page);
   await expect(page.getByText('Sits well:')).toBeVisible();
-  await expect(page.locator('.measure')).toHaveCount(10);
+  await expect(page.locator('.Ribbon-measure')).toHaveCount(10);
   const address = page.url();
 
   // Hear it: the cursor moves by itself.
   await page.getByRole('button', { name: 'Play', exact: true }).click();
   await expect(page.getByRole('button', { name: 'Stop', exact: true })).toBeVisible();
-  await expect(page.locator('.measure .now')).toBeVisible({ timeout: 15_000 });
+  await expect(page.locator('.Ribbon-measure .Ribbon-now')).toBeVisible({ timeout: 15_000 });
   await page.getByRole('button', { name: 'Stop', exact: true }).click();
 
   // Change one note by its fret.
-  const ribbon = page.locator('.ribbon');
+  const ribbon = page.locator('.Ribbon-ribbon');
   await ribbon.focus();
   await page.keyboard.press('ArrowRight');
   const status = page.locator('[aria-live=polite]');
@@ -32,20 +32,20 @@ test('a new user: paste a tune, get the arrangement, hear it, change a note, pri
 
   // The handout shows it on paper.
   await page.getByRole('link', { name: 'Handout' }).click();
-  await expect(page.locator('article.paper h1')).toHaveText('Ferry at Noon');
-  await expect(page.locator('article.paper .measure')).toHaveCount(10);
+  await expect(page.locator('article.paper-paper h1')).toHaveText('Ferry at Noon');
+  await expect(page.locator('article.paper-paper .Ribbon-measure')).toHaveCount(10);
   const pdf = await page.pdf({ preferCSSPageSize: true });
   expect(pdf.subarray(0, 5).toString()).toBe('%PDF-');
 
   // Reload and find it again, by its address and from the shelf.
   await page.goto(address);
   await page.reload();
-  await page.locator('.ribbon').focus();
+  await page.locator('.Ribbon-ribbon').focus();
   await page.keyboard.press('ArrowRight');
   await expect(page.locator('[aria-live=polite]')).toContainText('fret 4');
   await page.getByRole('link', { name: 'Shelf' }).click();
   await page.getByLabel('Search').fill('ferry');
-  await expect(page.locator('.tune-row')).toHaveCount(1);
+  await expect(page.locator('.Shelf-tune-row')).toHaveCount(1);
   await page.getByRole('link', { name: /Guitar, fingerstyle/ }).click();
   await expect(page).toHaveURL(address);
 });
@@ -71,7 +71,7 @@ test('the whole job by keyboard alone', async ({ page }) => {
   await expect(page.getByRole('heading', { name: 'Ferry at Noon', level: 1 })).toBeVisible();
   await tabTo('Arrange');
   await page.keyboard.press('Enter');
-  await expect(page.locator('.measure').first()).toBeVisible();
+  await expect(page.locator('.Ribbon-measure').first()).toBeVisible();
   await tabTo('Measures.');
   const status = page.locator('[aria-live=polite]');
   await expect(status).toContainText('Pickup');
@@ -97,23 +97,23 @@ test('the whole job by keyboard alone', async ({ page }) => {
 test('a change that breaks the hand is a finding with its reason, and can be undone', async ({ page }) => {
   await page.goto('/');
   await page.getByRole('link', { name: 'Guitar, fingerstyle' }).click();
-  await page.locator('.ribbon').focus();
-  const errors = page.locator('.finding.error');
+  await page.locator('.Ribbon-ribbon').focus();
+  const errors = page.locator('[data-severity=error]');
   // A note pushed far up the neck beside one that is held can't be reached: some moment has both.
   let found = false;
   for (let i = 0; i < 12 && !found; i++) {
     await page.keyboard.press('Alt+ArrowRight');
     await typeFret(page, '14');
     await expect(page.getByRole('button', { name: 'Undo' })).toBeEnabled();
-    await expect(page.locator('aside.side')).toHaveAttribute('aria-busy', 'false');
+    await expect(page.locator('aside.Workbench-side')).toHaveAttribute('aria-busy', 'false');
     found = (await errors.count()) > 0;
     if (!found) await page.keyboard.press('Control+z');
   }
   expect(found).toBe(true);
-  await expect(page.locator('.finding.error').first()).toContainText(
+  await expect(page.locator('[data-severity=error]').first()).toContainText(
     /Can’t be played: .*(reach|cross|finger)/,
   );
-  await expect(page.locator('.measure .faulty').first()).toBeVisible();
+  await expect(page.locator('.Ribbon-measure .Ribbon-faulty').first()).toBeVisible();
   // Both digits of "14" are one step.
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByText('Sits well:')).toBeVisible();
@@ -130,7 +130,7 @@ test('a note is moved to another string, by its list of places and by dragging, 
   await expect(panel.getByRole('row', { name: /string 3, G.*here/ })).toBeVisible();
   await expect(panel.getByRole('heading')).toHaveText(name!);
 
-  const peg = (await page.locator('.measure .chosen').boundingBox())!;
+  const peg = (await page.locator('.Ribbon-measure .Ribbon-chosen').boundingBox())!;
   const [x, y] = [peg.x + peg.width / 2, peg.y + peg.height / 2];
   await page.mouse.move(x, y);
   await page.mouse.down();

@@ -1,16 +1,16 @@
 import { expect, type Page, test } from '@playwright/test';
 
 const SCREENS: [path: string, ready: string, title: RegExp][] = [
-  ['/', '.tune-row', /^Velvet Porch$/],
+  ['/', '.Shelf-tune-row', /^Velvet Porch$/],
   ['/add', 'textarea', /^Add a tune · Velvet Porch$/],
   ['/new', 'form', /^Begin with nothing · Velvet Porch$/],
   ['/tune/demo-2', 'main svg', /^The Kesh · Velvet Porch$/],
-  ['/tune/demo-2/key', '.key-cell', /^The Kesh · Key & capo · Velvet Porch$/],
-  ['/tune/demo-2/shapes', '.shape-picture', /^The Kesh · Shapes · Velvet Porch$/],
-  ['/tune/demo-2/chords', '.shape-picture', /^The Kesh · Velvet Porch$/],
-  ['/arrangement/demo-6-guitar', '.measure', /^Greensleeves · Workbench · Velvet Porch$/],
-  ['/arrangement/demo-6-guitar/lesson', '.measure', /^Greensleeves · Lesson · Velvet Porch$/],
-  ['/arrangement/demo-6-guitar/handout', '.measure', /^Greensleeves · Handout · Velvet Porch$/],
+  ['/tune/demo-2/key', '.KeyCapo-key-cell', /^The Kesh · Key & capo · Velvet Porch$/],
+  ['/tune/demo-2/shapes', '.ShapePicture-shape-picture', /^The Kesh · Shapes · Velvet Porch$/],
+  ['/tune/demo-2/chords', '.ShapePicture-shape-picture', /^The Kesh · Velvet Porch$/],
+  ['/arrangement/demo-6-guitar', '.Ribbon-measure', /^Greensleeves · Workbench · Velvet Porch$/],
+  ['/arrangement/demo-6-guitar/lesson', '.Ribbon-measure', /^Greensleeves · Lesson · Velvet Porch$/],
+  ['/arrangement/demo-6-guitar/handout', '.Ribbon-measure', /^Greensleeves · Handout · Velvet Porch$/],
 ];
 
 /** Text smaller than 12 px as it is seen, pictures included; targets under 24 px; how much wider than the window all is. */
@@ -54,7 +54,7 @@ for (const width of [390, 1280])
   }) => {
     await page.setViewportSize({ width, height: 844 });
     await page.goto('/');
-    await page.locator('.tune-row').first().waitFor();
+    await page.locator('.Shelf-tune-row').first().waitFor();
     for (const [path, ready, title] of SCREENS) {
       await page.goto(path);
       await page.locator(ready).first().waitFor();
@@ -63,7 +63,7 @@ for (const width of [390, 1280])
     }
     await page.goto('/tune/demo-2/chords');
     await page.getByText('Capo chart', { exact: true }).click();
-    await page.locator('.capo-table').waitFor();
+    await page.locator('.ChordSheet-capo-table').waitFor();
     expect(await measured(page)).toEqual({ small: [], targets: [], wider: 0, banners: 1 });
   });
 
@@ -71,7 +71,7 @@ test('focus follows to the heading of each screen; a long title takes two lines 
   page,
 }) => {
   await page.goto('/arrangement/demo-6-guitar');
-  await page.locator('.measure').first().waitFor();
+  await page.locator('.Ribbon-measure').first().waitFor();
   const lamp = page.getByRole('button', { name: /lamp/ });
   const before = await lamp.boundingBox();
   await page.getByRole('link', { name: 'Lesson', exact: true }).click();
@@ -88,7 +88,7 @@ test('focus follows to the heading of each screen; a long title takes two lines 
 test('words without an end break: on a phone they widen no screen', async ({ page }) => {
   await page.setViewportSize({ width: 390, height: 844 });
   await page.goto('/');
-  await page.locator('.tune-row').first().waitFor();
+  await page.locator('.Shelf-tune-row').first().waitFor();
   // As long as a link that somebody pastes.
   const endless = 'x'.repeat(90);
   await page.evaluate(

@@ -10,7 +10,7 @@ test('once loaded, the app works on without its server and from a reload: every 
   const base = served.url;
   try {
     await page.goto(base);
-    await page.locator('.tune-row').first().waitFor();
+    await page.locator('.Shelf-tune-row').first().waitFor();
     // All files are kept before the server goes.
     await page.evaluate(() => navigator.serviceWorker.ready.then(r => r.active?.state));
     await expect
@@ -38,7 +38,7 @@ test('once loaded, the app works on without its server and from a reload: every 
     .toBe('gone');
   await page.reload();
   await page.getByRole('link', { name: 'Guitar, fingerstyle' }).click();
-  await page.locator('.measure').first().waitFor();
+  await page.locator('.Ribbon-measure').first().waitFor();
   for (const [item, ending] of [
     ['MusicXML', 'musicxml'],
     ['MIDI', 'mid'],
@@ -56,11 +56,11 @@ test('once loaded, the app works on without its server and from a reload: every 
   }
   await page.getByRole('link', { name: 'Tune', exact: true }).click();
   await page.getByRole('button', { name: 'Arrange', exact: true }).click();
-  await page.locator('.measure').first().waitFor();
-  await page.locator('.ribbon').focus();
+  await page.locator('.Ribbon-measure').first().waitFor();
+  await page.locator('.Ribbon-ribbon').focus();
   await page.keyboard.press('ArrowRight');
   await page.keyboard.press('3');
   await expect(page.getByText('Saved', { exact: true })).toBeVisible();
   await page.reload();
-  await page.locator('.measure').first().waitFor();
+  await page.locator('.Ribbon-measure').first().waitFor();
 });

@@ -11,29 +11,29 @@ async function openSong(page: Page, title: string): Promise<void> {
 test('a voice, the second choice, no barre, another shape, and the chord sheet', async ({ page }) => {
   await openSong(page, 'Clementine');
   await page.getByRole('link', { name: 'Key & capo' }).click();
-  await expect(page.locator('.key-cell').first()).toBeVisible();
+  await expect(page.locator('.KeyCapo-key-cell').first()).toBeVisible();
   await pick(page, 'Voice', 'Alto');
   await expect(page.getByRole('img', { name: /^Voice: F3 to C5/ })).toBeVisible();
   await expect(page.getByText(/The voice sings from/)).toBeVisible();
 
-  const second = page.locator('.best button').nth(1);
+  const second = page.locator('.KeyCapo-best button').nth(1);
   const chosen = (await second.innerText()).replace(/\s+/g, ' ');
   await second.click();
   await page.getByRole('button', { name: 'Take this' }).click();
   await expect(page.getByRole('button', { name: 'Taken', exact: true })).toBeVisible();
-  await expect(page.locator('.key-cell.taken .rank')).toHaveText('2');
+  await expect(page.locator('.KeyCapo-key-cell.KeyCapo-taken .KeyCapo-rank')).toHaveText('2');
 
   await page.getByRole('link', { name: 'On to the shapes' }).click();
-  await expect(page.locator('.shape-card').first()).toBeVisible();
+  await expect(page.locator('.Shapes-shape-card').first()).toBeVisible();
   const key = chosen.split(' shapes')[0]!;
-  await expect(page.locator('.masthead .under')).toContainText(`${key} major shapes`);
+  await expect(page.locator('.Masthead-masthead .Masthead-under')).toContainText(`${key} major shapes`);
   await page.getByRole('switch', { name: 'No barre' }).check();
   await expect(page.getByRole('switch', { name: 'No barre' })).toBeChecked();
   // A barre is one finger on more strings than one: none is drawn wider than a fingertip.
   await expect
     .poll(async () => {
       const boxes = await page
-        .locator('.progression .shape-picture .finger')
+        .locator('.Shapes-progression .ShapePicture-shape-picture .ShapePicture-finger')
         .evaluateAll(rects =>
           rects.map(r => Number(r.getAttribute('width')) - Number(r.getAttribute('height'))),
         );
@@ -41,7 +41,7 @@ test('a voice, the second choice, no barre, another shape, and the chord sheet',
     })
     .toBe(true);
 
-  const first = page.locator('.shape-card').first();
+  const first = page.locator('.Shapes-shape-card').first();
   const before = await first.getAttribute('aria-label');
   // The holds can be looked at by their family, too.
   const which = page.getByLabel('Which of the other holds');
@@ -49,8 +49,8 @@ test('a voice, the second choice, no barre, another shape, and the chord sheet',
   expect(families.length).toBeGreaterThan(0);
   await which.selectOption(families[0]!);
   const count = Number(/\((\d+)\)/.exec(families[0]!)![1]);
-  await expect(page.locator('.holds li')).toHaveCount(Math.min(8, count));
-  await expect(page.locator('.holds li').first()).toContainText(families[0]!.replace(/ \(.*/, ''));
+  await expect(page.locator('.Shapes-holds li')).toHaveCount(Math.min(8, count));
+  await expect(page.locator('.Shapes-holds li').first()).toContainText(families[0]!.replace(/ \(.*/, ''));
   await which.selectOption({ index: 0 });
   await page.getByRole('button', { name: 'Use here' }).first().click();
   await expect(first).toHaveAttribute('aria-label', /chosen by hand/);
@@ -58,10 +58,10 @@ test('a voice, the second choice, no barre, another shape, and the chord sheet',
   const swapped = /, ([^,]+), chosen/.exec((await first.getAttribute('aria-label'))!)![1]!;
 
   await page.getByRole('link', { name: 'Chord sheet' }).click();
-  await expect(page.locator('.sheet-grips figure').first()).toBeVisible();
-  await expect(page.locator('.sheet-grips figure').first()).toContainText(swapped);
+  await expect(page.locator('.ChordSheet-sheet-grips figure').first()).toBeVisible();
+  await expect(page.locator('.ChordSheet-sheet-grips figure').first()).toContainText(swapped);
   await page.getByLabel('Strings to pluck, in order').fill('B (32) 1');
-  await expect(page.locator('.strokes').first()).toHaveText(/^[456] \(\d+\) \d$/);
+  await expect(page.locator('.ChordSheet-strokes').first()).toHaveText(/^[456] \(\d+\) \d$/);
   await page.getByLabel('Strings to pluck, in order').fill('6 5 4 3 2 1');
   await expect(page.getByText(/^strings? [\d, ]+ silent here$/).first()).toBeVisible();
   await page.getByLabel('Strings to pluck, in order').fill('B (32');
@@ -75,12 +75,14 @@ test('a voice, the second choice, no barre, another shape, and the chord sheet',
 
   // All of it is kept, and an arrangement follows it.
   await page.reload();
-  await expect(page.locator('.sheet-grips figure').first()).toContainText(swapped);
+  await expect(page.locator('.ChordSheet-sheet-grips figure').first()).toContainText(swapped);
   await page.getByRole('link', { name: 'Tune', exact: true }).click();
   await expect(page.getByRole('switch', { name: /As planned/ })).toBeChecked();
   await page.getByRole('button', { name: 'Arrange', exact: true }).click();
-  await expect(page.locator('.measure').first()).toBeVisible();
-  await expect(page.locator('.masthead .under').first()).toContainText(/shapes, capo \d|no capo/);
+  await expect(page.locator('.Ribbon-measure').first()).toBeVisible();
+  await expect(page.locator('.Masthead-masthead .Masthead-under').first()).toContainText(
+    /shapes, capo \d|no capo/,
+  );
 });
 
 test('the same by keyboard alone', async ({ page }) => {
@@ -104,12 +106,12 @@ test('the same by keyboard alone', async ({ page }) => {
   };
   await tabTo(/Key & capo/);
   await press('Enter');
-  await expect(page.locator('.key-cell').first()).toBeVisible();
+  await expect(page.locator('.KeyCapo-key-cell').first()).toBeVisible();
   await tabTo(/^Voice/);
   await press('ArrowDown', 'ArrowDown', 'ArrowDown');
   await expect(page.getByText(/The voice sings from/)).toBeVisible();
   await tabTo(/shapes,.*effort/);
-  const looked = page.locator('.key-cell.looked');
+  const looked = page.locator('.KeyCapo-key-cell.KeyCapo-looked');
   const start = await looked.getAttribute('data-cell');
   await press('ArrowRight');
   expect(await looked.getAttribute('data-cell')).not.toBe(start);
@@ -120,10 +122,10 @@ test('the same by keyboard alone', async ({ page }) => {
   await press('Tab', 'Enter');
   await tabTo(/Take this/);
   await press('Enter');
-  await expect(page.locator('.key-cell.taken .rank')).toHaveText('2');
+  await expect(page.locator('.KeyCapo-key-cell.KeyCapo-taken .KeyCapo-rank')).toHaveText('2');
   await tabTo(/On to the shapes/);
   await press('Enter');
-  await expect(page.locator('.shape-card').first()).toBeVisible();
+  await expect(page.locator('.Shapes-shape-card').first()).toBeVisible();
   await tabTo(/^No barre/);
   await press('Space');
   await expect(page.getByRole('switch', { name: 'No barre' })).toBeChecked();
@@ -131,10 +133,10 @@ test('the same by keyboard alone', async ({ page }) => {
   await press('Enter');
   await tabTo(/Use here/);
   await press('Enter');
-  await expect(page.locator('.shape-card').first()).toHaveAttribute('aria-label', /chosen by hand/);
+  await expect(page.locator('.Shapes-shape-card').first()).toHaveAttribute('aria-label', /chosen by hand/);
   await tabTo(/Chord sheet/);
   await press('Enter');
-  await expect(page.locator('.sheet-grips figure').first()).toBeVisible();
+  await expect(page.locator('.ChordSheet-sheet-grips figure').first()).toBeVisible();
   await tabTo(/^\s*Print/);
   await page.evaluate(() => {
     window.print = () => document.body.setAttribute('data-printed', 'yes');
@@ -167,7 +169,7 @@ test('tunings, a partial capo and a neck are set, checked and followed', async (
   await expect(page.getByLabel('string 1, D', { exact: true })).not.toBeChecked();
   await expect(page.getByLabel('Scale length, mm')).toHaveValue('630');
   await pick(page, 'Instrument', 'Octave mandolin');
-  await expect(page.locator('.key-cell').first()).toBeVisible();
+  await expect(page.locator('.KeyCapo-key-cell').first()).toBeVisible();
 });
 
 test('an open tuning is planned and arranged as such, with its reasons', async ({ page }) => {
@@ -183,8 +185,8 @@ test('an open tuning is planned and arranged as such, with its reasons', async (
   await page.getByRole('button', { name: 'Take this' }).click();
   await page.getByRole('link', { name: 'Tune', exact: true }).click();
   await page.getByRole('button', { name: 'Arrange', exact: true }).click();
-  await expect(page.locator('.measure').first()).toBeVisible();
-  await expect(page.locator('.masthead')).toContainText(/[DG] major shapes, capo/);
+  await expect(page.locator('.Ribbon-measure').first()).toBeVisible();
+  await expect(page.locator('.Masthead-masthead')).toContainText(/[DG] major shapes, capo/);
   // What drones by itself can be asked away.
   await openArrange(page);
   await page.getByRole('switch', { name: 'Let open strings drone' }).uncheck({ force: true });
@@ -200,7 +202,7 @@ test('a shape is named as it is typed or clicked; pictures turn for a left-hande
 }) => {
   await openSong(page, 'Clementine');
   await page.getByRole('link', { name: 'Shapes' }).click();
-  const names = page.locator('.names-found');
+  const names = page.locator('.NameAShape-names-found');
   await page.getByLabel('Frets, strings 6 to 1').fill('x02212');
   await expect(names.locator('li').first()).toContainText('Am6');
   await page.getByLabel('Frets, strings 6 to 1').fill('xx020x');
@@ -208,7 +210,7 @@ test('a shape is named as it is typed or clicked; pictures turn for a left-hande
   await expect(names.locator('li').first()).toContainText('no third');
   await page.getByLabel('Frets, strings 6 to 1').fill('x0221q');
   await expect(page.getByText('string 1, E: "q" is neither a fret nor x')).toBeVisible();
-  const firstFinger = page.locator('.shape-card .finger').first();
+  const firstFinger = page.locator('.Shapes-shape-card .ShapePicture-finger').first();
   const right = await firstFinger.getAttribute('x');
   await page.getByRole('switch', { name: 'Left-handed pictures' }).check();
   await expect(firstFinger).not.toHaveAttribute('x', right!);
@@ -218,9 +220,9 @@ test('the new screens read well to a screen reader and on a phone', async ({ pag
   await openSong(page, 'Clementine');
   const tune = page.url();
   for (const [path, ready] of [
-    ['/key', '.key-cell'],
-    ['/shapes', '.holds li'],
-    ['/chords', '.sheet-grips figure'],
+    ['/key', '.KeyCapo-key-cell'],
+    ['/shapes', '.Shapes-holds li'],
+    ['/chords', '.ChordSheet-sheet-grips figure'],
   ] as const) {
     await page.setViewportSize({ width: 1280, height: 800 });
     await page.goto(tune + path);
@@ -246,9 +248,9 @@ test('the new screens read well to a screen reader and on a phone', async ({ pag
 
 test('for a melody over a bass the planner weighs the room below it, and says so', async ({ page }) => {
   await page.goto('/tune/demo-1/key');
-  await expect(page.locator('.key-cell').first()).toBeVisible();
+  await expect(page.locator('.KeyCapo-key-cell').first()).toBeVisible();
   await expect(page.getByText(/under the melody\./)).toHaveCount(0);
-  const first = page.locator('.best button').first();
+  const first = page.locator('.KeyCapo-best button').first();
   const sung = await first.innerText();
   await page.getByRole('switch', { name: 'The melody is played over a bass' }).press('Space');
   await expect(page.getByText(/root lies a fifth or more under the melody\./)).toBeVisible();

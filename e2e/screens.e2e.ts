@@ -8,13 +8,13 @@ test('the lesson goes step by step, is ticked off, and remembers', async ({ page
   await expect(page.getByRole('heading', { name: 'The pickup' })).toBeVisible();
   await page.getByRole('button', { name: 'Done, next step' }).click();
   await expect(page.getByRole('heading', { name: 'Measure 1', exact: true })).toBeVisible();
-  await expect(page.locator('.count-line')).toHaveText('1 2 3 4 5 & 6');
-  await expect(page.locator('.moments tbody tr').first()).toContainText('Thumb: string');
-  await expect(page.locator('.moments tbody tr').first()).toContainText('Finger');
+  await expect(page.locator('.StepView-count-line')).toHaveText('1 2 3 4 5 & 6');
+  await expect(page.locator('.StepView-moments tbody tr').first()).toContainText('Thumb: string');
+  await expect(page.locator('.StepView-moments tbody tr').first()).toContainText('Finger');
   await page.getByRole('button', { name: 'Done, next step' }).click();
   await expect(page.getByRole('heading', { name: /Together: the pickup and measure 1/ })).toBeVisible();
   await page.getByRole('button', { name: 'Play', exact: true }).click();
-  await expect(page.locator('.measure .now')).toBeVisible({ timeout: 15_000 });
+  await expect(page.locator('.Ribbon-measure .Ribbon-now')).toBeVisible({ timeout: 15_000 });
   await page.reload();
   await expect(page.getByRole('heading', { name: /Together: the pickup and measure 1/ })).toBeVisible();
   await expect(page.getByText('2 of')).toBeVisible();
@@ -23,14 +23,14 @@ test('the lesson goes step by step, is ticked off, and remembers', async ({ page
   const steps = page.getByRole('navigation', { name: 'Steps' });
   await steps.getByRole('link', { name: 'Measure 8', exact: true }).click();
   await page.getByRole('button', { name: 'Play', exact: true }).click();
-  await expect(page.locator('.measure .now')).toBeVisible({ timeout: 15_000 });
+  await expect(page.locator('.Ribbon-measure .Ribbon-now')).toBeVisible({ timeout: 15_000 });
   const drill = steps.getByRole('link', { name: /^Drill/ }).first();
   const title = await drill.innerText();
   await drill.click();
   await expect(page.getByRole('heading', { name: title })).toBeVisible();
-  await expect(page.locator('.step-tab .measure').first()).toBeVisible();
+  await expect(page.locator('.step-tab .Ribbon-measure').first()).toBeVisible();
   await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeVisible();
-  await expect(page.locator('.measure .now')).toHaveCount(0);
+  await expect(page.locator('.Ribbon-measure .Ribbon-now')).toHaveCount(0);
 });
 
 test('bad ABC: the place, the reason, what was understood; the text is kept', async ({ page }) => {
@@ -133,13 +133,13 @@ test('every main view is free of accessibility faults, lamp on and off', async (
   for (const scheme of ['light', 'dark']) {
     await page.evaluate(value => localStorage.setItem('mantine-color-scheme-value', value), scheme);
     for (const [path, ready] of [
-      ['/', '.tune-row'],
+      ['/', '.Shelf-tune-row'],
       ['/add', 'textarea'],
       ['/new', 'form'],
-      ['/tune/demo-5', '.stave svg'],
-      ['/arrangement/demo-6-guitar', '.measure'],
-      ['/arrangement/demo-6-guitar/lesson', '.moments'],
-      ['/arrangement/demo-6-guitar/handout', '.measure'],
+      ['/tune/demo-5', '.Stave-stave svg'],
+      ['/arrangement/demo-6-guitar', '.Ribbon-measure'],
+      ['/arrangement/demo-6-guitar/lesson', '.StepView-moments'],
+      ['/arrangement/demo-6-guitar/handout', '.Ribbon-measure'],
     ] as const) {
       await page.goto(path);
       await page.locator(ready).first().waitFor();
@@ -174,7 +174,7 @@ test('on a phone nothing needs sideways scrolling', async ({ page }) => {
   await arrangeOpenTune(page);
   for (const path of [page.url(), `${page.url()}/lesson`, '/']) {
     await page.goto(path);
-    await page.locator('.measure, .tune-row').first().waitFor();
+    await page.locator('.Ribbon-measure, .Shelf-tune-row').first().waitFor();
     const overflow = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
     expect(overflow, path).toBeLessThanOrEqual(0);
   }
@@ -185,7 +185,7 @@ test('on a phone measures are drawn smaller, and what is touched is what is chos
   const runs = `"G"${'G/4A/4B/4c/4'.repeat(4)}`;
   await addTune(page, `X:1\nT:Wide\nM:4/4\nL:1/4\nK:G\n${runs}|"D"d4|]\n`, 'Wide');
   await arrangeOpenTune(page);
-  const frets = page.locator('[data-measure="0"] .fret');
+  const frets = page.locator('[data-measure="0"] .Ribbon-fret');
   await frets.first().waitFor();
   const scaled = await page
     .locator('[data-measure="0"]')
@@ -195,7 +195,7 @@ test('on a phone measures are drawn smaller, and what is touched is what is chos
     await fret.click({ force: true });
     const [note, chosen] = await Promise.all([
       fret.boundingBox(),
-      page.locator('.measure .chosen').boundingBox(),
+      page.locator('.Ribbon-measure .Ribbon-chosen').boundingBox(),
     ]);
     expect(Math.abs(note!.x + note!.width / 2 - chosen!.x - chosen!.width / 2)).toBeLessThan(6);
     expect(Math.abs(note!.y + note!.height / 2 - chosen!.y - chosen!.height / 2)).toBeLessThan(6);
@@ -205,14 +205,14 @@ test('on a phone measures are drawn smaller, and what is touched is what is chos
 test('two windows: what one saves the other shows by itself', async ({ page, context }) => {
   await page.goto('/');
   await page.getByRole('link', { name: 'Guitar, fingerstyle' }).click();
-  await page.locator('.measure').first().waitFor();
+  await page.locator('.Ribbon-measure').first().waitFor();
   const tune = await page.getByRole('link', { name: 'Tune', exact: true }).getAttribute('href');
   const other = await context.newPage();
   await other.goto(page.url());
-  await other.locator('.ribbon').focus();
+  await other.locator('.Ribbon-ribbon').focus();
   await typeFret(other, '12');
   await expect(other.getByText('Saved', { exact: true })).toBeVisible();
-  await expect(page.locator('[data-measure="0"] .fret').first()).toHaveText('12');
+  await expect(page.locator('[data-measure="0"] .Ribbon-fret').first()).toHaveText('12');
   // A lesson, a tune and its plan too.
   const arrangement = page.url();
   await page.goto(`${arrangement}/lesson`);
@@ -235,7 +235,7 @@ test('two windows, one of them deaf: no kind of record is overwritten without a 
 }) => {
   await page.goto('/');
   await page.getByRole('link', { name: 'Guitar, fingerstyle' }).click();
-  await page.locator('.measure').first().waitFor();
+  await page.locator('.Ribbon-measure').first().waitFor();
   const lesson = `${page.url()}/lesson`;
   const tune = await page.getByRole('link', { name: 'Tune', exact: true }).getAttribute('href');
   const deaf = await context.newPage();
@@ -293,7 +293,7 @@ test('two windows that both changed one arrangement: the second save asks; mine,
 }) => {
   await page.goto('/');
   await page.getByRole('link', { name: 'Guitar, fingerstyle' }).click();
-  await page.locator('.measure').first().waitFor();
+  await page.locator('.Ribbon-measure').first().waitFor();
   // A window that hears nothing of the other one, as when its browser slept.
   const deaf = await context.newPage();
   await deaf.addInitScript(() => {
@@ -301,9 +301,9 @@ test('two windows that both changed one arrangement: the second save asks; mine,
     // Nor does it hear what another window writes down as it is left.
     window.addEventListener('storage', event => event.stopImmediatePropagation(), true);
   });
-  const first = (on: typeof page) => on.locator('[data-measure="0"] .fret').first();
+  const first = (on: typeof page) => on.locator('[data-measure="0"] .Ribbon-fret').first();
   const change = async (on: typeof page, fret: string) => {
-    await on.locator('.ribbon').focus();
+    await on.locator('.Ribbon-ribbon').focus();
     await on.keyboard.press('Home');
     await typeFret(on, fret);
   };

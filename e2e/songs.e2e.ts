@@ -147,12 +147,12 @@ test('a song of five chords: typed, heard, on paper, in another key, picked, and
 
   // Arranged: the strum of the song, and that of the chorus with its bass; then as a picking version.
   await page.getByRole('button', { name: 'Arrange', exact: true }).click();
-  await expect(page.locator('.measure').first()).toBeVisible();
-  await expect(page.locator('.masthead .under').first()).toContainText(
+  await expect(page.locator('.Ribbon-measure').first()).toBeVisible();
+  await expect(page.locator('.Masthead-masthead .Masthead-under').first()).toContainText(
     'sounds C major · G major shapes, capo 5',
   );
-  const strummed = await page.locator('[data-measure="0"] .fret').count();
-  const chorus = await page.locator('[data-measure="4"] .fret').count();
+  const strummed = await page.locator('[data-measure="0"] .Ribbon-fret').count();
+  const chorus = await page.locator('[data-measure="4"] .Ribbon-fret').count();
   expect(chorus).toBeLessThan(strummed);
   await page
     .locator('label')
@@ -162,7 +162,7 @@ test('a song of five chords: typed, heard, on paper, in another key, picked, and
   await expect(page.getByText(/measures differ/)).toBeVisible();
   await page.getByRole('button', { name: 'Take the proposal' }).click();
   await expect(page.getByText('Saved', { exact: true })).toBeVisible();
-  await expect.poll(() => page.locator('[data-measure="0"] .fret').count()).toBe(8);
+  await expect.poll(() => page.locator('[data-measure="0"] .Ribbon-fret').count()).toBe(8);
 
   // The neck sheet: a picture for each grip, its strings under it, what comes again folded.
   await page.getByRole('link', { name: 'Handout' }).click();
@@ -170,7 +170,7 @@ test('a song of five chords: typed, heard, on paper, in another key, picked, and
     .locator('label')
     .filter({ hasText: /^Neck sheet$/ })
     .click();
-  const sheet = page.locator('.neck-sheet');
+  const sheet = page.locator('.NeckSheet-neck-sheet');
   await expect(sheet.getByRole('heading', { name: 'Verse' })).toBeVisible();
   await expect(sheet.locator('figure').first()).toContainText('6 3 2 3 1 3 2 3');
   await expect(sheet.locator('figure').first().locator('figcaption')).toContainText('G');
@@ -179,10 +179,10 @@ test('a song of five chords: typed, heard, on paper, in another key, picked, and
     .locator('label')
     .filter({ hasText: /^Moves between grips$/ })
     .click();
-  await expect(sheet.locator('.moves').first()).toContainText(/Finger \d/);
+  await expect(sheet.locator('.NeckSheet-moves').first()).toContainText(/Finger \d/);
   await page.reload();
   await expect(sheet.locator('figure').first()).toContainText('6 3 2 3 1 3 2 3');
-  expect((await axeOf(page).include('.neck-sheet').analyze()).violations).toEqual([]);
+  expect((await axeOf(page).include('.NeckSheet-neck-sheet').analyze()).violations).toEqual([]);
 });
 
 test('by keyboard alone; what is not clear is asked with its line; the source is mended and its chords stay chosen', async ({
@@ -308,7 +308,7 @@ test('further papers: the lesson to tick, a chord held otherwise, the capo chart
   // At capo 2 an A minor shape sounds B minor, at 5 D minor (common practice).
   await expect(row.getByRole('cell').nth(1)).toHaveText('Bm');
   await expect(row.getByRole('cell').nth(4)).toHaveText('Dm');
-  expect((await axeOf(page).include('.paper').analyze()).violations).toEqual([]);
+  expect((await axeOf(page).include('.paper-paper').analyze()).violations).toEqual([]);
 });
 
 test('papers are printed without a hand: of a song its words, of its arrangement the neck sheet; what is wrong is said', () => {
@@ -348,10 +348,10 @@ test('a melody found on the strings goes under the words of its song, and into i
   await expect(page.getByText('last time to the coda', { exact: true }).first()).toBeVisible();
   await page.getByRole('button', { name: 'Put it on the shelf' }).click();
   await page.getByRole('button', { name: 'Write it yourself, note by note' }).click();
-  await page.locator('.ribbon').focus();
+  await page.locator('.Ribbon-ribbon').focus();
   for (const key of ['3', 'ArrowRight', '5', 'ArrowRight', '7']) await page.keyboard.press(key);
-  await expect(page.locator('[data-measure="0"] .fret')).toHaveText(['3', '5', '7']);
-  await page.locator('.side label', { hasText: 'Parts' }).click();
+  await expect(page.locator('[data-measure="0"] .Ribbon-fret')).toHaveText(['3', '5', '7']);
+  await page.locator('.Workbench-side label', { hasText: 'Parts' }).click();
   await page.getByRole('button', { name: 'Put this melody into the song' }).press('Enter');
   // It is looked at before it is kept: string 1 at frets 3, 5, 7 over the capo, in G shapes.
   await expect(page.getByLabel('Chords and words')).toHaveValue(
@@ -365,7 +365,7 @@ test('a melody found on the strings goes under the words of its song, and into i
   await page.reload();
   await expect(page.getByRole('img', { name: 'Reed Song on a stave' })).toBeVisible();
   await page.getByRole('link', { name: 'Words and chords' }).click();
-  await expect(page.locator('.word-sheet')).toContainText(/Down the.*river/);
+  await expect(page.locator('.WordSheet-word-sheet')).toContainText(/Down the.*river/);
   await expect(page.getByText(/^slow down to 67$/)).toBeVisible();
 });
 
@@ -384,8 +384,8 @@ test('a second voice stands on the stave, is heard, and goes into an arrangement
   await page.getByRole('button', { name: 'Stop' }).click();
   await pick(page, 'Style', /^Melody/);
   await page.getByRole('button', { name: 'Arrange', exact: true }).click();
-  await expect(page.locator('.measure').first()).toBeVisible();
-  await page.locator('.side label', { hasText: 'Parts' }).click();
+  await expect(page.locator('.Ribbon-measure').first()).toBeVisible();
+  await page.locator('.Workbench-side label', { hasText: 'Parts' }).click();
   const panel = page.getByRole('region', { name: 'Parts' });
   await panel.getByLabel('Which part').first().fill('second voice below');
   await page.getByRole('option', { name: 'A second voice below the melody' }).click();

@@ -26,7 +26,7 @@ export async function addTune(page: Page, abc: string, title: string): Promise<v
 /** Arranges the open tune and waits for the Workbench. */
 export async function arrangeOpenTune(page: Page): Promise<void> {
   await page.getByRole('button', { name: 'Arrange', exact: true }).click();
-  await expect(page.locator('.measure').first()).toBeVisible();
+  await expect(page.locator('.Ribbon-measure').first()).toBeVisible();
 }
 
 /** Opens the panel of the Workbench in which an arrangement is made anew. */
@@ -58,7 +58,7 @@ export async function typeFret(page: Page, fret: string): Promise<void> {
 
 /** Waits until the panel at the side has followed the cursor: it comes when no key was pressed for a moment. */
 export async function sideFollows(page: Page): Promise<void> {
-  const status = await page.locator('.bar [role=status]').innerText();
+  const status = await page.locator('.Workbench-bar [role=status]').innerText();
   const place = status.split(':')[0]!;
   const into = `Into ${place.charAt(0).toLowerCase()}${place.slice(1)}`;
   await expect(page.getByRole('heading', { name: into, exact: true })).toBeVisible();
@@ -71,7 +71,7 @@ export async function sideFollows(page: Page): Promise<void> {
 export function axeOf(page: Page, options: Parameters<AxeBuilder['options']>[0] = {}): AxeBuilder {
   return (
     new AxeBuilder({ page })
-      .exclude('.measure:not([data-measure="0"], [data-measure="1"], [data-measure="2"])')
+      .exclude('.Ribbon-measure:not([data-measure="0"], [data-measure="1"], [data-measure="2"])')
       // What is in order need not be described node by node, which takes most of the time.
       .options({ resultTypes: ['violations'], ...options })
   );

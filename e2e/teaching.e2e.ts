@@ -23,7 +23,7 @@ test('a lesson is cut otherwise, a step gets its own words, is moved and left ou
   await page.getByLabel('Your remark').fill('Look where finger 3 goes.');
   await page.getByRole('button', { name: 'Earlier' }).click();
   // The same by keyboard: the handle is taken up, moved, put down.
-  const steps = () => page.locator('.steps li a').allTextContents();
+  const steps = () => page.locator('.LessonScreen-steps li a').allTextContents();
   const before = await steps();
   const handle = page.getByRole('button', { name: 'Move The climb' });
   await handle.focus();
@@ -45,7 +45,7 @@ test('a lesson is cut otherwise, a step gets its own words, is moved and left ou
   await page.getByLabel('Begins at, %').fill('50');
   await page.getByRole('button', { name: 'Make the lesson' }).click();
   await expect(page.getByRole('heading', { name: 'The bridge' })).toBeVisible();
-  await expect(page.locator('.step-tab .measure')).toHaveCount(2);
+  await expect(page.locator('.step-tab .Ribbon-measure')).toHaveCount(2);
   await expect(page.getByRole('heading', { name: 'Lesson 2, about' })).toBeVisible();
   await expect(page.getByRole('link', { name: 'Measure 4', exact: true })).toHaveCount(0);
   await page.reload();
@@ -89,7 +89,9 @@ test('hard measures are taught at a lower level, in the lesson and on the Porch;
   const second = page.getByRole('link', { name: 'Measure 2', exact: true });
   await second.click();
   await expect(page.getByRole('heading', { name: 'Measure 2', exact: true })).toBeVisible();
-  const notes = page.locator('.step-tab .measure :is(.peg-melody, .peg-bass, .peg-inner)');
+  const notes = page.locator(
+    '.step-tab .Ribbon-measure :is(.Ribbon-peg-melody, .Ribbon-peg-bass, .Ribbon-peg-inner)',
+  );
   const full = await notes.count();
   await page.getByRole('button', { name: 'Make the lesson' }).click();
   // By keyboard: the list takes the focus and the first letters of what is wanted.
@@ -198,7 +200,7 @@ test.describe('from teacher to pupil and back', () => {
       0,
     );
     const clean = phone.getByRole('button', { name: 'Clean', exact: true });
-    const rung = phone.locator('.rung');
+    const rung = phone.locator('.Porch-rung');
     // Heard once, then said to be clean: three times, and the ladder goes up; two that break lead down.
     await phone.getByRole('button', { name: 'Play', exact: true }).click();
     await expect(phone.getByRole('button', { name: 'Stop' })).toBeVisible();
@@ -251,10 +253,10 @@ test.describe('from teacher to pupil and back', () => {
     await expect(page.getByText(`2 of ${whole} steps`)).toBeVisible();
     await expect(page.getByRole('img', { name: /Practice over 1 weeks/ })).toBeVisible();
     await page.goto('/pupils');
-    const hazel = page.locator('.pupil-list > li').filter({ hasText: 'Hazel Marsh' });
+    const hazel = page.locator('.Pupils-pupil-list > li').filter({ hasText: 'Hazel Marsh' });
     await expect(hazel).toContainText('The hand hurt last time');
     // The other pupil on the same piece has what they had.
-    const juniper = page.locator('.pupil-list > li').filter({ hasText: 'Juniper Vale' });
+    const juniper = page.locator('.Pupils-pupil-list > li').filter({ hasText: 'Juniper Vale' });
     await expect(juniper).toContainText(`11 of ${whole} steps`);
     await expect(juniper).not.toContainText('hurt');
   });
@@ -281,9 +283,9 @@ test('the day stands beside the shelf, four weeks among the pupils; a step goes 
   await page.goto('/pupils');
   const calendar = page.getByRole('region', { name: 'Calendar' });
   await expect(calendar.getByRole('link', { name: 'Robin Field' })).toHaveCount(4);
-  await expect(calendar.locator('.today')).toContainText('16:15 Robin Field');
+  await expect(calendar.locator('.Pupils-today')).toContainText('16:15 Robin Field');
   await calendar.getByRole('button', { name: 'Later' }).click();
-  await expect(calendar.locator('.today')).toHaveCount(0);
+  await expect(calendar.locator('.Pupils-today')).toHaveCount(0);
   await expect(calendar).toContainText('5 July to 1 August 2027');
   expect(await axe(page)).toEqual([]);
   await page.setViewportSize({ width: 390, height: 844 });
@@ -291,7 +293,7 @@ test('the day stands beside the shelf, four weeks among the pupils; a step goes 
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
   await page.goto('/');
   await page.getByRole('button', { name: 'Today' }).press('Enter');
-  const today = page.locator('.today-list');
+  const today = page.locator('.Shelf-today-list');
   await expect(today).toContainText(/04:15 PM Robin Field, \d+ min/);
   await expect(today).toContainText('Robin Field: The Kesh');
   await today.getByRole('link', { name: 'Robin Field' }).click();

@@ -1,13 +1,13 @@
 import { expect, type Page, test } from '@playwright/test';
 import { addTune, FERRY, typeFret } from './studio';
 
-const firstFret = (page: Page) => page.locator('[data-measure="0"] .fret').first();
+const firstFret = (page: Page) => page.locator('[data-measure="0"] .Ribbon-fret').first();
 
 async function openDemo(page: Page): Promise<void> {
   await page.goto('/');
   await page.getByRole('link', { name: 'Guitar, fingerstyle' }).click();
-  await page.locator('.measure').first().waitFor();
-  await page.locator('.ribbon').focus();
+  await page.locator('.Ribbon-measure').first().waitFor();
+  await page.locator('.Ribbon-ribbon').focus();
 }
 test('an edit is on every screen, by the rail and by link, and no later edit is lost', async ({ page }) => {
   await openDemo(page);
@@ -17,16 +17,16 @@ test('an edit is on every screen, by the rail and by link, and no later edit is 
   const rail = (name: string) => page.getByRole('link', { name, exact: true }).click();
   for (const screen of ['Lesson', 'Handout', 'Workbench']) {
     await rail(screen);
-    await expect(page.locator('.measure .fret').first()).toHaveText('10');
+    await expect(page.locator('.Ribbon-measure .Ribbon-fret').first()).toHaveText('10');
   }
   // Another edit after the walk, then the same screens by their addresses.
-  await page.locator('.ribbon').focus();
+  await page.locator('.Ribbon-ribbon').focus();
   await typeFret(page, '12');
   await expect(page.getByText('Saved', { exact: true })).toBeVisible();
   await expect(page.getByText('Changed in another window')).toHaveCount(0);
   for (const path of ['/lesson', '/handout', '']) {
     await page.goto(address + path);
-    await expect(page.locator('.measure .fret').first()).toHaveText('12');
+    await expect(page.locator('.Ribbon-measure .Ribbon-fret').first()).toHaveText('12');
   }
 });
 
@@ -37,12 +37,12 @@ test('leaving within the second loses nothing; undo survives walking to another 
   const before = await firstFret(page).textContent();
   await typeFret(page, '13');
   await page.getByRole('link', { name: 'Lesson', exact: true }).click();
-  await expect(page.locator('.measure .fret').first()).toHaveText('13');
+  await expect(page.locator('.Ribbon-measure .Ribbon-fret').first()).toHaveText('13');
   await page.getByRole('link', { name: 'Workbench', exact: true }).click();
   await expect(firstFret(page)).toHaveText('13');
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(firstFret(page)).toHaveText(before!);
-  await page.locator('.ribbon').focus();
+  await page.locator('.Ribbon-ribbon').focus();
   await typeFret(page, '9');
   // A reload within the second: what was typed is written first.
   await page.reload();
@@ -56,7 +56,7 @@ test('what a window had not saved when it was left comes to another one that is 
   await openDemo(page);
   const other = await context.newPage();
   await other.goto(page.url());
-  await other.locator('.ribbon').focus();
+  await other.locator('.Ribbon-ribbon').focus();
   // Its database is out of reach as it goes: all it can do is to write the edit down.
   await other.evaluate(() => {
     IDBDatabase.prototype.transaction = () => {
@@ -148,13 +148,13 @@ test('a corrected source: the arrangement says so, keeps what a hand did, and fo
   await addTune(page, FERRY, 'Ferry at Noon');
   const tune = page.url();
   await page.getByRole('button', { name: 'Arrange', exact: true }).click();
-  await page.locator('.measure').first().waitFor();
+  await page.locator('.Ribbon-measure').first().waitFor();
   const arrangement = page.url();
-  await page.locator('.ribbon').focus();
+  await page.locator('.Ribbon-ribbon').focus();
   await page.keyboard.press('Alt+ArrowRight');
   await typeFret(page, '10');
   await expect(page.getByText('Saved', { exact: true })).toBeVisible();
-  const measure = (index: number) => page.locator(`[data-measure="${index}"] .fret`).allTextContents();
+  const measure = (index: number) => page.locator(`[data-measure="${index}"] .Ribbon-fret`).allTextContents();
   const kept = await measure(1);
   const later = await measure(3);
   await page.goto(`${tune}/source`);
@@ -174,9 +174,9 @@ test('a corrected source: the arrangement says so, keeps what a hand did, and fo
   await notice.getByRole('button', { name: 'Propose these anew' }).click();
   await page.getByRole('button', { name: 'Take the proposal' }).click();
   await expect(notice).toHaveCount(0);
-  await expect(page.locator('.measure')).toHaveCount(11);
+  await expect(page.locator('.Ribbon-measure')).toHaveCount(11);
   expect(await measure(1)).toEqual(kept);
   expect(await measure(4)).toEqual(later);
   await page.getByRole('button', { name: 'Undo' }).click();
-  await expect(page.locator('.measure')).toHaveCount(10);
+  await expect(page.locator('.Ribbon-measure')).toHaveCount(10);
 });

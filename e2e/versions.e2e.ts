@@ -3,11 +3,11 @@ import { expect, type Page, test } from '@playwright/test';
 /** The demo's guitar arrangement on the Workbench. */
 async function open(page: Page): Promise<void> {
   await page.goto('/arrangement/demo-6-guitar');
-  await expect(page.locator('.measure').first()).toBeVisible();
-  await page.locator('.ribbon').focus();
+  await expect(page.locator('.Ribbon-measure').first()).toBeVisible();
+  await page.locator('.Ribbon-ribbon').focus();
 }
-const task = (page: Page, name: string) => page.locator('.side label', { hasText: name }).click();
-const frets = (page: Page, measure: number) => page.locator(`[data-measure="${measure}"] .fret`);
+const task = (page: Page, name: string) => page.locator('.Workbench-side label', { hasText: name }).click();
+const frets = (page: Page, measure: number) => page.locator(`[data-measure="${measure}"] .Ribbon-fret`);
 
 test('an arrangement gets a name, is made twice, taken away and put back; every screen knows', async ({
   page,
@@ -33,9 +33,11 @@ test('an arrangement gets a name, is made twice, taken away and put back; every 
   await expect(copy).toBeVisible();
   // On the shelf, too; and what is done to the copy leaves the first one alone.
   await copy.click();
-  await expect(page.locator('.masthead .under').first()).toContainText('Sunday evening (copy)');
+  await expect(page.locator('.Masthead-masthead .Masthead-under').first()).toContainText(
+    'Sunday evening (copy)',
+  );
   const whole = await frets(page, 1).allTextContents();
-  await page.locator('.ribbon').focus();
+  await page.locator('.Ribbon-ribbon').focus();
   await page.keyboard.press('Alt+ArrowRight');
   await page.keyboard.press('Delete');
   await expect(frets(page, 1)).toHaveCount(whole.length - 1);
@@ -56,7 +58,7 @@ test('a version is kept, what changed since is told, and it is gone back to; und
   await page.keyboard.press('Enter');
   await expect(panel.getByText('As taught in May')).toBeVisible();
   const before = await frets(page, 1).allTextContents();
-  await page.locator('.ribbon').focus();
+  await page.locator('.Ribbon-ribbon').focus();
   await page.keyboard.press('Delete');
   await expect(frets(page, 1)).toHaveCount(before.length - 1);
   const after = await frets(page, 1).allTextContents();
@@ -86,7 +88,7 @@ test('a passage has two ways: kept, looked at, swapped, kept over a reload', asy
   await page.keyboard.press('Enter');
   await expect(panel.getByText(/now “easy form”/)).toBeVisible();
   const full = await frets(page, 1).allTextContents();
-  await page.locator('.ribbon').focus();
+  await page.locator('.Ribbon-ribbon').focus();
   await page.keyboard.press('Delete');
   await expect(frets(page, 1)).toHaveCount(full.length - 1);
   const easy = await frets(page, 1).allTextContents();
@@ -109,13 +111,13 @@ test('a variant is played by itself the last time, and stands there in what is w
   page,
 }) => {
   await page.goto('/arrangement/demo-2-mandolin');
-  await expect(page.locator('.measure').first()).toBeVisible();
-  await page.locator('.ribbon').focus();
+  await expect(page.locator('.Ribbon-measure').first()).toBeVisible();
+  await page.locator('.Ribbon-ribbon').focus();
   await task(page, 'Versions');
   const panel = page.getByRole('region', { name: 'Versions' });
   await panel.getByLabel('This way is called').fill('plain');
   await page.keyboard.press('Enter');
-  await page.locator('.ribbon').focus();
+  await page.locator('.Ribbon-ribbon').focus();
   await page.keyboard.press('Delete');
   const changed = await frets(page, 0).allTextContents();
   await panel.getByRole('switch', { name: 'Played by itself the last time' }).click();
@@ -149,7 +151,7 @@ test('what is done in a measure is done in its twin with one key; two passages s
   await same.getByRole('button', { name: 'Side by side' }).click();
   const beside = page.getByRole('dialog');
   await expect(beside.getByRole('heading', { name: 'Measure 9' })).toBeVisible();
-  await expect(beside.locator('.differing').first()).toBeVisible();
+  await expect(beside.locator('.Ribbon-differing').first()).toBeVisible();
   await expect(beside.getByRole('listitem')).toHaveText(/^Measure 13, beat 1: fret 8 on string 1 comes in/);
 });
 
@@ -165,13 +167,13 @@ test('a lick from one beat to another gets a name: it stands over the score, on 
   await panel.getByLabel('and goes up to').selectOption('beat 1');
   await panel.getByLabel('Call beat 2 of measure 1 to beat 1 of measure 2').fill('the turn');
   await page.keyboard.press('Enter');
-  const name = page.locator('.phrase-name');
+  const name = page.locator('.Ribbon-phrase-name');
   await expect(name).toHaveText('the turn');
   await expect(page.getByText('Saved', { exact: true })).toBeVisible();
   await page.reload();
   await expect(name).toHaveText('the turn');
   await page.getByRole('link', { name: 'Handout' }).click();
-  await expect(page.locator('.phrase-name').first()).toHaveText('the turn');
+  await expect(page.locator('.Ribbon-phrase-name').first()).toHaveText('the turn');
   await page.getByRole('link', { name: 'Lesson' }).click();
   await page.getByRole('link', { name: 'The turn' }).click();
   await expect(page.getByText('Beat 2 of measure 1 to beat 1 of measure 2: play it')).toBeVisible();

@@ -148,7 +148,7 @@ try {
   const empty = await keyToPicture(page, keys);
 
   await page.goto(BASE);
-  await page.locator('.tune-row').first().waitFor();
+  await page.locator('.Shelf-tune-row').first().waitFor();
   const long = tuneOf(300, 'Three Hundred Measures', 'bench-long');
   const piece = arranged(long, 'bench-long-guitar');
   const notes = piece.measures.reduce((sum, m) => sum + m.notes.length, 0);
@@ -157,9 +157,9 @@ try {
     ['arrangements', piece],
   ]);
   await page.goto(`${BASE}/arrangement/bench-long-guitar`);
-  await page.locator('.measure').first().waitFor();
+  await page.locator('.Ribbon-measure').first().waitFor();
   await page.waitForTimeout(4000);
-  await page.locator('.ribbon').focus();
+  await page.locator('.Ribbon-ribbon').focus();
   const typed = await keyToPicture(page, keys);
   add(
     `key to picture, 300 measures, ${notes} notes, p95 (empty page ${empty.toFixed(0)} ms)`,
@@ -172,20 +172,20 @@ try {
     Object.fromEntries(Object.keys(USUAL_LANES).map(lane => [lane, true])),
   );
   await page.reload();
-  await page.locator('.measure').first().waitFor();
+  await page.locator('.Ribbon-measure').first().waitFor();
   await page.waitForTimeout(4000);
-  await page.locator('.ribbon').focus();
+  await page.locator('.Ribbon-ribbon').focus();
   add('the same with every lane shown', await keyToPicture(page, keys), empty + 17);
   await page.evaluate(() => localStorage.removeItem('lanes'));
   await page.reload();
-  await page.locator('.measure').first().waitFor();
+  await page.locator('.Ribbon-measure').first().waitFor();
 
   const seconds = performanceOf(piece, playingOrder(piece), 100).seconds;
   // The count would come first; the sound itself is what is waited for.
   await page.getByRole('switch', { name: 'Count in' }).setChecked(false, { force: true });
   const starts: number[] = [];
   for (let i = 0; i < 5; i++) {
-    starts.push(await until(page, '.measure .now', '[aria-label="Play"]'));
+    starts.push(await until(page, '.Ribbon-measure .Ribbon-now', '[aria-label="Play"]'));
     await page.getByRole('button', { name: 'Stop', exact: true }).click();
     await page.waitForTimeout(500);
   }
@@ -207,19 +207,19 @@ try {
   await put(page, made);
   // Once for the entries, then as it is every day.
   await page.goto(BASE);
-  await page.locator('.tune-row').first().waitFor({ timeout: 120_000 });
+  await page.locator('.Shelf-tune-row').first().waitFor({ timeout: 120_000 });
   const opened: number[] = [];
   for (let i = 0; i < 5; i++) {
     await page.goto('about:blank');
     await page.addInitScript(() => {
       new MutationObserver((_, observer) => {
-        if (!document.querySelector('.tune-row')) return;
+        if (!document.querySelector('.Shelf-tune-row')) return;
         observer.disconnect();
         Object.assign(window, { shown: performance.now() });
       }).observe(document, { childList: true, subtree: true });
     });
     await page.goto(BASE);
-    await page.locator('.tune-row').first().waitFor();
+    await page.locator('.Shelf-tune-row').first().waitFor();
     opened.push(await page.evaluate(() => (window as unknown as { shown: number }).shown));
   }
   add('shelf of 2,000 tunes and 500 arrangements: open, median', opened.sort((a, b) => a - b)[2]!, 300);

@@ -24,12 +24,12 @@ function tell(what: string, result: string, fine: boolean): void {
   console.log(`${fine ? 'held' : 'LOST'}  ${what.padEnd(58)} ${result}`);
 }
 
-const firstFret = (page: Page) => page.locator('[data-measure="0"] .fret').first();
+const firstFret = (page: Page) => page.locator('[data-measure="0"] .Ribbon-fret').first();
 
 async function openPiece(page: Page): Promise<void> {
   await page.goto(ADDRESS);
-  await page.locator('.measure').first().waitFor();
-  await page.locator('.ribbon').focus();
+  await page.locator('.Ribbon-measure').first().waitFor();
+  await page.locator('.Ribbon-ribbon').focus();
 }
 
 /** An edit followed at once by something that ends the page; then the piece is opened again and looked at. */
@@ -222,7 +222,7 @@ try {
 
   const home = async (page: Page) => {
     await page.goto(BASE);
-    await page.locator('.tune-row').first().waitFor();
+    await page.locator('.Shelf-tune-row').first().waitFor();
   };
   await said(
     browser,
@@ -305,7 +305,7 @@ try {
         );
         await page.waitForTimeout(1000);
         await page.goto(BASE);
-        await page.locator('.tune-row').first().waitFor();
+        await page.locator('.Shelf-tune-row').first().waitFor();
       },
       /set aside/i,
     );
@@ -319,7 +319,7 @@ try {
     await page.waitForTimeout(500);
     await page.reload();
     const there = await page
-      .locator('.tune-row')
+      .locator('.Shelf-tune-row')
       .first()
       .waitFor({ timeout: 15_000 })
       .then(

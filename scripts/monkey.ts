@@ -107,7 +107,7 @@ async function walk(page: Page, url: string, seed: number): Promise<string[]> {
       { timeout: 1000 },
     );
   await page.goto(url);
-  await page.locator('.tune-row').first().waitFor();
+  await page.locator('.Shelf-tune-row').first().waitFor();
   await page.goto(url + DOORS[seed % DOORS.length]!);
   await page.locator('main').first().waitFor();
   for (let step = 0; step < STEPS && !faults.length; step++) {

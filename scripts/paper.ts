@@ -132,7 +132,7 @@ async function print(argv: string[]): Promise<string> {
     await page.getByRole('button', { name: 'Take it in' }).click();
     await page.getByRole('dialog').waitFor({ state: 'detached' });
     await page.goto(`${served.url}/${kind.of}/${ids[kind.of]}/${kind.path}`);
-    await page.locator('.paper footer').waitFor();
+    await page.locator('.paper-paper footer').waitFor();
     // Pictures and staves come when they are worked out.
     await page.waitForLoadState('networkidle');
     await page.evaluate(() => document.fonts.ready);

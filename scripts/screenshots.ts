@@ -35,37 +35,43 @@ const VIEWS: {
   press?: string;
 }[] = [
   { name: 'shelf', path: '/' },
-  { name: 'add-song', path: '/tune/demo-song/source', wait: '.word-sheet' },
+  { name: 'add-song', path: '/tune/demo-song/source', wait: '.WordSheet-word-sheet' },
   { name: 'words', path: '/tune/demo-song/words', wait: 'figure', height: 1000 },
-  { name: 'tune', path: '/tune/demo-5', wait: '.stave svg' },
-  { name: 'key-capo', path: '/tune/demo-3/key', wait: '.capo-notes h2' },
-  { name: 'shapes', path: '/tune/demo-4/shapes', wait: '.holds li' },
-  { name: 'chord-sheet', path: '/tune/demo-4/chords', wait: '.sheet-grips figure', height: 900 },
-  { name: 'workbench-guitar', path: GUITAR, wait: '.measure', keys: SOME_WAY },
+  { name: 'tune', path: '/tune/demo-5', wait: '.Stave-stave svg' },
+  { name: 'key-capo', path: '/tune/demo-3/key', wait: '.KeyCapo-capo-notes h2' },
+  { name: 'shapes', path: '/tune/demo-4/shapes', wait: '.Shapes-holds li' },
+  { name: 'chord-sheet', path: '/tune/demo-4/chords', wait: '.ChordSheet-sheet-grips figure', height: 900 },
+  { name: 'workbench-guitar', path: GUITAR, wait: '.Ribbon-measure', keys: SOME_WAY },
   {
     name: 'dictating',
     path: GUITAR,
-    wait: '.measure',
+    wait: '.Ribbon-measure',
     keys: ['Alt+ArrowRight'],
     staff: true,
     dictate:
       'bass: s6 Q. 0 0 & melody: s1 Q 3 E 2 Q. [s1 /7 s2 /8] |\ns1 S 7p5 E 3 s2 7b8r s1 Q. 0 |\ns2 E 0 4 s1 0 s2 <12> r r',
   },
-  { name: 'arrange', path: GUITAR, wait: '.measure', keys: SOME_WAY, propose: [['Bass', /walking/]] },
-  { name: 'versions', path: GUITAR, wait: '.measure', keys: SOME_WAY, versions: true },
-  { name: 'workbench-mandolin', path: MANDOLIN, wait: '.measure', keys: SOME_WAY },
+  { name: 'arrange', path: GUITAR, wait: '.Ribbon-measure', keys: SOME_WAY, propose: [['Bass', /walking/]] },
+  { name: 'versions', path: GUITAR, wait: '.Ribbon-measure', keys: SOME_WAY, versions: true },
+  { name: 'workbench-mandolin', path: MANDOLIN, wait: '.Ribbon-measure', keys: SOME_WAY },
   {
     name: 'lesson',
     path: `${GUITAR}/lesson/measure-m4`,
-    wait: '.measure',
+    wait: '.Ribbon-measure',
     press: 'Make the lesson',
     height: 900,
   },
-  { name: 'pupils', path: '/pupils', wait: '.week li' },
-  { name: 'pupil', path: '/pupils/demo-juniper', wait: '.practice-chart canvas', height: 1240 },
-  { name: 'porch', path: '/porch/demo-juniper-demo-6-guitar', wait: '.rounds', width: 390, height: 844 },
-  { name: 'tuner', path: '/tuner', wait: '.tones', press: 'Pluck 5' },
-  { name: 'handout', path: `${GUITAR}/handout`, wait: '.measure', fullPage: true },
+  { name: 'pupils', path: '/pupils', wait: '.Pupils-week li' },
+  { name: 'pupil', path: '/pupils/demo-juniper', wait: '.Pupils-practice-chart canvas', height: 1240 },
+  {
+    name: 'porch',
+    path: '/porch/demo-juniper-demo-6-guitar',
+    wait: '.Porch-rounds',
+    width: 390,
+    height: 844,
+  },
+  { name: 'tuner', path: '/tuner', wait: '.Tuner-tones', press: 'Pluck 5' },
+  { name: 'handout', path: `${GUITAR}/handout`, wait: '.Ribbon-measure', fullPage: true },
   {
     name: 'neck-sheet',
     path: '/arrangement/demo-song-guitar/handout',
@@ -89,7 +95,7 @@ try {
     await page.getByRole('link', { name: 'Greensleeves' }).first().waitFor();
     await page.goto(`${served.url}${view.path}`);
     if (view.wait) await page.locator(view.wait).first().waitFor();
-    if (view.keys) await page.locator('.ribbon').focus();
+    if (view.keys) await page.locator('.Ribbon-ribbon').focus();
     for (const key of view.keys ?? []) await page.keyboard.press(key);
     if (view.propose) {
       await page
@@ -105,7 +111,7 @@ try {
       await page.getByRole('button', { name: 'Lanes' }).click();
       await page.getByRole('switch', { name: 'Staff' }).click({ force: true });
       await page.keyboard.press('Escape');
-      await page.locator('.engraved svg').first().waitFor();
+      await page.locator('.Engraved-engraved svg').first().waitFor();
     }
     if (view.dictate) {
       await page
@@ -126,7 +132,7 @@ try {
       await panel.getByText('As taught in May').waitFor();
       await panel.getByLabel('This way is called').fill('full');
       await page.keyboard.press('Enter');
-      await page.locator('.ribbon').focus();
+      await page.locator('.Ribbon-ribbon').focus();
       await page.keyboard.press('Delete');
       await panel.getByRole('button', { name: 'Look at As taught in May' }).click();
     }

@@ -1,3 +1,4 @@
+import { basename } from 'node:path';
 import react from '@vitejs/plugin-react';
 import { defineConfig, type Plugin } from 'vite';
 import { VitePWA } from 'vite-plugin-pwa';
@@ -46,6 +47,13 @@ export default defineConfig({
     }),
   ],
   root: import.meta.dirname,
+  css: {
+    modules: {
+      localsConvention: 'camelCaseOnly',
+      // By its style sheet and its own name, so that the same style reads the same in every build.
+      generateScopedName: (name, path) => `${basename(path, '.module.css')}-${name}`,
+    },
+  },
   worker: { format: 'es' },
   build: {
     outDir: '../dist',

@@ -19,6 +19,8 @@ import {
 import { beatsPerMinute, isCompound, type Meter, quartersFromBeats } from '#core/time';
 import { ringFactor } from '#core/track';
 import { measureNumbers, type Section, sectionsOf, type Tune } from '#core/tune';
+import common from '../theme/common.module.css';
+import styles from './ArrangePanel.module.css';
 import { ArrangeProgress } from './ArrangeProgress';
 import {
   ALTERNATION_WORDS,
@@ -39,7 +41,6 @@ import { requestAnew } from './requestAnew';
 import { TextureChoice } from './TextureChoice';
 import { useProposal } from './useProposal';
 import { VariationList } from './VariationList';
-import './ArrangePanel.css';
 
 type Scope = 'all' | 'section' | 'chosen';
 
@@ -133,7 +134,7 @@ export function ArrangePanel({
   const texture = textureNamed(settings, tune.meter);
   const picks = settings.school === 'pick' || settings.school === 'pick-fingers';
   return (
-    <section aria-label="Arrange" className="stack">
+    <section aria-label="Arrange" className={common.stack}>
       <Choice
         label="What to arrange"
         options={[
@@ -345,7 +346,7 @@ export function ArrangePanel({
         />
       </Group>
       {trouble && <Alert color="cranberry">{trouble}</Alert>}
-      <div className="verdict">
+      <div className={styles.verdict}>
         <div aria-live="polite">
           {working && (
             <>
@@ -371,7 +372,7 @@ export function ArrangePanel({
               </Text>
               <details>
                 <summary>What the difficulty is made of</summary>
-                <table className="difficulty">
+                <table className={styles.difficulty}>
                   <tbody>
                     {DIFFICULTY_PARTS.map(part => (
                       <tr key={part}>
@@ -387,7 +388,7 @@ export function ArrangePanel({
               {proposal.ledger.length > 0 && (
                 <details>
                   <summary>What is not as in the source</summary>
-                  <ul className="reasons">
+                  <ul className={common.reasons}>
                     {proposal.ledger.map(line => (
                       <li key={line.id}>{ledgerWords(proposal, line)}</li>
                     ))}
@@ -518,7 +519,7 @@ function Patterns({
       {sections.length > 1 && (
         <details open={Object.values(own).some(Boolean)}>
           <summary>A pattern of its own for a section</summary>
-          <div className="stack">
+          <div className={common.stack}>
             {sections.map(({ id, name }) => (
               <PatternChoice
                 key={id}

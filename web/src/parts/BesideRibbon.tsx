@@ -4,9 +4,9 @@ import { alignedRows } from '#core/compare';
 import type { Arrangement } from '#core/score';
 import { useCopy } from '../data/queries';
 import { STYLE_WORDS } from './arrangeWords';
+import styles from './BesideRibbon.module.css';
 import type { ChordNames, ShownLanes } from './measureLayout';
 import { Ribbon } from './Ribbon';
-import './BesideRibbon.css';
 
 /** Measures of a row: as many as stand on a line of paper in a full arrangement. */
 const IN_A_ROW = 2;
@@ -42,7 +42,7 @@ export function BesideRibbon({
       </>
     );
   return alignedRows(arrangement, other, IN_A_ROW).map((row, i, rows) => (
-    <section key={row.own[0]} className="beside">
+    <section key={row.own[0]} className={styles.beside}>
       <h3>{nameOf(arrangement)}</h3>
       <Ribbon arrangement={arrangement} names={names} scale={scale} shown={shown} show={row.own} />
       {row.other.length > 0 && (

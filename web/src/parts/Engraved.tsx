@@ -1,6 +1,6 @@
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
+import styles from './Engraved.module.css';
 import { untilKeysRest } from './later';
-import './Engraved.css';
 
 type Staff = typeof import('./staff');
 
@@ -88,5 +88,5 @@ export function Engraved({
       if (place) waiting.delete(place);
     };
   }, []);
-  return <g ref={host} className="engraved" aria-hidden />;
+  return <g ref={host} className={styles.engraved} aria-hidden />;
 }

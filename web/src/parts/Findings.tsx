@@ -6,8 +6,8 @@ import type { Edit } from '#core/edit';
 import { type Arrangement, measureIndex } from '#core/score';
 import { markOf } from '../data/mark';
 import { checker } from '../engine/workers';
+import styles from './Findings.module.css';
 import type { Cursor } from './RibbonRow';
-import './Findings.css';
 
 const SEVERITY_WORDS: Record<Finding['severity'], string> = {
   error: 'Can’t be played: ',
@@ -95,10 +95,11 @@ const FindingRow = memo(function FindingRow({
 }) {
   const [asked, setAsked] = useState(false);
   return (
-    <div className="finding-with-remedies">
+    <div className={styles.findingWithRemedies}>
       <button
         type="button"
-        className={`finding ${finding.severity}`}
+        className={styles.finding}
+        data-severity={finding.severity}
         onClick={() => onGoTo({ measure: finding.measure, start: finding.start, string })}
       >
         <strong>{place}.</strong> {SEVERITY_WORDS[finding.severity]}

@@ -2,7 +2,7 @@ import { Button, Text } from '@mantine/core';
 import { useMemo, useState } from 'react';
 import { type Edit, fingeringChoices } from '#core/edit';
 import type { Arrangement } from '#core/score';
-import './FingeringPanel.css';
+import styles from './FingeringPanel.module.css';
 
 /** Other ways to finger the measure at the cursor, with what each costs; worked out when it is opened. */
 export function FingeringPanel({
@@ -26,7 +26,7 @@ export function FingeringPanel({
       {open && !choices.length && (
         <Text size="sm">This measure can’t be held as it stands: see the findings.</Text>
       )}
-      <ul className="fingerings">
+      <ul className={styles.fingerings}>
         {choices.map(choice => (
           <li key={Object.values(choice.fingers).join()}>
             <Text size="sm">

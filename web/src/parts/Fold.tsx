@@ -17,7 +17,7 @@ export function Fold({
 }) {
   const [open, setOpen] = useLocalStorage({ key: `fold ${name}`, defaultValue: opened });
   return (
-    <details className="passage" open={open} onToggle={event => setOpen(event.currentTarget.open)}>
+    <details open={open} onToggle={event => setOpen(event.currentTarget.open)}>
       <summary>{words}</summary>
       {open && children()}
     </details>

@@ -9,6 +9,7 @@ import type { Copy, CopyState } from '../data/copies';
 import { useCopy } from '../data/queries';
 import { type Planned, useTunePlan } from '../engine/useTunePlan';
 import { NotFound } from '../screens/NotFound';
+import common from '../theme/common.module.css';
 import { Masthead } from './Masthead';
 
 /** What stands in for a screen until its record is there, or because it can't be. */
@@ -16,9 +17,9 @@ function Waiting<K extends Kind>({ state, what }: { state: CopyState<K>; what: '
   if (state.status === 'reading') return <Loader m="xl" aria-label={`Reading the ${what}`} />;
   if (state.status === 'missing') return <NotFound what={what} />;
   return (
-    <div className="frame">
+    <div className={common.frame}>
       <Masthead title="Velvet Porch" />
-      <main className="page">
+      <main className={common.page}>
         <h2>The {what} can’t be read now</h2>
         <p>{state.trouble}.</p>
         <Button component={Link} to="/">

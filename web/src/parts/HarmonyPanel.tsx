@@ -6,8 +6,9 @@ import { beatName } from '#core/time';
 import { type ChordPlace, chordOptions, chordSpans, findKeys, measureNumbers, type Tune } from '#core/tune';
 import { useStoreChange } from '../data/queries';
 import { arranger } from '../engine/workers';
+import common from '../theme/common.module.css';
 import { Choice } from './Choice';
-import './HarmonyPanel.css';
+import styles from './HarmonyPanel.module.css';
 
 /** Chords offered for one place. */
 const OFFERED = 6;
@@ -34,7 +35,7 @@ export function HarmonyPanel({ tune, onTune }: { tune: Tune; onTune: (tune: Tune
   if (!best) return null;
   const agrees = best.tonic === tune.key.tonic && best.mode === tune.key.mode;
   return (
-    <section className="panel" aria-label="Harmony">
+    <section className={common.panel} aria-label="Harmony">
       <h2>Harmony</h2>
       <Text size="sm">
         {agrees
@@ -43,7 +44,7 @@ export function HarmonyPanel({ tune, onTune }: { tune: Tune; onTune: (tune: Tune
       </Text>
       <details open={!chordSpans(tune).length}>
         <summary>Chords that would fit, measure by measure</summary>
-        <table className="fitting">
+        <table className={styles.fitting}>
           <thead>
             <tr>
               <th scope="col">Measure</th>

@@ -10,7 +10,7 @@ import {
 } from '#core/lesson';
 import type { Arrangement } from '#core/score';
 import { beatsPerMinute } from '#core/time';
-import './LessonSheet.css';
+import styles from './LessonSheet.module.css';
 
 /** The lesson on paper: its steps with counts, what both hands do, and a ladder of tempos to tick. */
 export function LessonSheet({
@@ -41,12 +41,12 @@ export function LessonSheet({
   return parts.map((part, i) => (
     <section key={part.steps[0]!.id}>
       {parts.length > 1 && (
-        <h2 className="lesson-number">
+        <h2 className={styles.lessonNumber}>
           Lesson {i + 1} <small>about {part.minutes} minutes</small>
         </h2>
       )}
       {part.recap && <p>First again: {part.recap.title}.</p>}
-      <ol className="lesson-sheet">
+      <ol className={styles.lessonSheet}>
         {part.steps.map(step => (
           <SheetStep key={step.id} step={step} ladder={ladder} words={words} foot={step === last && foot} />
         ))}
@@ -69,9 +69,9 @@ function SheetStep({
   return (
     <li>
       <h2>{step.title}</h2>
-      {step.count && <p className="count">{step.count}</p>}
+      {step.count && <p className={styles.count}>{step.count}</p>}
       <p>{step.advice}</p>
-      {step.remark && <p className="remark">{step.remark}</p>}
+      {step.remark && <p className={styles.remark}>{step.remark}</p>}
       {words && step.moments && (
         <table>
           <tbody>
@@ -85,10 +85,10 @@ function SheetStep({
           </tbody>
         </table>
       )}
-      <div className="ladder" role="img" aria-label={`To tick: ${ladder.join(', ')} beats a minute`}>
+      <div className={styles.ladder} role="img" aria-label={`To tick: ${ladder.join(', ')} beats a minute`}>
         {ladder.map(tempo => (
           <span key={tempo}>
-            <span className="box" /> {tempo}
+            <span className={styles.box} /> {tempo}
           </span>
         ))}
       </div>

@@ -1,4 +1,4 @@
-import './LettersHelp.css';
+import styles from './LettersHelp.module.css';
 
 const LETTERS: [sign: string, means: string][] = [
   ['s4 0 2 3', 'string 4: open, fret 2, fret 3; the string stays until another is said'],
@@ -30,7 +30,7 @@ const LETTERS: [sign: string, means: string][] = [
 /** The letters of a dictation. */
 export function LettersHelp() {
   return (
-    <details className="letters">
+    <details className={styles.letters}>
       <summary>The letters</summary>
       <dl>
         {LETTERS.map(([sign, means]) => (

@@ -2,7 +2,7 @@ import { ActionIcon, useMantineColorScheme } from '@mantine/core';
 import { IconLamp, IconLampOff } from '@tabler/icons-react';
 import { type ReactNode, useEffect, useRef } from 'react';
 import { Link, NavLink, useLocation } from 'react-router';
-import './Masthead.css';
+import styles from './Masthead.module.css';
 
 interface MastheadProps {
   title: string;
@@ -45,17 +45,17 @@ export function Masthead({ title, under, rail, children }: MastheadProps) {
   }, []);
   const page = [title, here && here.name !== 'Tune' && here.name, title !== 'Velvet Porch' && 'Velvet Porch'];
   return (
-    <header className="masthead">
+    <header className={styles.masthead}>
       <title>{page.filter(Boolean).join(' · ')}</title>
-      <div className="open">
+      <div className={styles.open}>
         <h1 ref={heading} tabIndex={-1} title={title}>
           {title}
         </h1>
-        {under && <div className="under">{under}</div>}
+        {under && <div className={styles.under}>{under}</div>}
       </div>
       {stops && (
         <nav aria-label="The way through a tune">
-          <ul className="rail">
+          <ul className={styles.rail}>
             {stops.map(
               stop =>
                 stop.to && (
@@ -69,9 +69,9 @@ export function Masthead({ title, under, rail, children }: MastheadProps) {
           </ul>
         </nav>
       )}
-      <div className="fill" />
+      <div className={styles.fill} />
       {children}
-      <div className="home">
+      <div className={styles.home}>
         {!rail && pathname !== '/pupils' && !pathname.startsWith('/porch') && (
           <Link to="/pupils">Pupils</Link>
         )}

@@ -11,6 +11,7 @@ import { Choice } from './Choice';
 import { Field } from './Field';
 import { Fold } from './Fold';
 import { METERS, meterOf, TONIC_CHOICES } from './meters';
+import styles from './NotePanel.module.css';
 
 const ENDINGS = [
   { value: '', label: 'none' },
@@ -84,7 +85,7 @@ function Around({ arrangement, at, start, measures, onEdit }: MeasurePanelProps)
   const glide = measure.tempos?.find(change => change.over !== undefined);
   return (
     <>
-      <div className="how-it-sounds" style={{ marginTop: 8 }}>
+      <div className={styles.howItSounds} style={{ marginTop: 8 }}>
         <Field
           key={`chord ${id} ${start} ${chord}`}
           label="Chord (name of the shape)"

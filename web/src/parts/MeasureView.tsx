@@ -35,6 +35,7 @@ import {
 } from './measureLayout';
 import { Peg } from './Peg';
 import { Rhythm } from './Rhythm';
+import styles from './Ribbon.module.css';
 
 export interface MeasureProps {
   measure: ScoreMeasure;
@@ -114,7 +115,7 @@ export const MeasureView = memo(function MeasureView(props: MeasureProps) {
 
   return (
     <svg
-      className="measure"
+      className={styles.measure}
       width={width * props.scale}
       height={tops.height * props.scale}
       viewBox={`0 0 ${width} ${tops.height}`}
@@ -123,12 +124,16 @@ export const MeasureView = memo(function MeasureView(props: MeasureProps) {
       data-measure={props.index}
       {...(props.onChoose && drag())}
     >
-      {props.inRange && <rect className="in-range" x={0} y={2} width={width} height={tops.height - 4} />}
-      {props.lit && <rect className="lamp" x={1} y={2} width={width - 2} height={tops.height - 4} rx={8} />}
+      {props.inRange && (
+        <rect className={styles.inRange} x={0} y={2} width={width} height={tops.height - 4} />
+      )}
+      {props.lit && (
+        <rect className={styles.lamp} x={1} y={2} width={width - 2} height={tops.height - 4} rx={8} />
+      )}
       {props.changed && (
         <>
-          <rect className="changed" x={3} y={0} width={width - 6} height={5} rx={2.5} />
-          <text className="small" x={width - 22} y={15}>
+          <rect className={styles.changed} x={3} y={0} width={width - 6} height={5} rx={2.5} />
+          <text className={styles.small} x={width - 22} y={15}>
             new
           </text>
         </>
@@ -139,7 +144,7 @@ export const MeasureView = memo(function MeasureView(props: MeasureProps) {
         .map(start => (
           <rect
             key={start}
-            className="differing"
+            className={styles.differing}
             x={x(Number(start)) - 15}
             y={top - 16}
             width={30}
@@ -149,7 +154,7 @@ export const MeasureView = memo(function MeasureView(props: MeasureProps) {
         ))}
       {props.playingTick !== undefined && (
         <rect
-          className="now"
+          className={styles.now}
           x={x(props.playingTick) - 12}
           y={top - 14}
           width={24}
@@ -180,7 +185,7 @@ export const MeasureView = memo(function MeasureView(props: MeasureProps) {
       />
       {props.chosenStart !== undefined && props.chosenString !== undefined && (
         <rect
-          className="chosen"
+          className={styles.chosen}
           x={x(props.chosenStart) - 14}
           y={y(props.chosenString) - 13}
           width={28}
@@ -231,7 +236,12 @@ const MeasureBody = memo(function MeasureBody(props: BodyProps) {
       {lanes.words &&
         measure.words.map(({ start, verses }) =>
           verses.map((syllable, verse) => (
-            <text key={`${start}-${verse}`} className="word" x={x(start) - 6} y={tops.words + verse * 20}>
+            <text
+              key={`${start}-${verse}`}
+              className={styles.word}
+              x={x(start) - 6}
+              y={tops.words + verse * 20}
+            >
               {syllable}
             </text>
           )),
@@ -239,11 +249,11 @@ const MeasureBody = memo(function MeasureBody(props: BodyProps) {
       {lanes.chords &&
         measure.chords.map(chord => (
           <g key={chord.start}>
-            <text className="chord" x={x(chord.start) - 6} y={tops.chords + 6}>
+            <text className={styles.chord} x={x(chord.start) - 6} y={tops.chords + 6}>
               {chordLabel(lanes.names === 'sounding' ? chord.sounding : chord.shape)}
             </text>
             {lanes.names === 'both' && chord.sounding !== NO_CHORD && (
-              <text className="sounding" x={x(chord.start) - 6} y={tops.chords + 23}>
+              <text className={styles.sounding} x={x(chord.start) - 6} y={tops.chords + 23}>
                 sounds {chordLabel(chord.sounding)}
               </text>
             )}
@@ -263,7 +273,7 @@ const MeasureBody = memo(function MeasureBody(props: BodyProps) {
       {Array.from({ length: lanes.strings }, (_, i) => (
         <line
           key={i}
-          className="string"
+          className={styles.string}
           x1={0}
           x2={width}
           y1={y(i + 1)}
@@ -274,7 +284,7 @@ const MeasureBody = memo(function MeasureBody(props: BodyProps) {
       {props.tails.map(tail => (
         <line
           key={`${tail.string}-${tail.from}`}
-          className="ring"
+          className={styles.ring}
           x1={tail.comesOver ? 0 : x(tail.from)}
           x2={tail.goesOn ? width : Math.max(x(tail.from) + 8, x(tail.to) - 6)}
           y1={y(tail.string)}
@@ -293,7 +303,7 @@ const MeasureBody = memo(function MeasureBody(props: BodyProps) {
       {remarksOf(measure, props.index).map(({ id, at, text }) => (
         <path
           key={id}
-          className="remark"
+          className={styles.remark}
           d={`M${at ? x(at.start) - 5 : width - 14} ${(at ? y(at.string) : top) - 19}h10l-5 7z`}
         >
           <title>{text}</title>
@@ -317,14 +327,14 @@ const MeasureBody = memo(function MeasureBody(props: BodyProps) {
       {lanes.difficulty && (
         <>
           <rect
-            className="difficulty"
+            className={styles.difficulty}
             x={4}
             y={tops.difficulty - 13}
             width={Math.min(width - 40, (width - 40) * (props.difficulty / HARDEST))}
             height={9}
             rx={3}
           />
-          <text className="small" x={width - 16} y={tops.difficulty - 4}>
+          <text className={styles.small} x={width - 16} y={tops.difficulty - 4}>
             {props.difficulty.toFixed(1)}
           </text>
         </>

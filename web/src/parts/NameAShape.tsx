@@ -5,8 +5,10 @@ import type { Finger } from '#core/hand';
 import { noteAt, type Setup } from '#core/instrument';
 import { pitchName, spellMidi } from '#core/pitch';
 import { fingeringsOf, nameShape, parseShapeText, shapeText } from '#core/shape';
+import common from '../theme/common.module.css';
+import styles from './NameAShape.module.css';
 import { ShapePicture } from './ShapePicture';
-import './NameAShape.css';
+import shapePictureStyles from './ShapePicture.module.css';
 
 /** A shape typed or clicked, and the names of the chord it sounds. */
 export function NameAShape({ setup, fifths }: { setup: Setup; fifths: number }) {
@@ -17,9 +19,9 @@ export function NameAShape({ setup, fifths }: { setup: Setup; fifths: number }) 
   const names = frets ? nameShape(frets, setup, fifths) : [];
   const grip = frets ? (fingeringsOf(frets, setup, { size: 'large', thumb: true })[0]?.grip ?? []) : [];
   return (
-    <section className="panel" aria-label="Name a shape">
+    <section className={common.panel} aria-label="Name a shape">
       <h2>What chord is this?</h2>
-      <div className="with-picture">
+      <div className={shapePictureStyles.withPicture}>
         <ShapePicture
           setup={setup}
           frets={shown}
@@ -39,11 +41,11 @@ export function NameAShape({ setup, fifths }: { setup: Setup; fifths: number }) 
           <Text size="sm" c="dimmed" mt={4}>
             Type frets, x for silent, or click in the picture.
           </Text>
-          <ol className="names-found" aria-live="polite">
+          <ol className={styles.namesFound} aria-live="polite">
             {names.slice(0, 4).map(n => (
               <li key={n.chord.symbol}>
                 <b>{chordLabel(n.chord.symbol)}</b>{' '}
-                {n.remarks.length > 0 && <span className="quiet">{n.remarks.join(', ')}</span>}
+                {n.remarks.length > 0 && <span className={common.quiet}>{n.remarks.join(', ')}</span>}
               </li>
             ))}
           </ol>

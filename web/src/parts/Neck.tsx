@@ -1,8 +1,8 @@
 import { useElementSize } from '@mantine/hooks';
 import { type FingerPlacement, fingerLabel, fingerName } from '#core/hand';
 import { fretDistance, instrumentOf, type Setup, stringName } from '#core/instrument';
+import styles from './Neck.module.css';
 import { useLeftHanded } from './ShapePicture';
-import './Neck.css';
 
 interface NeckProps {
   setup: Setup;
@@ -57,9 +57,9 @@ export function Neck({ setup, grip, ghost = [], open = [], frets = 0, onPick }: 
 
   return (
     <div ref={ref}>
-      <svg className="neck" viewBox={`0 0 ${width} ${height}`} role="img" aria-label={words}>
+      <svg className={styles.neck} viewBox={`0 0 ${width} ${height}`} role="img" aria-label={words}>
         <rect
-          className="wood"
+          className={styles.wood}
           x={leftHanded ? width - right : left}
           y={top - 8}
           width={right - left}
@@ -71,7 +71,7 @@ export function Neck({ setup, grip, ghost = [], open = [], frets = 0, onPick }: 
           .map(fret => (
             <rect
               key={fret}
-              className="inlay"
+              className={styles.inlay}
               x={middle(fret) - 4}
               y={(top + bottom) / 2 - 10}
               width={8}
@@ -80,7 +80,7 @@ export function Neck({ setup, grip, ghost = [], open = [], frets = 0, onPick }: 
             />
           ))}
         <rect
-          className="nut"
+          className={styles.nut}
           x={leftHanded ? place(left) : left - 5}
           y={top - 9}
           width={5}
@@ -88,7 +88,7 @@ export function Neck({ setup, grip, ghost = [], open = [], frets = 0, onPick }: 
         />
         {Array.from({ length: last }, (_, i) => i + 1).map(fret => (
           <g key={fret}>
-            <line className="fret-wire" x1={wire(fret)} x2={wire(fret)} y1={top - 8} y2={bottom + 8} />
+            <line className={styles.fretWire} x1={wire(fret)} x2={wire(fret)} y1={top - 8} y2={bottom + 8} />
             {fret > setup.capo && (
               <text x={middle(fret)} y={bottom + 20}>
                 {fret - setup.capo}
@@ -99,7 +99,7 @@ export function Neck({ setup, grip, ghost = [], open = [], frets = 0, onPick }: 
         {setup.tuning.map((pitch, i) => (
           <g key={i}>
             <line
-              className="string"
+              className={styles.string}
               x1={place(left)}
               x2={place(right)}
               y1={y(i + 1)}
@@ -114,7 +114,7 @@ export function Neck({ setup, grip, ghost = [], open = [], frets = 0, onPick }: 
         {setup.capo > 0 && (
           <g>
             <rect
-              className="capo"
+              className={styles.capo}
               x={capoX - 5}
               y={y(Math.min(...covered)) - 14}
               width={10}
@@ -129,7 +129,7 @@ export function Neck({ setup, grip, ghost = [], open = [], frets = 0, onPick }: 
         {open.map(string => (
           <circle
             key={string}
-            className="open"
+            className={styles.open}
             cx={setup.capo ? capoX - 14 * towardsNut : place(left - 14)}
             cy={y(string)}
             r={6}
@@ -138,7 +138,7 @@ export function Neck({ setup, grip, ghost = [], open = [], frets = 0, onPick }: 
         {ghost.map(p => (
           <rect
             key={`${p.finger}-${p.fret}-${p.from}`}
-            className="ghost"
+            className={styles.ghost}
             x={middle(p.fret + setup.capo) - 10}
             y={y(p.from) - 10}
             width={20}
@@ -149,14 +149,18 @@ export function Neck({ setup, grip, ghost = [], open = [], frets = 0, onPick }: 
         {grip.map(p => (
           <g key={`${p.finger}-${p.fret}`}>
             <rect
-              className="finger"
+              className={styles.finger}
               x={middle(p.fret + setup.capo) - 10}
               y={y(p.from) - 9}
               width={20}
               height={(p.to - p.from) * gap + 18}
               rx={9}
             />
-            <text className="finger-number" x={middle(p.fret + setup.capo)} y={(y(p.from) + y(p.to)) / 2}>
+            <text
+              className={styles.fingerNumber}
+              x={middle(p.fret + setup.capo)}
+              y={(y(p.from) + y(p.to)) / 2}
+            >
               {fingerLabel(p.finger)}
             </text>
           </g>
@@ -171,7 +175,7 @@ export function Neck({ setup, grip, ghost = [], open = [], frets = 0, onPick }: 
                 // biome-ignore lint/a11y/noStaticElementInteractions: by keyboard a digit on the string does the same
                 <rect
                   key={`${i}-${fret}`}
-                  className="pick"
+                  className={styles.pick}
                   data-place={`${i + 1}/${fret}`}
                   x={Math.min(a, b)}
                   y={y(i + 1) - gap / 2}

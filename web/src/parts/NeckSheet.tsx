@@ -6,8 +6,9 @@ import { movesWords, timesWords } from '#core/lesson';
 import { type Arrangement, type NeckPluck, neckSheet, remarksOf } from '#core/score';
 import { measureNumbers } from '#core/tune';
 import type { ChordNames } from './measureLayout';
+import styles from './NeckSheet.module.css';
+import paperStyles from './paper.module.css';
 import { ShapePicture } from './ShapePicture';
-import './NeckSheet.css';
 
 /** Words of one's own for strings, by instrument and string. */
 export function useStringWords() {
@@ -44,15 +45,15 @@ export function NeckSheet({ arrangement, names, scale, moves }: NeckSheetProps) 
   });
   const all = sheet.flatMap(section => section.pictures);
   return (
-    <div className="neck-sheet">
-      {own.length > 0 && <p className="facts">Strings: {own.join('; ')}.</p>}
+    <div className={styles.neckSheet}>
+      {own.length > 0 && <p className={paperStyles.facts}>Strings: {own.join('; ')}.</p>}
       {sheet.map(({ id, name, passes, pictures }) => (
         <section key={id || name}>
           <h2>
             {name}
             {passes > 1 && <small> {timesWords(passes)}</small>}
           </h2>
-          <div className="pictures">
+          <div className={styles.pictures}>
             {pictures.map(picture => {
               const last = all[all.indexOf(picture) - 1];
               const { chord, first, measure, start, frets, fingers, plucks, times, samePlucks } = picture;
@@ -72,16 +73,16 @@ export function NeckSheet({ arrangement, names, scale, moves }: NeckSheetProps) 
                   </figcaption>
                   <small>{number === 0 ? 'pickup' : `measure ${number}`}</small>
                   <ShapePicture setup={setup} frets={frets} grip={fingers} scale={scale} />
-                  <div className="plucks">
+                  <div className={styles.plucks}>
                     {samePlucks
                       ? plucks.some(p => p.way)
                         ? 'same strum'
                         : 'same strings'
                       : plucksText(plucks)}
                   </div>
-                  {words && <div className="moves">{words}</div>}
+                  {words && <div className={styles.moves}>{words}</div>}
                   {remarks.map(remark => (
-                    <div key={remark.id} className="moves">
+                    <div key={remark.id} className={styles.moves}>
                       {remark.text}
                     </div>
                   ))}

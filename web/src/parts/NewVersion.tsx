@@ -14,7 +14,7 @@ export function NewVersion() {
   }, []);
   if (!renew) return null;
   return (
-    <Alert color="spruce" role="status" className="store-trouble" title="A newer version is ready">
+    <Alert color="spruce" role="status" title="A newer version is ready">
       <Group justify="space-between">
         <Text size="sm">This one works on until then. Your work is saved before the page is read anew.</Text>
         <Button size="compact-sm" variant="default" onClick={() => void saveAll().then(renew)}>

@@ -40,8 +40,8 @@ import { TICKS_PER_QUARTER } from '#core/time';
 import { Choice } from './Choice';
 import { Field } from './Field';
 import { lengthChoices } from './lengths';
+import styles from './NotePanel.module.css';
 import { NoteTechniques } from './NoteTechniques';
-import './NotePanel.css';
 
 const ORNAMENT_WORDS: Record<Ornament, string> = {
   none: 'none',
@@ -119,7 +119,7 @@ export function NotePanel({
         </Button>
       </Group>
       <NoteTechniques arrangement={arrangement} note={note} onEdit={onEdit} />
-      <div className="how-it-sounds">
+      <div className={styles.howItSounds}>
         <Choice
           size="xs"
           label="It is"
@@ -206,7 +206,7 @@ function HowItSounds({
     ornament => !editFault(arrangement, { kind: 'ornament', ids: [note.id], values: { ornament } }),
   );
   return (
-    <div className="how-it-sounds">
+    <div className={styles.howItSounds}>
       {(ornaments.length > 1 || carried !== 'none') && (
         <Choice
           size="xs"
@@ -306,12 +306,12 @@ function Places({
 }) {
   const cheapest = Math.min(...options.filter(o => !o.fault).map(o => o.cost));
   return (
-    <table className="options">
+    <table className={styles.options}>
       <tbody>
         {options.map(option => (
           <tr
             key={`${option.string}-${option.fret}-${option.harmonic}`}
-            className={option.here ? 'here' : ''}
+            className={option.here ? styles.here : ''}
           >
             <td>
               {option.here || option.taken ? (

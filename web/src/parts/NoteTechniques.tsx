@@ -11,6 +11,7 @@ import {
 } from '#core/score';
 import { capital } from '#core/words';
 import { Choice } from './Choice';
+import styles from './NotePanel.module.css';
 
 const BEND_WORDS: Record<BendShape, string> = {
   up: 'up',
@@ -106,7 +107,7 @@ export function NoteTechniques({
           );
         })}
       </Group>
-      <div className="how-it-sounds">
+      <div className={styles.howItSounds}>
         {several.map(({ label, kind, options }) => {
           const own = note.techniques?.find((t): t is OwnTechnique => t.kind === kind);
           const offered = options.filter(([technique]) => keyOf(technique) === keyOf(own) || can(technique));

@@ -1,4 +1,5 @@
 import type { ComponentProps, ReactNode } from 'react';
+import common from '../theme/common.module.css';
 import { Masthead } from './Masthead';
 import { PAGE_RULE, type Paper } from './paper';
 
@@ -14,7 +15,7 @@ export function PaperScreen({
   children: ReactNode;
 }) {
   return (
-    <div className="frame">
+    <div className={common.frame}>
       <style>{PAGE_RULE[paper]}</style>
       <Masthead title={title} under={under} rail={rail} />
       <main>{children}</main>

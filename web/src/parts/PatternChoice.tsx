@@ -17,9 +17,9 @@ import type { Meter } from '#core/time';
 import { usePatterns, useStoreChange } from '../data/queries';
 import { newId, removeOne, save, storeWords } from '../data/store';
 import { Choice } from './Choice';
+import styles from './PatternChoice.module.css';
 import { offerPuttingBack } from './putBack';
 import { StrumArrows } from './StrumArrows';
-import './PatternChoice.css';
 
 /** A pattern of the library, or one typed or clicked; what does not fill the measure is said. */
 export function PatternChoice({
@@ -185,7 +185,7 @@ function PatternGrid({
     onChange(patternText(strokes.map((stroke, i) => (i === index ? tidy(patch(stroke)) : stroke))));
   const rows: PatternToken[] = [...Array.from({ length: strings }, (_, i) => i + 1), 'A', 'B'];
   return (
-    <div className="pattern-grid">
+    <div className={styles.patternGrid}>
       <table onKeyDown={event => moveFocus(event, strokes.length)}>
         <thead>
           <tr>

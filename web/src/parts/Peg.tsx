@@ -1,3 +1,4 @@
+import clsx from 'clsx';
 import {
   bendSign,
   type GraceNote,
@@ -10,6 +11,7 @@ import {
   techniqueOf,
 } from '#core/score';
 import { STRING_GAP } from './measureLayout';
+import styles from './Ribbon.module.css';
 
 /** What is printed for a note: its fret, x for a damped stroke, in brackets when tied, in angles as a harmonic. */
 function fretText(note: ScoreNote): string {
@@ -62,38 +64,38 @@ export function Peg({
   const slideOff = techniqueOf(note, 'slide-off');
   const signs = signsOf(note);
   return (
-    <g className={`${note.role}${faulty ? ' faulty' : ''}`}>
+    <g className={clsx(note.role === 'melody' && styles.melody, faulty && styles.faulty)}>
       {into && <IntoMark into={into} from={before ?? x - 24} to={x} y={y} />}
       {tied ? (
-        <rect className="peg-inner" x={x - wide} y={y - 10} width={wide * 2} height={20} />
+        <rect className={styles.pegInner} x={x - wide} y={y - 10} width={wide * 2} height={20} />
       ) : note.role === 'melody' ? (
-        <rect className="peg-melody" x={x - wide} y={y - 10.5} width={wide * 2} height={21} rx={10.5} />
+        <rect className={styles.pegMelody} x={x - wide} y={y - 10.5} width={wide * 2} height={21} rx={10.5} />
       ) : note.role === 'bass' ? (
-        <rect className="peg-bass" x={x - wide} y={y - 9.5} width={wide * 2} height={19} rx={3} />
+        <rect className={styles.pegBass} x={x - wide} y={y - 9.5} width={wide * 2} height={19} rx={3} />
       ) : (
-        <rect className="peg-inner" x={x - wide + 2} y={y - 9} width={wide * 2 - 4} height={18} />
+        <rect className={styles.pegInner} x={x - wide + 2} y={y - 9} width={wide * 2 - 4} height={18} />
       )}
-      <text className="fret" x={x} y={y} style={tied ? { fill: 'var(--ink)' } : undefined}>
+      <text className={styles.fret} x={x} y={y} style={tied ? { fill: 'var(--ink)' } : undefined}>
         {fretText(note)}
       </text>
       {note.graces && <Graces note={note} graces={note.graces} x={x} y={y} />}
       {slideIn && (
-        <text className="small" x={x - wide - 6} y={y}>
+        <text className={styles.small} x={x - wide - 6} y={y}>
           {slideArrow(slideIn.way, false)}
         </text>
       )}
       {slideOff && (
-        <text className="small" x={x + wide + 6} y={y}>
+        <text className={styles.small} x={x + wide + 6} y={y}>
           {slideArrow(slideOff.way, true)}
         </text>
       )}
       {signs && (
-        <text className="small sign" x={x + wide + 4} y={y - 12}>
+        <text className={`${styles.small} ${styles.sign}`} x={x + wide + 4} y={y - 12}>
           {signs}
         </text>
       )}
-      {accented && <path className="accent" d={`M${x - 5} ${y - 17}l10 3l-10 3`} />}
-      {faulty && <path className="wave" d={`M${x - 10} ${y + 14}q3 -5 5 0t5 0t5 0t5 0`} />}
+      {accented && <path className={styles.accent} d={`M${x - 5} ${y - 17}l10 3l-10 3`} />}
+      {faulty && <path className={styles.wave} d={`M${x - 10} ${y + 14}q3 -5 5 0t5 0t5 0t5 0`} />}
     </g>
   );
 }
@@ -118,23 +120,23 @@ function Graces({
   return (
     <>
       {own.length > 1 ? (
-        <text className="grace" x={x} y={y - 14}>
+        <text className={styles.grace} x={x} y={y - 14}>
           {own.map(grace => grace.fret).join(' ')}
         </text>
       ) : (
         own.length > 0 && (
-          <text className="grace" x={x - 16} y={y - 7}>
+          <text className={styles.grace} x={x - 16} y={y - 7}>
             {own[0]!.fret}
           </text>
         )
       )}
       {own.length === 1 && note.graceBy === 'slide' && (
-        <path className="slide" d={`M${x - 12} ${y - 3}L${x - 8} ${y - 9}`} />
+        <path className={styles.slide} d={`M${x - 12} ${y - 3}L${x - 8} ${y - 9}`} />
       )}
       {beside.map((grace, i) => (
         <text
           key={grace.id}
-          className="grace"
+          className={styles.grace}
           x={x - 15 - 11 * (beside.length - 1 - i)}
           y={y + (grace.string - note.string) * STRING_GAP}
         >
@@ -149,11 +151,13 @@ function Graces({
 function IntoMark({ into, from, to, y }: { into: Into; from: number; to: number; y: number }) {
   const middle = (from + to) / 2;
   if (into === 'slide')
-    return <path className="slide" d={`M${from + 12} ${y + 5}L${Math.max(from + 16, to - 12)} ${y - 5}`} />;
+    return (
+      <path className={styles.slide} d={`M${from + 12} ${y + 5}L${Math.max(from + 16, to - 12)} ${y - 5}`} />
+    );
   return (
     <g>
-      <path className="slur" d={`M${from} ${y - 11}Q${middle} ${y - 21} ${to} ${y - 11}`} />
-      <text className="small" x={middle} y={y - 18}>
+      <path className={styles.slur} d={`M${from} ${y - 11}Q${middle} ${y - 21} ${to} ${y - 11}`} />
+      <text className={styles.small} x={middle} y={y - 18}>
         {TECHNIQUES[into].sign}
       </text>
     </g>

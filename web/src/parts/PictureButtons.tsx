@@ -3,6 +3,7 @@ import { notifications } from '@mantine/notifications';
 import { IconPhoto } from '@tabler/icons-react';
 import { useState } from 'react';
 import { fileName, saveFile } from '../engine/files';
+import paperStyles from './paper.module.css';
 
 type ButtonSize = NonNullable<ButtonProps['size']>;
 
@@ -63,7 +64,7 @@ export function PictureButtons({ of, title, size }: { of: string; title: string;
     try {
       const { toBlob, toSvg } = await import('html-to-image');
       // Papers are white; what is not on paper has the ground of the screen, for its colours are made for that.
-      const backgroundColor = element.closest('.paper')
+      const backgroundColor = element.closest(`.${paperStyles.paper}`)
         ? '#ffffff'
         : getComputedStyle(document.body).backgroundColor;
       const options = { backgroundColor, pixelRatio: SHARPNESS, style: { margin: '0' } };

@@ -1,8 +1,9 @@
 import { useElementSize } from '@mantine/hooks';
+import clsx from 'clsx';
 import type { KeyPlan, VoiceRange } from '#core/capo';
 import { highestFret, noteAt, openNotes } from '#core/instrument';
 import { keyFifths, pitchName, spellMidi } from '#core/pitch';
-import './RangeChart.css';
+import styles from './RangeChart.module.css';
 
 /** The singer's range against the melody's, and the melody on the instrument, on one axis of pitch. */
 export function RangeChart({
@@ -52,7 +53,7 @@ export function RangeChart({
   const name = (midi: number) => pitchName(spellMidi(midi, keyFifths(plan.soundingKey)), true);
   const octaves = Array.from({ length: 11 }, (_, i) => i * 12).filter(c => c >= low && c <= high);
   return (
-    <div ref={ref} className="range-chart">
+    <div ref={ref} className={styles.rangeChart}>
       <svg
         width={width}
         height={height}
@@ -62,8 +63,8 @@ export function RangeChart({
       >
         {octaves.map(c => (
           <g key={c}>
-            <line className="octave" x1={x(c)} x2={x(c)} y1={2} y2={height - 18} />
-            <text className="small" x={x(c)} y={height - 4} textAnchor="middle">
+            <line className={styles.octave} x1={x(c)} x2={x(c)} y1={2} y2={height - 18} />
+            <text className={styles.small} x={x(c)} y={height - 4} textAnchor="middle">
               {name(c)}
             </text>
           </g>
@@ -74,7 +75,7 @@ export function RangeChart({
               {row.name}
             </text>
             <rect
-              className={row.kind}
+              className={styles[row.kind]}
               x={x(row.low)}
               y={i * rowHeight + 4}
               width={Math.max(4, x(row.high) - x(row.low))}
@@ -82,7 +83,7 @@ export function RangeChart({
               rx={8}
             />
             <text
-              className={row.kind === 'frame' ? 'inside frame' : 'inside'}
+              className={clsx(styles.inside, row.kind === 'frame' && styles.frame)}
               x={(x(row.low) + x(row.high)) / 2}
               y={i * rowHeight + 16}
               textAnchor="middle"

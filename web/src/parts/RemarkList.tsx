@@ -1,6 +1,6 @@
 import { placeName } from '#core/check';
 import { type Arrangement, remarksIn } from '#core/score';
-import './RemarkList.css';
+import styles from './RemarkList.module.css';
 
 /** The teacher's remarks on some measures, each with its place. */
 export function RemarkList({
@@ -18,7 +18,7 @@ export function RemarkList({
   const { remark } = arrangement;
   if (!remarks.length && !(whole && remark)) return null;
   return (
-    <section className="remark-list" aria-label="Remarks">
+    <section className={styles.remarkList} aria-label="Remarks">
       {whole && remark && <p>{remark}</p>}
       <ul>
         {remarks.map(({ id, measure, at, text }) => (

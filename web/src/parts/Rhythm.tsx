@@ -1,4 +1,5 @@
 import { type LongNotes, type RhythmSign, rhythmOf, type ScoreMeasure } from '#core/score';
+import styles from './Ribbon.module.css';
 
 /** Pixels of a stem, from beam to beam, and of a flag. */
 const STEM = 24;
@@ -22,7 +23,7 @@ export function Rhythm({
 }) {
   const rhythm = rhythmOf(measure, long);
   return (
-    <g className="rhythm">
+    <g className={styles.rhythm}>
       <Signs signs={rhythm.above} x={x} y={above} up={-1} />
       <Signs signs={rhythm.below} x={x} y={below} up={1} />
     </g>
@@ -71,16 +72,16 @@ function Signs({
     return (
       <g key={key}>
         {sign.type !== 'whole' && sign.type !== 'breve' && (
-          <line className="stem" x1={at} x2={at} y1={hollow ? y + up * 3 : y} y2={tip} />
+          <line className={styles.stem} x1={at} x2={at} y1={hollow ? y + up * 3 : y} y2={tip} />
         )}
-        {hollow && <ellipse className="hollow" cx={at} cy={y} rx={4} ry={3} />}
-        <path className={sign.beam === undefined ? 'flag' : 'beam'} d={levels.join('')} />
+        {hollow && <ellipse className={styles.hollow} cx={at} cy={y} rx={4} ry={3} />}
+        <path className={sign.beam === undefined ? styles.flag : styles.beam} d={levels.join('')} />
         {Array.from({ length: sign.dots }, (_, dot) => (
-          <circle key={dot} className="dot" cx={at + 7 + dot * 5} cy={y} r={1.8} />
+          <circle key={dot} className={styles.dot} cx={at + 7 + dot * 5} cy={y} r={1.8} />
         ))}
         {sign.tied && (
           <path
-            className="tie"
+            className={styles.tie}
             d={`M${before && !before.rest ? x(before.start) + 4 : at - 16} ${y + up * -4}Q${(at + (before && !before.rest ? x(before.start) : at - 16)) / 2} ${y + up * -9} ${at - 4} ${y + up * -4}`}
           />
         )}
@@ -96,15 +97,15 @@ function Rest({ sign, x, y }: { sign: RhythmSign; x: number; y: number }) {
   return (
     <g className="rest" transform={`translate(${x} ${y})`}>
       {path ? (
-        <path d={path} className={solid ? 'solid' : 'flag'} />
+        <path d={path} className={solid ? styles.solid : styles.flag} />
       ) : (
         <>
-          <line className="flag" x1={4} y1={-7} x2={-1} y2={9} />
+          <line className={styles.flag} x1={4} y1={-7} x2={-1} y2={9} />
           {Array.from({ length: sign.flags }, (_, i) => (
             <g key={i}>
-              <circle className="dot" cx={-3 - i} cy={-5 + i * 5} r={2} />
+              <circle className={styles.dot} cx={-3 - i} cy={-5 + i * 5} r={2} />
               <path
-                className="flag"
+                className={styles.flag}
                 d={`M${-3 - i} ${-4 + i * 5}Q${1 - i} ${-2 + i * 5} ${4 - i * 1.5} ${-7 + i * 5}`}
               />
             </g>
@@ -112,7 +113,7 @@ function Rest({ sign, x, y }: { sign: RhythmSign; x: number; y: number }) {
         </>
       )}
       {Array.from({ length: sign.dots }, (_, dot) => (
-        <circle key={dot} className="dot" cx={9 + dot * 5} cy={0} r={1.8} />
+        <circle key={dot} className={styles.dot} cx={9 + dot * 5} cy={0} r={1.8} />
       ))}
     </g>
   );

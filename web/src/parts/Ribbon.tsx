@@ -21,9 +21,9 @@ import {
   USUAL_LANES,
   widestMeasure,
 } from './measureLayout';
+import paperStyles from './paper.module.css';
 import { type Cursor, RibbonRow, type Sheet } from './RibbonRow';
 import { pictureHeight } from './ShapePicture';
-import './Ribbon.css';
 
 interface RibbonProps {
   arrangement: Arrangement;
@@ -286,7 +286,7 @@ export const Ribbon = memo(function Ribbon(props: RibbonProps) {
       ) : (
         <>
           {rows.slice(0, -1).map(draw)}
-          <div className="with-foot">
+          <div className={paperStyles.withFoot}>
             {rows.slice(-1).map(row => draw(row, rows.length - 1))}
             {props.foot}
           </div>

@@ -13,6 +13,7 @@ import {
   type Row,
   STRING_GAP,
 } from './measureLayout';
+import styles from './Ribbon.module.css';
 
 const NO_TAILS: RingTail[] = [];
 const NO_BARRES: BarreLine[] = [];
@@ -102,7 +103,7 @@ export const RibbonRow = memo(function RibbonRow(props: RowProps) {
   const told = useRested(arrangement);
   const lines = linesOf(arrangement, places, props.around);
   return (
-    <div className="ribbon-row">
+    <div className={styles.ribbonRow}>
       <LaneNames sheet={sheet} first={from} barres={lines.barres.some(list => list.length > 0)} />
       {row.widths.map((measureWidth, place) => {
         const index = places[place]!;
@@ -159,7 +160,7 @@ function LaneNames({ sheet, first, barres }: { sheet: Sheet; first: number; barr
   const meter = (m: ScoreMeasure | undefined) => m && `${m.meter.beats}/${m.meter.unit}`;
   return (
     <svg
-      className="lane-names"
+      className={styles.laneNames}
       width={NAMES * scale}
       height={tops.height * scale}
       viewBox={`0 0 ${NAMES} ${tops.height}`}
@@ -182,7 +183,7 @@ function LaneNames({ sheet, first, barres }: { sheet: Sheet; first: number; barr
         />
       )}
       {setup.tuning.map((pitch, i) => (
-        <text key={i} className="pitch" x={x} y={tops.strings + i * STRING_GAP}>
+        <text key={i} className={styles.pitch} x={x} y={tops.strings + i * STRING_GAP}>
           {i + 1} {pitch.replace(/-?\d/, '').replace('#', '♯').replace('b', '♭')}
         </text>
       ))}

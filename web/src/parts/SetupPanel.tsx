@@ -18,7 +18,9 @@ import {
   tuningsOf,
 } from '#core/instrument';
 import type { PlanPatch } from '../engine/useTunePlan';
+import common from '../theme/common.module.css';
 import { Choice } from './Choice';
+import styles from './SetupPanel.module.css';
 
 interface SetupPanelProps {
   plan: TunePlan;
@@ -61,7 +63,7 @@ export function SetupPanel({ plan, change }: SetupPanelProps) {
     }
   };
   return (
-    <section className="panel stack" aria-label="Instrument and hand">
+    <section className={`${common.panel} ${common.stack}`} aria-label="Instrument and hand">
       <Choice
         label="Instrument"
         options={INSTRUMENT_IDS.map(id => ({ value: id, label: INSTRUMENTS[id].name }))}
@@ -118,8 +120,8 @@ export function SetupPanel({ plan, change }: SetupPanelProps) {
       ))}
       <details>
         <summary>Partial capo, neck measures</summary>
-        <div className="stack">
-          <fieldset className="plain">
+        <div className={common.stack}>
+          <fieldset className={styles.plain}>
             <legend>The capo holds</legend>
             {setup.tuning.map((_, i) => (
               <Checkbox

@@ -9,7 +9,7 @@ import {
   stringName,
   underCapo,
 } from '#core/instrument';
-import './ShapePicture.css';
+import styles from './ShapePicture.module.css';
 
 interface ShapePictureProps {
   setup: Setup;
@@ -87,7 +87,7 @@ export function ShapePicture({ setup, frets, grip, under, scale = 1.15, onPick }
     .join('; ');
   return (
     <svg
-      className="shape-picture"
+      className={styles.shapePicture}
       width={width}
       height={height}
       viewBox={`0 0 ${width} ${height}`}
@@ -97,7 +97,7 @@ export function ShapePicture({ setup, frets, grip, under, scale = 1.15, onPick }
       {Array.from({ length: last - first + 1 }, (_, i) => first + i).map(fret => (
         <line
           key={fret}
-          className={fret === 0 ? (setup.capo ? 'capo' : 'nut') : 'wire'}
+          className={fret === 0 ? (setup.capo ? styles.capo : styles.nut) : styles.wire}
           x1={x(strings) - (leftHanded ? -1 : 1) * 1}
           x2={x(1)}
           y1={y(fret)}
@@ -110,7 +110,7 @@ export function ShapePicture({ setup, frets, grip, under, scale = 1.15, onPick }
         return (
           <g key={string}>
             <line
-              className="string"
+              className={styles.string}
               x1={x(string)}
               x2={x(string)}
               y1={open ? top - 8 : top}
@@ -118,13 +118,13 @@ export function ShapePicture({ setup, frets, grip, under, scale = 1.15, onPick }
               strokeWidth={0.8 + (string - 1) * 0.3}
             />
             {fret === null && (
-              <text className="silent" x={x(string)} y={top - 12}>
+              <text className={styles.silent} x={x(string)} y={top - 12}>
                 ×
               </text>
             )}
-            {fret === 0 && <circle className="open" cx={x(string)} cy={top - 12} r={4.5} />}
+            {fret === 0 && <circle className={styles.open} cx={x(string)} cy={top - 12} r={4.5} />}
             {under && (
-              <text className="degree" x={x(string)} y={bottom + 12}>
+              <text className={styles.degree} x={x(string)} y={bottom + 12}>
                 {under[string - 1]}
               </text>
             )}
@@ -136,26 +136,26 @@ export function ShapePicture({ setup, frets, grip, under, scale = 1.15, onPick }
         return (
           <g key={`${p.finger}-${p.fret}`}>
             <rect
-              className="finger"
+              className={styles.finger}
               x={a - radius}
               y={tip(p.fret) - radius}
               width={b - a + 2 * radius}
               height={2 * radius}
               rx={radius}
             />
-            <text className="finger-number" x={(a + b) / 2} y={tip(p.fret)}>
+            <text className={styles.fingerNumber} x={(a + b) / 2} y={tip(p.fret)}>
               {fingerLabel(p.finger)}
             </text>
           </g>
         );
       })}
       {(first > 0 || setup.capo > 0) && (
-        <text className="fret-number" x={leftHanded ? width - 8 : left - 17} y={tip(first + 1)}>
+        <text x={leftHanded ? width - 8 : left - 17} y={tip(first + 1)}>
           {first + 1}
         </text>
       )}
       {first === 0 && setup.capo > 0 && (
-        <text className="fret-number" x={left - 17} y={top - 12}>
+        <text x={left - 17} y={top - 12}>
           c{setup.capo}
         </text>
       )}
@@ -164,7 +164,7 @@ export function ShapePicture({ setup, frets, grip, under, scale = 1.15, onPick }
           // biome-ignore lint/a11y/noStaticElementInteractions: by keyboard the text field beside the picture does the same
           <rect
             key={`${string}-top`}
-            className="pick"
+            className={styles.pick}
             x={x(string) - gap / 2}
             y={0}
             width={gap}
@@ -175,7 +175,7 @@ export function ShapePicture({ setup, frets, grip, under, scale = 1.15, onPick }
             // biome-ignore lint/a11y/noStaticElementInteractions: by keyboard the text field beside the picture does the same
             <rect
               key={`${string}-${fret}`}
-              className="pick"
+              className={styles.pick}
               x={x(string) - gap / 2}
               y={y(fret - 1)}
               width={gap}

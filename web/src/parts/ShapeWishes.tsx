@@ -5,7 +5,7 @@ import { stringName } from '#core/instrument';
 import type { PlanPatch } from '../engine/useTunePlan';
 import { Choice } from './Choice';
 import { useLeftHanded } from './ShapePicture';
-import './ShapeWishes.css';
+import styles from './ShapeWishes.module.css';
 
 /** What is wished of all shapes of a progression. */
 export function ShapeWishes({ plan, change }: { plan: TunePlan; change: (patch: PlanPatch) => void }) {
@@ -37,7 +37,7 @@ export function ShapeWishes({ plan, change }: { plan: TunePlan; change: (patch: 
     />
   );
   return (
-    <section className="wishes" aria-label="Wishes for all shapes">
+    <section className={styles.wishes} aria-label="Wishes for all shapes">
       <Switch
         label="No barre"
         checked={wishes.noBarre ?? false}

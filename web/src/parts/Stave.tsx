@@ -1,7 +1,7 @@
 import { useElementSize } from '@mantine/hooks';
 import { useEffect, useRef, useState } from 'react';
 import type { Tune } from '#core/tune';
-import './Stave.css';
+import styles from './Stave.module.css';
 
 /** The melody on a stave. The engraver is loaded when it is first needed; `onDrawn` tells that its height is known. */
 export function Stave({ tune, onDrawn }: { tune: Tune; onDrawn?: () => void }) {
@@ -25,7 +25,7 @@ export function Stave({ tune, onDrawn }: { tune: Tune; onDrawn?: () => void }) {
     };
   }, [tune, width, onDrawn]);
   return (
-    <div className="stave">
+    <div className={styles.stave}>
       <div ref={ref}>
         {trouble && <p>The stave could not be drawn: {trouble}</p>}
         <div ref={host} role="img" aria-label={`${tune.title} on a stave`} style={{ minHeight: 120 }} />

@@ -6,7 +6,7 @@ import { handAt } from '#core/track';
 import type { ChordNames } from './measureLayout';
 import { Neck } from './Neck';
 import { Ribbon } from './Ribbon';
-import './StepView.css';
+import styles from './StepView.module.css';
 
 /** What is played in a step, and where the hands are in it: tab, neck, and what each hand does in words. */
 export function StepView({
@@ -33,7 +33,7 @@ export function StepView({
   const from = step.window?.from.start ?? 0;
   return (
     <>
-      {step.count && <p className="count-line">{step.count}</p>}
+      {step.count && <p className={styles.countLine}>{step.count}</p>}
       <div className="step-tab">
         <Ribbon
           arrangement={music}
@@ -52,7 +52,7 @@ export function StepView({
           .map(n => n.string)}
       />
       {step.moments && (
-        <table className="moments">
+        <table className={styles.moments}>
           <thead>
             <tr>
               <th>Count</th>
@@ -62,7 +62,7 @@ export function StepView({
           </thead>
           <tbody>
             {step.moments.map(m => (
-              <tr key={m.start} className={cue && cue.tick + from === m.start ? 'now' : ''}>
+              <tr key={m.start} className={cue && cue.tick + from === m.start ? styles.now : ''}>
                 <td>{m.count || '·'}</td>
                 <td>{m.pluck}</td>
                 <td>{m.fingers}</td>

@@ -30,12 +30,7 @@ export function StoreTrouble() {
   return (
     <>
       {failed.length > 0 && (
-        <Alert
-          color="cranberry"
-          role="alert"
-          className="store-trouble"
-          title={`Not stored: ${failed.map(nameOf).join(', ')}`}
-        >
+        <Alert color="cranberry" role="alert" title={`Not stored: ${failed.map(nameOf).join(', ')}`}>
           <Group justify="space-between">
             <Text size="sm">
               {failed[0]!.snapshot().trouble}. It is tried again by itself; keep this window open.
@@ -65,7 +60,6 @@ function Conflict({ copy }: { copy: Copy<Kind> }) {
     <Alert
       color="cranberry"
       role="alert"
-      className="store-trouble"
       title={theirs ? 'Changed in another window' : 'Taken off the shelf in another window'}
     >
       <Group justify="space-between">

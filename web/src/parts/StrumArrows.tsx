@@ -2,6 +2,7 @@ import { useMemo } from 'react';
 import { layPattern } from '#core/arrange';
 import { type PatternStroke, parsePattern, patternMeasures } from '#core/fingering';
 import { countSyllable, type Meter, measureTicks } from '#core/time';
+import styles from './WordSheet.module.css';
 
 /** A stroke as a sign: arrows for strums (towards the thin strings is down), else the strings. */
 function signOf({ play, accent }: PatternStroke): string {
@@ -39,11 +40,11 @@ function MeasureArrows({ pattern, meter, strings }: { pattern: string; meter: Me
     )
     .join(', ');
   return (
-    <table className="strum-arrows" aria-label={`The strum: ${said}`}>
+    <table className={styles.strumArrows} aria-label={`The strum: ${said}`}>
       <tbody aria-hidden>
         <tr>
           {laid.map(({ start, stroke }) => (
-            <td key={start} className="stroke">
+            <td key={start} className={styles.stroke}>
               {stroke.play.length ? signOf(stroke) : ''}
             </td>
           ))}
@@ -52,7 +53,7 @@ function MeasureArrows({ pattern, meter, strings }: { pattern: string; meter: Me
           {laid.map(({ start }) => {
             const count = countSyllable(meter, start) ?? '';
             return (
-              <td key={start} className={/^\d/.test(count) ? 'beat' : ''}>
+              <td key={start} className={/^\d/.test(count) ? styles.beat : ''}>
                 {count}
               </td>
             );

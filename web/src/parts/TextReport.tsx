@@ -1,6 +1,7 @@
 import { Text } from '@mantine/core';
+import clsx from 'clsx';
 import type { Reading, TextRemark } from '#core/formats';
-import './TextReport.css';
+import styles from './TextReport.module.css';
 
 /** Remarks about places of a text; with `onGoTo` a place leads into the text. */
 export function Remarks({
@@ -17,16 +18,16 @@ export function Remarks({
   if (!remarks.length) return null;
   return (
     <>
-      <h3 className="side-head">{title}</h3>
-      <ul className={`text-remarks ${tone}`}>
+      <h3>{title}</h3>
+      <ul className={clsx(styles.textRemarks, tone && styles[tone])}>
         {remarks.slice(0, SHOWN).map(({ line, column, message }) => (
           <li key={`${line} ${column} ${message}`}>
             {onGoTo ? (
-              <button type="button" className="place" onClick={() => onGoTo(line)}>
+              <button type="button" className={styles.place} onClick={() => onGoTo(line)}>
                 line {line}
               </button>
             ) : (
-              <span className="place">
+              <span className={styles.place}>
                 line {line}, {column}
               </span>
             )}{' '}
@@ -48,7 +49,7 @@ export function TextReport({ reading }: { reading: Reading }) {
   const notes = measures.reduce((sum, measure) => sum + measure.notes.length, 0);
   const count = (n: number, what: string) => `${n} ${what}${n === 1 ? '' : 's'}`;
   return (
-    <section aria-label="What was read" className="text-report">
+    <section aria-label="What was read" className={styles.textReport}>
       <Text size="sm">
         {questions.length
           ? `${count(questions.length, 'question')} before it can be written.`

@@ -4,8 +4,9 @@ import type { ReactNode } from 'react';
 import type { Role } from '#core/score';
 import type { PlayerState } from '../engine/player';
 import { Choice } from './Choice';
+import mastheadStyles from './Masthead.module.css';
 import { PERCENTS, type PlaySettings } from './playSettings';
-import './Transport.css';
+import styles from './Transport.module.css';
 
 export interface TransportProps {
   state: PlayerState;
@@ -35,7 +36,7 @@ export function Transport({
   // A loop that gets faster tells the tempo that is heard.
   const percent = state.percent ?? settings.percent;
   return (
-    <section className="transport" aria-label="Playing">
+    <section className={styles.transport} aria-label="Playing">
       <ActionIcon
         size={44}
         radius="xl"
@@ -92,7 +93,7 @@ export function Transport({
           No sound: {state.error}
         </Text>
       )}
-      <div className="fill" style={{ flex: 1 }} />
+      <div className={mastheadStyles.fill} style={{ flex: 1 }} />
       {children}
     </section>
   );

@@ -2,6 +2,7 @@ import { Button, Group, Text } from '@mantine/core';
 import { useState } from 'react';
 import { difficultyOf } from '#core/check';
 import type { Arrangement } from '#core/score';
+import common from '../theme/common.module.css';
 import { useVariations, type VariationsAsked } from './useVariations';
 
 const DIFFERS = { texture: 'another texture', bass: 'another bass', register: 'another register' };
@@ -23,20 +24,20 @@ export function VariationList({ arrangement, where, ask, proposal, onPropose }: 
   if (asked && asked.of !== arrangement) setAsked(proposal ? { ...asked, of: arrangement } : undefined);
   const all = useVariations(asked?.what);
   return (
-    <div className="stack">
+    <div className={common.stack}>
       <Button variant="default" onClick={() => setAsked({ of: arrangement, what: ask(), where })}>
         Make three for {where}
       </Button>
       {all.length > 0 && (
-        <ul className="kept" aria-label={`Other settings of ${asked?.where ?? where}`}>
+        <ul className={common.kept} aria-label={`Other settings of ${asked?.where ?? where}`}>
           {all.map(({ name, differs, made, changed, trouble }) => (
             <li
               key={differs + name}
-              className={proposal !== undefined && proposal === made ? 'looked' : undefined}
+              className={proposal !== undefined && proposal === made ? common.looked : undefined}
             >
               <div>
                 <strong>{name}</strong>
-                <div className="about">
+                <div className={common.about}>
                   {trouble ??
                     (made
                       ? `${DIFFERS[differs]}; difficulty ${difficultyOf(made).mean.toFixed(1)}, ${changed} measures changed`

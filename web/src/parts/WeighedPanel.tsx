@@ -3,6 +3,7 @@ import type { Edit } from '#core/edit';
 import { type Arrangement, weighedIn } from '#core/score';
 import { beatName } from '#core/time';
 import { capital } from '#core/words';
+import common from '../theme/common.module.css';
 import { Fold } from './Fold';
 
 /** Choices that are told of a measure. */
@@ -31,7 +32,7 @@ function Weighed({ arrangement, at, onEdit }: WeighedPanelProps) {
   return (
     <>
       <Text size="sm">The closest choices first; numbers are efforts, the same as on the note.</Text>
-      <ul className="kept">
+      <ul className={common.kept}>
         {all.slice(0, TOLD).map(({ note, other, more, parts }) => (
           <li key={note.id}>
             <div>
@@ -39,7 +40,7 @@ function Weighed({ arrangement, at, onEdit }: WeighedPanelProps) {
                 {capital(beatName(measure.meter, note.start + measure.offset))},{' '}
                 {note.role === 'melody' ? 'melody' : 'accompaniment'}
               </strong>
-              <div className="about">
+              <div className={common.about}>
                 string {note.string} {note.fret ? `at fret ${note.fret}` : 'open'}; next best {other},{' '}
                 {more.toFixed(1)} more: {parts}
               </div>

@@ -5,7 +5,7 @@ import { beatsPerMinute } from '#core/time';
 import { type SheetCell, sheetOf, type Tune } from '#core/tune';
 import type { ChordNames } from './measureLayout';
 import { StrumArrows } from './StrumArrows';
-import './WordSheet.css';
+import styles from './WordSheet.module.css';
 
 interface WordSheetProps {
   /** As it sounds. */
@@ -45,9 +45,9 @@ export function WordSheet({
     );
   };
   return (
-    <div className="word-sheet">
+    <div className={styles.wordSheet}>
       {parts.map((part, i) => (
-        <section key={i} className="part">
+        <section key={i} className={styles.part}>
           <Heading>
             {part.section.name}
             {part.times > 1 && ` ×${part.times}`}
@@ -62,7 +62,7 @@ export function WordSheet({
           {part.lines.map((line, j) => (
             <Fragment key={j}>
               {line.some(cell => cell.words || cell.lead) ? (
-                <div className="words-line">
+                <div className={styles.wordsLine}>
                   {line.map((cell, k) => (
                     <Sung
                       key={k}
@@ -73,7 +73,7 @@ export function WordSheet({
                   ))}
                 </div>
               ) : (
-                <div className="bars">
+                <div className={styles.bars}>
                   {measuresIn(line).map((cells, k) => (
                     <span key={k}>
                       {cells.map((cell, l) => (
@@ -95,7 +95,7 @@ export function WordSheet({
 
 /** What happens behind a line. */
 function Says({ words = [] }: { words?: readonly string[] | undefined }) {
-  return words.length > 0 && <p className="says">{words.join(', ')}</p>;
+  return words.length > 0 && <p className={styles.says}>{words.join(', ')}</p>;
 }
 
 function Sung({ cell, chord, last }: { cell: SheetCell; chord: React.ReactNode; last: boolean }) {
@@ -104,12 +104,12 @@ function Sung({ cell, chord, last }: { cell: SheetCell; chord: React.ReactNode; 
   return (
     <>
       {cell.lead && (
-        <span className="cell">
+        <span className={styles.cell}>
           <b> </b>
           {cell.lead}{' '}
         </span>
       )}
-      <span className="cell">
+      <span className={styles.cell}>
         <b>{chord ?? ' '}</b>
         {goesOn ? cell.words.slice(0, -1) : `${cell.words}\u00a0`}
       </span>

@@ -1,4 +1,5 @@
 /** What stands over, on and under the strings of a measure, lane by lane. */
+import clsx from 'clsx';
 import {
   has,
   intoOf,
@@ -21,6 +22,7 @@ import {
   textWidth,
   xAt,
 } from './measureLayout';
+import styles from './Ribbon.module.css';
 import { OVER_STRINGS, ShapePicture } from './ShapePicture';
 
 const STROKES: Record<string, string> = { down: '↓', up: '↑' };
@@ -59,7 +61,7 @@ export function Remarks({ measure, index, width, tops }: BodyProps) {
   const room = Math.floor((width - 8) / textWidth('n', 13));
   return (
     text && (
-      <text className="remark-text" x={4} y={tops.remarks - 4}>
+      <text className={styles.remarkText} x={4} y={tops.remarks - 4}>
         <title>{text}</title>
         {text.length > room ? `${text.slice(0, room - 1)}…` : text}
       </text>
@@ -129,7 +131,7 @@ export function Strokes({
     return (
       <path
         key={start}
-        className="bar stroke"
+        className={styles.bar}
         fill="none"
         d={`M${at} ${tail}${line}M${at - 3.5} ${head + back}L${at} ${head}L${at + 3.5} ${head + back}`}
       />
@@ -162,12 +164,12 @@ export function Head({ measure, number, tops, width, sectionName, endingStarts }
   return (
     <>
       {number > 0 && (
-        <text className="small number" x={numberAt} y={tops.head}>
+        <text className={`${styles.small} ${styles.number}`} x={numberAt} y={tops.head}>
           {number}
         </text>
       )}
       {sectionName && (
-        <text className="section" x={2} y={tops.head}>
+        <text className={styles.section} x={2} y={tops.head}>
           {sectionName}
         </text>
       )}
@@ -176,10 +178,10 @@ export function Head({ measure, number, tops, width, sectionName, endingStarts }
           <path
             d={`M${endingStarts ? `2 ${tops.ending + 10}V` : `0 `}${tops.ending - 8}H${width - 4}`}
             fill="none"
-            className="bar"
+            className={styles.bar}
           />
           {endingStarts && (
-            <text className="small number" x={8} y={tops.ending + 7}>
+            <text className={`${styles.small} ${styles.number}`} x={8} y={tops.ending + 7}>
               {measure.ending.join(', ')}.
             </text>
           )}
@@ -202,12 +204,12 @@ export function PhraseBrackets({ measure, width, tops, phrases, roomAfter }: Bod
     const right = ends === undefined || ends === measure.ticks ? width : xAt(measure, width, ends) - 20;
     const end = ends === undefined ? right : right - 4;
     return (
-      <g key={`${row} ${name}`} className="phrase">
+      <g key={`${row} ${name}`} className={styles.phrase}>
         <path
           d={`M${left} ${begins === undefined ? y : y + 6}V${y}H${end}${ends === undefined ? '' : `V${y + 6}`}`}
         />
         {begins !== undefined && (
-          <text className="phrase-name" x={left + 5} y={y + 15}>
+          <text className={styles.phraseName} x={left + 5} y={y + 15}>
             {shortened(name, width + roomAfter - left - 10)}
           </text>
         )}
@@ -248,24 +250,33 @@ export function Signs({ measure, width, tops, lanes, endingStarts }: BodyProps) 
   return (
     <>
       {measure.free && (
-        <text className="small number" x={left + (words(true) ? 22 : 0)} y={tops.ending + 7}>
+        <text
+          className={`${styles.small} ${styles.number}`}
+          x={left + (words(true) ? 22 : 0)}
+          y={tops.ending + 7}
+        >
           freely
         </text>
       )}
       {words(true) && (
-        <text className="small number" x={left} y={tops.ending + 7}>
+        <text className={`${styles.small} ${styles.number}`} x={left} y={tops.ending + 7}>
           {words(true)}
         </text>
       )}
       {atEnd && (
-        <text className="small number" x={width - 6} y={tops.ending + 7} style={{ textAnchor: 'end' }}>
+        <text
+          className={`${styles.small} ${styles.number}`}
+          x={width - 6}
+          y={tops.ending + 7}
+          style={{ textAnchor: 'end' }}
+        >
           {atEnd}
         </text>
       )}
       {tempos.map(({ start, quartersPerMinute, over }) => (
         <text
           key={start}
-          className="small number"
+          className={`${styles.small} ${styles.number}`}
           x={Math.max(
             left + (words(true) ? 22 : 0),
             // What changes slowly is told where it begins to.
@@ -279,7 +290,6 @@ export function Signs({ measure, width, tops, lanes, endingStarts }: BodyProps) 
       {fermatas.map(start => (
         <text
           key={start}
-          className="fermata"
           x={xAt(measure, width, start)}
           y={tops.strings - 22 - (lanes.rhythm ? RHYTHM_ROOM - 6 : 0)}
         >
@@ -306,28 +316,49 @@ export function Barlines({
   middle: number;
 }) {
   const dots = (x: number) =>
-    [-11, 11].map(d => <circle key={d} className="dot" cx={x} cy={middle + d} r={3} />);
+    [-11, 11].map(d => <circle key={d} className={styles.dot} cx={x} cy={middle + d} r={3} />);
   return (
     <>
       {measure.repeatStart && (
         <g>
-          <line className="bar" x1={2} x2={2} y1={top} y2={bottom} strokeWidth={4} />
-          <line className="bar" x1={6.5} x2={6.5} y1={top} y2={bottom} strokeWidth={1.2} />
+          <line className={styles.bar} x1={2} x2={2} y1={top} y2={bottom} strokeWidth={4} />
+          <line className={styles.bar} x1={6.5} x2={6.5} y1={top} y2={bottom} strokeWidth={1.2} />
           {dots(11)}
         </g>
       )}
       {measure.repeatEnd && dots(width - 11)}
       {measure.repeatEnd || measure.barline === 'final' ? (
         <g>
-          <line className="bar" x1={width - 6.5} x2={width - 6.5} y1={top} y2={bottom} strokeWidth={1.2} />
-          <line className="bar" x1={width - 2} x2={width - 2} y1={top} y2={bottom} strokeWidth={4} />
+          <line
+            className={styles.bar}
+            x1={width - 6.5}
+            x2={width - 6.5}
+            y1={top}
+            y2={bottom}
+            strokeWidth={1.2}
+          />
+          <line className={styles.bar} x1={width - 2} x2={width - 2} y1={top} y2={bottom} strokeWidth={4} />
         </g>
       ) : (
         <g>
           {measure.barline === 'double' && (
-            <line className="bar" x1={width - 4.5} x2={width - 4.5} y1={top} y2={bottom} strokeWidth={1.2} />
+            <line
+              className={styles.bar}
+              x1={width - 4.5}
+              x2={width - 4.5}
+              y1={top}
+              y2={bottom}
+              strokeWidth={1.2}
+            />
           )}
-          <line className="bar" x1={width - 0.6} x2={width - 0.6} y1={top} y2={bottom} strokeWidth={1.2} />
+          <line
+            className={styles.bar}
+            x1={width - 0.6}
+            x2={width - 0.6}
+            y1={top}
+            y2={bottom}
+            strokeWidth={1.2}
+          />
         </g>
       )}
     </>
@@ -358,9 +389,9 @@ export function Tuplets({
         <path
           d={`M${from} ${y + 5}V${y}H${(from + to) / 2 - 8}M${(from + to) / 2 + 8} ${y}H${to}V${y + 5}`}
           fill="none"
-          className="bar"
+          className={styles.bar}
         />
-        <text className="small" x={(from + to) / 2} y={y + 4}>
+        <text className={styles.small} x={(from + to) / 2} y={y + 4}>
           {numbers.get(group)}
         </text>
       </g>
@@ -389,12 +420,12 @@ export function Barres({
             Barre at fret {fret}, strings {strings[1]} to {strings[0]}
           </title>
           {!comesOver && (
-            <text className="barre" x={label} y={y + 3}>
+            <text className={styles.barre} x={label} y={y + 3}>
               {name}
             </text>
           )}
           {line < right && (
-            <path className="barre-line" d={`M${line} ${y - 1}H${right}${goesOn ? '' : 'v-5'}`} />
+            <path className={styles.barreLine} d={`M${line} ${y - 1}H${right}${goesOn ? '' : 'v-5'}`} />
           )}
         </g>
       );
@@ -412,7 +443,7 @@ export function Fingers({
   y: number;
 }) {
   return fingerRows(measure).map(row => (
-    <text key={`${row.tick}-${row.low}`} className="finger" x={x(row.tick)} y={y + (row.low ? 16 : 0)}>
+    <text key={`${row.tick}-${row.low}`} className={styles.finger} x={x(row.tick)} y={y + (row.low ? 16 : 0)}>
       {row.text}
     </text>
   ));
@@ -441,7 +472,7 @@ export function Plucks({
     else if (!row.text.endsWith(sign)) row.text += sign;
   }
   return [...rows.entries()].map(([key, row]) => (
-    <text key={key} className="finger" x={x(row.start)} y={y + (row.low ? 16 : 0)}>
+    <text key={key} className={styles.finger} x={x(row.start)} y={y + (row.low ? 16 : 0)}>
       {row.text}
     </text>
   ));
@@ -470,7 +501,7 @@ export function Degrees({
     else row.text += ` ${byNote[i]!}`;
   }
   return [...rows.entries()].map(([key, row]) => (
-    <text key={key} className="degree" x={x(row.tick)} y={y + (row.low ? 16 : 0)}>
+    <text key={key} className={styles.degree} x={x(row.tick)} y={y + (row.low ? 16 : 0)}>
       {row.text}
     </text>
   ));
@@ -502,7 +533,7 @@ export function Counts({
     return (
       <text
         key={tick}
-        className={`count${beat ? ' beat' : ''}${tick === playingTick ? ' said' : ''}`}
+        className={clsx(styles.count, beat && styles.beat, tick === playingTick && styles.said)}
         x={x(tick)}
         y={y}
       >

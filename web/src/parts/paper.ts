@@ -1,5 +1,3 @@
-import './paper.css';
-
 /** Sizes of paper that sheets are printed on. */
 export type Paper = 'a4' | 'letter';
 

@@ -1,5 +1,6 @@
 import { Alert, Button, Group, Switch, Text, Title } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
+import clsx from 'clsx';
 import { useCallback, useState } from 'react';
 import { useLocation, useNavigate } from 'react-router';
 import type { MidiGrid, ScoreFileReading } from '#core/formats';
@@ -16,9 +17,10 @@ import { Masthead } from '../parts/Masthead';
 import { METERS, meterOf } from '../parts/meters';
 import { RIGHTS_CHOICES } from '../parts/rights';
 import { Stave } from '../parts/Stave';
+import styles from '../parts/TextReport.module.css';
+import common from '../theme/common.module.css';
 import { NotFound } from './NotFound';
 import type { ScoreFile } from './shelf/useFiles';
-import '../parts/TextReport.css';
 
 const GRID_CHOICES: { value: MidiGrid | ''; label: string }[] = [
   { value: '', label: 'as it fits' },
@@ -83,13 +85,13 @@ function FilePage({ score: { name, bytes } }: { score: ScoreFile }) {
   const { state: playing, toggle } = usePlayback();
   const onDrawn = useCallback(() => {}, []);
   return (
-    <div className="frame">
+    <div className={common.frame}>
       <Masthead title={read?.tune.title ?? 'Add a file'} under={name} rail={{ tune: '/file' }} />
-      <main className="page">
+      <main className={common.page}>
         <div
           style={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fit, minmax(320px, 1fr))', gap: 24 }}
         >
-          <div className="panel stack">
+          <div className={`${common.panel} ${common.stack}`}>
             <Title order={2}>What to take</Title>
             {error && <Alert color="cranberry">{storeWords(error)}</Alert>}
             {reading?.error && (
@@ -188,7 +190,7 @@ function FilePage({ score: { name, bytes } }: { score: ScoreFile }) {
               </Alert>
             )}
           </div>
-          <div className="panel stack" aria-live="polite">
+          <div className={`${common.panel} ${common.stack}`} aria-live="polite">
             <Title order={2}>What was understood</Title>
             {read && <Understood read={read} />}
           </div>
@@ -235,8 +237,8 @@ function FileRemarks({
   if (!remarks.length) return null;
   return (
     <>
-      <h3 className="side-head">{title}</h3>
-      <ul className={`text-remarks ${tone}`}>
+      <h3>{title}</h3>
+      <ul className={clsx(styles.textRemarks, tone && styles[tone])}>
         {remarks.map(remark => (
           <li key={remark.message}>{fileRemarkWords(remark)}</li>
         ))}

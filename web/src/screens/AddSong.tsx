@@ -18,6 +18,8 @@ import { Stave } from '../parts/Stave';
 import { StrumArrows } from '../parts/StrumArrows';
 import { Remarks } from '../parts/TextReport';
 import { WordSheet } from '../parts/WordSheet';
+import common from '../theme/common.module.css';
+import styles from './AddTune.module.css';
 
 const EXAMPLE = `title: Lamp in the Window
 capo: 3
@@ -77,17 +79,17 @@ export function AddSong({ existing }: { existing?: Tune }) {
     area.setSelectionRange(from, from + (lines[line - 1]?.length ?? 0));
   };
   return (
-    <div className="frame">
+    <div className={common.frame}>
       <Masthead
         title={existing ? `Source of ${existing.title}` : 'Add a song'}
         under="its chords and words, as you would write them down"
         rail={{ tune: existing ? `/tune/${existing.id}` : '/song' }}
       />
-      <main className="page">
+      <main className={common.page}>
         <div
           style={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fit, minmax(320px, 1fr))', gap: 24 }}
         >
-          <div className="abc-field">
+          <div className={styles.abcField}>
             <Textarea
               ref={field}
               label="Chords and words"
@@ -103,7 +105,7 @@ export function AddSong({ existing }: { existing?: Tune }) {
             />
             <HowToWrite />
           </div>
-          <div className="panel stack" aria-live="polite">
+          <div className={`${common.panel} ${common.stack}`} aria-live="polite">
             <Title order={2}>What was understood</Title>
             <DraftTrouble unkept={unkept} error={keep.error} />
             {!reading && (
@@ -223,7 +225,7 @@ function HowToWrite() {
   return (
     <details>
       <summary>How to write it</summary>
-      <table className="names" style={{ marginTop: 6 }}>
+      <table className={common.names} style={{ marginTop: 6 }}>
         <tbody>
           {WAYS.map(([written, meaning]) => (
             <tr key={written}>

@@ -24,7 +24,8 @@ import { Choice } from '../parts/Choice';
 import { DraftTrouble, useDraft } from '../parts/draft';
 import { Masthead } from '../parts/Masthead';
 import { RIGHTS_CHOICES } from '../parts/rights';
-import './AddTune.css';
+import common from '../theme/common.module.css';
+import styles from './AddTune.module.css';
 
 const EXAMPLE = `X:1
 T:Title
@@ -121,17 +122,17 @@ export function SourceField({ existing }: { existing?: Tune }) {
 
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: a file may be dropped anywhere; typing and pasting do the same
-    <div className="frame" onDragOver={e => e.preventDefault()} onDrop={e => void drop(e)}>
+    <div className={common.frame} onDragOver={e => e.preventDefault()} onDrop={e => void drop(e)}>
       <Masthead
         title={existing ? `Source of ${existing?.title}` : 'Add a tune'}
         under="in ABC notation"
         rail={{ tune: tuneId ? `/tune/${tuneId}` : '/add' }}
       />
-      <main className="page">
+      <main className={common.page}>
         <div
           style={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fit, minmax(320px, 1fr))', gap: 24 }}
         >
-          <div className="abc-field">
+          <div className={styles.abcField}>
             <Textarea
               ref={field}
               label="Tune or tune book"
@@ -161,7 +162,7 @@ export function SourceField({ existing }: { existing?: Tune }) {
               onChange={e => setText(e.currentTarget.value)}
             />
           </div>
-          <div className="panel" aria-live="polite">
+          <div className={common.panel} aria-live="polite">
             <Title order={2}>What was understood</Title>
             {trouble && <Alert color="cranberry">{trouble}</Alert>}
             <DraftTrouble unkept={unkept} error={keep.error} />
@@ -251,7 +252,7 @@ function Understood({ entry, onGoTo }: { entry: AbcTune; onGoTo: (line: number, 
         {melodyNotes(tune).length} notes, {chords} chord symbols
         {tune.measures.length > 0 && `, form ${formWords(formOf(tune.measures, tune.order))}`}
       </Text>
-      <ul className="problems">
+      <ul className={common.problems}>
         {problems.map((p, i) => (
           <li key={i}>
             <button

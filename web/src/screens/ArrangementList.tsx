@@ -9,6 +9,7 @@ import type { ArrangementEntry } from '../data/db';
 import { useStoreChange } from '../data/queries';
 import { newId, removeArrangement, save, storeWords } from '../data/store';
 import { offerPuttingBack } from '../parts/putBack';
+import styles from './TuneScreen.module.css';
 
 /** The arrangements of a tune: opened, named, made twice, taken away. */
 export function ArrangementList({ entries }: { entries: readonly ArrangementEntry[] }) {
@@ -41,7 +42,7 @@ export function ArrangementList({ entries }: { entries: readonly ArrangementEntr
           {storeWords(trouble)}
         </Alert>
       )}
-      <ul className="arrangement-list">
+      <ul className={styles.arrangementList}>
         {entries.map(entry => (
           <li key={entry.id}>
             {naming === entry.id ? (
@@ -54,7 +55,7 @@ export function ArrangementList({ entries }: { entries: readonly ArrangementEntr
               <>
                 <div>
                   <Link to={`/arrangement/${entry.id}`}>{entry.name ?? entry.label}</Link>
-                  {entry.name && <div className="meta">{entry.label}</div>}
+                  {entry.name && <div className={styles.meta}>{entry.label}</div>}
                 </div>
                 <Menu position="bottom-end">
                   <Menu.Target>

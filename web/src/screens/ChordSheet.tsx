@@ -18,10 +18,12 @@ import { PaperScreen } from '../parts/PaperScreen';
 import { LeftHandedPictures, PaperSize, PrintButton } from '../parts/PaperTools';
 import { PictureButtons } from '../parts/PictureButtons';
 import type { Paper } from '../parts/paper';
+import paperStyles from '../parts/paper.module.css';
 import { ShapePicture } from '../parts/ShapePicture';
 import { useSheet } from '../parts/useSheet';
+import common from '../theme/common.module.css';
+import styles from './ChordSheet.module.css';
 import { useProgression } from './shapes/useProgression';
-import './ChordSheet.css';
 
 export function ChordSheetScreen() {
   return <PlannedTuneGate>{(tune, planned) => <ChordSheet tune={tune} planned={planned} />}</PlannedTuneGate>;
@@ -62,7 +64,7 @@ function ChordSheet({ tune, planned }: { tune: Tune; planned: Planned }) {
         workbench: arrangements.data?.[0] && `/arrangement/${arrangements.data[0].id}`,
       }}
     >
-      <div className="paper-tools">
+      <div className={paperStyles.paperTools}>
         <SegmentedControl
           value={sheet}
           onChange={value => choose('sheet', value)}
@@ -89,10 +91,10 @@ function ChordSheet({ tune, planned }: { tune: Tune; planned: Planned }) {
         )}
         <LeftHandedPictures />
         <PrintButton />
-        <PictureButtons of=".paper" title={tune.title} />
+        <PictureButtons of={`.${paperStyles.paper}`} title={tune.title} />
         <details>
           <summary>My own words for the strings</summary>
-          <div className="string-words">
+          <div className={styles.stringWords}>
             {setup.tuning.map((_, i) => (
               <TextInput
                 key={i}
@@ -111,9 +113,9 @@ function ChordSheet({ tune, planned }: { tune: Tune; planned: Planned }) {
           </div>
         </details>
       </div>
-      <article className={`paper ${paper}`}>
+      <article className={`${paperStyles.paper} ${paperStyles[paper]}`}>
         <h1>{tune.title}</h1>
-        <p className="facts">
+        <p className={paperStyles.facts}>
           {[
             INSTRUMENTS[setup.instrument].name,
             `tuning ${tuningName(setup)}`,
@@ -140,12 +142,12 @@ function ChordSheet({ tune, planned }: { tune: Tune; planned: Planned }) {
           sections
             .filter(s => s.chords.length)
             .map(({ section, chords: inSection }) => (
-              <section key={section.from} className="sheet-section">
+              <section key={section.from} className={styles.sheetSection}>
                 <h2>
                   {section.name}
                   {section.passes > 1 && <small> {timesWords(section.passes)}</small>}
                 </h2>
-                <div className="sheet-grips">
+                <div className={styles.sheetGrips}>
                   {inSection.map(chord => (
                     <SheetGrip
                       key={chord.ids[0]}
@@ -191,12 +193,12 @@ function InsteadOf({ chords, setup }: { chords: readonly ProgressionChord[]; set
       .slice(0, INSTEAD)
       .sort((a, b) => lowestOf(a.frets) - lowestOf(b.frets));
     return (
-      <section key={shape} className="sheet-section">
+      <section key={shape} className={styles.sheetSection}>
         <h2>
           {chordLabel(shape)}
           {setup.capo > 0 && <small> sounds {chordLabel(sounding)}</small>}
         </h2>
-        <div className="sheet-grips">
+        <div className={styles.sheetGrips}>
           {[...(chosen ? [chosen] : []), ...others].map((way, i) => (
             <figure key={shapeText(way.frets)}>
               <small>
@@ -205,7 +207,7 @@ function InsteadOf({ chords, setup }: { chords: readonly ProgressionChord[]; set
                   : `instead${lowestOf(way.frets) > 1 ? `, from fret ${lowestOf(way.frets)}` : ''}`}
               </small>
               <ShapePicture setup={setup} frets={way.frets} grip={way.grip} scale={0.9} />
-              <div className="strokes">{shapeText(way.frets)}</div>
+              <div className={styles.strokes}>{shapeText(way.frets)}</div>
             </figure>
           ))}
         </div>
@@ -225,13 +227,13 @@ function CapoTable({ shapes, sounding, capo }: { shapes: readonly string[]; soun
   const usual = ['C', 'A', 'G', 'E', 'D', 'F', 'Am', 'Em', 'Dm', 'Bm'];
   const rows = [...shapes, ...usual.filter(shape => !shapes.includes(shape))];
   return (
-    <table className="capo-table">
+    <table className={styles.capoTable}>
       <caption>Shapes down, capo across: what then sounds.</caption>
       <thead>
         <tr>
           <th scope="col">Shape</th>
           {CHART.map(fret => (
-            <th key={fret} scope="col" className={fret === capo ? 'own' : ''}>
+            <th key={fret} scope="col" className={fret === capo ? styles.own : ''}>
               {fret}
             </th>
           ))}
@@ -244,7 +246,7 @@ function CapoTable({ shapes, sounding, capo }: { shapes: readonly string[]; soun
             {CHART.map(fret => {
               const key = transposeKey(sounding, fret - capo);
               return (
-                <td key={fret} className={fret === capo ? 'own' : ''}>
+                <td key={fret} className={fret === capo ? styles.own : ''}>
                   {chordLabel(capoNames([shape], fret, keyFifths(key))[0]?.sounding ?? '')}
                 </td>
               );
@@ -280,7 +282,7 @@ function SheetGrip({
       {chosen ? (
         <>
           <ShapePicture setup={setup} frets={chosen.frets} grip={chosen.grip} scale={0.95} />
-          <div className="strokes">
+          <div className={styles.strokes}>
             {patternText(
               patternUnder(strokes, chosen.frets, named && bassStringOf(chosen.frets, named, setup)).map(
                 play => ({
@@ -294,7 +296,7 @@ function SheetGrip({
               string{silent.length > 1 ? 's' : ''} {silent.join(', ')} silent here
             </small>
           )}
-          <span className="visually-hidden">{shapeText(chosen.frets)}</span>
+          <span className={common.visuallyHidden}>{shapeText(chosen.frets)}</span>
         </>
       ) : (
         <p>no shape</p>

@@ -22,11 +22,12 @@ import { PaperScreen } from '../parts/PaperScreen';
 import { LeftHandedPictures, NamesOnPaper, PaperSize, PrintButton } from '../parts/PaperTools';
 import { PictureButtons } from '../parts/PictureButtons';
 import type { Paper } from '../parts/paper';
+import paperStyles from '../parts/paper.module.css';
 import { RemarkList } from '../parts/RemarkList';
 import { Ribbon } from '../parts/Ribbon';
 import { ShapePicture } from '../parts/ShapePicture';
 import { useSheet } from '../parts/useSheet';
-import './Handout.css';
+import styles from './Handout.module.css';
 
 export function HandoutScreen() {
   return <ArrangementGate>{({ arrangement }) => <Handout arrangement={arrangement} />}</ArrangementGate>;
@@ -99,7 +100,7 @@ function Handout({ arrangement: folded }: { arrangement: Arrangement }) {
         handout: `${base}/handout`,
       }}
     >
-      <div className="paper-tools">
+      <div className={paperStyles.paperTools}>
         <SegmentedControl
           value={sheet}
           onChange={value => choose('sheet', value)}
@@ -177,11 +178,14 @@ function Handout({ arrangement: folded }: { arrangement: Arrangement }) {
           onChange={event => choose('large', event.currentTarget.checked)}
         />
         <PrintButton />
-        <PictureButtons of=".paper" title={arrangement.title} />
+        <PictureButtons of={`.${paperStyles.paper}`} title={arrangement.title} />
       </div>
-      <article className={`paper ${paper}`} style={{ '--size': large ? LARGE_LETTERS : 1 } as CSSProperties}>
+      <article
+        className={`${paperStyles.paper} ${paperStyles[paper]}`}
+        style={{ '--size': large ? LARGE_LETTERS : 1 } as CSSProperties}
+      >
         <h1>{arrangement.title}</h1>
-        <p className="facts">
+        <p className={paperStyles.facts}>
           {[
             instrument.name,
             `strings ${setup.tuning.length} to 1: ${tuning}${instrument.pairs.some(p => p !== undefined) ? ' (pairs)' : ''}`,
@@ -194,7 +198,7 @@ function Handout({ arrangement: folded }: { arrangement: Arrangement }) {
           ].join(' · ')}
         </p>
         {sheet === 'tab' && grips.length > 0 && (
-          <div className="grips">
+          <div className={styles.grips}>
             {grips.map(chord => (
               <figure key={chord.shape}>
                 <ShapePicture

@@ -29,7 +29,8 @@ import { METERS, meterOf, TONIC_CHOICES } from '../parts/meters';
 import { RIGHTS_CHOICES } from '../parts/rights';
 import { TextReport } from '../parts/TextReport';
 import { textStyle } from '../parts/textStyle';
-import './NewPiece.css';
+import common from '../theme/common.module.css';
+import styles from './NewPiece.module.css';
 
 /** A pattern accompanies chords, and a piece that begins with nothing has none. */
 const WRITTEN: Style[] = ['fingerstyle', 'chord-melody', 'melody'];
@@ -233,14 +234,14 @@ export function NewPiece() {
   const otherwise = (field: 'instrument' | 'meter') =>
     chosen[field] !== undefined && chosen[field] !== values[field] ? 'The text says otherwise' : undefined;
   return (
-    <div className="frame">
+    <div className={common.frame}>
       <Masthead
         title={text.trim() ? 'A piece from its text' : 'Begin with nothing'}
         under="for what you have in the fingers"
         rail={{ tune: '/new' }}
       />
-      <main className="page">
-        <form className="panel new-piece" onSubmit={form.onSubmit(() => begin.mutate())}>
+      <main className={common.page}>
+        <form className={`${common.panel} ${styles.newPiece}`} onSubmit={form.onSubmit(() => begin.mutate())}>
           <TextInput
             label="Name of the piece"
             data-autofocus
@@ -248,7 +249,7 @@ export function NewPiece() {
             value={values.title}
           />
           <Textarea
-            className="as-text"
+            className={styles.asText}
             label="What you play, if you have it as text"
             description="Said string by string, or a tab to paste; it can also be written in the Workbench."
             placeholder={'s4 E 0 2h3 s3 0 2/4 | s2 Q 1 ...'}
@@ -261,7 +262,7 @@ export function NewPiece() {
             onChange={event => setText(event.currentTarget.value)}
           />
           <LettersHelp />
-          <div role="status" aria-live="polite" className="as-text">
+          <div role="status" aria-live="polite" className={styles.asText}>
             {known && (
               <>
                 <Title order={2}>What was understood</Title>
@@ -274,7 +275,7 @@ export function NewPiece() {
               </Text>
             )}
           </div>
-          <div className="fields">
+          <div className={styles.fields}>
             <Choice
               label="Instrument"
               description={otherwise('instrument')}

@@ -1,13 +1,14 @@
 import { Button } from '@mantine/core';
 import { isRouteErrorResponse, Link, useRouteError } from 'react-router';
 import { Masthead } from '../parts/Masthead';
+import common from '../theme/common.module.css';
 
 /** Shown where a link leads to nothing (any more). */
 export function NotFound({ what }: { what: 'page' | 'tune' | 'arrangement' | 'file' | 'pupil' | 'lesson' }) {
   return (
-    <div className="frame">
+    <div className={common.frame}>
       <Masthead title="Velvet Porch" />
-      <main className="page">
+      <main className={common.page}>
         <h2>There is no such {what} here</h2>
         <p>
           {what === 'page'
@@ -33,9 +34,9 @@ export function Trouble() {
       ? error.message
       : 'unknown trouble';
   return (
-    <div className="frame">
+    <div className={common.frame}>
       <Masthead title="Velvet Porch" />
-      <main className="page">
+      <main className={common.page}>
         <h2>This screen has run into trouble</h2>
         <p>Your work is stored and untouched. What went wrong: {text}</p>
         <Button onClick={() => window.location.reload()}>Open it again</Button>

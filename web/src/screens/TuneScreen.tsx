@@ -52,8 +52,9 @@ import { RIGHTS_CHOICES } from '../parts/rights';
 import { Stave } from '../parts/Stave';
 import { TextureChoice } from '../parts/TextureChoice';
 import { WordSheet } from '../parts/WordSheet';
+import common from '../theme/common.module.css';
 import { ArrangementList } from './ArrangementList';
-import './TuneScreen.css';
+import styles from './TuneScreen.module.css';
 
 /** The tune itself: stave, form, chords, words; heard; and the way to an arrangement. */
 export function TuneScreen() {
@@ -191,7 +192,7 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
   });
 
   return (
-    <div className="frame">
+    <div className={common.frame}>
       <Masthead
         title={tune.title}
         under={[tune.rhythm, keyName(tune.key), tune.source ?? tune.composer].filter(Boolean).join(' · ')}
@@ -200,13 +201,16 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
           workbench: arrangements.data?.[0] && `/arrangement/${arrangements.data[0].id}`,
         }}
       />
-      <main className="page">
+      <main className={common.page}>
         <Group align="end" mb="md" gap="lg">
           <div>
             <Title order={2} size="h4" mb={4}>
               Form
             </Title>
-            <ul className="form-strip" aria-label={`Form: ${formOf(tune.measures, tune.order).join(' ')}`}>
+            <ul
+              className={styles.formStrip}
+              aria-label={`Form: ${formOf(tune.measures, tune.order).join(' ')}`}
+            >
               {sectionsOf(tune.measures).flatMap(section =>
                 Array.from({ length: section.passes }, (_, i) => i + 1).map(time => (
                   <li key={`${section.from}-${time}`}>
@@ -261,7 +265,7 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
           )}
         </Group>
         {onSheet ? (
-          <section className="song-words" aria-label="Words and chords">
+          <section className={styles.songWords} aria-label="Words and chords">
             <WordSheet
               tune={transposeTune(tune, plan?.transposition ?? 0)}
               capo={plan?.setup.capo ?? 0}
@@ -302,7 +306,7 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
             visibility: drawn ? undefined : 'hidden',
           }}
         >
-          <section className="panel" aria-labelledby="arrange-title">
+          <section className={common.panel} aria-labelledby="arrange-title">
             <h2 id="arrange-title">Arrange it</h2>
             <div style={{ display: 'grid', gap: 10, maxWidth: 380 }}>
               {plan && (
@@ -430,7 +434,7 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
             )}
           </section>
           <HarmonyPanel tune={tune} onTune={copy.replace} />
-          <section className="panel">
+          <section className={common.panel}>
             <h2>Arrangements of this tune</h2>
             {!arrangements.data?.length && <Text c="dimmed">None yet.</Text>}
             <ArrangementList entries={arrangements.data ?? []} />

@@ -22,7 +22,8 @@ import { Choice } from '../parts/Choice';
 import { Hear } from '../parts/Hear';
 import { INSTRUMENT_CHOICES } from '../parts/instruments';
 import { Masthead } from '../parts/Masthead';
-import './Tuner.css';
+import common from '../theme/common.module.css';
+import styles from './Tuner.module.css';
 
 /** How the strings of the simulated instrument have drifted, in cents. */
 const DRIFT = [14, -22, 5, -9, 31, -4, 18, -12];
@@ -74,9 +75,9 @@ export function TunerScreen() {
   const strings = openNotes(setup);
   const simulated = simulatedStrings(setup, DRIFT, behind / 100);
   return (
-    <div className="frame">
+    <div className={common.frame}>
       <Masthead title="Tuner" under="each string at this capo, in cents" />
-      <main className="page">
+      <main className={common.page}>
         <Group align="end" mb="md">
           <Choice
             label="Instrument"
@@ -107,19 +108,19 @@ export function TunerScreen() {
         </Group>
         {trouble && <Alert color="cranberry">{trouble}.</Alert>}
         <Needle reading={reading} frequency={frequency} />
-        <div className="tuner-columns">
+        <div className={styles.tunerColumns}>
           <section aria-labelledby="tones">
             <Title order={2} id="tones" size="h4">
               Reference tones
             </Title>
-            <ul className="tones">
+            <ul className={styles.tones}>
               {strings.map((midi, i) => (
                 <li key={i}>
                   <span>
                     {stringName(setup, i + 1)}
                     {capo > 0 && `, sounds ${pitchName(spellMidi(midi, 0), true)}`}
                   </span>
-                  <span className="quiet">{frequencyOf(midi).toFixed(2)} Hz</span>
+                  <span className={common.quiet}>{frequencyOf(midi).toFixed(2)} Hz</span>
                   <Hear
                     label={`Hear string ${i + 1}`}
                     request={() => ({
@@ -197,12 +198,12 @@ function Needle({
   const cents = reading ? Math.max(-50, Math.min(50, reading.cents)) : 0;
   const words = reading ? tuningWords(reading.cents) : undefined;
   return (
-    <section className="needle" aria-label="What is heard">
+    <section className={styles.needle} aria-label="What is heard">
       <p role="status">
         {reading ? (
           <>
             <strong>{reading.name}</strong> {words}
-            <span className="quiet">
+            <span className={common.quiet}>
               {' '}
               {reading.cents >= 0 ? '+' : '−'}
               {Math.abs(reading.cents).toFixed(1)} cents, {frequency!.toFixed(2)} Hz
@@ -226,13 +227,13 @@ function Needle({
             strokeWidth={i === 5 ? 3 : 1.5}
           />
         ))}
-        <text x={20} y={70} textAnchor="middle" className="scale">
+        <text x={20} y={70} textAnchor="middle" className={styles.scale}>
           −50
         </text>
-        <text x={220} y={70} textAnchor="middle" className="scale">
+        <text x={220} y={70} textAnchor="middle" className={styles.scale}>
           0
         </text>
-        <text x={420} y={70} textAnchor="middle" className="scale">
+        <text x={420} y={70} textAnchor="middle" className={styles.scale}>
           +50
         </text>
         {reading && (

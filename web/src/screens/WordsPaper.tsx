@@ -18,12 +18,13 @@ import { PaperScreen } from '../parts/PaperScreen';
 import { LeftHandedPictures, NamesOnPaper, PaperSize, PrintButton } from '../parts/PaperTools';
 import { PictureButtons } from '../parts/PictureButtons';
 import type { Paper } from '../parts/paper';
+import paperStyles from '../parts/paper.module.css';
 import { ShapePicture } from '../parts/ShapePicture';
 import { StrumArrows } from '../parts/StrumArrows';
 import { useSheet } from '../parts/useSheet';
 import { WordSheet } from '../parts/WordSheet';
+import styles from './Handout.module.css';
 import { useProgression } from './shapes/useProgression';
-import './Handout.css';
 
 export function WordsPaperScreen() {
   return <PlannedTuneGate>{(tune, planned) => <WordsPaper tune={tune} planned={planned} />}</PlannedTuneGate>;
@@ -77,7 +78,7 @@ function WordsPaper({ tune, planned: { plan } }: { tune: Tune; planned: Planned 
         workbench: arrangements.data?.[0] && `/arrangement/${arrangements.data[0].id}`,
       }}
     >
-      <div className="paper-tools" role="region" aria-label="What the paper shows">
+      <div className={paperStyles.paperTools} role="region" aria-label="What the paper shows">
         <PaperSize value={paper} onChange={setPaper} />
         <NamesOnPaper value={names} onChange={setNames} />
         <Switch
@@ -92,7 +93,7 @@ function WordsPaper({ tune, planned: { plan } }: { tune: Tune; planned: Planned 
         />
         <LeftHandedPictures />
         <PrintButton />
-        <PictureButtons of=".paper" title={tune.title} />
+        <PictureButtons of={`.${paperStyles.paper}`} title={tune.title} />
         <Button variant="default" onClick={() => void copy()}>
           Copy as text
         </Button>
@@ -109,9 +110,12 @@ function WordsPaper({ tune, planned: { plan } }: { tune: Tune; planned: Planned 
           ChordPro file
         </Button>
       </div>
-      <article className={`paper ${paper}`} style={{ '--size': large ? LARGE : 1 } as CSSProperties}>
+      <article
+        className={`${paperStyles.paper} ${paperStyles[paper]}`}
+        style={{ '--size': large ? LARGE : 1 } as CSSProperties}
+      >
         <h1>{tune.title}</h1>
-        <p className="facts">
+        <p className={paperStyles.facts}>
           {[
             ...(tune.composer ? [tune.composer] : []),
             capo
@@ -122,7 +126,7 @@ function WordsPaper({ tune, planned: { plan } }: { tune: Tune; planned: Planned 
         </p>
         {pattern && <StrumArrows pattern={pattern} meter={tune.meter} strings={setup.tuning.length} />}
         {pictures && grips.length > 0 && (
-          <div className="grips" style={{ marginTop: 8 }}>
+          <div className={styles.grips} style={{ marginTop: 8 }}>
             {grips.map(chord => (
               <figure key={`${chord.shape} ${shapeText(chord.chosen!.frets)}`}>
                 <ShapePicture

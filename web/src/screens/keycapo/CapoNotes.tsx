@@ -14,6 +14,8 @@ import { chordLabel } from '#core/chord';
 import { keyName, prettyAccidentals } from '#core/pitch';
 import type { Tune } from '#core/tune';
 import { arranger } from '../../engine/workers';
+import common from '../../theme/common.module.css';
+import styles from './KeyCapo.module.css';
 
 /** What follows from a capo: names by shape and by sound, what the band plays, stretches, and the way back. */
 export function CapoNotes({ tune, plan, cell }: { tune: Tune; plan: TunePlan; cell: KeyPlan }) {
@@ -35,10 +37,10 @@ export function CapoNotes({ tune, plan, cell }: { tune: Tune; plan: TunePlan; ce
   const back = wayBack(cell.setup, plan.hand, grips);
   const moved = smallest ? smallest.pitchMove : 0;
   return (
-    <div className="capo-notes">
-      <section className="panel">
+    <div className={styles.capoNotes}>
+      <section className={common.panel}>
         <h2>{capo ? `Names with capo ${capo}` : 'Names without capo'}</h2>
-        <table className="names">
+        <table className={common.names}>
           <tbody>
             <tr>
               <th scope="row">Shape</th>
@@ -55,7 +57,7 @@ export function CapoNotes({ tune, plan, cell }: { tune: Tune; plan: TunePlan; ce
           </tbody>
         </table>
       </section>
-      <section className="panel">
+      <section className={common.panel}>
         <h2>Tell the pianist</h2>
         <p>
           {keyName(band.key)}: {band.chords.map(c => `${chordLabel(c.sounding)} (${c.step})`).join(', ')}.{' '}
@@ -63,7 +65,7 @@ export function CapoNotes({ tune, plan, cell }: { tune: Tune; plan: TunePlan; ce
         </p>
       </section>
       {grips.length > 0 && (
-        <section className="panel">
+        <section className={common.panel}>
           <h2>Stretch and capo</h2>
           <Group align="end" gap={12}>
             <NumberInput
@@ -88,7 +90,7 @@ export function CapoNotes({ tune, plan, cell }: { tune: Tune; plan: TunePlan; ce
           {back.length > 1 && (
             <>
               <h3>The way back without the capo</h3>
-              <ol className="way-back">
+              <ol className={styles.wayBack}>
                 {back.map(step => (
                   <li key={step.week}>
                     Week {step.week}: {step.capo ? `capo ${step.capo}` : 'no capo'},{' '}

@@ -1,6 +1,7 @@
 import { Alert, Button, Loader } from '@mantine/core';
 import { IconArrowBackUp } from '@tabler/icons-react';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import clsx from 'clsx';
 import { type KeyboardEvent, useMemo, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { HIGHEST_CAPO, type KeyPlan, type KeyWishes, otherKey } from '#core/capo';
@@ -16,11 +17,13 @@ import { OtherKeyNote } from '../../parts/OtherKeyNote';
 import { OtherTuningNote } from '../../parts/OtherTuningNote';
 import { RangeChart } from '../../parts/RangeChart';
 import { SetupPanel } from '../../parts/SetupPanel';
+import common from '../../theme/common.module.css';
+import shapesStyles from '../shapes/Shapes.module.css';
 import { CapoNotes } from './CapoNotes';
+import styles from './KeyCapo.module.css';
 import { cellName, MARKS, markOf } from './marks';
 import { Compared, PlanDetail } from './PlanDetail';
 import { VoicePanel } from './VoicePanel';
-import './KeyCapo.css';
 
 export function KeyCapoScreen() {
   return <PlannedTuneGate>{(tune, planned) => <KeyCapo tune={tune} planned={planned} />}</PlannedTuneGate>;
@@ -98,7 +101,7 @@ function KeyCapo({ tune, planned }: { tune: Tune; planned: Planned }) {
   };
 
   return (
-    <div className="frame">
+    <div className={common.frame}>
       <Masthead
         title={tune.title}
         under={`Key & capo · ${taken ? `${cellName(taken)}, sounds ${keyName(taken.soundingKey)}` : 'nothing chosen yet'}`}
@@ -117,12 +120,12 @@ function KeyCapo({ tune, planned }: { tune: Tune; planned: Planned }) {
           Undo
         </Button>
       </Masthead>
-      <main className="planner">
-        <div className="stack side-panels">
+      <main className={styles.planner}>
+        <div className={common.stack}>
           <VoicePanel tune={tune} plan={plan} change={change} />
           <SetupPanel plan={plan} change={change} />
         </div>
-        <div className="field">
+        <div className={styles.field}>
           {table.error && <Alert color="cranberry">{table.error.message}</Alert>}
           {table.isPending && <Loader />}
           {table.data && !plans.length && (
@@ -133,7 +136,7 @@ function KeyCapo({ tune, planned }: { tune: Tune; planned: Planned }) {
           )}
           {plans.length > 0 && (
             <>
-              <table className="key-field" ref={grid} onKeyDown={onKeys}>
+              <table className={styles.keyField} ref={grid} onKeyDown={onKeys}>
                 <caption>
                   Shapes down, capo across; in each field what then sounds. {MARKS.well.sign} sits well,{' '}
                   {MARKS.works.sign} works, {MARKS.hard.sign} hard, {MARKS.out.sign} out of voice or pitch.
@@ -169,14 +172,19 @@ function KeyCapo({ tune, planned }: { tune: Tune; planned: Planned }) {
                                 data-cell={id}
                                 tabIndex={cell === current ? 0 : -1}
                                 aria-pressed={cell === current}
-                                className={`key-cell ${mark}${cell === current ? ' looked' : ''}${cell === taken ? ' taken' : ''}`}
+                                className={clsx(
+                                  styles.keyCell,
+                                  styles[mark],
+                                  cell === current && styles.looked,
+                                  cell === taken && styles.taken,
+                                )}
                                 aria-label={`${cellName(cell)}: sounds ${keyName(cell.soundingKey)}, ${MARKS[mark].words}, effort ${cell.cost.toFixed(1)}${rank <= 3 ? `, choice ${rank}` : ''}${cell === taken ? ', taken' : ''}`}
                                 onClick={() => setLooked(id)}
                                 onDoubleClick={() => take(cell)}
                               >
-                                <span className="mark">{MARKS[mark].sign}</span>
+                                <span className={styles.mark}>{MARKS[mark].sign}</span>
                                 <b>{keyShort({ ...cell.soundingKey, mode: minor ? 'minor' : 'major' })}</b>
-                                {rank <= 3 && <span className="rank">{rank}</span>}
+                                {rank <= 3 && <span className={styles.rank}>{rank}</span>}
                               </button>
                             </td>
                           );
@@ -191,19 +199,19 @@ function KeyCapo({ tune, planned }: { tune: Tune; planned: Planned }) {
             </>
           )}
         </div>
-        <div className="stack detail">
-          <section className="panel" aria-label="Best choices">
+        <div className={`${common.stack} ${shapesStyles.detail}`}>
+          <section className={common.panel} aria-label="Best choices">
             <h2>Best choices</h2>
-            <ol className="best">
+            <ol className={styles.best}>
               {plans.slice(0, 5).map(p => (
                 <li key={idOf(p)}>
                   <button
                     type="button"
-                    className={p === current ? 'looked' : ''}
+                    className={p === current ? styles.looked : ''}
                     onClick={() => setLooked(idOf(p))}
                   >
                     {keyShort(p.shapeKey)} shapes, {p.setup.capo ? `capo ${p.setup.capo}` : 'no capo'}{' '}
-                    <span className="quiet">sounds {keyShort(p.soundingKey)}</span>
+                    <span className={common.quiet}>sounds {keyShort(p.soundingKey)}</span>
                   </button>
                 </li>
               ))}

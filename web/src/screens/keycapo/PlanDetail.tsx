@@ -3,7 +3,9 @@ import type { KeyPlan, PlanPart } from '#core/capo';
 import { keyName, keyShort } from '#core/pitch';
 import type { SoundRequest } from '../../engine/sound.worker';
 import { Hear } from '../../parts/Hear';
+import common from '../../theme/common.module.css';
 import { cellName, MARKS, type Mark } from './marks';
+import styles from './PlanDetail.module.css';
 
 const PART_WORDS: Record<PlanPart, string> = {
   shapes: 'Holding the shapes',
@@ -20,7 +22,7 @@ const PART_WORDS: Record<PlanPart, string> = {
 /** The parts of a plan's effort, longest bar for the largest. */
 function Parts({ cell, most }: { cell: KeyPlan; most: number }) {
   return (
-    <table className="parts">
+    <table className={styles.parts}>
       <tbody>
         {(Object.keys(PART_WORDS) as PlanPart[])
           .filter(part => cell.parts[part] >= 0.05)
@@ -28,7 +30,7 @@ function Parts({ cell, most }: { cell: KeyPlan; most: number }) {
             <tr key={part}>
               <th scope="row">{PART_WORDS[part]}</th>
               <td>
-                <div className="bar" style={{ width: `${(100 * cell.parts[part]) / most}%` }} />
+                <div className={styles.bar} style={{ width: `${(100 * cell.parts[part]) / most}%` }} />
               </td>
               <td>{cell.parts[part].toFixed(1)}</td>
             </tr>
@@ -55,7 +57,7 @@ export function PlanDetail({
   hear: () => SoundRequest;
 }) {
   return (
-    <section className="panel" aria-label="The choice looked at" aria-live="polite">
+    <section className={common.panel} aria-label="The choice looked at" aria-live="polite">
       <h2>{cellName(cell)}</h2>
       <Text size="sm" mb={6}>
         {MARKS[mark].sign} {MARKS[mark].words} · effort {cell.cost.toFixed(1)}
@@ -69,7 +71,7 @@ export function PlanDetail({
         </Button>
         <Hear label="Hear it in this key" request={hear} />
       </Group>
-      <ul className="reasons">
+      <ul className={common.reasons}>
         {cell.reasons.map(reason => (
           <li key={reason}>{reason}</li>
         ))}
@@ -99,9 +101,9 @@ export function Compared({ a, b, onClose }: { a: KeyPlan; b: KeyPlan; onClose: (
     ['Effort in all', a.cost.toFixed(1), b.cost.toFixed(1)],
   ];
   return (
-    <section className="panel" aria-label="Two choices side by side">
+    <section className={common.panel} aria-label="Two choices side by side">
       <h2>Side by side</h2>
-      <table className="compared">
+      <table className={styles.compared}>
         <thead>
           <tr>
             <td />

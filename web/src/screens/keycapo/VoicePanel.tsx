@@ -6,6 +6,7 @@ import { usePupils } from '../../data/queries';
 import type { PlanPatch } from '../../engine/useTunePlan';
 import { Choice } from '../../parts/Choice';
 import { PITCH_CHOICES, USUAL_RANGE } from '../../parts/pitches';
+import common from '../../theme/common.module.css';
 
 export function VoicePanel({
   tune,
@@ -23,7 +24,7 @@ export function VoicePanel({
   const singer = singers.find(own => own.voice.low === voice?.low && own.voice.high === voice.high)?.value;
   const kind = voice ? (voice.type ?? singer ?? 'own') : 'none';
   return (
-    <section className="panel stack" aria-label="Voice and pitch">
+    <section className={`${common.panel} ${common.stack}`} aria-label="Voice and pitch">
       <Choice
         label="Voice"
         options={[

@@ -5,6 +5,7 @@ import { type LessonOutline, type LessonStep, taughtArrangement } from '#core/le
 import { type Arrangement, LEVELS, type Level, settingsOf, type Variant } from '#core/score';
 import { LEVEL_WORDS } from '../../parts/arrangeWords';
 import { Choice } from '../../parts/Choice';
+import common from '../../theme/common.module.css';
 import type { Easier } from './useEasier';
 
 interface EasierProps {
@@ -36,7 +37,7 @@ export function EasierInAll({ arrangement, outline, easier, onPut }: EasierProps
   const count = (arrangement.variants ?? []).filter(({ id }) => has(outline, id)).length;
   if (!easier.offered && !count) return null;
   return (
-    <div className="stack">
+    <div className={common.stack}>
       {easier.offered && (
         <>
           <NumberInput

@@ -30,6 +30,8 @@ import type { ScoreMeasure } from '#core/score';
 import { measureNumbers, type Section } from '#core/tune';
 import { newId } from '../../data/store';
 import { Choice } from '../../parts/Choice';
+import common from '../../theme/common.module.css';
+import styles from './LessonScreen.module.css';
 
 const UNIT_WORDS: Record<LessonUnit, string> = {
   beat: 'beat by beat',
@@ -78,7 +80,7 @@ export function LessonMaker({
   const { minutes: split, order, ...rest } = outline;
   const taught = outline.sections ?? sections.map(({ id }) => id);
   return (
-    <div className="lesson-maker">
+    <div className={styles.lessonMaker}>
       <Choice
         label="Taught"
         options={LESSON_UNITS.map(unit => ({ value: unit, label: UNIT_WORDS[unit] }))}
@@ -285,7 +287,11 @@ export function StepEditor({
       ),
     });
   return (
-    <section className="panel stack" aria-label="This step" style={{ maxWidth: 640, marginBottom: 16 }}>
+    <section
+      className={`${common.panel} ${common.stack}`}
+      aria-label="This step"
+      style={{ maxWidth: 640, marginBottom: 16 }}
+    >
       <TextInput
         label="Name of the step"
         value={edit.title ?? step.title}

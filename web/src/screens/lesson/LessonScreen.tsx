@@ -27,13 +27,15 @@ import { hearingOf, type PlaySettings, rampOf } from '../../parts/playSettings';
 import { RemarkList } from '../../parts/RemarkList';
 import { SoundExport } from '../../parts/SoundExport';
 import { StepView } from '../../parts/StepView';
+import stepViewStyles from '../../parts/StepView.module.css';
 import { Transport } from '../../parts/Transport';
 import { usePlaySettings } from '../../parts/usePlaySettings';
+import common from '../../theme/common.module.css';
 import { EasierInAll, EasierMeasure } from './EasierMeasures';
 import { LessonMaker, StepEditor } from './LessonMaker';
+import styles from './LessonScreen.module.css';
 import { StepList } from './StepList';
 import { useEasier } from './useEasier';
-import './LessonScreen.css';
 
 export function LessonScreen() {
   return <ArrangementGate>{open => <WithProgress {...open} />}</ArrangementGate>;
@@ -133,7 +135,7 @@ function Lesson({
   const { setup } = arrangement;
 
   return (
-    <div className="frame full">
+    <div className={`${common.frame} ${common.full}`}>
       <Masthead
         title={arrangement.title}
         under={`Lesson · ${INSTRUMENTS[setup.instrument].name.toLowerCase()}${setup.capo ? ` · capo ${setup.capo}` : ''} · ${steps.filter(own => progress.done.includes(own.id)).length} of ${steps.length} steps done`}
@@ -144,8 +146,8 @@ function Lesson({
           handout: `${base}/handout`,
         }}
       />
-      <div className="lesson">
-        <nav className="steps" aria-label="Steps">
+      <div className={styles.lesson}>
+        <nav className={styles.steps} aria-label="Steps">
           <Button
             size="compact-sm"
             variant={making ? 'filled' : 'default'}
@@ -178,12 +180,12 @@ function Lesson({
             onOrder={making ? order => onOutline({ ...outline, order }) : undefined}
           />
         </nav>
-        <main className="page" style={{ paddingTop: 16 }}>
+        <main className={common.page} style={{ paddingTop: 16 }}>
           <Group justify="space-between" mb="xs">
             <div>
               <Title order={2}>{step.title}</Title>
               <Text>{step.advice}</Text>
-              {step.remark && <p className="step-remark">{step.remark}</p>}
+              {step.remark && <p className={stepViewStyles.stepRemark}>{step.remark}</p>}
               <RemarkList
                 arrangement={arrangement}
                 measures={step.measures}

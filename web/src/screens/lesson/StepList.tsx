@@ -15,9 +15,11 @@ import {
 } from '@dnd-kit/sortable';
 import { Checkbox } from '@mantine/core';
 import { IconGripVertical } from '@tabler/icons-react';
+import clsx from 'clsx';
 import type { CSSProperties, ReactNode } from 'react';
 import { Link } from 'react-router';
 import { type LessonOutline, type LessonStep, movedStep, splitLesson } from '#core/lesson';
+import styles from './LessonScreen.module.css';
 
 interface StepListProps {
   steps: readonly LessonStep[];
@@ -94,7 +96,7 @@ function MovableStep(props: Omit<StepListProps, 'onOrder'> & { step: LessonStep 
       grip={
         <button
           type="button"
-          className="grip"
+          className={styles.grip}
           ref={setActivatorNodeRef}
           {...attributes}
           {...listeners}
@@ -123,9 +125,9 @@ function Step({
   place?: (element: HTMLElement | null) => void;
   style?: CSSProperties;
 }) {
-  const left = outline.edits[step.id]?.left ? ' left' : '';
+  const left = outline.edits[step.id]?.left ? styles.left : '';
   return (
-    <li ref={place} style={style} className={`${step.kind}${step.id === open ? ' now' : ''}${left}`}>
+    <li ref={place} style={style} className={clsx(styles[step.kind], step.id === open && styles.now, left)}>
       {grip}
       <Checkbox
         size="sm"

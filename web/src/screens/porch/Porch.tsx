@@ -40,13 +40,15 @@ import { RemarkList } from '../../parts/RemarkList';
 import { HandedContext } from '../../parts/ShapePicture';
 import { SoundExport } from '../../parts/SoundExport';
 import { StepView } from '../../parts/StepView';
+import stepViewStyles from '../../parts/StepView.module.css';
 import { useNow } from '../../parts/useNow';
 import { usePlaySettings } from '../../parts/usePlaySettings';
+import common from '../../theme/common.module.css';
 import { NotFound } from '../NotFound';
+import styles from './Porch.module.css';
 import { TakeReport } from './TakeReport';
 import { useListening } from './useListening';
 import { useSitting } from './useSitting';
-import './Porch.css';
 
 /** The pupil's view of a piece: one step large, played round by round up the ladder. */
 export function Porch() {
@@ -114,9 +116,9 @@ function Practice({
   };
   const pupilSteps = steps.filter(own => learning.done.includes(own.id)).length;
   return (
-    <div className="frame porch">
+    <div className={`${common.frame} ${styles.porch}`}>
       <Masthead title={arrangement.title} under={`${pupilSteps} of ${steps.length} steps sit`} />
-      <main className="page">
+      <main className={common.page}>
         <Choice
           label="Step"
           options={steps.map((own, i) => ({
@@ -130,7 +132,7 @@ function Practice({
           {step.title}
         </Title>
         <Text>{step.advice}</Text>
-        {step.remark && <p className="step-remark">{step.remark}</p>}
+        {step.remark && <p className={stepViewStyles.stepRemark}>{step.remark}</p>}
         <RemarkList arrangement={arrangement} measures={step.measures} />
         <Rounds
           key={step.id}
@@ -350,15 +352,15 @@ function Rounds({
           </Group>
         </details>
       )}
-      <div className="rounds">
-        <div className="rung" role="status">
+      <div className={styles.rounds}>
+        <div className={styles.rung} role="status">
           <strong>{tempo}</strong> beats a minute
           <span>
             {rung.percent} %, clean {rung.clean} of {rule.clean}
           </span>
-          <span className="dots" aria-hidden="true">
+          <span className={styles.dots} aria-hidden="true">
             {Array.from({ length: rule.clean }, (_, i) => (
-              <i key={i} className={i < rung.clean ? 'on' : ''} />
+              <i key={i} className={i < rung.clean ? styles.on : ''} />
             ))}
           </span>
         </div>
@@ -368,7 +370,7 @@ function Rounds({
             {rule.goal === 100 ? 'the full tempo' : 'the tempo to be reached'}: this step sits.
           </Text>
         )}
-        <div className="buttons">
+        <div className={styles.buttons}>
           <Button
             size="md"
             color="marigold.6"
@@ -419,7 +421,7 @@ function EndOfSitting({
   const done = useStoreChange((feeling: HandFeeling) => onEnd(feeling, note));
   const back = useStoreChange(() => giveBack(learning.id, title));
   return (
-    <div className="stack">
+    <div className={common.stack}>
       {!played && <Text>No round was played yet.</Text>}
       <Text fw={600}>How does the hand feel?</Text>
       <Group gap="xs" grow>

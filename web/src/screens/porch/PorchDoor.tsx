@@ -7,8 +7,9 @@ import { readTextFile } from '../../engine/files';
 import { takeLessonIn } from '../../engine/lessonFile';
 import { Masthead } from '../../parts/Masthead';
 import { TakeFile } from '../../parts/TakeFile';
+import common from '../../theme/common.module.css';
 import { pieceTitle, usePieces } from '../pupils/usePieces';
-import './Porch.css';
+import styles from './Porch.module.css';
 
 const NONE: never[] = [];
 
@@ -30,9 +31,9 @@ export function PorchDoor() {
   const nameOf = (id: string) => pupils.data?.find(pupil => pupil.id === id)?.name ?? '';
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: a file may be dropped anywhere; the same is done with the button
-    <div className="frame" onDragOver={event => event.preventDefault()} onDrop={drop}>
+    <div className={common.frame} onDragOver={event => event.preventDefault()} onDrop={drop}>
       <Masthead title="Porch" under="where a lesson is played and practised" />
-      <main className="page porch-door">
+      <main className={`${common.page} ${styles.porchDoor}`}>
         <Title order={2}>Have you got a lesson file?</Title>
         <Text>
           Your teacher gives you one for each piece. Everything stays on this device, and works without the
@@ -66,7 +67,7 @@ export function PorchDoor() {
                   <li key={piece.learning.id}>
                     <Group gap="xs">
                       <Link to={`/porch/${piece.learning.id}`}>{pieceTitle(piece)}</Link>
-                      <span className="quiet">{nameOf(piece.learning.pupilId)}</span>
+                      <span className={common.quiet}>{nameOf(piece.learning.pupilId)}</span>
                     </Group>
                   </li>
                 ))}

@@ -1,8 +1,10 @@
 import { Button, Group } from '@mantine/core';
+import clsx from 'clsx';
 import { addDays, addWeeks, format, isSameDay, startOfWeek } from 'date-fns';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { type LessonDay, lessonsIn, type Pupil, type ReviewDay } from '#core/practice';
+import styles from './Pupils.module.css';
 
 /** Weeks that are seen at once, and days of each. */
 const WEEKS = 4;
@@ -37,7 +39,7 @@ export function Calendar({ pupils, reviews, now }: CalendarProps) {
           Later
         </Button>
       </Group>
-      <table className="calendar">
+      <table className={styles.calendar}>
         <thead>
           <tr>
             {days.slice(0, DAYS).map(day => (
@@ -80,9 +82,9 @@ function Day({
 }) {
   const empty = !lessons.length && !reviews.length;
   return (
-    <td className={[isToday && 'today', empty && 'empty'].filter(Boolean).join(' ')}>
+    <td className={clsx(isToday && styles.today, empty && styles.empty)}>
       <time dateTime={format(day, 'yyyy-MM-dd')} aria-current={isToday ? 'date' : undefined}>
-        <span className="weekday">{format(day, 'EEEE')} </span>
+        <span className={styles.weekday}>{format(day, 'EEEE')} </span>
         {format(day, 'd')}
         {(day.getDate() === 1 || isToday) && ` ${format(day, 'MMM')}`}
       </time>
@@ -94,7 +96,7 @@ function Day({
             </li>
           ))}
           {reviews.map(({ id, pupil, title }) => (
-            <li key={id} className="again">
+            <li key={id} className={styles.again}>
               {title} again, {pupil}
             </li>
           ))}

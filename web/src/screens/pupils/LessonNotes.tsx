@@ -4,6 +4,7 @@ import { format } from 'date-fns';
 import type { Pupil } from '#core/practice';
 import { newId } from '../../data/store';
 import { useNow } from '../../parts/useNow';
+import styles from './Pupils.module.css';
 
 /** What was done in lessons, and what is next: the newest first. */
 export function LessonNotes({ pupil, onChange }: { pupil: Pupil; onChange: (pupil: Pupil) => void }) {
@@ -14,7 +15,7 @@ export function LessonNotes({ pupil, onChange }: { pupil: Pupil; onChange: (pupi
     <>
       <Title order={3}>Lessons</Title>
       <form
-        className="no-print"
+        className={styles.noPrint}
         onSubmit={form.onSubmit(values => {
           const date = format(now, 'yyyy-MM-dd');
           onChange({ ...pupil, lessons: [{ id: newId(), date, ...values }, ...lessons] });
@@ -28,7 +29,7 @@ export function LessonNotes({ pupil, onChange }: { pupil: Pupil; onChange: (pupi
           Enter the lesson
         </Button>
       </form>
-      <ul className="lesson-notes">
+      <ul className={styles.lessonNotes}>
         {lessons.map(({ id, date, came, done, next }) => (
           <li key={id}>
             <Group justify="space-between" wrap="nowrap" align="start">
@@ -41,7 +42,7 @@ export function LessonNotes({ pupil, onChange }: { pupil: Pupil; onChange: (pupi
               <Button
                 size="compact-xs"
                 variant="subtle"
-                className="no-print"
+                className={styles.noPrint}
                 onClick={() => {
                   const others = lessons.filter(own => own.id !== id);
                   onChange(others.length ? { ...pupil, lessons: others } : rest);

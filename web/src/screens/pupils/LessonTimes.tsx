@@ -2,6 +2,7 @@ import { ActionIcon, Button, Group, NumberInput, TextInput, Title } from '@manti
 import { IconX } from '@tabler/icons-react';
 import type { Pupil } from '#core/practice';
 import { Choice } from '../../parts/Choice';
+import styles from './Pupils.module.css';
 
 const DAYS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
 
@@ -53,7 +54,7 @@ export function LessonTimes({ pupil, onChange }: { pupil: Pupil; onChange: (pupi
           </Group>
         );
       })}
-      <Group className="no-print">
+      <Group className={styles.noPrint}>
         <Button
           size="compact-sm"
           variant="default"

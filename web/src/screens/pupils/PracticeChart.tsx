@@ -11,6 +11,8 @@ import {
 } from 'chart.js';
 import { Chart as Drawn } from 'react-chartjs-2';
 import type { PracticeWeek } from '#core/practice';
+import common from '../../theme/common.module.css';
+import styles from './Pupils.module.css';
 
 Chart.register(
   BarController,
@@ -36,7 +38,7 @@ export default function PracticeChart({ weeks }: { weeks: readonly PracticeWeek[
   const minutes = weeks.reduce((sum, week) => sum + week.minutes, 0);
   return (
     <figure style={{ margin: 0 }}>
-      <div className="practice-chart">
+      <div className={styles.practiceChart}>
         <Drawn
           type="bar"
           role="img"
@@ -89,12 +91,12 @@ export default function PracticeChart({ weeks }: { weeks: readonly PracticeWeek[
           }}
         />
       </div>
-      <figcaption className="quiet">
+      <figcaption className={common.quiet}>
         Line: highest clean tempo of a week; bars: minutes. The week begins on the day that is named.
       </figcaption>
       <details>
         <summary>As a table</summary>
-        <table className="practice-table">
+        <table className={styles.practiceTable}>
           <thead>
             <tr>
               <th>Week from</th>

@@ -44,11 +44,12 @@ import { offerPuttingBack } from '../../parts/putBack';
 import { SoundExport } from '../../parts/SoundExport';
 import { TakeFile } from '../../parts/TakeFile';
 import { useNow } from '../../parts/useNow';
+import common from '../../theme/common.module.css';
 import { NotFound } from '../NotFound';
 import { LessonNotes } from './LessonNotes';
 import { LessonTimes } from './LessonTimes';
+import styles from './Pupils.module.css';
 import { type Piece, pieceTitle, usePieces } from './usePieces';
-import './Pupils.css';
 
 const PracticeChart = lazy(() => import('./PracticeChart'));
 const NONE: never[] = [];
@@ -97,25 +98,25 @@ function PupilPage({ pupil, copy }: { pupil: Pupil; copy: Copy<'pupils'> }) {
   });
   const trouble = learnings.error ?? sittings.error ?? takeIn.error ?? remove.error;
   return (
-    <div className="frame">
+    <div className={common.frame}>
       <Masthead title={pupil.name} under={`${INSTRUMENTS[pupil.instrument].name}, pupil`} />
-      <main className="page">
+      <main className={common.page}>
         {trouble && (
           <Alert color="cranberry" mb="md" title="It could not be done">
             {storeWords(trouble)}.
           </Alert>
         )}
-        <h1 className="on-report">
+        <h1 className={styles.onReport}>
           {pupil.name}, {since > 0 && `${new Date(since).toLocaleDateString()} to `}
           {new Date(now).toLocaleDateString()}
         </h1>
-        <div className="pupil-columns">
+        <div className={styles.pupilColumns}>
           <section aria-labelledby="plays">
             <Title order={2} id="plays">
               What {pupil.name.split(' ')[0]} plays
             </Title>
             {pieces?.length === 0 && <Text c="dimmed">Nothing yet: choose an arrangement.</Text>}
-            <ul className="piece-list">
+            <ul className={styles.pieceList}>
               {pieces?.map(piece => (
                 <PieceRow
                   key={piece.learning.id}
@@ -127,7 +128,7 @@ function PupilPage({ pupil, copy }: { pupil: Pupil; copy: Copy<'pupils'> }) {
               ))}
             </ul>
             <AddPiece pupil={pupil} learnings={learnings.data ?? NONE} />
-            <Group mt="md" gap="xs" className="no-print">
+            <Group mt="md" gap="xs" className={styles.noPrint}>
               <TakeFile
                 accept=".json,application/json"
                 label="Practice file to take in"
@@ -148,19 +149,25 @@ function PupilPage({ pupil, copy }: { pupil: Pupil; copy: Copy<'pupils'> }) {
                 <Title order={2} mt="xl">
                   How it goes
                 </Title>
-                <Choice className="no-print" label="Over" options={TERMS} value={term} onChange={setTerm} />
+                <Choice
+                  className={styles.noPrint}
+                  label="Over"
+                  options={TERMS}
+                  value={term}
+                  onChange={setTerm}
+                />
                 {!weeks.length && <Text size="sm">Nothing was practised in this time.</Text>}
               </>
             )}
             {weeks.length > 0 && (
-              <Suspense fallback={<div className="practice-chart" />}>
+              <Suspense fallback={<div className={styles.practiceChart} />}>
                 <PracticeChart weeks={weeks} />
               </Suspense>
             )}
           </section>
-          <section aria-labelledby="who" className="stack">
+          <section aria-labelledby="who" className={common.stack}>
             {/* A report tells how it goes; the teacher's notes are in the fields and stay off it. */}
-            <div className="stack no-print">
+            <div className={`${common.stack} ${styles.noPrint}`}>
               <Title order={2} id="who">
                 Who
               </Title>
@@ -168,7 +175,7 @@ function PupilPage({ pupil, copy }: { pupil: Pupil; copy: Copy<'pupils'> }) {
               <LessonTimes pupil={pupil} onChange={copy.replace} />
             </div>
             <LessonNotes pupil={pupil} onChange={copy.replace} />
-            <Group className="no-print">
+            <Group className={styles.noPrint}>
               <Button
                 variant="subtle"
                 color="cranberry"
@@ -235,7 +242,7 @@ function PieceRow({
           .
         </Text>
       )}
-      <Group gap="xs" mt={6} className="no-print">
+      <Group gap="xs" mt={6} className={styles.noPrint}>
         <Button
           size="compact-sm"
           component={Link}
@@ -296,11 +303,11 @@ function MasteryStrip({ piece: { learning, arrangement, steps } }: { piece: Piec
   const numbers = measureNumbers(measures);
   const mastery = masteryOf(learning, steps, measures.length);
   return (
-    <ol className="mastery" aria-label="How each measure sits">
+    <ol className={styles.mastery} aria-label="How each measure sits">
       {mastery.map((how, i) => (
-        <li key={measures[i]!.id} className={how} title={MASTERY_WORDS[how]}>
+        <li key={measures[i]!.id} className={styles[how]} title={MASTERY_WORDS[how]}>
           <span aria-hidden="true">{numbers[i] || '·'}</span>
-          <span className="visually-hidden">
+          <span className={common.visuallyHidden}>
             {numbers[i] ? `measure ${numbers[i]}` : 'the pickup'}: {MASTERY_WORDS[how]}
           </span>
         </li>
@@ -328,7 +335,7 @@ function AddPiece({ pupil, learnings }: { pupil: Pupil; learnings: readonly Lear
   return (
     <>
       <Choice
-        className="no-print"
+        className={styles.noPrint}
         label="Give a piece"
         options={[
           {

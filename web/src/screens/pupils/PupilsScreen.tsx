@@ -23,10 +23,11 @@ import { INSTRUMENT_CHOICES } from '../../parts/instruments';
 import { Masthead } from '../../parts/Masthead';
 import { TakeFile } from '../../parts/TakeFile';
 import { useNow } from '../../parts/useNow';
+import common from '../../theme/common.module.css';
 import { Calendar } from './Calendar';
+import styles from './Pupils.module.css';
 import { pieceTitle } from './usePieces';
 import { useToday } from './useToday';
-import './Pupils.css';
 
 const TIME = new Intl.DateTimeFormat(undefined, { weekday: 'long', hour: '2-digit', minute: '2-digit' });
 
@@ -67,26 +68,26 @@ export function PupilsScreen() {
     });
   });
   return (
-    <div className="frame">
+    <div className={common.frame}>
       <Masthead title="Pupils" under="who plays what, and what comes next" />
-      <main className="page">
+      <main className={common.page}>
         {trouble && <Alert color="cranberry">{storeWords(trouble)}.</Alert>}
-        <div className="pupil-columns">
+        <div className={styles.pupilColumns}>
           <section aria-labelledby="everyone">
             <Title order={2} id="everyone" mb="sm">
               Everyone
             </Title>
             {known && !all.length && <Text c="dimmed">Nobody yet. A name is enough to begin.</Text>}
-            <ul className="pupil-list">
+            <ul className={styles.pupilList}>
               {today.map(({ pupil, own, pieces: list, hand, last }) => (
                 <li key={pupil.id}>
                   <Link to={`/pupils/${pupil.id}`}>{pupil.name}</Link>
-                  <span className="quiet">
+                  <span className={common.quiet}>
                     {INSTRUMENTS[pupil.instrument].name}, {own.length} piece{own.length === 1 ? '' : 's'}
                     {last && `, last practised ${new Date(last.at).toLocaleDateString()}`}
                   </span>
                   {hand && (
-                    <span className="hand">
+                    <span className={styles.hand}>
                       {hand === 'hurts'
                         ? 'The hand hurt last time: less today, and a doctor or physiotherapist if it stays.'
                         : 'The hand was tired last time: a little less today.'}
@@ -99,7 +100,7 @@ export function PupilsScreen() {
                         return (
                           <li key={learning.id}>
                             {pieceTitle(piece)}, about {minutes} min
-                            <span className="quiet">
+                            <span className={common.quiet}>
                               {' '}
                               {why === 'learning'
                                 ? `learning, ${learning.done.length} of ${piece.steps.length} steps`
@@ -113,7 +114,7 @@ export function PupilsScreen() {
                 </li>
               ))}
             </ul>
-            <form className="add-pupil" onSubmit={form.onSubmit(values => add.mutate(values))}>
+            <form className={styles.addPupil} onSubmit={form.onSubmit(values => add.mutate(values))}>
               <TextInput label="Name" {...form.getInputProps('name')} />
               <Choice
                 label="Instrument"
@@ -136,11 +137,11 @@ export function PupilsScreen() {
               The next seven days
             </Title>
             {week.length ? (
-              <ol className="week">
+              <ol className={styles.week}>
                 {week.map(({ pupil, at, minutes }) => (
                   <li key={`${pupil.id} ${at}`}>
                     <strong>{TIME.format(at)}</strong> <Link to={`/pupils/${pupil.id}`}>{pupil.name}</Link>
-                    <span className="quiet"> {minutes} min</span>
+                    <span className={common.quiet}> {minutes} min</span>
                   </li>
                 ))}
               </ol>
@@ -176,7 +177,7 @@ export function PupilsScreen() {
           </section>
         </div>
         {all.length > 0 && (
-          <section aria-labelledby="calendar" className="calendar-weeks">
+          <section aria-labelledby="calendar" className={styles.calendarWeeks}>
             <Title order={2} id="calendar" mb="sm">
               Calendar
             </Title>

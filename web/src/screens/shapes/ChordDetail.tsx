@@ -32,6 +32,9 @@ import { Choice } from '../../parts/Choice';
 import { Hear } from '../../parts/Hear';
 import { PictureButtons } from '../../parts/PictureButtons';
 import { ShapePicture } from '../../parts/ShapePicture';
+import shapePictureStyles from '../../parts/ShapePicture.module.css';
+import common from '../../theme/common.module.css';
+import shapesStyles from './Shapes.module.css';
 
 const PART_WORDS: Record<EffortPart, string> = {
   fingers: 'Fingers',
@@ -121,12 +124,12 @@ export function ChordDetail({
   const heading = (
     <h2>
       {chordLabel(chord.shape)}
-      {setup.capo > 0 && <span className="quiet"> sounds {chordLabel(chord.sounding)}</span>}
+      {setup.capo > 0 && <span className={common.quiet}> sounds {chordLabel(chord.sounding)}</span>}
     </h2>
   );
   if (!chosen)
     return (
-      <section className="panel">
+      <section className={common.panel}>
         {heading}
         <Text size="sm">
           No shape of this chord fits the wishes. Allow a barre, silent inner strings, any bass or higher
@@ -157,7 +160,7 @@ export function ChordDetail({
   const listed = (others.data ?? []).filter(only.holds);
   return (
     <>
-      <section className="panel" aria-label="The chosen shape">
+      <section className={common.panel} aria-label="The chosen shape">
         {heading}
         <Group gap={6} mb={8}>
           <Hear
@@ -177,12 +180,12 @@ export function ChordDetail({
           )}
           <PictureButtons
             size="compact-sm"
-            of=".chosen-grip"
+            of={`.${shapesStyles.chosenGrip}`}
             title={`${chordLabel(chord.shape)} ${shapeText(chosen.frets)}`}
           />
         </Group>
-        <div className="with-picture">
-          <figure className="chosen-grip">
+        <div className={shapePictureStyles.withPicture}>
+          <figure className={shapesStyles.chosenGrip}>
             <figcaption>{chordLabel(chord.shape)}</figcaption>
             <ShapePicture
               setup={setup}
@@ -248,7 +251,7 @@ export function ChordDetail({
         {before && (
           <details>
             <summary>Coming here: {changeWords(before.grip, chosen.grip)}</summary>
-            <ul className="reasons">
+            <ul className={common.reasons}>
               {fingerMoves(before.grip, chosen.grip).map(move => (
                 <li key={move.finger}>{moveWords(setup, move)}</li>
               ))}
@@ -256,7 +259,7 @@ export function ChordDetail({
           </details>
         )}
       </section>
-      <section className="panel" aria-label="Other holds">
+      <section className={common.panel} aria-label="Other holds">
         <Group justify="space-between" align="center">
           <h2>Other holds</h2>
           <Group gap={6}>
@@ -286,14 +289,14 @@ export function ChordDetail({
         </Group>
         {others.error && <Text size="sm">{others.error.message}</Text>}
         {others.data?.length === 0 && <Text size="sm">None under these wishes.</Text>}
-        <ol className="holds">
+        <ol className={shapesStyles.holds}>
           {listed.slice(0, shown).map(e => (
             <li key={shapeText(e.shape.frets)}>
               <ShapePicture setup={setup} frets={e.shape.frets} grip={e.shape.grip} scale={0.8} />
               <div>
                 <b>{shapeText(e.shape.frets)}</b>{' '}
-                {e.family && <span className="quiet">{e.family} family</span>}
-                <div className="quiet">{differences(e, chosen, before, after, name)}</div>
+                {e.family && <span className={common.quiet}>{e.family} family</span>}
+                <div className={common.quiet}>{differences(e, chosen, before, after, name)}</div>
                 <Group gap={6} mt={4}>
                   <Button size="compact-xs" variant="default" onClick={() => onChoose(e.shape, false)}>
                     Use here
@@ -356,7 +359,7 @@ function Facts({
   facts: (readonly [string, string] | false | undefined | [string, ReactNode])[];
 }) {
   return (
-    <dl className="facts-list">
+    <dl className={shapesStyles.factsList}>
       {facts.map(
         (fact, i) =>
           fact && (

@@ -1,9 +1,11 @@
+import clsx from 'clsx';
 import type { ProgressionChord } from '#core/capo';
 import { chordLabel } from '#core/chord';
 import { changeWords, fingerLabel, guideFingers } from '#core/hand';
 import type { Setup } from '#core/instrument';
 import { shapeText } from '#core/shape';
 import { ShapePicture } from '../../parts/ShapePicture';
+import styles from './Shapes.module.css';
 
 export function ProgressionCard({
   chord,
@@ -25,7 +27,7 @@ export function ProgressionCard({
   return (
     <li>
       {before && (
-        <div className="moves">
+        <div className={styles.moves}>
           <span aria-hidden="true">→</span>
           {before.chosen && chosen ? (
             <>
@@ -38,18 +40,18 @@ export function ProgressionCard({
       )}
       <button
         type="button"
-        className={`shape-card${selected ? ' looked' : ''}`}
+        className={clsx(styles.shapeCard, selected && styles.looked)}
         aria-pressed={selected}
         onClick={onSelect}
         aria-label={`${chordLabel(chord.shape)}, measure ${measure}${chosen ? `, ${shapeText(chosen.frets)}` : ', no shape'}${chord.byHand ? ', chosen by hand' : ''}`}
       >
-        <span className="where">{measure === 0 ? 'pickup' : `measure ${measure}`}</span>
+        <span className={styles.where}>{measure === 0 ? 'pickup' : `measure ${measure}`}</span>
         <b>{chordLabel(chord.shape)}</b>
         {setup.capo > 0 && <small>sounds {chordLabel(chord.sounding)}</small>}
         {chosen ? (
           <ShapePicture setup={setup} frets={chosen.frets} grip={chosen.grip} />
         ) : (
-          <span className="no-shape">✕ no shape under these wishes</span>
+          <span className={styles.noShape}>✕ no shape under these wishes</span>
         )}
         <small>{chord.byHand ? 'pinned' : chosen ? `effort ${chosen.cost.toFixed(1)}` : ''}</small>
       </button>

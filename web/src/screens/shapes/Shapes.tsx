@@ -14,10 +14,11 @@ import { Hear } from '../../parts/Hear';
 import { Masthead } from '../../parts/Masthead';
 import { NameAShape } from '../../parts/NameAShape';
 import { ShapeWishes } from '../../parts/ShapeWishes';
+import common from '../../theme/common.module.css';
 import { ChordDetail } from './ChordDetail';
 import { ProgressionCard } from './ProgressionCard';
+import styles from './Shapes.module.css';
 import { useProgression } from './useProgression';
-import './Shapes.css';
 
 export function ShapesScreen() {
   return <PlannedTuneGate>{(tune, planned) => <Shapes tune={tune} planned={planned} />}</PlannedTuneGate>;
@@ -44,7 +45,7 @@ function Shapes({ tune, planned }: { tune: Tune; planned: Planned }) {
     change({ choices });
   };
   return (
-    <div className="frame">
+    <div className={common.frame}>
       <Masthead
         title={tune.title}
         under={`Shapes · ${keyName(shapeKey)} shapes${setup.capo ? `, capo ${setup.capo}, sounds ${keyName(soundingKey)}` : ''} · ${tuningName(setup)}`}
@@ -72,8 +73,8 @@ function Shapes({ tune, planned }: { tune: Tune; planned: Planned }) {
         </Button>
       </Masthead>
       <ShapeWishes plan={plan} change={change} />
-      <main className="shapes">
-        <div className="strip">
+      <main className={styles.shapes}>
+        <div>
           {found.error && <Alert color="cranberry">{found.error.message}</Alert>}
           {found.isPending && <Loader />}
           {found.data && !chords.length && (
@@ -84,7 +85,7 @@ function Shapes({ tune, planned }: { tune: Tune; planned: Planned }) {
           )}
           {chords.length > 0 && (
             <>
-              <p className="quiet">
+              <p className={common.quiet}>
                 Effort of a chord with its change: {found.data!.total.toFixed(1)} on average; hardest change{' '}
                 {found.data!.worst.toFixed(1)}.
               </p>
@@ -99,7 +100,7 @@ function Shapes({ tune, planned }: { tune: Tune; planned: Planned }) {
                   })}
                 />
               </div>
-              <ol className="progression">
+              <ol className={styles.progression}>
                 {chords.map((chord, i) => (
                   <ProgressionCard
                     key={chord.ids[0]}
@@ -115,7 +116,7 @@ function Shapes({ tune, planned }: { tune: Tune; planned: Planned }) {
             </>
           )}
         </div>
-        <div className="detail stack">
+        <div className={`${common.stack} ${styles.detail}`}>
           {current && (
             <ChordDetail
               key={`${selected}-${current.shape}`}

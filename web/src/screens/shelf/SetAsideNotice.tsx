@@ -2,6 +2,7 @@ import { Alert, Button, Group } from '@mantine/core';
 import { useSetAside, useStoreChange } from '../../data/queries';
 import { clearSetAside } from '../../data/store';
 import { saveFile } from '../../engine/files';
+import common from '../../theme/common.module.css';
 
 /** Names the stored records that could not be read: they are kept apart, and all else is there. */
 export function SetAsideNotice() {
@@ -15,7 +16,7 @@ export function SetAsideNotice() {
       mb="md"
       title={`${records.length} record${records.length > 1 ? 's' : ''} could not be read and ${records.length > 1 ? 'were' : 'was'} set aside`}
     >
-      <ul className="problems">
+      <ul className={common.problems}>
         {records.slice(0, 6).map(record => (
           <li key={record.key}>
             {record.name} ({record.kind.slice(0, -1)}): {record.fault}

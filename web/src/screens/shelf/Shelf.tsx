@@ -31,9 +31,10 @@ import { Choice } from '../../parts/Choice';
 import { Contour } from '../../parts/Contour';
 import { Masthead } from '../../parts/Masthead';
 import { offerPuttingBack } from '../../parts/putBack';
+import common from '../../theme/common.module.css';
 import { SetAsideNotice } from './SetAsideNotice';
+import styles from './Shelf.module.css';
 import { useFiles } from './useFiles';
-import './Shelf.css';
 
 const ImportDialog = lazy(async () => ({ default: (await import('./ImportDialog')).ImportDialog }));
 
@@ -84,7 +85,7 @@ export function Shelf() {
 
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: files may be dropped anywhere; the same is done with the button
-    <div className="frame" onDragOver={e => e.preventDefault()} onDrop={drop}>
+    <div className={common.frame} onDragOver={e => e.preventDefault()} onDrop={drop}>
       <ShelfHead onExport={exportAll} onOpen={openFiles} />
       <input
         ref={fileInput}
@@ -103,7 +104,7 @@ export function Shelf() {
           <ImportDialog key={files.waiting.name} bundle={files.waiting} onDone={files.done} />
         </Suspense>
       )}
-      <main className="page">
+      <main className={common.page}>
         {trouble && (
           <Alert color="cranberry" mb="md" title="The shelf can’t be reached">
             <Text size="sm">{storeWords(trouble)}.</Text>
@@ -217,15 +218,15 @@ const DemoNotice = memo(function DemoNotice() {
         <Text size="sm" maw={760}>
           Velvet Porch turns a tune or a song into tablature that the hand can play, and helps you teach it
           measure by measure. Ready to walk through:{' '}
-          <Link to="/tune/demo-6" className="plain-link">
+          <Link to="/tune/demo-6" className={styles.plainLink}>
             an air for the guitar
           </Link>
           ,{' '}
-          <Link to="/tune/demo-song" className="plain-link">
+          <Link to="/tune/demo-song" className={styles.plainLink}>
             a ballad with its strum
           </Link>
           , and{' '}
-          <Link to="/pupils/demo-juniper" className="plain-link">
+          <Link to="/pupils/demo-juniper" className={styles.plainLink}>
             a pupil who practises both
           </Link>
           . All made up; whatever you add stays in this browser.
@@ -287,7 +288,7 @@ const TuneList = memo(function TuneList({
   return (
     <ul
       ref={list}
-      className="tune-list"
+      className={styles.tuneList}
       style={{ position: 'relative', height: virtual.getTotalSize() }}
       aria-label={`${entries.length} tune${entries.length === 1 ? '' : 's'}`}
     >
@@ -296,7 +297,7 @@ const TuneList = memo(function TuneList({
           key={item.key}
           data-index={item.index}
           ref={virtual.measureElement}
-          className="tune-row"
+          className={styles.tuneRow}
           aria-setsize={entries.length}
           aria-posinset={item.index + 1}
           style={{
@@ -324,17 +325,17 @@ const TuneRow = memo(function TuneRow({
   return (
     <>
       <div>
-        <Link className="title" to={`/tune/${entry.id}`}>
+        <Link className={styles.title} to={`/tune/${entry.id}`}>
           {entry.title}
         </Link>
-        <div className="meta">
+        <div className={styles.meta}>
           {[entry.rhythm, entry.key, entry.meter, entry.form].filter(Boolean).join(' · ')}
         </div>
       </div>
-      <div className="contour-cell">
+      <div className={styles.contourCell}>
         <Contour path={entry.contour} />
       </div>
-      <div className="meta">
+      <div className={styles.meta}>
         {entry.arrangements.length === 0 && 'not arranged yet'}
         {entry.arrangements.map(({ id, name, label }) => (
           <div key={id}>

@@ -5,6 +5,7 @@ import { storeWords } from '../../data/store';
 import { useNow } from '../../parts/useNow';
 import { pieceTitle } from '../pupils/usePieces';
 import { useToday } from '../pupils/useToday';
+import styles from './Shelf.module.css';
 
 const TIME = new Intl.DateTimeFormat(undefined, { hour: '2-digit', minute: '2-digit' });
 
@@ -17,7 +18,7 @@ export function TodayList() {
   const lessons = lessonsIn(pupils, now, 1);
   const playing = today.filter(({ pieces }) => pieces.length);
   return (
-    <div className="today-list">
+    <div className={styles.todayList}>
       {lessons.length ? (
         <ul>
           {lessons.map(({ pupil, at, minutes }) => (

@@ -14,6 +14,7 @@ import { LanesMenu } from '../../parts/LanesMenu';
 import { later } from '../../parts/later';
 import { lengthChoices } from '../../parts/lengths';
 import { Masthead } from '../../parts/Masthead';
+import mastheadStyles from '../../parts/Masthead.module.css';
 import type { ChordNames, ShownLanes } from '../../parts/measureLayout';
 import { Neck } from '../../parts/Neck';
 import { Transport, type TransportProps } from '../../parts/Transport';
@@ -26,7 +27,7 @@ const SAVE_WORDS = { saved: 'Saved', saving: 'Saving…', failed: 'Not saved' };
 const SaveState = memo(function SaveState({ copy }: Pick<OpenArrangement, 'copy'>) {
   const { saveState } = useSyncExternalStore(copy.subscribe, copy.snapshot);
   return (
-    <span className="under" role="status">
+    <span className={mastheadStyles.under} role="status">
       {SAVE_WORDS[saveState]}
     </span>
   );

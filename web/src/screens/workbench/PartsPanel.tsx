@@ -10,6 +10,7 @@ import { copyOf } from '../../data/copies';
 import { useShelf } from '../../data/queries';
 import { arranger } from '../../engine/workers';
 import { Choice } from '../../parts/Choice';
+import common from '../../theme/common.module.css';
 
 const ROLE_WORDS: Record<Role, string> = {
   melody: 'as melody',
@@ -92,7 +93,7 @@ export function PartsPanel({ arrangement, tune, at, place, ready, onPropose, onT
   ];
   const shelved = shelf.data ?? [];
   return (
-    <section aria-label="Parts" className="stack">
+    <section aria-label="Parts" className={common.stack}>
       <Text size="sm">
         Put another part under or over this one, from {place.charAt(0).toLowerCase()}
         {place.slice(1)} on. Every note goes where the hand can hold it.
@@ -169,7 +170,7 @@ export function PartsPanel({ arrangement, tune, at, place, ready, onPropose, onT
         {found && (
           <>
             <Text size="sm">{countWords(found)}</Text>
-            <ul className="why">
+            <ul>
               {found.problems.slice(0, LISTED).map(({ key, text, others }) => (
                 <li key={key}>
                   {text}.

@@ -15,6 +15,7 @@ import { RemarksPanel } from '../../parts/RemarksPanel';
 import { WeighedPanel } from '../../parts/WeighedPanel';
 import { ComparePanel } from './ComparePanel';
 import { handsOf, type Looked } from './useLooked';
+import styles from './Workbench.module.css';
 
 interface SidePanelProps {
   view: Looked;
@@ -45,13 +46,13 @@ export const SidePanel = later(function SidePanel({ view, proposed, names, onEdi
       <FingeringPanel arrangement={arrangement} measure={at} onEdit={onEdit} />
       <PassagePanel arrangement={arrangement} measures={measures} onEdit={onEdit} />
       <MeasurePanel arrangement={arrangement} at={at} start={start} measures={measures} onEdit={onEdit} />
-      <h3 className="side-head">Into {placed.charAt(0).toLowerCase() + placed.slice(1)}</h3>
+      <h3>Into {placed.charAt(0).toLowerCase() + placed.slice(1)}</h3>
       <Text size="sm">{movesWords(setup, hands) || 'No finger is needed.'}</Text>
       {grip.length > 1 && (
         <>
-          <div className="meter" style={{ marginTop: 8 }}>
+          <div className={styles.meter} style={{ marginTop: 8 }}>
             <div
-              className={stretch.possible ? '' : 'over'}
+              className={stretch.possible ? '' : styles.over}
               style={{ width: `${Math.min(100, (100 * stretch.widest) / stretch.limit)}%` }}
             />
           </div>
@@ -61,8 +62,8 @@ export const SidePanel = later(function SidePanel({ view, proposed, names, onEdi
           </Text>
         </>
       )}
-      <h3 className="side-head">Why it is so</h3>
-      <ul className="why">
+      <h3>Why it is so</h3>
+      <ul>
         {arrangement.reasons.map(line => (
           <li key={line}>{line}</li>
         ))}

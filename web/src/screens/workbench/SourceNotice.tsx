@@ -38,7 +38,7 @@ export const SourceNotice = later(function SourceNotice({
     changes.heading.length && `another ${changes.heading.join(', ')}`,
   ].filter(Boolean);
   return (
-    <Alert color="marigold" className="source-notice" title="The tune was corrected since this was arranged">
+    <Alert color="marigold" title="The tune was corrected since this was arranged">
       <Group justify="space-between" gap={8}>
         <Text size="sm">{words.join('; ')}. All else stays as it is here.</Text>
         <Button size="compact-sm" variant="default" onClick={() => onPropose(changes)}>

@@ -21,7 +21,8 @@ import { newId, removeSnapshot, save, storeWords } from '../../data/store';
 import { Choice } from '../../parts/Choice';
 import { Field } from '../../parts/Field';
 import { offerPuttingBack } from '../../parts/putBack';
-import './VersionsPanel.css';
+import common from '../../theme/common.module.css';
+import styles from './VersionsPanel.module.css';
 
 /** What is shown in the score before it is taken. */
 type Shown = { kind: 'version'; snapshot: Snapshot } | { kind: 'variant'; variant: Variant };
@@ -74,7 +75,7 @@ export function VersionsPanel(props: VersionsPanelProps) {
     return 'error' in result ? undefined : result.present;
   };
   return (
-    <section aria-label="Versions" className="stack versions">
+    <section aria-label="Versions" className={`${common.stack} ${styles.versions}`}>
       {trouble && (
         <Alert color="cranberry" title="It could not be done">
           {storeWords(trouble)}
@@ -86,14 +87,14 @@ export function VersionsPanel(props: VersionsPanelProps) {
         value={arrangement.name ?? ''}
         onTake={name => edit({ kind: 'name', ids: [], values: { name } })}
       />
-      <h3 className="side-head">Versions to go back to</h3>
+      <h3 className={styles.sideHead}>Versions to go back to</h3>
       <NameForm
         label="Keep it as it is now, called"
         button="Keep"
         pending={keep.isPending}
         onName={name => keep.mutate(name)}
       />
-      <ul className="kept">
+      <ul className={common.kept}>
         {snapshots.data?.map(snapshot => (
           <Kept
             key={snapshot.id}
@@ -118,9 +119,9 @@ export function VersionsPanel(props: VersionsPanelProps) {
           </Kept>
         ))}
       </ul>
-      <h3 className="side-head">Other ways to play a passage</h3>
+      <h3 className={styles.sideHead}>Other ways to play a passage</h3>
       <VariantForm here={here} onKeep={values => edit({ kind: 'keep-variant', ids: measures, values })} />
-      <ul className="kept">
+      <ul className={common.kept}>
         {arrangement.variants?.map(variant => {
           const fault = variantFault(arrangement, variant);
           return (
@@ -151,19 +152,19 @@ export function VersionsPanel(props: VersionsPanelProps) {
           );
         })}
       </ul>
-      <h3 className="side-head">Passages with a name</h3>
+      <h3 className={styles.sideHead}>Passages with a name</h3>
       <PassageForm
         key={measures.join()}
         arrangement={arrangement}
         measures={measures}
         onName={values => edit({ kind: 'phrase', ids: measures, values })}
       />
-      <ul className="kept">
+      <ul className={common.kept}>
         {phrasesOf(arrangement).map(phrase => (
           <li key={phrase.id}>
             <div>
               <strong>{phrase.name}</strong>
-              <div className="about">{phraseSpan(arrangement, phrase)}</div>
+              <div className={common.about}>{phraseSpan(arrangement, phrase)}</div>
             </div>
             <Group gap={6}>
               <Button
@@ -215,10 +216,10 @@ function Kept({
   children?: ReactNode;
 }) {
   return (
-    <li className={looked ? 'looked' : ''}>
+    <li className={looked ? common.looked : ''}>
       <div>
         <strong>{name}</strong>
-        <div className="about">{about}</div>
+        <div className={common.about}>{about}</div>
       </div>
       <Group gap={6}>
         {looked ? (
@@ -260,7 +261,7 @@ function Changes({ before, now }: { before: Arrangement; now: Arrangement }) {
       <Text size="sm" mt={6}>
         What changed since:
       </Text>
-      <ul className="why">
+      <ul className={styles.why}>
         {changes.slice(0, LISTED).map(({ text }) => (
           <li key={text}>{text}</li>
         ))}

@@ -21,7 +21,9 @@ import { KeysHelp } from '../../parts/KeysHelp';
 import { keyPressed } from '../../parts/later';
 import { type ChordNames, type ShownLanes, USUAL_LANES } from '../../parts/measureLayout';
 import { Ribbon } from '../../parts/Ribbon';
+import ribbonStyles from '../../parts/Ribbon.module.css';
 import type { Cursor } from '../../parts/RibbonRow';
+import common from '../../theme/common.module.css';
 import { Bar, HandOnNeck, Head, MeasuresMenu, PlayBar, type Task, TaskChoice } from './Bars';
 import { editKeys, hotkeyItems, type Key, keyHelp } from './keys';
 import { PartsPanel } from './PartsPanel';
@@ -36,7 +38,7 @@ import { usePlaying } from './usePlaying';
 import { useTwins } from './useTwins';
 import { useWriting } from './useWriting';
 import { VersionsPanel } from './VersionsPanel';
-import './Workbench.css';
+import styles from './Workbench.module.css';
 
 export function WorkbenchScreen() {
   return <ArrangementGate>{open => <Workbench key={open.arrangement.id} {...open} />}</ArrangementGate>;
@@ -315,7 +317,7 @@ function Workbench({ arrangement, history, copy }: OpenArrangement) {
   );
 
   return (
-    <div className="frame full">
+    <div className={`${common.frame} ${common.full} ${styles.whole}`}>
       <Head
         title={arrangement.title}
         under={under}
@@ -333,7 +335,7 @@ function Workbench({ arrangement, history, copy }: OpenArrangement) {
         <SourceNotice arrangement={arrangement} tune={tune} onPropose={proposeFromSource} />
       )}
       {proposal && task === 'look' && (
-        <Group className="source-notice" gap={8}>
+        <Group gap={8}>
           <Text size="sm">{changed?.size ?? 0} measures are proposed anew; they are marked.</Text>
           <Button size="compact-sm" color="marigold.6" onClick={() => take('the corrected source followed')}>
             Take the proposal
@@ -343,9 +345,9 @@ function Workbench({ arrangement, history, copy }: OpenArrangement) {
           </Button>
         </Group>
       )}
-      <div className="workbench">
-        <main className="board" ref={board}>
-          <div className="bar">
+      <div className={styles.workbench}>
+        <main className={styles.board} ref={board}>
+          <div className={styles.bar}>
             <Bar
               names={names}
               onNames={setNames}
@@ -368,7 +370,7 @@ function Workbench({ arrangement, history, copy }: OpenArrangement) {
           </div>
           <div
             ref={ribbon}
-            className="ribbon"
+            className={ribbonStyles.ribbon}
             tabIndex={0}
             role="group"
             aria-label="Measures. Arrows move, digits set the fret, ? shows all keys."
@@ -390,7 +392,7 @@ function Workbench({ arrangement, history, copy }: OpenArrangement) {
             />
           </div>
           {twins.places.length > 0 && !proposal && (
-            <div className="twins">
+            <div className={styles.twins}>
               <Button size="compact-md" color="spruce" onClick={doInTwins}>
                 Do the same in measure{twins.places.length > 1 ? 's' : ''}{' '}
                 {twins.places.map(index => numbers[index]).join(', ')} (E)
@@ -398,7 +400,7 @@ function Workbench({ arrangement, history, copy }: OpenArrangement) {
             </div>
           )}
         </main>
-        <aside className="side panel" aria-busy={looking}>
+        <aside className={`${common.panel} ${styles.side}`} aria-busy={looking}>
           <TaskChoice task={task} onTask={chooseTask} />
           {task === 'arrange' && tune && (
             <ArrangePanel
@@ -472,7 +474,7 @@ function Workbench({ arrangement, history, copy }: OpenArrangement) {
             />
           )}
         </aside>
-        <div className="under">
+        <div className={styles.under}>
           <HandOnNeck view={view} onPick={pickOnNeck} atOnce={playingAt !== undefined} />
         </div>
       </div>
