@@ -412,6 +412,48 @@ describe('files by hand (Standard MIDI File 1.0, MIDI Association)', () => {
     expect(part).toBe(1);
     expect(leftOut).toEqual([{ measures: [], message: '1 strokes of the drums' }]);
   });
+  describe('a channel a string', () => {
+    // An Am in quarters: the thumb on strings 5 and 4, above it 3, 2 and 1.
+    const STRINGS = [
+      { at: 0, quarters: 1, midi: 45, channel: 4 },
+      { at: 0, quarters: 1, midi: 64, channel: 0 },
+      { at: 1, quarters: 1, midi: 57, channel: 2 },
+      { at: 2, quarters: 1, midi: 52, channel: 3 },
+      { at: 2, quarters: 1, midi: 60, channel: 1 },
+      { at: 3, quarters: 1, midi: 57, channel: 2 },
+    ];
+    const inOneChannel = STRINGS.map(note => ({ ...note, channel: 0 }));
+    const guitar = (channel: number, programNumber: number) => ({
+      type: 'programChange',
+      channel,
+      programNumber,
+    });
+    it.each([
+      ['as a guitar with a pick-up for each string sends it', STRINGS, []],
+      ['as guitars', STRINGS, [0, 1, 2, 3, 4].map(channel => guitar(channel, 25))],
+      ['from the eleventh on', STRINGS.map(note => ({ ...note, channel: note.channel + 10 })), []],
+    ])('%s is one part, as it is in one channel', (_, notes, head) => {
+      const { tune, parts, guesses } = reread(file(notes, head, 0));
+      expect(parts).toEqual([{ name: 'Guitar', notes: 6, tab: false }]);
+      expect(guesses.map(({ message }) => message)).toContain(
+        'a channel is a string of one guitar: all are read as one part',
+      );
+      const plain = reread(file(inOneChannel, [], 0));
+      expect(plain.parts).toHaveLength(1);
+      expect(tune.measures).toEqual(plain.tune.measures);
+    });
+    it.each([
+      ['four voices of a chorale', [72, 67, 60, 43], []],
+      ['four voices of a choir, however high', [72, 67, 62, 57], [0, 1, 2, 3].map(c => guitar(c, 52))],
+    ])('but %s are parts', (_, midis, head) => {
+      const notes = midis.map((midi, channel) => ({ at: 0, quarters: 4, midi, channel }));
+      expect(reread(file(notes, head, 0)).parts).toHaveLength(4);
+    });
+    it('and two lines on one channel are no string', () => {
+      const notes = [...STRINGS, { at: 0, quarters: 2, midi: 60, channel: 2 }];
+      expect(reread(file(notes, [], 0)).parts).toHaveLength(5);
+    });
+  });
   it.each([
     ['a text', Uint8Array.from('X:1', c => c.charCodeAt(0)), /no Standard MIDI File/],
     ['nothing', new Uint8Array(), /no Standard MIDI File/],
