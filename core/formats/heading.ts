@@ -2,6 +2,7 @@
 import { INSTRUMENTS, type InstrumentId, parseTuning } from '../instrument';
 import { type Key, MODES, parseNoteName } from '../pitch';
 import { FEELS, type Meter, quartersFromBeats } from '../time';
+import { germanKey } from './germanNames';
 import type { Heading } from './reading';
 
 /** What a heading line can name. */
@@ -18,8 +19,10 @@ export function parseMeter(text: string): Meter | undefined {
   return meter.beats >= 1 && UNITS.includes(meter.unit) ? meter : undefined;
 }
 
-/** A key as people write it: "G", "Em", "D mixolydian". */
+/** A key as people write it: "G", "Em", "D mixolydian", "h-Moll". */
 function parseKey(text: string): Key | undefined {
+  const german = germanKey(text);
+  if (german) return german;
   const [, tonic, minor, name] = /^([A-G][b#]?)(m?)(?:\s+([a-z]+))?$/i.exec(text.trim()) ?? [];
   if (!tonic) return undefined;
   const mode = minor === 'm' ? 'minor' : MODES.find(m => m.startsWith((name ?? 'major').toLowerCase()));

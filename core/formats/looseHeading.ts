@@ -1,5 +1,6 @@
 /** What the head of a text says in plain words: "Evening Road (capo 2, in 3/4)". */
 import { INSTRUMENTS, type InstrumentId, parseTuning, tuningsOf } from '../instrument';
+import { GERMAN_KEY, germanKey } from './germanNames';
 import { readHeadingLine } from './heading';
 import type { Heading } from './reading';
 
@@ -15,14 +16,14 @@ const INSTRUMENT_WORDS: [RegExp, InstrumentId][] = [
 ];
 /** Words that may stand beside what is understood. */
 const FILLERS =
-  /\b(?:on|at|in|to|for|the|a|of|fret|time|tune[ds]?|tuning|signature|feel|capo|key|tempo|about|strings?|acoustic|fingerstyle|solo|tab|arr|arranged|played|with|and|st|nd|rd|th)\b/gi;
+  /\b(?:on|at|in|to|for|the|a|of|fret|time|tune[ds]?|tuning|signature|feel|capo|key|tempo|about|strings?|acoustic|fingerstyle|solo|tab|arr|arranged|played|with|and|st|nd|rd|th|kapo(?:daster)?|bund|im|takt|tonart)\b/gi;
 
 /** What signs mean is known: "h = hammer-on". */
 const LEGEND =
   /^\W*\S{1,5}\s*(?:=|:|-|means?\b)\s*(?:an? |the )?(?:hammer|pull|slide|bend|release|vibrato|palm|mute|harmonic|dead|ghost|grace|let ring|natural|down|up)/i;
 
 const capoOf = (text: string) =>
-  /\bno capo\b/i.exec(text) ?? /\bcapo\D{0,12}?(\d{1,2})(?:st|nd|rd|th)?(?: fret)?/i.exec(text);
+  /\bno capo\b/i.exec(text) ?? /\b[ck]apo(?:daster)?\D{0,12}?(\d{1,2})(?:st|nd|rd|th)?(?: fret)?/i.exec(text);
 
 interface Phrase {
   /** Where it is found. */
@@ -70,6 +71,14 @@ function phrases(strings: (count: number) => InstrumentId | undefined): Phrase[]
     {
       find: text => /(?<![\d/])(\d{1,2}\/\d{1,2})(?![\d/])/.exec(text),
       take: (match, heading) => Boolean(heading.meter) || line('meter', match[1]!, heading),
+    },
+    {
+      find: text => GERMAN_KEY.exec(text),
+      take: ([words], heading) => {
+        heading.key ??= germanKey(words)!;
+        heading.keyInWords = true;
+        return true;
+      },
     },
     {
       find: text =>

@@ -176,3 +176,16 @@ export function keyOfChords(symbols: readonly string[]): Key | undefined {
     }
   return best?.key;
 }
+
+/**
+ * How many of the chords have all of their notes in the scale of a key.
+ *
+ * @example chordsInKey(['C', 'Am', 'Fm'], { tonic: 'C', mode: 'major' }) // 2
+ */
+export function chordsInKey(symbols: readonly string[], key: Key): number {
+  const scale = scaleOf(key);
+  return symbols.filter(symbol => {
+    const chord = parseChord(symbol);
+    return chord && chordClasses(chord).every(pitchClass => scale.includes(pitchClass));
+  }).length;
+}

@@ -7,7 +7,6 @@ import { readLooseHeading } from '../looseHeading';
 import type { Heading, TextRemark } from '../reading';
 import { MOST_COLUMNS, systemsOf } from '../tab/lines';
 import { type Directive, readDefine, readDirective } from './chordpro';
-import { inEnglish } from './german';
 import {
   type ChordLine,
   type GripNames,
@@ -18,6 +17,7 @@ import {
   readInline,
 } from './lines';
 import { readOrder, type SongOrder } from './orders';
+import { inUsualNames } from './otherNames';
 
 /** A line of a part, with its number in the text. */
 type Line = { at: number; orders?: SongOrder[] } & (
@@ -96,14 +96,10 @@ export class SongText {
     for (const [i, row] of text.entries())
       if (row.length > MOST_COLUMNS) this.ask(i + 1, 1, `a line has at most ${MOST_COLUMNS} columns`);
     const bounded = text.map(row => (row.length > MOST_COLUMNS ? '' : row));
-    const renamed = inEnglish(bounded);
-    this.rows = renamed ?? bounded;
-    if (renamed)
-      this.guesses.push({
-        line: bounded.findIndex((row, i) => row !== renamed[i]) + 1,
-        column: 1,
-        message: 'H is among its chords: H is read as B, and B as B♭',
-      });
+    const usual = inUsualNames(bounded);
+    this.rows = usual?.rows ?? bounded;
+    const line = bounded.findIndex((row, i) => row !== this.rows[i]) + 1;
+    for (const message of usual?.said ?? []) this.guesses.push({ line, column: 1, message });
     const { rows } = this;
     for (const system of systemsOf(rows).systems)
       if (system.rows.length > 2)

@@ -1,11 +1,18 @@
 /** Songs in writing that asks for no notation: chord lines, chords over words, ChordPro; all of them mixed. */
 import { patternFault } from '../../arrange';
-import { chordClasses, parseChord } from '../../chord';
 import { spokenStrum } from '../../fingering';
 import { standardSetup } from '../../instrument';
-import { type Key, keyName, keyShort, scaleOf, transposeKey } from '../../pitch';
+import { type Key, keyName, keyShort, transposeKey } from '../../pitch';
 import { isCompound, type Meter } from '../../time';
-import { identify, keyOfChords, sectionsOf, type Tune, transposeTune, type UnnamedMeasure } from '../../tune';
+import {
+  chordsInKey,
+  identify,
+  keyOfChords,
+  sectionsOf,
+  type Tune,
+  transposeTune,
+  type UnnamedMeasure,
+} from '../../tune';
 import type { Heading, TextRemark } from '../reading';
 import { type GripNames, readChordLine } from './lines';
 import { layMelody } from './melody';
@@ -213,14 +220,7 @@ export function readSong(text: string): SongReading {
 /** The key that lies under the one that is said by the capo, where more of the chords belong to it. */
 function keyBelow(said: Key, capo: number, symbols: readonly string[]): Key | undefined {
   const below = transposeKey(said, -capo);
-  const own = (key: Key) => {
-    const scale = scaleOf(key);
-    return symbols.filter(symbol => {
-      const chord = parseChord(symbol);
-      return chord && chordClasses(chord).every(pitchClass => scale.includes(pitchClass));
-    }).length;
-  };
-  return own(below) > own(said) ? below : undefined;
+  return chordsInKey(symbols, below) > chordsInKey(symbols, said) ? below : undefined;
 }
 
 /** A strum or pick as a pattern: strings by their numbers are taken as they stand, strokes as they are spoken. */

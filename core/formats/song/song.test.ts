@@ -254,30 +254,6 @@ Outro: |D   |G   |     |D   | (fade out)
   });
 });
 
-describe('chord names in which H is B, and B is B♭ (common practice from Germany to Bohemia)', () => {
-  const SHEET =
-    'Lamp on the Sill\nKey: Hm\n\nHm      F#7  B  Hm\nDown by the river again\n[G]Home [G/H]by the [H7]light\n| Hm . H7 . | B | C/H | Hm |';
-  it('are read so throughout, over words, in brackets and between bars, and it is said once', () => {
-    const song = readSong(SHEET);
-    expect(chordsOf(song.tune!).join(' ')).toBe('Bm F#7 Bb Bm G G/B B7 Bm B7@2 Bb C/B Bm');
-    expect(song.tune!.key).toEqual({ tonic: 'B', mode: 'minor' });
-    expect(song.guesses.filter(({ message }) => message.includes('H is read as B'))).toEqual([
-      { line: 2, column: 1, message: 'H is among its chords: H is read as B, and B as B♭' },
-    ]);
-  });
-  it('stand over the words that they stood over', () => {
-    const words = (line: string) =>
-      sung(read(`${line}\nDown by the river again\n`), 0).map(own => own.replace(/\[.*?\]/g, '|'));
-    expect(words('H   B   E  H7')).toEqual(words('A   A   A  A7'));
-  });
-  it('a song without an H, or with one among its words alone, is as it stands', () => {
-    expect(chordsOf(read('B   E   F#\nDown by the river\n'))).toEqual(['B', 'E', 'F#']);
-    const song = readSong('B   E   F#\nH is for the harbour\n[B]H [E]it is');
-    expect(chordsOf(song.tune!)[0]).toBe('B');
-    expect(song.guesses.some(({ message }) => message.includes('H is read'))).toBe(false);
-  });
-});
-
 describe('the form as people say it', () => {
   const song = read(SONG);
   it('is a road that can be read and played', () => {
