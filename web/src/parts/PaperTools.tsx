@@ -1,23 +1,20 @@
-import { Button, SegmentedControl, Switch } from '@mantine/core';
+import { Button, Switch } from '@mantine/core';
 import { IconPrinter } from '@tabler/icons-react';
 import { Choice } from './Choice';
 import type { ChordNames } from './measureLayout';
-import type { Paper } from './paper';
 import { useLeftHanded } from './ShapePicture';
 
-/** On which paper a sheet is printed. */
-export function PaperSize({ value, onChange }: { value: Paper; onChange: (paper: Paper) => void }) {
-  return (
-    <SegmentedControl
-      value={value}
-      onChange={onChange}
-      data={[
-        { value: 'a4', label: 'A4' },
-        { value: 'letter', label: 'Letter' },
-      ]}
-      aria-label="Paper"
-    />
-  );
+/** Shows something on a paper, or leaves it out. */
+export function PaperSwitch({
+  label,
+  value,
+  onChange,
+}: {
+  label: string;
+  value: boolean;
+  onChange: (shown: boolean) => void;
+}) {
+  return <Switch label={label} checked={value} onChange={event => onChange(event.currentTarget.checked)} />;
 }
 
 /** By which names a sheet calls its chords. */
@@ -45,13 +42,7 @@ export function NamesOnPaper({
 /** Turns the pictures of shapes for a left-handed player. */
 export function LeftHandedPictures() {
   const [leftHanded, setLeftHanded] = useLeftHanded();
-  return (
-    <Switch
-      label="Left-handed pictures"
-      checked={leftHanded}
-      onChange={event => setLeftHanded(event.currentTarget.checked)}
-    />
-  );
+  return <PaperSwitch label="Left-handed pictures" value={leftHanded} onChange={setLeftHanded} />;
 }
 
 /** Prints what is on the screen. */

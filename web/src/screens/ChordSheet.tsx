@@ -1,5 +1,4 @@
 import { Loader, SegmentedControl, TextInput } from '@mantine/core';
-import { useLocalStorage } from '@mantine/hooks';
 import { useState } from 'react';
 import { capoNames, type ProgressionChord } from '#core/capo';
 import { chordLabel, parseChord } from '#core/chord';
@@ -7,7 +6,7 @@ import { parsePattern, patternText, patternUnder, silentIn } from '#core/fingeri
 import { RIGHTS_TEXT } from '#core/formats/rights';
 import { INSTRUMENTS, instrumentOf, type Setup, stringName, tuningName } from '#core/instrument';
 import { timesWords } from '#core/lesson';
-import { type Key, keyFifths, keyName, transposeKey } from '#core/pitch';
+import { type Key, keyFifths, transposeKey } from '#core/pitch';
 import { bassStringOf, shapeText } from '#core/shape';
 import { measureNumbers, sectionsOf, type Tune } from '#core/tune';
 import { useArrangements } from '../data/queries';
@@ -15,10 +14,8 @@ import type { Planned } from '../engine/useTunePlan';
 import { PlannedTuneGate } from '../parts/Gates';
 import { useStringWords } from '../parts/NeckSheet';
 import { PaperScreen } from '../parts/PaperScreen';
-import { LeftHandedPictures, PaperSize, PrintButton } from '../parts/PaperTools';
-import { PictureButtons } from '../parts/PictureButtons';
-import type { Paper } from '../parts/paper';
-import paperStyles from '../parts/paper.module.css';
+import { LeftHandedPictures } from '../parts/PaperTools';
+import { CAUTION, capoFact } from '../parts/paper';
 import { ShapePicture } from '../parts/ShapePicture';
 import { useSheet } from '../parts/useSheet';
 import common from '../theme/common.module.css';
@@ -37,7 +34,6 @@ function ChordSheet({ tune, planned }: { tune: Tune; planned: Planned }) {
   const { plan, change } = planned;
   const arrangements = useArrangements(tune.id);
   const found = useProgression(tune, plan);
-  const [paper, setPaper] = useLocalStorage<Paper>({ key: 'paper', defaultValue: 'a4' });
   const [{ sheet }, choose] = useSheet(tune.id, { sheet: 'grips' as 'grips' | 'instead' | 'capo' });
   const [stringWords, setStringWords] = useStringWords();
   const { setup } = plan;
@@ -56,15 +52,13 @@ function ChordSheet({ tune, planned }: { tune: Tune; planned: Planned }) {
   const wordsOf = (string: number) => stringWords[`${setup.instrument}/${string}`]?.trim();
   return (
     <PaperScreen
-      paper={paper}
       title={tune.title}
       under="Chord sheet"
       rail={{
         tune: `/tune/${tune.id}`,
         workbench: arrangements.data?.[0] && `/arrangement/${arrangements.data[0].id}`,
       }}
-    >
-      <div className={paperStyles.paperTools}>
+      sheet={
         <SegmentedControl
           value={sheet}
           onChange={value => choose('sheet', value)}
@@ -75,23 +69,26 @@ function ChordSheet({ tune, planned }: { tune: Tune; planned: Planned }) {
           ]}
           aria-label="Sheet"
         />
-        <PaperSize value={paper} onChange={setPaper} />
-        {sheet === 'grips' && (
-          <TextInput
-            label="Strings to pluck, in order"
-            description="B bass string, A the next, digits strings, brackets together"
-            w={320}
-            value={text}
-            error={'error' in pattern ? pattern.error : undefined}
-            onChange={event => setTyped(event.currentTarget.value)}
-            onBlur={() => {
-              if (typed !== undefined && !('error' in pattern)) change({ pattern: typed });
-            }}
-          />
-        )}
-        <LeftHandedPictures />
-        <PrintButton />
-        <PictureButtons of={`.${paperStyles.paper}`} title={tune.title} />
+      }
+      tools={
+        <>
+          {sheet === 'grips' && (
+            <TextInput
+              label="Strings to pluck, in order"
+              description="B bass string, A the next, digits strings, brackets together"
+              w={320}
+              value={text}
+              error={'error' in pattern ? pattern.error : undefined}
+              onChange={event => setTyped(event.currentTarget.value)}
+              onBlur={() => {
+                if (typed !== undefined && !('error' in pattern)) change({ pattern: typed });
+              }}
+            />
+          )}
+          <LeftHandedPictures />
+        </>
+      }
+      files={
         <details>
           <summary>My own words for the strings</summary>
           <div className={styles.stringWords}>
@@ -112,70 +109,57 @@ function ChordSheet({ tune, planned }: { tune: Tune; planned: Planned }) {
             ))}
           </div>
         </details>
-      </div>
-      <article className={`${paperStyles.paper} ${paperStyles[paper]}`}>
-        <h1>{tune.title}</h1>
-        <p className={paperStyles.facts}>
-          {[
-            INSTRUMENTS[setup.instrument].name,
-            `tuning ${tuningName(setup)}`,
-            setup.capo
-              ? `capo at fret ${setup.capo}${setup.capoStrings ? ` on strings ${setup.capoStrings.join(', ')}` : ''}: ${keyName(transposeKey(sounding, -setup.capo))} shapes sound in ${keyName(sounding)}`
-              : `no capo, sounds in ${keyName(sounding)}`,
-          ].join(' · ')}
-        </p>
-        {found.isPending && <Loader />}
-        {sections.every(s => !s.chords.length) && (
-          <p>
-            This tune has no chords yet: they are written over its notes, or suggested on its Tune screen.
-          </p>
-        )}
-        {sheet === 'capo' && (
-          <CapoTable
-            shapes={[...new Set(chords.map(chord => chord.shape))]}
-            sounding={sounding}
-            capo={setup.capo}
-          />
-        )}
-        {sheet === 'instead' && <InsteadOf chords={chords} setup={setup} />}
+      }
+      facts={[INSTRUMENTS[setup.instrument].name, `tuning ${tuningName(setup)}`, capoFact(setup, sounding)]}
+    >
+      {found.isPending && <Loader />}
+      {sections.every(s => !s.chords.length) && (
+        <p>This tune has no chords yet: they are written over its notes, or suggested on its Tune screen.</p>
+      )}
+      {sheet === 'capo' && (
+        <CapoTable
+          shapes={[...new Set(chords.map(chord => chord.shape))]}
+          sounding={sounding}
+          capo={setup.capo}
+        />
+      )}
+      {sheet === 'instead' && <InsteadOf chords={chords} setup={setup} />}
+      {sheet === 'grips' &&
+        sections
+          .filter(s => s.chords.length)
+          .map(({ section, chords: inSection }) => (
+            <section key={section.from} className={styles.sheetSection}>
+              <h2>
+                {section.name}
+                {section.passes > 1 && <small> {timesWords(section.passes)}</small>}
+              </h2>
+              <div className={styles.sheetGrips}>
+                {inSection.map(chord => (
+                  <SheetGrip
+                    key={chord.ids[0]}
+                    chord={chord}
+                    setup={setup}
+                    measure={numbers[chord.measure]!}
+                    strokes={strokes}
+                  />
+                ))}
+              </div>
+            </section>
+          ))}
+      <footer>
+        {RIGHTS_TEXT[tune.rights]}. Strings:{' '}
+        {setup.tuning
+          .map(
+            (_, i) =>
+              `${stringName(setup, i + 1).replace('string ', '')}${wordsOf(i + 1) ? ` (${wordsOf(i + 1)})` : ''}`,
+          )
+          .reverse()
+          .join('; ')}
+        .{' '}
         {sheet === 'grips' &&
-          sections
-            .filter(s => s.chords.length)
-            .map(({ section, chords: inSection }) => (
-              <section key={section.from} className={styles.sheetSection}>
-                <h2>
-                  {section.name}
-                  {section.passes > 1 && <small> {timesWords(section.passes)}</small>}
-                </h2>
-                <div className={styles.sheetGrips}>
-                  {inSection.map(chord => (
-                    <SheetGrip
-                      key={chord.ids[0]}
-                      chord={chord}
-                      setup={setup}
-                      measure={numbers[chord.measure]!}
-                      strokes={strokes}
-                    />
-                  ))}
-                </div>
-              </section>
-            ))}
-        <footer>
-          {RIGHTS_TEXT[tune.rights]}. Strings:{' '}
-          {setup.tuning
-            .map(
-              (_, i) =>
-                `${stringName(setup, i + 1).replace('string ', '')}${wordsOf(i + 1) ? ` (${wordsOf(i + 1)})` : ''}`,
-            )
-            .reverse()
-            .join('; ')}
-          .{' '}
-          {sheet === 'grips' &&
-            'Numbers under a picture are the strings to pluck, in order; those in brackets together. '}
-          Fingers: 1 index to 4 little, T thumb over the neck; × not played, ○ open. Warm up, rest, and stop
-          at pain or numbness: if it stays, see a doctor or physiotherapist.
-        </footer>
-      </article>
+          'Numbers under a picture are the strings to pluck, in order; those in brackets together. '}
+        Fingers: 1 index to 4 little, T thumb over the neck; × not played, ○ open. {CAUTION}
+      </footer>
     </PaperScreen>
   );
 }

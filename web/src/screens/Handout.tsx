@@ -1,10 +1,9 @@
-import { SegmentedControl, Switch } from '@mantine/core';
+import { SegmentedControl } from '@mantine/core';
 import { useLocalStorage } from '@mantine/hooks';
-import { type ComponentProps, type CSSProperties, useMemo } from 'react';
+import { type ComponentProps, useMemo } from 'react';
 import { chordLabel } from '#core/chord';
 import { RIGHTS_TEXT } from '#core/formats/rights';
 import { INSTRUMENTS } from '#core/instrument';
-import { keyName, transposeKey } from '#core/pitch';
 import { type Arrangement, type ScoreChord, shapePlacements, TECHNIQUE_KINDS, TECHNIQUES } from '#core/score';
 import { beatsPerMinute } from '#core/time';
 import { writtenOut } from '#core/timeline';
@@ -19,10 +18,8 @@ import { LessonSheet } from '../parts/LessonSheet';
 import { type ChordNames, mayBarre, type ShownLanes, USUAL_LANES } from '../parts/measureLayout';
 import { NeckSheet } from '../parts/NeckSheet';
 import { PaperScreen } from '../parts/PaperScreen';
-import { LeftHandedPictures, NamesOnPaper, PaperSize, PrintButton } from '../parts/PaperTools';
-import { PictureButtons } from '../parts/PictureButtons';
-import type { Paper } from '../parts/paper';
-import paperStyles from '../parts/paper.module.css';
+import { LeftHandedPictures, NamesOnPaper, PaperSwitch } from '../parts/PaperTools';
+import { CAUTION, capoFact } from '../parts/paper';
 import { RemarkList } from '../parts/RemarkList';
 import { Ribbon } from '../parts/Ribbon';
 import { ShapePicture } from '../parts/ShapePicture';
@@ -47,7 +44,6 @@ function Handout({ arrangement: folded }: { arrangement: Arrangement }) {
   const { out, sheet, words, moves, staff, rhythm, rests, large, beside } = chosen;
   const others = (useArrangements(folded.tuneId).data ?? []).filter(({ id }) => id !== folded.id);
   const arrangement = useMemo(() => (out ? writtenOut(folded) : folded), [out, folded]);
-  const [paper, setPaper] = useLocalStorage<Paper>({ key: 'paper', defaultValue: 'a4' });
   const [names, setNames] = useLocalStorage<ChordNames>({ key: 'chord-names', defaultValue: 'both' });
   const outline = useCopy('outlines', folded.id)[0].history?.present;
   const { setup, measures } = arrangement;
@@ -84,13 +80,12 @@ function Handout({ arrangement: folded }: { arrangement: Arrangement }) {
           SHEET_WORDS[sheet]
         )}
         Fingers: 1 index to 4 little; p thumb, i index, m middle, a ring. Strings are counted from 1, the
-        thinnest. Warm up, rest, and stop at pain or numbness: if it stays, see a doctor or physiotherapist.
+        thinnest. {CAUTION}
       </footer>
     </>
   );
   return (
     <PaperScreen
-      paper={paper}
       title={arrangement.title}
       under="Handout"
       rail={{
@@ -99,8 +94,7 @@ function Handout({ arrangement: folded }: { arrangement: Arrangement }) {
         lesson: `${base}/lesson`,
         handout: `${base}/handout`,
       }}
-    >
-      <div className={paperStyles.paperTools}>
+      sheet={
         <SegmentedControl
           value={sheet}
           onChange={value => choose('sheet', value)}
@@ -111,128 +105,101 @@ function Handout({ arrangement: folded }: { arrangement: Arrangement }) {
           ]}
           aria-label="Sheet"
         />
-        <PaperSize value={paper} onChange={setPaper} />
-        <NamesOnPaper value={names} onChange={setNames} />
-        {sheet === 'neck' && (
-          <>
-            <Switch
-              label="Moves between grips"
-              checked={moves}
-              onChange={event => choose('moves', event.currentTarget.checked)}
-            />
-            <LeftHandedPictures />
-          </>
-        )}
-        {sheet === 'lesson' && (
-          <Switch
-            label="What the hands do"
-            checked={words}
-            onChange={event => choose('words', event.currentTarget.checked)}
-          />
-        )}
-        {sheet === 'tab' && (
-          <>
-            {others.length > 0 && (
-              <Choice
-                aria-label="Under it, measure by measure"
-                options={[
-                  { value: '', label: 'alone' },
-                  ...others.map(own => ({ value: own.id, label: `under it: ${own.name ?? own.label}` })),
-                ]}
-                value={beside}
-                onChange={value => choose('beside', value)}
+      }
+      tools={
+        <>
+          <NamesOnPaper value={names} onChange={setNames} />
+          {sheet === 'neck' && (
+            <>
+              <PaperSwitch
+                label="Moves between grips"
+                value={moves}
+                onChange={value => choose('moves', value)}
               />
-            )}
-            <Switch
-              label="Staff"
-              checked={staff}
-              onChange={event => choose('staff', event.currentTarget.checked)}
-            />
-            <Switch
-              label="Rhythm"
-              checked={rhythm}
-              onChange={event => choose('rhythm', event.currentTarget.checked)}
-            />
-            {(staff || rhythm) && (
-              <Switch
-                label="Rests instead of ties"
-                checked={rests}
-                onChange={event => choose('rests', event.currentTarget.checked)}
-              />
-            )}
-            <LanesMenu
-              lanes={lanes}
-              without={NOT_ON_PAPER}
-              onLane={(lane, shown) => choose(`lane-${lane}` as PaperLane, shown)}
-            />
-          </>
-        )}
-        <Switch
-          label="Repeats written out"
-          checked={out}
-          onChange={event => choose('out', event.currentTarget.checked)}
-        />
-        <Switch
-          label="Large print"
-          checked={large}
-          onChange={event => choose('large', event.currentTarget.checked)}
-        />
-        <PrintButton />
-        <PictureButtons of={`.${paperStyles.paper}`} title={arrangement.title} />
-      </div>
-      <article
-        className={`${paperStyles.paper} ${paperStyles[paper]}`}
-        style={{ '--size': large ? LARGE_LETTERS : 1 } as CSSProperties}
-      >
-        <h1>{arrangement.title}</h1>
-        <p className={paperStyles.facts}>
-          {[
-            instrument.name,
-            `strings ${setup.tuning.length} to 1: ${tuning}${instrument.pairs.some(p => p !== undefined) ? ' (pairs)' : ''}`,
-            setup.capo
-              ? `capo at fret ${setup.capo}: play ${keyName(transposeKey(measures[0]!.key, -setup.capo))} shapes, sounds ${keyName(measures[0]!.key)}`
-              : `no capo, sounds ${keyName(measures[0]!.key)}`,
-            ...(arrangement.hand.slide ? ['played with a bar that slides on the strings'] : []),
-            `form ${formWords(formOf(measures, arrangement.order))}`,
-            `${Math.round(beats)} beats a minute at full tempo, begin at ${Math.round(beats * 0.6)}`,
-          ].join(' · ')}
-        </p>
-        {sheet === 'tab' && grips.length > 0 && (
-          <div className={styles.grips}>
-            {grips.map(chord => (
-              <figure key={chord.shape}>
-                <ShapePicture
-                  setup={setup}
-                  frets={chord.frets!}
-                  grip={shapePlacements(chord)}
-                  scale={PICTURE_SCALE}
+              <LeftHandedPictures />
+            </>
+          )}
+          {sheet === 'lesson' && (
+            <PaperSwitch label="What the hands do" value={words} onChange={value => choose('words', value)} />
+          )}
+          {sheet === 'tab' && (
+            <>
+              {others.length > 0 && (
+                <Choice
+                  aria-label="Under it, measure by measure"
+                  options={[
+                    { value: '', label: 'alone' },
+                    ...others.map(own => ({ value: own.id, label: `under it: ${own.name ?? own.label}` })),
+                  ]}
+                  value={beside}
+                  onChange={value => choose('beside', value)}
                 />
-                <figcaption>{chordLabel(names === 'sounding' ? chord.sounding : chord.shape)}</figcaption>
-                {names === 'both' && setup.capo > 0 && <small>sounds {chordLabel(chord.sounding)}</small>}
-              </figure>
-            ))}
-          </div>
-        )}
-        {sheet === 'lesson' && outline && (
-          <LessonSheet arrangement={arrangement} outline={outline} words={words} foot={foot} />
-        )}
-        {sheet === 'neck' && (
-          <>
-            <NeckSheet arrangement={arrangement} names={names} scale={large ? 1.2 : 0.9} moves={moves} />
-            {foot}
-          </>
-        )}
-        {sheet === 'tab' && (
-          <Tab
-            arrangement={arrangement}
-            {...(beside && { beside })}
-            names={names}
-            scale={large ? LARGE_SCALE : PAPER_SCALE}
-            shown={lanes}
-            foot={foot}
-          />
-        )}
-      </article>
+              )}
+              <PaperSwitch label="Staff" value={staff} onChange={value => choose('staff', value)} />
+              <PaperSwitch label="Rhythm" value={rhythm} onChange={value => choose('rhythm', value)} />
+              {(staff || rhythm) && (
+                <PaperSwitch
+                  label="Rests instead of ties"
+                  value={rests}
+                  onChange={value => choose('rests', value)}
+                />
+              )}
+              <LanesMenu
+                lanes={lanes}
+                without={NOT_ON_PAPER}
+                onLane={(lane, shown) => choose(`lane-${lane}` as PaperLane, shown)}
+              />
+            </>
+          )}
+          <PaperSwitch label="Repeats written out" value={out} onChange={value => choose('out', value)} />
+          <PaperSwitch label="Large print" value={large} onChange={value => choose('large', value)} />
+        </>
+      }
+      facts={[
+        instrument.name,
+        `strings ${setup.tuning.length} to 1: ${tuning}${instrument.pairs.some(p => p !== undefined) ? ' (pairs)' : ''}`,
+        capoFact(setup, measures[0]!.key),
+        ...(arrangement.hand.slide ? ['played with a bar that slides on the strings'] : []),
+        `form ${formWords(formOf(measures, arrangement.order))}`,
+        `${Math.round(beats)} beats a minute at full tempo, begin at ${Math.round(beats * 0.6)}`,
+      ]}
+      size={large ? LARGE_LETTERS : 1}
+    >
+      {sheet === 'tab' && grips.length > 0 && (
+        <div className={styles.grips}>
+          {grips.map(chord => (
+            <figure key={chord.shape}>
+              <ShapePicture
+                setup={setup}
+                frets={chord.frets!}
+                grip={shapePlacements(chord)}
+                scale={PICTURE_SCALE}
+              />
+              <figcaption>{chordLabel(names === 'sounding' ? chord.sounding : chord.shape)}</figcaption>
+              {names === 'both' && setup.capo > 0 && <small>sounds {chordLabel(chord.sounding)}</small>}
+            </figure>
+          ))}
+        </div>
+      )}
+      {sheet === 'lesson' && outline && (
+        <LessonSheet arrangement={arrangement} outline={outline} words={words} foot={foot} />
+      )}
+      {sheet === 'neck' && (
+        <>
+          <NeckSheet arrangement={arrangement} names={names} scale={large ? 1.2 : 0.9} moves={moves} />
+          {foot}
+        </>
+      )}
+      {sheet === 'tab' && (
+        <Tab
+          arrangement={arrangement}
+          {...(beside && { beside })}
+          names={names}
+          scale={large ? LARGE_SCALE : PAPER_SCALE}
+          shown={lanes}
+          foot={foot}
+        />
+      )}
     </PaperScreen>
   );
 }

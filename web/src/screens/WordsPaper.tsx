@@ -1,11 +1,10 @@
-import { Button, Switch } from '@mantine/core';
+import { Button } from '@mantine/core';
 import { useLocalStorage } from '@mantine/hooks';
 import { notifications } from '@mantine/notifications';
-import { type CSSProperties, useMemo } from 'react';
+import { useMemo } from 'react';
 import { chordLabel } from '#core/chord';
 import { RIGHTS_TEXT } from '#core/formats/rights';
 import { writeChordPro, writeSongText } from '#core/formats/song';
-import { keyName, transposeKey } from '#core/pitch';
 import { shapeText } from '#core/shape';
 import { beatsPerMinute } from '#core/time';
 import { type Tune, transposeTune } from '#core/tune';
@@ -15,10 +14,8 @@ import type { Planned } from '../engine/useTunePlan';
 import { PlannedTuneGate } from '../parts/Gates';
 import type { ChordNames } from '../parts/measureLayout';
 import { PaperScreen } from '../parts/PaperScreen';
-import { LeftHandedPictures, NamesOnPaper, PaperSize, PrintButton } from '../parts/PaperTools';
-import { PictureButtons } from '../parts/PictureButtons';
-import type { Paper } from '../parts/paper';
-import paperStyles from '../parts/paper.module.css';
+import { LeftHandedPictures, NamesOnPaper, PaperSwitch } from '../parts/PaperTools';
+import { CAUTION, capoFact } from '../parts/paper';
 import { ShapePicture } from '../parts/ShapePicture';
 import { StrumArrows } from '../parts/StrumArrows';
 import { useSheet } from '../parts/useSheet';
@@ -40,7 +37,6 @@ const LARGE = 1.4;
 function WordsPaper({ tune, planned: { plan } }: { tune: Tune; planned: Planned }) {
   const arrangements = useArrangements(tune.id);
   const found = useProgression(tune, plan);
-  const [paper, setPaper] = useLocalStorage<Paper>({ key: 'paper', defaultValue: 'a4' });
   const [names, setNames] = useLocalStorage<ChordNames>({ key: 'chord-names', defaultValue: 'both' });
   const [{ large, pictures }, choose] = useSheet(tune.id, USUAL_SHEET);
   const sounding = useMemo(() => transposeTune(tune, plan.transposition), [tune, plan.transposition]);
@@ -70,91 +66,76 @@ function WordsPaper({ tune, planned: { plan } }: { tune: Tune; planned: Planned 
   };
   return (
     <PaperScreen
-      paper={paper}
       title={tune.title}
       under="Words and chords"
       rail={{
         tune: `/tune/${tune.id}`,
         workbench: arrangements.data?.[0] && `/arrangement/${arrangements.data[0].id}`,
       }}
+      tools={
+        <>
+          <NamesOnPaper value={names} onChange={setNames} />
+          <PaperSwitch label="Shapes" value={pictures} onChange={value => choose('pictures', value)} />
+          <PaperSwitch label="Large print" value={large} onChange={value => choose('large', value)} />
+          <LeftHandedPictures />
+        </>
+      }
+      files={
+        <>
+          <Button variant="default" onClick={() => void copy()}>
+            Copy as text
+          </Button>
+          <Button
+            variant="default"
+            onClick={() => saveFile(fileName(tune.title, 'txt'), writeSongText(sounding, held), 'text/plain')}
+          >
+            Text file
+          </Button>
+          <Button
+            variant="default"
+            onClick={() => saveFile(fileName(tune.title, 'cho'), writeChordPro(sounding, held), 'text/plain')}
+          >
+            ChordPro file
+          </Button>
+        </>
+      }
+      facts={[
+        ...(tune.composer ? [tune.composer] : []),
+        capoFact(setup, sounding.key),
+        `${tune.meter.beats}/${tune.meter.unit}, ${Math.round(beatsPerMinute(tune.meter, tune.quartersPerMinute))} beats a minute`,
+      ]}
+      size={large ? LARGE : 1}
     >
-      <div className={paperStyles.paperTools} role="region" aria-label="What the paper shows">
-        <PaperSize value={paper} onChange={setPaper} />
-        <NamesOnPaper value={names} onChange={setNames} />
-        <Switch
-          label="Shapes"
-          checked={pictures}
-          onChange={e => choose('pictures', e.currentTarget.checked)}
-        />
-        <Switch
-          label="Large print"
-          checked={large}
-          onChange={e => choose('large', e.currentTarget.checked)}
-        />
-        <LeftHandedPictures />
-        <PrintButton />
-        <PictureButtons of={`.${paperStyles.paper}`} title={tune.title} />
-        <Button variant="default" onClick={() => void copy()}>
-          Copy as text
-        </Button>
-        <Button
-          variant="default"
-          onClick={() => saveFile(fileName(tune.title, 'txt'), writeSongText(sounding, held), 'text/plain')}
-        >
-          Text file
-        </Button>
-        <Button
-          variant="default"
-          onClick={() => saveFile(fileName(tune.title, 'cho'), writeChordPro(sounding, held), 'text/plain')}
-        >
-          ChordPro file
-        </Button>
-      </div>
-      <article
-        className={`${paperStyles.paper} ${paperStyles[paper]}`}
-        style={{ '--size': large ? LARGE : 1 } as CSSProperties}
-      >
-        <h1>{tune.title}</h1>
-        <p className={paperStyles.facts}>
-          {[
-            ...(tune.composer ? [tune.composer] : []),
-            capo
-              ? `capo at fret ${capo}: ${keyName(transposeKey(sounding.key, -capo))} shapes sound in ${keyName(sounding.key)}`
-              : `no capo, ${keyName(sounding.key)}`,
-            `${tune.meter.beats}/${tune.meter.unit}, ${Math.round(beatsPerMinute(tune.meter, tune.quartersPerMinute))} beats a minute`,
-          ].join(' · ')}
-        </p>
-        {pattern && <StrumArrows pattern={pattern} meter={tune.meter} strings={setup.tuning.length} />}
-        {pictures && grips.length > 0 && (
-          <div className={styles.grips} style={{ marginTop: 8 }}>
-            {grips.map(chord => (
-              <figure key={`${chord.shape} ${shapeText(chord.chosen!.frets)}`}>
-                <ShapePicture
-                  setup={setup}
-                  frets={chord.chosen!.frets}
-                  grip={chord.chosen!.grip}
-                  scale={large ? 1 : 0.7}
-                />
-                <figcaption>{chordLabel(names === 'sounding' ? chord.sounding : chord.shape)}</figcaption>
-                {names === 'both' && capo > 0 && <small>sounds {chordLabel(chord.sounding)}</small>}
-              </figure>
-            ))}
-          </div>
-        )}
-        <WordSheet
-          tune={sounding}
-          capo={capo}
-          names={names}
-          strums={plan.sectionPatterns}
-          strings={setup.tuning.length}
-          heading="h2"
-        />
-        <footer>
-          {RIGHTS_TEXT[tune.rights]}. {capo > 0 && names !== 'sounding' && 'Names are those of the shapes. '}
-          {pattern && '↓ down, ↑ up, B the bass string, ✕ damped. '}
-          Warm up, rest, and stop at pain or numbness: if it stays, see a doctor or physiotherapist.
-        </footer>
-      </article>
+      {pattern && <StrumArrows pattern={pattern} meter={tune.meter} strings={setup.tuning.length} />}
+      {pictures && grips.length > 0 && (
+        <div className={styles.grips} style={{ marginTop: 8 }}>
+          {grips.map(chord => (
+            <figure key={`${chord.shape} ${shapeText(chord.chosen!.frets)}`}>
+              <ShapePicture
+                setup={setup}
+                frets={chord.chosen!.frets}
+                grip={chord.chosen!.grip}
+                scale={large ? 1 : 0.7}
+              />
+              <figcaption>{chordLabel(names === 'sounding' ? chord.sounding : chord.shape)}</figcaption>
+              {names === 'both' && capo > 0 && <small>sounds {chordLabel(chord.sounding)}</small>}
+            </figure>
+          ))}
+        </div>
+      )}
+      <WordSheet
+        tune={sounding}
+        capo={capo}
+        names={names}
+        strums={plan.sectionPatterns}
+        strings={setup.tuning.length}
+        heading="h2"
+      />
+      <footer>
+        {RIGHTS_TEXT[tune.rights]}. {capo > 0 && names !== 'sounding' && 'Names are those of the shapes. '}
+        {pattern && '↓ down, ↑ up, B the bass string, ✕ damped. '}
+        {CAUTION}
+      </footer>
     </PaperScreen>
   );
 }
