@@ -7,13 +7,11 @@ import styles from './Masthead.module.css';
 interface MastheadProps {
   title: string;
   under?: string | undefined;
-  /** Where the rail's stops lead; a stop without an address is not there yet. */
-  rail?: {
-    tune: string;
-    workbench?: string | undefined;
-    lesson?: string | undefined;
-    handout?: string | undefined;
-  };
+  /**
+   * What the stops of the rail lead to: a stop of what is not there yet leads nowhere. A tune without an id is one that is
+   * still being written, on this screen.
+   */
+  rail?: { tuneId?: string | undefined; arrangementId?: string | undefined };
   children?: ReactNode;
 }
 
@@ -23,18 +21,18 @@ let shown = false;
 /** The velvet band: what is open, the way through it, and the lamp. It names the page and takes the focus of a new one. */
 export function Masthead({ title, under, rail, children }: MastheadProps) {
   const { colorScheme, toggleColorScheme } = useMantineColorScheme();
-  // A tune that is still being written has no further stops.
-  const onShelf = rail?.tune.startsWith('/tune/');
+  const { pathname } = useLocation();
+  const tune = rail?.tuneId && `/tune/${rail.tuneId}`;
+  const arrangement = rail?.arrangementId && `/arrangement/${rail.arrangementId}`;
   const stops = rail && [
-    { name: 'Tune', to: rail.tune },
-    { name: 'Key & capo', to: onShelf ? `${rail.tune}/key` : undefined },
-    { name: 'Shapes', to: onShelf ? `${rail.tune}/shapes` : undefined },
-    { name: 'Workbench', to: rail.workbench },
-    { name: 'Lesson', to: rail.lesson },
-    { name: 'Handout', to: rail.handout },
+    { name: 'Tune', to: tune ?? pathname },
+    { name: 'Key & capo', to: tune && `${tune}/key` },
+    { name: 'Shapes', to: tune && `${tune}/shapes` },
+    { name: 'Workbench', to: arrangement },
+    { name: 'Lesson', to: arrangement && `${arrangement}/lesson` },
+    { name: 'Handout', to: arrangement && `${arrangement}/handout` },
   ];
   const lampOff = colorScheme === 'dark';
-  const { pathname } = useLocation();
   const here = stops?.find(
     stop => stop.to && (stop.to === pathname || (stop.name === 'Lesson' && pathname.startsWith(stop.to))),
   );

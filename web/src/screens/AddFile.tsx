@@ -86,11 +86,9 @@ function FilePage({ score: { name, bytes } }: { score: ScoreFile }) {
   const onDrawn = useCallback(() => {}, []);
   return (
     <div className={common.frame}>
-      <Masthead title={read?.tune.title ?? 'Add a file'} under={name} rail={{ tune: '/file' }} />
+      <Masthead title={read?.tune.title ?? 'Add a file'} under={name} rail={{}} />
       <main className={common.page}>
-        <div
-          style={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fit, minmax(320px, 1fr))', gap: 24 }}
-        >
+        <div className={common.columns}>
           <div className={`${common.panel} ${common.stack}`}>
             <Title order={2}>What to take</Title>
             {error && <Alert color="cranberry">{storeWords(error)}</Alert>}

@@ -83,12 +83,10 @@ export function AddSong({ existing }: { existing?: Tune }) {
       <Masthead
         title={existing ? `Source of ${existing.title}` : 'Add a song'}
         under="its chords and words, as you would write them down"
-        rail={{ tune: existing ? `/tune/${existing.id}` : '/song' }}
+        rail={{ tuneId: existing?.id }}
       />
       <main className={common.page}>
-        <div
-          style={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fit, minmax(320px, 1fr))', gap: 24 }}
-        >
+        <div className={common.columns}>
           <div className={styles.abcField}>
             <Textarea
               ref={field}

@@ -126,12 +126,10 @@ export function SourceField({ existing }: { existing?: Tune }) {
       <Masthead
         title={existing ? `Source of ${existing?.title}` : 'Add a tune'}
         under="in ABC notation"
-        rail={{ tune: tuneId ? `/tune/${tuneId}` : '/add' }}
+        rail={{ tuneId }}
       />
       <main className={common.page}>
-        <div
-          style={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fit, minmax(320px, 1fr))', gap: 24 }}
-        >
+        <div className={common.columns}>
           <div className={styles.abcField}>
             <Textarea
               ref={field}

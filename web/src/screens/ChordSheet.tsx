@@ -54,10 +54,7 @@ function ChordSheet({ tune, planned }: { tune: Tune; planned: Planned }) {
     <PaperScreen
       title={tune.title}
       under="Chord sheet"
-      rail={{
-        tune: `/tune/${tune.id}`,
-        workbench: arrangements.data?.[0] && `/arrangement/${arrangements.data[0].id}`,
-      }}
+      rail={{ tuneId: tune.id, arrangementId: arrangements.data?.[0]?.id }}
       sheet={
         <SegmentedControl
           value={sheet}

@@ -47,7 +47,6 @@ function Handout({ arrangement: folded }: { arrangement: Arrangement }) {
   const [names, setNames] = useLocalStorage<ChordNames>({ key: 'chord-names', defaultValue: 'both' });
   const outline = useCopy('outlines', folded.id)[0].history?.present;
   const { setup, measures } = arrangement;
-  const base = `/arrangement/${arrangement.id}`;
   const beats = beatsPerMinute(measures[0]!.meter, arrangement.quartersPerMinute);
   const grips = useMemo(() => {
     const found = new Map<string, ScoreChord>();
@@ -88,12 +87,7 @@ function Handout({ arrangement: folded }: { arrangement: Arrangement }) {
     <PaperScreen
       title={arrangement.title}
       under="Handout"
-      rail={{
-        tune: `/tune/${arrangement.tuneId}`,
-        workbench: base,
-        lesson: `${base}/lesson`,
-        handout: `${base}/handout`,
-      }}
+      rail={{ tuneId: arrangement.tuneId, arrangementId: arrangement.id }}
       sheet={
         <SegmentedControl
           value={sheet}

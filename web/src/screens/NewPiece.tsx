@@ -238,7 +238,7 @@ export function NewPiece() {
       <Masthead
         title={text.trim() ? 'A piece from its text' : 'Begin with nothing'}
         under="for what you have in the fingers"
-        rail={{ tune: '/new' }}
+        rail={{}}
       />
       <main className={common.page}>
         <form className={`${common.panel} ${styles.newPiece}`} onSubmit={form.onSubmit(() => begin.mutate())}>

@@ -196,10 +196,7 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
       <Masthead
         title={tune.title}
         under={[tune.rhythm, keyName(tune.key), tune.source ?? tune.composer].filter(Boolean).join(' · ')}
-        rail={{
-          tune: `/tune/${tune.id}`,
-          workbench: arrangements.data?.[0] && `/arrangement/${arrangements.data[0].id}`,
-        }}
+        rail={{ tuneId: tune.id, arrangementId: arrangements.data?.[0]?.id }}
       />
       <main className={common.page}>
         <Group align="end" mb="md" gap="lg">

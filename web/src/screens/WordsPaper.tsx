@@ -68,10 +68,7 @@ function WordsPaper({ tune, planned: { plan } }: { tune: Tune; planned: Planned 
     <PaperScreen
       title={tune.title}
       under="Words and chords"
-      rail={{
-        tune: `/tune/${tune.id}`,
-        workbench: arrangements.data?.[0] && `/arrangement/${arrangements.data[0].id}`,
-      }}
+      rail={{ tuneId: tune.id, arrangementId: arrangements.data?.[0]?.id }}
       tools={
         <>
           <NamesOnPaper value={names} onChange={setNames} />

@@ -105,10 +105,7 @@ function KeyCapo({ tune, planned }: { tune: Tune; planned: Planned }) {
       <Masthead
         title={tune.title}
         under={`Key & capo · ${taken ? `${cellName(taken)}, sounds ${keyName(taken.soundingKey)}` : 'nothing chosen yet'}`}
-        rail={{
-          tune: `/tune/${tune.id}`,
-          workbench: arrangements.data?.[0] && `/arrangement/${arrangements.data[0].id}`,
-        }}
+        rail={{ tuneId: tune.id, arrangementId: arrangements.data?.[0]?.id }}
       >
         <Button
           variant="transparent"
@@ -136,11 +133,17 @@ function KeyCapo({ tune, planned }: { tune: Tune; planned: Planned }) {
           )}
           {plans.length > 0 && (
             <>
-              <table className={styles.keyField} ref={grid} onKeyDown={onKeys}>
-                <caption>
-                  Shapes down, capo across; in each field what then sounds. {MARKS.well.sign} sits well,{' '}
-                  {MARKS.works.sign} works, {MARKS.hard.sign} hard, {MARKS.out.sign} out of voice or pitch.
-                </caption>
+              <p className={styles.legend} id="key-field">
+                Shapes down, capo across; in each field what then sounds. {MARKS.well.sign} sits well,{' '}
+                {MARKS.works.sign} works, {MARKS.hard.sign} hard, {MARKS.out.sign} out of voice or pitch.
+              </p>
+              <table
+                className={styles.keyField}
+                aria-label="Shapes and capos"
+                aria-describedby="key-field"
+                ref={grid}
+                onKeyDown={onKeys}
+              >
                 <thead>
                   <tr>
                     <th scope="col">Shapes</th>

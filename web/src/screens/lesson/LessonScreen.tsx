@@ -139,12 +139,7 @@ function Lesson({
       <Masthead
         title={arrangement.title}
         under={`Lesson · ${INSTRUMENTS[setup.instrument].name.toLowerCase()}${setup.capo ? ` · capo ${setup.capo}` : ''} · ${steps.filter(own => progress.done.includes(own.id)).length} of ${steps.length} steps done`}
-        rail={{
-          tune: `/tune/${arrangement.tuneId}`,
-          workbench: base,
-          lesson: `${base}/lesson`,
-          handout: `${base}/handout`,
-        }}
+        rail={{ tuneId: arrangement.tuneId, arrangementId: arrangement.id }}
       />
       <div className={styles.lesson}>
         <nav className={styles.steps} aria-label="Steps">

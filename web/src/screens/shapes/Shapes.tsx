@@ -49,10 +49,7 @@ function Shapes({ tune, planned }: { tune: Tune; planned: Planned }) {
       <Masthead
         title={tune.title}
         under={`Shapes · ${keyName(shapeKey)} shapes${setup.capo ? `, capo ${setup.capo}, sounds ${keyName(soundingKey)}` : ''} · ${tuningName(setup)}`}
-        rail={{
-          tune: `/tune/${tune.id}`,
-          workbench: arrangements.data?.[0] && `/arrangement/${arrangements.data[0].id}`,
-        }}
+        rail={{ tuneId: tune.id, arrangementId: arrangements.data?.[0]?.id }}
       >
         <Button
           variant="transparent"

@@ -47,17 +47,11 @@ export const Head = later(function Head(props: {
   newest: () => Arrangement;
   tune: Tune | undefined;
 }) {
-  const address = `/arrangement/${props.id}`;
   return (
     <Masthead
       title={props.title}
       under={props.under}
-      rail={{
-        tune: `/tune/${props.tuneId}`,
-        workbench: address,
-        lesson: `${address}/lesson`,
-        handout: `${address}/handout`,
-      }}
+      rail={{ tuneId: props.tuneId, arrangementId: props.id }}
     >
       <UndoButtons past={props.past} future={props.future} undo={props.undo} redo={props.redo} />
       <SaveState copy={props.copy} />
