@@ -1,5 +1,5 @@
 /** Chords that a hand has set in an arrangement: they stand in the tune's place when its notes are made anew. */
-import { NO_CHORD, parseChord, transposeChord } from '../chord';
+import { isChordWord, NO_CHORD, parseChord, transposeChord } from '../chord';
 import { keyFifths } from '../pitch';
 import type { LedgerDraft } from '../score';
 import { shapeText } from '../shape';
@@ -54,7 +54,7 @@ export function withHandChords(
     );
     const gone = !told
       ? []
-      : measure.chords.filter(({ id, symbol }) => parseChord(symbol) !== undefined && !known.has(id));
+      : measure.chords.filter(({ id, symbol }) => isChordWord(symbol) && !known.has(id));
     if (!set.length && !gone.length) return measure;
     const gives = () => {
       left.push({ measures: [index], text: 'chords set by hand give way: the source is another here' });

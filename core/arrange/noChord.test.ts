@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { applyEdit, startHistory } from '../edit';
 import { readAbc, readMusicXml, readSong, readTab, writeMusicXml, writeTab } from '../formats';
 import type { InstrumentId } from '../instrument';
-import type { ArrangeSettings, Style } from '../score';
+import type { Arrangement, ArrangeSettings, Style } from '../score';
 import { trackOf } from '../track';
 import { chordSpans, transposeTune } from '../tune';
 import { arrange, TEXTURES, textureIn } from '.';
@@ -81,24 +81,27 @@ describe('is written and read again', () => {
   });
 });
 
-describe('set by hand', () => {
-  it('is taken however it is typed, and stays when the notes are made anew', () => {
-    const before = made();
+describe('by hand', () => {
+  const named = (before: Arrangement, index: number, start: number, name: string) => {
     const edited = applyEdit(startHistory(before), {
       kind: 'chord',
-      ids: [before.measures[2]!.id],
-      values: { start: 20160, name: 'nc' },
+      ids: [before.measures[index]!.id],
+      values: { start, name },
     });
     if ('error' in edited) throw new Error(edited.error);
-    const now = edited.present;
+    return edited.present;
+  };
+  const anew = (present: Arrangement) =>
+    arrange(tune, { id: 'x', instrument: 'guitar', style: 'fingerstyle', capo: 0, keep: { present } })
+      .arrangement!;
+  it('is taken however it is typed, and stays when the notes are made anew', () => {
+    const now = named(made(), 2, 20160, 'nc');
     expect(names(now.measures)).toEqual(['G', 'N.C.', 'C,N.C.', 'G']);
-    const anew = arrange(tune, {
-      id: 'x',
-      instrument: 'guitar',
-      style: 'fingerstyle',
-      capo: 0,
-      keep: { present: now },
-    }).arrangement!;
-    expect(names(anew.measures)).toEqual(['G', 'N.C.', 'C,N.C.', 'G']);
+    expect(names(anew(now).measures)).toEqual(['G', 'N.C.', 'C,N.C.', 'G']);
+  });
+  it('is taken out, and stays so when the notes are made anew', () => {
+    const now = named(made(), 1, 0, '');
+    expect(names(now.measures)).toEqual(['G', '', 'C', 'G']);
+    expect(names(anew(now).measures)).toEqual(['G', '', 'C', 'G']);
   });
 });
