@@ -56,7 +56,7 @@ const UNNAMED = '';
 const GRIPS = /^\s*(?:chords?(?: used)?|chord shapes|shapes|grips)\s*:?\s*$/i;
 /** Who made it, in the head of a song. */
 const BY =
-  /^\s*(?:by|artist|composer|author|(?:written|composed|arranged|arr\.?) by|(?:words|lyrics|music)(?:(?: and| &) (?:words|lyrics|music))?(?: by)?)\s*[: ]\s*(\S.*?)\s*$/i;
+  /^\s*(?:by|artist|composer|author|(?:written|composed|arranged|arr\.?) by|(?:words|text|lyrics|music)(?:(?: and| &) (?:words|lyrics|music))?(?: by)?)\s*[: ]\s*(\S.*?)\s*$/i;
 /** A part that goes like another: "(same chords as verse 1)". */
 const LIKE = /^\(?\s*(?:same chords|same|chords|played) (?:as|like) (?:the |in the |in )?([^()]+?)\s*\)?$/i;
 /** What is said behind chords or words without being one: "(let ring)"; how often a line is played. */
@@ -64,6 +64,10 @@ const BEHIND = /\s+\(([^()]*\p{L}{2}[^()]*)\)\s*$/u;
 const AGAIN = /\s+\(?(?:[x×]\s?(\d{1,2})|(\d{1,2})\s?[x×])\)?\s*$/i;
 
 const MELODY = /^(\s*(?:melody|tune)\s*:\s*)(\S.*)$/i;
+/** What a melody in ABC is written with; names of tunes have other letters. */
+const ABC_LETTERS = /^(?:"[^"]*"|[\sa-gxz\d^_=,'/|:[\](){}<>~.-])*$/i;
+/** How many syllables the lines of a hymn have, which is called its meter: "8.7.8.7 D", "C.M.". */
+const SYLLABLES = /^\s*met(?:er|re)\s*:\s*(?:(?:\d{1,2}\s*[., ]\s*){2,}\d{1,2}\b.*|[CLS]\.?\s?M\b.*|irr.*)$/i;
 
 /** Reads a text row by row. */
 export class SongText {
@@ -286,7 +290,8 @@ export class SongText {
     }
     const [, title] = /^\s*(?:song|name|piece|tune)\s*:\s*(\S.*?)\s*$/i.exec(text) ?? [];
     if (title) {
-      this.heading.title ??= title;
+      if (this.heading.title === undefined) this.heading.title = title;
+      else this.leave(at, `"${text.trim()}"`);
       return;
     }
     for (const part of readLooseHeading(text, this.heading)) {
@@ -320,7 +325,7 @@ export class SongText {
   /** Lines of a heading that a song has. @returns whether it was one */
   private own(at: number, text: string): boolean {
     const melody = MELODY.exec(text);
-    if (melody) {
+    if (melody && (this.parts.length || ABC_LETTERS.test(melody[2]!))) {
       this.melody(at, melody[2]!, melody[1]!.length + 1);
       return true;
     }
@@ -328,6 +333,10 @@ export class SongText {
       /^\s*(by|artist|composer|strum|strumming|strum(?:ming)? pattern|pick|picking|pattern|each chord|each)\s*:\s*(.*?)\s*$/i.exec(
         text,
       ) ?? [];
+    if (SYLLABLES.test(text)) {
+      this.leave(at, `"${text.trim()}", which tells the syllables of its lines`);
+      return true;
+    }
     if (!name) {
       const known = this.heading.quartersPerMinute;
       let fault = readHeadingLine(text, this.heading);

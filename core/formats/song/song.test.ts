@@ -254,6 +254,26 @@ Outro: |D   |G   |     |D   | (fade out)
   });
 });
 
+describe('the head of a hymn (common practice)', () => {
+  const hymn = (head: string) => readSong(`Evening Hymn\n${head}\n\nG       C    G\nNow the lamps are low`);
+  it.each([
+    ['Tune: SLANE', '"Tune: SLANE"'],
+    ['Meter: 10.10.10.10', '"Meter: 10.10.10.10", which tells the syllables of its lines'],
+    ['Metre: 8 7 8 7 D', '"Metre: 8 7 8 7 D", which tells the syllables of its lines'],
+    ['Meter: C.M.', '"Meter: C.M.", which tells the syllables of its lines'],
+  ])('"%s" is no melody and no time signature', (head, message) => {
+    const { tune, leftOut } = hymn(head);
+    expect(tune).toMatchObject({ title: 'Evening Hymn', meter: { beats: 4, unit: 4 } });
+    expect(leftOut).toEqual([{ line: 2, column: 1, message }]);
+  });
+  it('who wrote its words is kept; a melody and a time signature are what they are', () => {
+    expect(hymn('Text: a ferryman').tune?.composer).toBe('a ferryman');
+    expect(hymn('Meter: 3/4').tune?.meter).toEqual({ beats: 3, unit: 4 });
+    expect(hymn('tune: GABc').questions[0]?.message).toBe('the melody of a part stands under its chords');
+    expect(readSong('Tune: The Ferry\n\nG C\nNow the lamps').tune?.title).toBe('The Ferry');
+  });
+});
+
 describe('the form as people say it', () => {
   const song = read(SONG);
   it('is a road that can be read and played', () => {
