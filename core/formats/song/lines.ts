@@ -53,8 +53,8 @@ function tokenOf(word: string, column: number, grips: GripNames): SongToken | un
   if (word === ')') return { kind: 'close', column };
   if (saysNoChord(word)) return { kind: 'silence', column };
   const early = word.startsWith(EARLY);
-  // A star sends to a remark that stands elsewhere.
-  const symbol = (early ? word.slice(1) : word).replace(/\*+$/, '');
+  // A star sends to a remark that stands elsewhere; round brackets say that one may leave it out.
+  const symbol = (early ? word.slice(1) : word).replace(/\*+$/, '').replace(/^\(([^()]+)\)$/, '$1');
   const grip = grips(symbol);
   if (!grip && !parseChord(symbol)) return undefined;
   return { kind: 'chord', symbol, column, ...(early && { early }), ...grip };
@@ -80,6 +80,17 @@ function* wordsIn(text: string): Generator<[string, number]> {
   }
 }
 
+/** "G - Em - C": a dash between all of the chords of a line without bars parts them. */
+function isParted(line: string, tokens: readonly SongToken[]): boolean {
+  return (
+    tokens.length > 2 &&
+    tokens.length % 2 === 1 &&
+    tokens.every(({ kind, column }, i) =>
+      i % 2 ? kind === 'hold' && /[-–]/.test(line[column - 1]!) : kind === 'chord',
+    )
+  );
+}
+
 /**
  * A line of chords and signs alone: "G Em C D x3", "| G . C . | % |"; undefined where anything else stands in it.
  */
@@ -96,8 +107,9 @@ export function readChordLine(line: string, grips: GripNames = NO_GRIPS): ChordL
     if (!token) return undefined;
     tokens.push(token);
   }
+  const said = isParted(line, tokens) ? tokens.filter(({ kind }) => kind !== 'hold') : tokens;
   const plays = tokens.some(({ kind }) => kind === 'chord' || kind === 'again' || kind === 'silence');
-  return plays && times > 0 ? { tokens, times } : undefined;
+  return plays && times > 0 ? { tokens: said, times } : undefined;
 }
 
 /**

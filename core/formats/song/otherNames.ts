@@ -50,17 +50,19 @@ function renamed(word: string, { german, small }: Manner): string {
 }
 
 /** Chords of a row stand by themselves, or in round brackets. */
-const WORD = /[^\s|()<>,]+/g;
+export const WORD = /[^\s|()<>,]+/g;
 
 /** A row with other names, as wide as it was: a longer one takes the place of a space. */
-function renamedRow(row: string, manner: Manner): string {
+export function inPlace(row: string, rename: (word: string) => string): string {
   return row.replace(/([^\s|()<>,]+)( (?= |$))?/g, (whole, word: string) => {
-    const name = renamed(word, manner);
+    const name = rename(word);
     return name === word
       ? whole
       : (name + whole.slice(Math.max(name.length, word.length))).padEnd(whole.length);
   });
 }
+
+const renamedRow = (row: string, manner: Manner) => inPlace(row, word => renamed(word, manner));
 
 const isChordRow = (row: string) => readChordLine(row) !== undefined;
 

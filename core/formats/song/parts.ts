@@ -16,6 +16,7 @@ import {
   readHeading,
   readInline,
 } from './lines';
+import { inLetters } from './numbers';
 import { readOrder, type SongOrder } from './orders';
 import { inUsualNames } from './otherNames';
 
@@ -104,6 +105,12 @@ export class SongText {
     this.rows = usual?.rows ?? bounded;
     const line = bounded.findIndex((row, i) => row !== this.rows[i]) + 1;
     for (const message of usual?.said ?? []) this.guesses.push({ line, column: 1, message });
+    const numbered = inLetters(this.rows);
+    if (numbered && 'asked' in numbered) this.ask(numbered.line, 1, numbered.asked);
+    else if (numbered) {
+      this.rows = numbered.rows;
+      this.guesses.push({ line: numbered.line, column: 1, message: numbered.said });
+    }
     const { rows } = this;
     for (const system of systemsOf(rows).systems)
       if (system.rows.length > 2)
@@ -152,6 +159,14 @@ export class SongText {
       found.push([words[i]!, words[i + 1]!]);
     }
     return found;
+  }
+
+  /** A row of chords, with what is said behind them. */
+  private chordsIn(row: string): (ChordLine & { remark?: { said: string; column: number } }) | undefined {
+    const behind = BEHIND.exec(row);
+    const told = behind && readChordLine(row.slice(0, behind.index), this.grips);
+    if (told) return { ...told, remark: { said: behind[1]!, column: behind.index + 2 } };
+    return readChordLine(row, this.grips);
   }
 
   private ask(line: number, column: number, message: string): void {
@@ -218,17 +233,16 @@ export class SongText {
       this.begin(at, ahead.name);
       return this.row(at, ahead.rest, true);
     }
-    const behind = BEHIND.exec(text);
-    const told = behind && readChordLine(text.slice(0, behind.index), this.grips);
-    if (told) this.leave(at, `the remark "${behind[1]}"`, behind.index + 2);
-    const chords = told || readChordLine(text, this.grips);
+    const chords = this.chordsIn(text);
     if (chords) {
+      const { remark } = chords;
+      if (remark) this.leave(at, `the remark "${remark.said}"`, remark.column);
       if (chords.times > MOST_TIMES) this.ask(at, 1, `a line is played at most ${MOST_TIMES} times`);
       const under = this.rows[at];
       const sings =
         under?.trim() &&
         !/^\s*[{#*]/.test(under) &&
-        !readChordLine(under, this.grips) &&
+        !this.chordsIn(under) &&
         !readHeading(under) &&
         !readOrder(under) &&
         !MELODY.test(under) &&
