@@ -83,8 +83,15 @@ function keySaid(rows: readonly string[]): Key | undefined {
   return heading.key;
 }
 
-/** What became of the numbers of a song: rows with the names of the chords, or why there are none. */
-export type Numbered = { rows: string[]; line: number; said: string } | { line: number; asked: string };
+/** A song whose numbers were read. */
+export interface Numbered {
+  /** Its rows, with the names of the chords. */
+  rows: string[];
+  /** The first row with numbers, from 1, and how they are read; or what is asked. */
+  line: number;
+  said?: string;
+  asked?: string;
+}
 
 /**
  * The rows of a song with names in the place of numbers; undefined where it has none, or names its chords.
@@ -95,8 +102,8 @@ export function inLetters(rows: readonly string[]): Numbered | undefined {
   const degrees = rows.map(degreesIn);
   const line = degrees.findIndex(({ length }) => length) + 1;
   if (!line || rows.some(row => readChordLine(row))) return undefined;
-  const key = keySaid(rows);
-  if (!key) return { line, asked: 'chords by numbers: say in which key they stand, such as "key: G"' };
+  const found = keySaid(rows);
+  const key: Key = found ?? { tonic: 'C', mode: 'major' };
   const all = degrees.flat();
   // Who says of one chord that it is minor says it of all; else each is what it is in its key.
   const told = all.some(({ kind, small }) => small || /^(?:m(?!aj)|-)/.test(kind));
@@ -112,7 +119,9 @@ export function inLetters(rows: readonly string[]): Numbered | undefined {
   };
   return {
     line,
-    said: `chords by numbers are read in ${keyName(key)}`,
+    ...(found
+      ? { said: `chords by numbers are read in ${keyName(key)}` }
+      : { asked: 'chords by numbers: say in which key they stand, such as "key: G"' }),
     rows: rows.map((row, i) =>
       degrees[i]!.length
         ? inPlace(row, word => {

@@ -106,10 +106,11 @@ export class SongText {
     const line = bounded.findIndex((row, i) => row !== this.rows[i]) + 1;
     for (const message of usual?.said ?? []) this.guesses.push({ line, column: 1, message });
     const numbered = inLetters(this.rows);
-    if (numbered && 'asked' in numbered) this.ask(numbered.line, 1, numbered.asked);
-    else if (numbered) {
+    if (numbered) {
+      const { line: first, said, asked } = numbered;
       this.rows = numbered.rows;
-      this.guesses.push({ line: numbered.line, column: 1, message: numbered.said });
+      if (asked) this.ask(first, 1, asked);
+      if (said) this.guesses.push({ line: first, column: 1, message: said });
     }
     const { rows } = this;
     for (const system of systemsOf(rows).systems)

@@ -116,12 +116,12 @@ export function Neck({ setup, grip, ghost = [], open = [], frets = 0, onPick }: 
             <rect
               className={styles.capo}
               x={capoX - 5}
-              y={y(Math.min(...covered)) - 14}
+              y={y(Math.min(...covered)) - 10}
               width={10}
-              height={(Math.max(...covered) - Math.min(...covered)) * gap + 28}
+              height={(Math.max(...covered) - Math.min(...covered)) * gap + 20}
               rx={5}
             />
-            <text x={capoX} y={8}>
+            <text x={capoX} y={7}>
               capo {setup.capo}
             </text>
           </g>
