@@ -212,6 +212,8 @@ const WAYS: [string, string][] = [
   ['each: half a measure', 'how long a chord lasts where no bar says it (also 2 measures, 2 beats)'],
   ['[G]Down by the [C]river', 'chords in the words'],
   ['x32010', 'a grip in the place of a name'],
+  ['1 5 6m 4 · I V vi IV', 'numbers in the place of names; the key is said above'],
+  ['H Fis d · key: h-Moll', 'German names; a small letter beside capitals is a minor chord'],
   ['Solo: as the verse, but the last measure: D7', 'a part as another, with another end'],
   ['last time stop here', 'under the line where the song ends; or “last time to the coda”'],
   ['slow down · slow down to 60', 'under a line: its last two measures'],
