@@ -1,6 +1,6 @@
 import { useElementSize } from '@mantine/hooks';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { memo, type ReactNode, type RefObject, useEffect, useMemo, useRef } from 'react';
+import { memo, type ReactNode, type RefObject, useDeferredValue, useEffect, useMemo, useRef } from 'react';
 import type { Finding } from '#core/check';
 import { keyFifths } from '#core/pitch';
 import { type Arrangement, phrasesOf, type ScoreMeasure } from '#core/score';
@@ -225,6 +225,16 @@ export const Ribbon = memo(function Ribbon(props: RibbonProps) {
   });
   // biome-ignore lint/correctness/useExhaustiveDependencies: rows of another height have to be placed anew
   useEffect(() => virtual.measure(), [rowHeight, virtual]);
+  const near = virtual.getVirtualItems();
+  // Rows that come near are drawn behind the picture of the key that brought them near, where those in sight are there.
+  const before = useDeferredValue(near);
+  const inView = virtual.range;
+  const isThere =
+    inView !== null &&
+    before.length > 0 &&
+    before[0]!.index <= inView.startIndex &&
+    before.at(-1)!.index >= inView.endIndex &&
+    before[0]!.size === near[0]?.size;
 
   const rowWith = (index: number) =>
     rows.findIndex(row => indexes[row.from]! <= index && index <= indexes[row.from + row.widths.length - 1]!);
@@ -266,7 +276,7 @@ export const Ribbon = memo(function Ribbon(props: RibbonProps) {
     <div ref={ref}>
       {scroller ? (
         <div ref={rowsBox} style={{ height: virtual.getTotalSize(), position: 'relative' }}>
-          {virtual.getVirtualItems().map(
+          {(isThere ? before : near).map(
             item =>
               rows[item.index] && (
                 <div
