@@ -1,13 +1,20 @@
 /** The lines at the head of a text: "capo: 2". */
 import { INSTRUMENTS, type InstrumentId, parseTuning } from '../instrument';
-import { type Key, MODES, parseNoteName } from '../pitch';
+import { germanKey, type Key, MODES, parseNoteName } from '../pitch';
 import { FEELS, type Meter, quartersFromBeats } from '../time';
-import { germanKey } from './germanNames';
 import type { Heading } from './reading';
 
 /** What a heading line can name. */
 const FIELDS = ['title', 'instrument', 'tuning', 'capo', 'meter', 'key', 'tempo', 'feel'] as const;
-const LINE = new RegExp(`^\\s*(${FIELDS.join('|')})\\s*:\\s*(.*?)\\s*$`, 'i');
+/** What they are called in German. */
+const IN_GERMAN: Readonly<Record<string, (typeof FIELDS)[number]>> = {
+  titel: 'title',
+  stimmung: 'tuning',
+  kapo: 'capo',
+  takt: 'meter',
+  tonart: 'key',
+};
+const LINE = new RegExp(`^\\s*(${[...FIELDS, ...Object.keys(IN_GERMAN)].join('|')})\\s*:\\s*(.*?)\\s*$`, 'i');
 
 /** Meters with these units can be read. */
 const UNITS = [1, 2, 4, 8, 16];
@@ -38,7 +45,8 @@ function parseKey(text: string): Key | undefined {
 export function readHeadingLine(line: string, heading: Heading): string | false | undefined {
   const [, name, value] = LINE.exec(line) ?? [];
   if (!name || value === undefined) return false;
-  switch (name.toLowerCase() as (typeof FIELDS)[number]) {
+  const field = name.toLowerCase();
+  switch (IN_GERMAN[field] ?? (field as (typeof FIELDS)[number])) {
     case 'title':
       heading.title = value;
       return value ? undefined : 'a title has at least one letter';

@@ -1,6 +1,6 @@
 /** What the head of a text says in plain words: "Evening Road (capo 2, in 3/4)". */
 import { INSTRUMENTS, type InstrumentId, parseTuning, tuningsOf } from '../instrument';
-import { GERMAN_KEY, germanKey } from './germanNames';
+import { GERMAN_KEY, germanKey } from '../pitch';
 import { readHeadingLine } from './heading';
 import type { Heading } from './reading';
 
@@ -39,7 +39,7 @@ const line = (field: string, value: string, heading: Heading) =>
 
 /** Tunings by their letters or their name. */
 function tune(text: string, heading: Heading, strings: (count: number) => InstrumentId | undefined): boolean {
-  const names = text.match(/[A-G][b#]?/g) ?? [];
+  const names = text.match(/[A-H][b#]?/g) ?? [];
   const instrument = heading.instrument ?? strings(names.length) ?? 'guitar';
   const plain = (name: string) => name.toLowerCase().replace(/[^a-z]/g, '');
   const known = tuningsOf(instrument).find(({ name }) => plain(name) === plain(text));
@@ -57,9 +57,9 @@ function phrases(strings: (count: number) => InstrumentId | undefined): Phrase[]
     },
     {
       find: text =>
-        /\btun(?:ing|ed)\b(?: to)?\W+((?:[A-G][b#]?[\s-]?){4,8})(?![a-z])/.exec(text) ??
-        /(?<![A-Za-z])((?:[A-G][b#]?[\s-]?){4,8})\s*tuning\b/.exec(text) ??
-        /(?<![A-Za-z])((?:[A-G][b#]?-?){6})(?![A-Za-z-])/.exec(text),
+        /\btun(?:ing|ed)\b(?: to)?\W+((?:[A-H][b#]?[\s-]?){4,8})(?![a-z])/.exec(text) ??
+        /(?<![A-Za-z])((?:[A-H][b#]?[\s-]?){4,8})\s*tuning\b/.exec(text) ??
+        /(?<![A-Za-z])((?:[A-H][b#]?-?){6})(?![A-Za-z-])/.exec(text),
       take: (match, heading) => tune(match[1]!, heading, strings),
     },
     {

@@ -40,10 +40,17 @@ describe('tunings (common practice)', () => {
     expect(placesOf(capo, 64).every(p => noteAt(capo, p.string, p.fret) === 64)).toBe(true);
     expect(placesOf(capo, 42)).toEqual([]);
   });
+  it('reads one by German names, in which H is B, and B is B♭ (common practice)', () => {
+    const standard = parseTuning('E A D G B E', 'guitar');
+    for (const text of ['E A D G H E', 'EADGHE', 'E2 A2 D3 G3 H3 E4'])
+      expect(parseTuning(text, 'guitar')).toEqual(standard);
+    expect(parseTuning('Es As Des Ges B Es', 'guitar')).toEqual(['Eb4', 'Bb3', 'Gb3', 'Db3', 'Ab2', 'Eb2']);
+    expect(parseTuning('G D A E', 'mandolin')).toEqual(['E5', 'A4', 'D4', 'G3']);
+  });
   it('reads a typed tuning and says which string is wrong', () => {
     expect(parseTuning('D2 A2 D3 G3 A3 D4', 'guitar')).toEqual(['D4', 'A3', 'G3', 'D3', 'A2', 'D2']);
-    expect(parseTuning('D2 A2 H3 G3 A3 D4', 'guitar')).toEqual({
-      error: 'string 4: "H3" is not a note such as D or E2',
+    expect(parseTuning('D2 A2 J3 G3 A3 D4', 'guitar')).toEqual({
+      error: 'string 4: "J3" is not a note such as D or E2',
     });
     expect(parseTuning('D2 A2', 'guitar')).toEqual({ error: '6 strings are needed, 2 were given' });
   });

@@ -1,5 +1,5 @@
 /** Tunings: named, typed, and how far they lie from standard. */
-import { midiOf, type Pitch, parsePitch, pitchName } from '../pitch';
+import { germanNote, isGermanAlone, midiOf, type Pitch, parsePitch, pitchName } from '../pitch';
 import { INSTRUMENTS, type Instrument, type InstrumentId } from './instruments';
 import { openStringNote, type Setup, stringName } from './setup';
 
@@ -49,9 +49,13 @@ export function tuningName(setup: Pick<Setup, 'instrument' | 'tuning'>): string 
 export function parseTuning(text: string, instrument: InstrumentId): string[] | { error: string } {
   const standard = INSTRUMENTS[instrument].tuning;
   const trimmed = text.trim();
-  const names = /^([A-G][b#]?){4,}$/.test(trimmed)
-    ? trimmed.match(/[A-G][b#]?/g)!
+  const written = /^([A-H][b#]?){4,}$/.test(trimmed)
+    ? trimmed.match(/[A-H][b#]?/g)!
     : trimmed.split(/[\s,-]+/).filter(Boolean);
+  // Where one string is called H, or Es, the names are the German ones.
+  const letters = (name: string) => name.replace(/\d+$/, '');
+  const german = written.some(name => isGermanAlone(letters(name)));
+  const names = german ? written.map(name => name.replace(/^\D+/, own => germanNote(own) ?? own)) : written;
   if (names.length !== standard.length)
     return { error: `${standard.length} strings are needed, ${names.length} were given` };
   const tuning: string[] = [];

@@ -2,6 +2,8 @@
  * Pitch: note names, keys in all modes, spelling, transposition and frequency.
  */
 
+export { GERMAN_KEY, germanKey, germanNote, isGermanAlone } from './german';
+
 export type Step = 'C' | 'D' | 'E' | 'F' | 'G' | 'A' | 'B';
 
 /** A written pitch. `octave` follows scientific pitch notation: C4 is middle C. */

@@ -14,9 +14,9 @@ import {
 } from '../../pitch';
 import { readHeadingLine } from '../heading';
 import { readLooseHeading } from '../looseHeading';
+import { inPlace, WORD } from '../otherNames';
 import type { Heading } from '../reading';
 import { readChordLine } from './lines';
-import { inPlace, WORD } from './otherNames';
 
 const ROMAN = ['I', 'II', 'III', 'IV', 'V', 'VI', 'VII'];
 /** A degree, altered or not, what kind of chord stands on it, the degree in the bass. */
@@ -95,8 +95,6 @@ export interface Numbered {
 
 /**
  * The rows of a song with names in the place of numbers; undefined where it has none, or names its chords.
- *
- * @example inLetters(['key: D', '1 5 6m']) // { rows: ['key: D', 'D A Bm'], … }
  */
 export function inLetters(rows: readonly string[]): Numbered | undefined {
   const degrees = rows.map(degreesIn);

@@ -4,6 +4,7 @@ import { standardSetup } from '../../instrument';
 import { nameShape, parseShapeText, shapeText } from '../../shape';
 import { readHeadingLine } from '../heading';
 import { readLooseHeading } from '../looseHeading';
+import { inUsualNames } from '../otherNames';
 import type { Heading, TextRemark } from '../reading';
 import { MOST_COLUMNS, systemsOf } from '../tab/lines';
 import { type Directive, readDefine, readDirective } from './chordpro';
@@ -18,7 +19,6 @@ import {
 } from './lines';
 import { inLetters } from './numbers';
 import { readOrder, type SongOrder } from './orders';
-import { inUsualNames } from './otherNames';
 
 /** A line of a part, with its number in the text. */
 type Line = { at: number; orders?: SongOrder[] } & (

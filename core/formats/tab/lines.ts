@@ -1,5 +1,5 @@
 /** Finds the systems of a text tab: rows of strings that stand together, what stands above and below them, and their bars. */
-import { parseNoteName } from '../../pitch';
+import { germanNote, isGermanAlone, parseNoteName } from '../../pitch';
 import { belongsAbove } from './beside';
 
 /** A row of one string; columns count from 0 in the whole line. */
@@ -29,7 +29,7 @@ export interface System {
   behind: Beside[];
 }
 
-const ROW = /^(?:([A-Ga-g][#b♯♭]?\d?)|([1-8])(?=\s*[|:]))?\s*([|:[\]-].*)$/;
+const ROW = /^(?:([A-Ha-h](?:is|es|s|[#b♯♭])?)(\d?)|([1-8])(?=\s*[|:]))?\s*([|:[\]-].*)$/;
 /** Signs that a row can hold beside dashes and bars. */
 const FOREIGN = /[^-|\d\s:*hpbrxXsSvVtTmMPo/\\~()<>{}.=^'ia_[\]!,½¼—–]/g;
 /** Words behind the last bar: "x2", "(let it ring)". */
@@ -42,6 +42,24 @@ const typed = (text: string) =>
     .replace(/[│┃‖¦]/g, '|')
     .replace(/\u00a0/g, ' ');
 
+/** The note that a row is called by, its first letter as large as it is written; undefined for what is none. */
+function noteCalled(written: string, german: boolean): string | undefined {
+  const capital = written.charAt(0).toUpperCase() + written.slice(1);
+  const name = german && !/[#♯♭]|.b/.test(written) ? germanNote(written) : capital;
+  if (!name || !parseNoteName(name)) return undefined;
+  return (/^[A-H]/.test(written) ? name.charAt(0) : name.charAt(0).toLowerCase()) + name.slice(1);
+}
+
+/** By their usual names: H is B, Es is Eb. Where a row has a German one, B is Bb. */
+function callRows(rows: readonly Row[]): void {
+  const german = rows.some(({ label }) => label && isGermanAlone(label.replace(/\d$/, '')));
+  if (!german) return;
+  for (const row of rows) {
+    const [, name, octave = ''] = /^(\D+)(\d?)$/.exec(row.label ?? '') ?? [];
+    if (name) row.label = (noteCalled(name, true) ?? name) + octave;
+  }
+}
+
 /**
  * A line as a row of a string, and what stands behind it; undefined where it is none.
  *
@@ -52,8 +70,10 @@ function rowOf(text: string, line: number, within: boolean): { row: Row; behind?
   const [, head = whole, behind] = BEHIND.exec(whole) ?? [];
   const match = ROW.exec(head.trimStart());
   if (!match) return undefined;
-  const music = match[3]!;
-  const label = match[1] ?? match[2];
+  const music = match[4]!;
+  const name = match[1];
+  const label = name ? name + match[2] : match[3];
+  if (name && !noteCalled(name, isGermanAlone(name))) return undefined;
   const dashes = music.match(/-/g)?.length ?? 0;
   // Rows are mostly dashes; a line of words with a hyphen is none. One with its string and a bar at its head is short at times.
   if (
@@ -62,8 +82,6 @@ function rowOf(text: string, line: number, within: boolean): { row: Row; behind?
   )
     return undefined;
   if ((music.match(FOREIGN)?.length ?? 0) > 2) return undefined;
-  if (match[1] && !parseNoteName(match[1].replace(/\d/, '').replace(/^./, l => l.toUpperCase())))
-    return undefined;
   const row = { line, text: head, from: head.length - music.length, ...(label && { label }) };
   return { row, ...(behind !== undefined && { behind }) };
 }
@@ -108,6 +126,7 @@ export function systemsOf(all: readonly string[]): { systems: System[]; rest: Be
     }
   }
   (open?.below ?? rest).push(...waiting);
+  callRows(systems.flatMap(({ rows }) => rows));
   return { systems: systems.flatMap(unstacked), rest };
 }
 

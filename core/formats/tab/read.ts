@@ -15,6 +15,7 @@ import { type Key, keyName, mod12, scaleOf, transposeKey } from '../../pitch';
 import type { Meter } from '../../time';
 import { readHeadingLine } from '../heading';
 import { readLooseHeading } from '../looseHeading';
+import { inUsualNames } from '../otherNames';
 import { type Heading, quoted, type Reading, type TextRemark } from '../reading';
 import { type Bar, barsIn } from './bars';
 import { kindOf } from './beside';
@@ -53,7 +54,7 @@ export function readTab(text: string, given: { setup?: Setup; meter?: Meter } = 
   const long = lines.findIndex(line => line.length > MOST_COLUMNS);
   if (long >= 0)
     questions.push({ line: long + 1, column: 1, message: `a line has at most ${MOST_COLUMNS} columns` });
-  const { systems, rest } = systemsOf(lines);
+  const { systems, rest } = systemsOf(withUsualNames(lines, guesses));
   readHead(systems, rest, reading);
   const [first] = systems;
   if (!first) {
@@ -104,6 +105,16 @@ export function readTab(text: string, given: { setup?: Setup; meter?: Meter } = 
     heading.key = key;
   }
   return reading;
+}
+
+/** Chords that are named otherwise, by their usual names. An H by itself is a hammered note, small letters are signs. */
+function withUsualNames(lines: readonly string[], guesses: TextRemark[]): readonly string[] {
+  const named = lines.map(line => (/(?:^|\s)[A-H](?=\S)|(?:^|\s)[A-G](?=\s|$)/.test(line) ? line : ''));
+  const usual = inUsualNames(named);
+  if (!usual) return lines;
+  const line = named.findIndex((own, i) => own !== usual.rows[i]) + 1;
+  for (const message of usual.said) guesses.push({ line, column: 1, message });
+  return lines.map((own, i) => (named[i] ? usual.rows[i]! : own));
 }
 
 /** Reads what stands apart from the rows and over the first of them: the heading, and names of sections. */

@@ -1,5 +1,8 @@
 /** Notes and keys by their German names (common practice): H is B, B is B♭, Fis F♯, Es E♭; Dur is major, Moll minor. */
-import type { Key } from '../pitch';
+import type { Key } from './index';
+
+/** A name that a note has in German alone. */
+const GERMAN_ALONE = /^(?:H|[A-H](?:is|es)|[EA]s)$/i;
 
 const SHARP = /^[A-H]is$/i;
 const FLAT = /^(?:[CDFGH]es|[EA]s)$/i;
@@ -30,3 +33,10 @@ export function germanKey(text: string): Key | undefined {
   const tonic = name && germanNote(name);
   return tonic ? { tonic, mode: mode!.toLowerCase() === 'dur' ? 'major' : 'minor' } : undefined;
 }
+
+/**
+ * Whether a note has this name in German alone: then a B beside it is B♭.
+ *
+ * @example isGermanAlone('Es') // true
+ */
+export const isGermanAlone = (name: string): boolean => GERMAN_ALONE.test(name);

@@ -1,8 +1,8 @@
 /** Chord names that people write otherwise: German ones, minor chords in small letters, all in small letters. */
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { chordsOf, read, sung } from '../../testing/songs';
-import { readSong } from './index';
+import { chordsOf, read, sung } from '../testing/songs';
+import { readSong } from './song';
 
 describe('chord names in which H is B, and B is B♭ (common practice from Germany to Bohemia)', () => {
   const SHEET =
@@ -97,7 +97,7 @@ describe('chords in small letters (common practice)', () => {
     },
   );
   it('a song that names its chords as usual is as it stands', () => {
-    const text = readFileSync(new URL('../../../demo/songs/lamp.cho', import.meta.url), 'utf8');
+    const text = readFileSync(new URL('../../demo/songs/lamp.cho', import.meta.url), 'utf8');
     expect(readSong(text).guesses.filter(({ message }) => /German|small letters|H is/.test(message))).toEqual(
       [],
     );

@@ -2,10 +2,10 @@
  * Chord names that people write otherwise (common practice): H and Fis from Germany to Scandinavia and Bohemia, where B is
  * B♭; minor chords in small letters; all in small letters. What is meant is told by the song as a whole.
  */
-import { isChordWord } from '../../chord';
-import { chordsInKey, keyOfChords } from '../../tune';
-import { germanNote } from '../germanNames';
-import { readChordLine } from './lines';
+import { isChordWord } from '../chord';
+import { germanNote } from '../pitch';
+import { chordsInKey, keyOfChords } from '../tune';
+import { readChordLine } from './song/lines';
 
 /** How the names of a song are meant. */
 interface Manner {
