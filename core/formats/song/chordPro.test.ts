@@ -125,6 +125,12 @@ e|--3--|
       [],
     );
   });
+  it('lines without words that share a measure come back as they are', () => {
+    const tune = read('each: 2 beats\nBridge x3:\n[G/B]\n[Em]\n\nVerse:\nthe [Cmaj7]night [D7]over');
+    const back = read(writeChordPro(tune, { capo: 0 }));
+    expect(chordSpans(back)).toEqual(chordSpans(tune));
+    expect(sheetOf(back)).toEqual(sheetOf(tune));
+  });
   it('goes out and comes back with the same chords, lengths, words, form, key, tempo and capo', () => {
     const chord = fc.constantFrom('G', 'C', 'D', 'D7', 'Em', 'Am7', 'Bm', 'F#m', 'Cmaj7', 'G/B', 'Asus4');
     const word = fc.constantFrom('row', 'the', 'lantern', 'over', "night's", 'hill', 'slow,', 'a');

@@ -33,7 +33,9 @@ function environment(name: string): string {
 
 const comments = (says: readonly string[] = []) => says.map(text => `{comment: ${text}}`);
 
-const sings = (part: SheetPart) => part.lines.flat().some(({ words, lead }) => words || lead);
+/** Whether a part is measures without words: a line that goes on inside the measure of the one before is none. */
+const isGrid = ({ lines }: SheetPart) =>
+  lines.every(line => line[0]?.bar !== false && line.every(({ words, lead }) => !words && !lead));
 
 /**
  * A tune as ChordPro: words with the chords in them as shapes, parts without words as grids. Read back it has the same
@@ -45,7 +47,7 @@ export function writeChordPro(tune: Tune, { capo = 0, strum, strums = {} }: Song
   const name = shapeNames(tune, capo);
   const parts = sheetOf(tune);
   const whole = measureTicks(tune.meter);
-  const each = usualLength(parts.filter(sings).flatMap(part => part.lines.flat())) ?? whole;
+  const each = usualLength(parts.filter(part => !isGrid(part)).flatMap(part => part.lines.flat())) ?? whole;
   const beat = pulseTicks(tune.meter);
   const out = [
     `{title: ${tune.title}}`,
@@ -74,7 +76,7 @@ export function writeChordPro(tune: Tune, { capo = 0, strum, strums = {} }: Song
       );
       continue;
     }
-    const what = sings(part) ? environment(section.name) : 'grid';
+    const what = isGrid(part) ? 'grid' : environment(section.name);
     // An environment that is played more than once says so in its heading.
     if (times > 1) out.push(`{comment: ${label}:}`);
     else out.push(`{start_of_${what}: ${section.name}}`);
@@ -182,7 +184,7 @@ export function writeSongText(tune: Tune, { capo = 0, strum, strums = {} }: Song
     if (strums[section.id] && !again) out.push(`Strum: ${strums[section.id]}`);
     for (const line of part.lines) {
       const says = (line.at(-1)?.says ?? []).map(text => `(${text})`);
-      if (!sings(part)) {
+      if (isGrid(part)) {
         out.push(gridLine(line, name), ...says);
         continue;
       }
