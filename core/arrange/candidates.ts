@@ -52,6 +52,8 @@ export interface HandState {
   /** Tells places of the melody, and of companions, apart; 0 where there is none. */
   melodyCode: number;
   companionCode: number;
+  /** The companion's lowest place alone. */
+  bassCode: number;
 }
 
 /** Places for a melody note, easiest first; as it is laid. At least one, if the note is on the neck at all. */
@@ -251,6 +253,7 @@ export function handStates(
       const bassNote = companion?.bass ? lowestOf(setup, companion) : undefined;
       const melodyCode = melody ? melody.string * FRET_CODES + melody.fret : 0;
       const companionCode = codeOf(places);
+      const bassCode = places.length > 1 ? codeOf(places.slice(-1)) : companionCode;
       for (const rated of memory.gripsFor(all)) {
         const held = costHeld(all, companion, rated);
         states.push({
@@ -265,6 +268,7 @@ export function handStates(
           cost: apart + held.cost,
           melodyCode,
           companionCode,
+          bassCode,
         });
       }
     }

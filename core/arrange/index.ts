@@ -37,6 +37,7 @@ import { frameOf } from './frame';
 import { fingerGraces } from './graces';
 import { TOGETHER } from './grips';
 import { withHandChords } from './handChords';
+import { holdOn } from './holdOn';
 import { identifyParts } from './identify';
 import {
   type Keep,
@@ -232,7 +233,7 @@ export function arrange(
   report(DONE.path);
 
   const oneStroke = settings.school === 'pick';
-  const { levels, fixed } = placeNotes(tune, plan.setup, layers, chosen, measures, ledger, {
+  const { levels, due, fixed } = placeNotes(tune, plan.setup, layers, chosen, measures, ledger, {
     style: request.style,
     oneStroke,
     nextBest: weighed(plan.setup, layers, chosen, prefer),
@@ -283,6 +284,7 @@ export function arrange(
     for (const note of parallels(measures, plan.setup, hand)) levels.set(note, 4);
   if (kept) ledger.push(...putPinnedBack(kept, measures, plan.setup));
   solveFingers(measures, plan.setup, hand, source.quartersPerMinute, frame, wishes);
+  holdOn(measures, plan.setup, hand, due);
   report(DONE.fingers);
   const slurred = new Set(slursOf(tune).flatMap(slur => slur.over));
   ledger.push(...slurOnStrings(measures, note => note.from !== undefined && slurred.has(note.from)));

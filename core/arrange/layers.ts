@@ -60,6 +60,8 @@ export interface Layer {
   rings: number;
   /** What lies under the melody is the thumb's alone. */
   thumb: boolean;
+  /** Fingers can let a grip go and keep its bass. */
+  keepsBass: boolean;
   /** A passing chord comes here or has just been: its voices should move little. */
   leads: boolean;
   states: HandState[];
@@ -78,11 +80,15 @@ const MELODY_CODES = 1024;
 export function heldOn(layers: readonly Layer[]): Narrowed<HandState> {
   return {
     listedUnder: (from, index) => {
-      const { melodyHeld, companionHeld } = layers[index]!;
+      const { melodyHeld, companionHeld, keepsBass } = layers[index]!;
       if (!melodyHeld && !companionHeld) return [];
       const melody = melodyHeld ? from.melodyCode : 0;
       // Below 0: with whatever companion.
-      return companionHeld ? [-1 - melody, from.companionCode * MELODY_CODES + melody] : [-1 - melody];
+      if (!companionHeld) return [-1 - melody];
+      const codes = [-1 - melody, from.companionCode * MELODY_CODES + melody];
+      if (keepsBass && from.bassCode !== from.companionCode)
+        codes.push(from.bassCode * MELODY_CODES + melody);
+      return codes;
     },
     looksUnder: (to, index) => {
       const { melodyHeld, companionHeld } = layers[index]!;
@@ -267,6 +273,7 @@ export function buildLayers(
   const laying = layingOf(settings, tune, setup);
   // A pick, and an index that brushes, take neighbouring strings; on four strings there is nothing to skip.
   const byFingers = settings.school !== 'pick' && settings.school !== 'thumb-index' && strings > 4;
+  const keepsBass = style === 'chord-melody' && byFingers;
   const grips = (onset: CompanionOnset & GripWish, place: Place): Companion[] => {
     const gripsOf = (chord: Chord) =>
       byFingers
@@ -330,7 +337,8 @@ export function buildLayers(
         ...new Map(current.options.filter(o => o.places.length).map(o => [placesKey(o.places), o])).values(),
       ];
       const free = held.map(option => ({ ...option, cost: 0 }));
-      companionsAt = () => [...free, undefined];
+      const alone = keepsBass ? bassesOf(free) : [];
+      companionsAt = () => [...free, ...alone, undefined];
     } else {
       current = undefined;
       companionsAt = () => [undefined];
@@ -360,6 +368,7 @@ export function buildLayers(
         (style !== 'fingerstyle' ||
           (settings.alternation !== 'three' && onset.role !== 'upper' && settings.bass !== 'walking')),
       thumb: style === 'fingerstyle',
+      keepsBass,
       walks: settings.bass === 'walking' && onset !== undefined && style === 'fingerstyle',
       leads: onset !== undefined && (onset.passing ?? layers.at(-1)?.onset?.passing) !== undefined,
       states,
@@ -370,17 +379,38 @@ export function buildLayers(
   return layers;
 }
 
+/** The basses of grips that a finger holds, each once, as far as they are not among them as they are. An open one rings by itself. */
+function bassesOf(grips: readonly Companion[]): Companion[] {
+  const known = new Set(grips.map(({ places }) => placesKey(places)));
+  return grips.flatMap(grip => {
+    const places = grip.places.slice(-1);
+    const key = placesKey(places);
+    if (!grip.bass || !places[0]?.fret || known.has(key)) return [];
+    known.add(key);
+    return [{ places, cost: 0, bass: true }];
+  });
+}
+
 /** Tells sets of places apart. */
 function placesKey(places: readonly Place[]): string {
   return places.map(place => `${place.string}/${place.fret}`).join(' ');
 }
 
 /**
- * Effort of letting a bass or grip go before its time, and an open bass that no finger holds; of repeating the same bass,
- * each semitone that a bass leaps over a fifth, slurring across strings, and a semitone that a voice moves around a passing
- * chord; judgement.
+ * Effort of letting a grip go before its time, a thumb's bass that a finger holds, and an open one that none holds; of
+ * repeating the same bass, each semitone that a bass leaps over a fifth, slurring across strings, and a semitone that a voice
+ * moves around a passing chord; judgement.
  */
-const EDGE = { release: 0.6, releaseOpen: 4, sameBass: 1, leap: 0.22, slurAcross: 1.5, voiceMove: 0.18 };
+const EDGE = {
+  release: 0.6,
+  releaseLow: 1.5,
+  releaseBass: 2.5,
+  releaseOpen: 4,
+  sameBass: 1,
+  leap: 0.22,
+  slurAcross: 1.5,
+  voiceMove: 0.18,
+};
 /** Effort of cutting a melody short that is to ring on; judgement. */
 const CUT_RING: Partial<Record<Laying, number>> = { ringing: 3, across: 0.8 };
 
@@ -408,16 +438,18 @@ export function handEdge(
     const before = from.companion?.places ?? [];
     const after = to.companion?.places;
     if (after) {
-      if (before.length !== after.length) return Number.POSITIVE_INFINITY;
+      const gone = before.length - after.length;
+      // All of it goes on, or its bass alone.
+      if (gone && !(layer.keepsBass && gone > 0 && after.length === 1)) return Number.POSITIVE_INFINITY;
       for (let i = 0; i < after.length; i++) {
         const place = after[i]!;
-        if (before[i]!.string !== place.string || before[i]!.fret !== place.fret)
+        if (before[gone + i]!.string !== place.string || before[gone + i]!.fret !== place.fret)
           return Number.POSITIVE_INFINITY;
         if (place.fret && from.fingers[place.string - 1] !== to.fingers[place.string - 1])
           return Number.POSITIVE_INFINITY;
       }
-    } else if (before.length)
-      cost += told(costs, 'line', ringsOpen(layer, before, to) ? EDGE.releaseOpen : EDGE.release);
+      if (gone) cost += told(costs, 'line', EDGE.release);
+    } else if (before.length) cost += told(costs, 'line', EDGE[releaseOf(layer, from, to)]);
   } else if (layer.onset && takesTurns(layer.onset.role)) {
     const before = from.companion?.places.at(-1);
     const after = to.companion?.places.at(-1);
@@ -462,9 +494,20 @@ export function handEdge(
 
 const FIFTH = 7;
 
-/** Whether the thumb's bass could ring on: no finger holds its open string, and the melody doesn't want it. */
-function ringsOpen(layer: Layer, [bass]: readonly Place[], { melody }: HandState): boolean {
-  return layer.thumb && bass?.fret === 0 && melody?.string !== bass.string;
+/**
+ * What is let go: where the melody doesn't want its string a bass is missed, and all the more a thumb's open one, which no
+ * finger holds.
+ */
+function releaseOf(
+  layer: Layer,
+  { companion }: HandState,
+  { melody }: HandState,
+): 'release' | 'releaseLow' | 'releaseBass' | 'releaseOpen' {
+  const bass = companion?.places.at(-1);
+  if (!bass || !(layer.thumb || (layer.keepsBass && companion?.bass)) || melody?.string === bass.string)
+    return 'release';
+  if (!layer.thumb) return bass.fret ? 'releaseLow' : 'release';
+  return bass.fret ? 'releaseBass' : 'releaseOpen';
 }
 
 /** Semitones between the basses of two hand states. */

@@ -1,15 +1,8 @@
 /** Levels of one arrangement: the same hands with fewer notes. */
-import { gripFault, type Hand } from '../hand';
+import type { Hand } from '../hand';
 import type { Setup } from '../instrument';
-import {
-  gripOf,
-  LEVELS,
-  type LedgerDraft,
-  type Level,
-  type ScoreMeasure,
-  type ScoreNote,
-  soundingAt,
-} from '../score';
+import { LEVELS, type LedgerDraft, type Level, type ScoreMeasure, type ScoreNote } from '../score';
+import { handHolds } from './holdOn';
 
 /**
  * Takes out what a level leaves out of a measure. Melody notes always stay, and so does a note by which a finger lies
@@ -35,7 +28,7 @@ export function thinTo(
       other =>
         note.fret && other.start === note.start && other.fret === note.fret && other.finger === note.finger,
     );
-    if (barred && !holds(measure, kept, note, setup, hand)) kept.push(note);
+    if (barred && !handHolds(measure, kept, note, setup, hand)) kept.push(note);
   }
   measure.notes = kept;
   if (level < 3) measure.chords = measure.chords.filter(chord => !chord.passing);
@@ -70,18 +63,4 @@ export function levelsWithin(
   }));
   told.push({ measures: tooHard, text: `harder than ${hardest} even as the melody alone` });
   return { levels, told: told.filter(({ measures }) => measures.length) };
-}
-
-/** Whether a hand can hold what sounds while a note that is left out would sound. */
-function holds(
-  measure: ScoreMeasure,
-  kept: readonly ScoreNote[],
-  { start, ticks }: ScoreNote,
-  setup: Setup,
-  hand: Hand,
-): boolean {
-  const moments = new Set([start, ...kept.map(n => n.start).filter(at => at > start && at < start + ticks)]);
-  return [...moments].every(
-    at => gripFault(setup, hand, gripOf(soundingAt({ ...measure, notes: [...kept] }, at))) === undefined,
-  );
 }

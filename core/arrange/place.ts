@@ -1,6 +1,6 @@
 /** Hand states become notes. */
 import { bassClass, type Chord, chordLabel, transposeChord } from '../chord';
-import { noteAt, type Setup } from '../instrument';
+import { noteAt, type Place, type Setup } from '../instrument';
 import { keyFifths, midiOf, mod12, noteName, spellClass, transposeKey } from '../pitch';
 import {
   graceSpots,
@@ -38,8 +38,8 @@ function addPassing(measure: ScoreMeasure, chord: Chord, start: number, setup: S
 }
 
 /**
- * Writes the chosen hand states down as notes; tells from which level on each accompanying note is played, and which notes
- * have a finger that was set by hand.
+ * Writes the chosen hand states down as notes; tells from which level on each accompanying note is played, when its time is
+ * over (ticks from the start of its measure), and which notes have a finger that was set by hand.
  *
  * @param nextBest what else could have been there, at each moment
  * @param oneStroke a pick takes all at once: the one note that an easy level keeps is the melody's neighbour, else the bass
@@ -52,8 +52,9 @@ export function placeNotes(
   measures: ScoreMeasure[],
   ledger: LedgerDraft[],
   { style, oneStroke, nextBest }: { style: Style; oneStroke: boolean; nextBest: readonly Weighed[] },
-): { levels: Map<ScoreNote, Level>; fixed: Set<ScoreNote> } {
+): { levels: Map<ScoreNote, Level>; due: Map<ScoreNote, number>; fixed: Set<ScoreNote> } {
   const levels = new Map<ScoreNote, Level>();
+  const due = new Map<ScoreNote, number>();
   const fixed = new Set<ScoreNote>();
   const told = new Told();
   const starts = measureStarts(tune.measures);
@@ -123,16 +124,20 @@ export function placeNotes(
           measureAt(layer.at),
         );
     }
-    let end = onset.end;
-    for (let later = index + 1; later < layers.length && layers[later]!.at < onset.end; later++) {
-      if (layers[later]!.companionHeld && !chosen[later]!.companion) {
-        end = layers[later]!.at;
-        break;
-      }
-    }
     const measure = measureAt(layer.at);
     const grid = TICKS_PER_WHOLE / 64;
-    const ticks = Math.max(grid, Math.floor((end - layer.at) / grid) * grid);
+    /** How long a place of the companion sounds: to the end of its time, or to where the hand lets it go. */
+    const ticksOf = (place: Place): number => {
+      let end = onset.end;
+      for (let later = index + 1; layers[later]?.companionHeld && layers[later]!.at < end; later++) {
+        const stays = chosen[later]!.companion?.places.some(
+          own => own.string === place.string && own.fret === place.fret,
+        );
+        if (!stays) end = layers[later]!.at;
+      }
+      const ticks = Math.max(grid, Math.floor((end - layer.at) / grid) * grid);
+      return Math.min(ticks, end - layer.at);
+    };
     const { passing } = state.companion!;
     if (passing) {
       addPassing(measures[measure]!, passing, layer.at - starts[measure]!, setup);
@@ -144,7 +149,7 @@ export function placeNotes(
         id: '',
         role: lowest ? 'bass' : 'inner',
         start: layer.at - starts[measure]!,
-        ticks: Math.min(ticks, end - layer.at),
+        ticks: ticksOf(place),
         string: place.string,
         fret: place.fret,
       };
@@ -156,9 +161,10 @@ export function placeNotes(
       const same = style === 'fingerstyle' && other?.string === place.string && other.fret === place.fret;
       if (best && !same) written.nextBest = best;
       measures[measure]!.notes.push(written);
+      due.set(written, Math.min(measures[measure]!.ticks, onset.end - starts[measure]!));
       levels.set(written, onset.accented && i === (oneStroke ? 0 : places.length - 1) ? 2 : 3);
     }
   }
   ledger.push(...told.lines());
-  return { levels, fixed };
+  return { levels, due, fixed };
 }

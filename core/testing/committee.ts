@@ -20,6 +20,7 @@ import {
   soundingAt,
 } from '../score';
 import { pulseTicks, ticksToSeconds } from '../time';
+import { trackOf } from '../track';
 import type { Tune } from '../tune';
 
 /** How often something happens, out of how many chances. */
@@ -46,6 +47,7 @@ export const FIGURES = [
   'moments at which two strings are plucked by i, m or a',
   'last chords with root and third',
   'measures played unlike an equal one before',
+  'basses heard to end before the next one, the next chord or the barline',
 ] as const;
 type Figure = (typeof FIGURES)[number];
 export type Committee = Record<Figure, Share>;
@@ -117,6 +119,7 @@ export function count(into: Committee, arrangement: Arrangement, object?: Object
   let held: ScoreChord | undefined;
   let lastBass: number | undefined;
   let lastNote: ScoreNote | undefined;
+  const rings = new Map(trackOf(arrangement).notes.map(({ note, at, ringEnd }) => [note, ringEnd - at]));
   const changes: { measure: number; start: number; chord: ScoreChord }[] = [];
   let strokes = 0;
   let seconds = 0;
@@ -152,6 +155,12 @@ export function count(into: Committee, arrangement: Arrangement, object?: Object
       if (melody) seen('basses less than a fifth under the melody', midi(melody) - pitch < 7);
       if (lastBass !== undefined) seen('leaps of the bass over a fifth', Math.abs(pitch - lastBass) > 7);
       lastBass = pitch;
+      const following = [...struck.filter(n => n.role === 'bass'), ...measure.chords].map(next => next.start);
+      const due = Math.min(measure.ticks, ...following.filter(start => start > note.start));
+      seen(
+        'basses heard to end before the next one, the next chord or the barline',
+        note.start + rings.get(note)! < due,
+      );
     }
     const starts = [...new Set(struck.map(note => note.start))].sort((a, b) => a - b);
     for (const start of starts) {

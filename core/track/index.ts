@@ -324,7 +324,7 @@ interface ChordSpan {
  * @param before the chord that holds where the road begins
  */
 function chordsOf(
-  { measures }: Arrangement,
+  { measures }: Pick<Arrangement, 'measures'>,
   order: readonly number[],
   notes: readonly PerformedNote[],
   before: ScoreChord | undefined,
@@ -380,7 +380,7 @@ function shapeSpan(chord: ScoreChord, at: number, end: number, notes: readonly P
  * @example trackOf(arrangement, playingOrder(arrangement)).holds // every finger with its place and time
  */
 export function trackOf(
-  arrangement: Arrangement,
+  arrangement: Pick<Arrangement, 'measures' | 'setup' | 'hand'>,
   order: readonly number[] = arrangement.measures.map((_, i) => i),
   before?: ScoreChord,
 ): Track {

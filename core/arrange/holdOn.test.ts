@@ -1,0 +1,90 @@
+/** What lies under the melody stays as long as the hand can hold it (common practice of fingerstyle: the bass rings). */
+import { describe, expect, it } from 'vitest';
+import { readAbc } from '../formats/abc';
+import { DEFAULT_HAND } from '../hand';
+import { standardSetup } from '../instrument';
+import type { Arrangement, ScoreMeasure, ScoreNote, Style } from '../score';
+import { TICKS_PER_QUARTER as QUARTER } from '../time';
+import { holdOn } from './holdOn';
+import { arrange } from './index';
+
+const EIGHTH = QUARTER / 2;
+
+const made = (abc: string, style: Style): Arrangement =>
+  arrange(readAbc(`X:1\nT:T\n${abc}`)[0]!.tune, { id: 'h', instrument: 'guitar', style, capo: 0 })
+    .arrangement!;
+const bassesOf = ({ notes }: ScoreMeasure) =>
+  notes
+    .filter(n => n.role === 'bass')
+    .sort((a, b) => a.start - b.start)
+    .map(n => ({ at: `${n.string}/${n.fret}`, ticks: n.ticks }));
+
+describe('basses', () => {
+  it('a thumb’s lasts to the next one, though a finger holds it while the melody goes on', () => {
+    const a = made(
+      'M:6/8\nL:1/8\nQ:3/8=80\nK:G\n"G"GAG GAB|"D"ABA ABd|"C"edd "G"gdd|"Em"edB "D"A3|]',
+      'fingerstyle',
+    );
+    const held = a.measures.flatMap(bassesOf).filter(bass => !bass.at.endsWith('/0'));
+    expect(held.length).toBeGreaterThan(2);
+    for (const bass of held) expect(bass.ticks, bass.at).toBe(3 * EIGHTH);
+  });
+  it('that of a grip stays down where the rest of it makes room for the melody, which takes another finger', () => {
+    const a = made('M:3/4\nL:1/4\nQ:1/4=100\nK:C\n"C"e>dd|"G"d>BB|"C"e>dd|"C"c3|]', 'chord-melody');
+    const { notes } = a.measures[0]!;
+    const bass = notes.find(n => n.role === 'bass');
+    expect(`${bass!.string}/${bass!.fret}`).toBe('5/3');
+    expect(bass!.ticks).toBe(3 * QUARTER);
+    const later = notes.filter(n => n.role === 'melody' && n.start > 0 && n.fret);
+    expect(later.length).toBeGreaterThan(0);
+    for (const note of later) expect(note.finger).not.toBe(bass!.finger);
+  });
+});
+
+describe('notes let go before their time', () => {
+  const note = (
+    id: string,
+    string: number,
+    fret: number,
+    start: number,
+    ticks: number,
+    more = {},
+  ): ScoreNote => ({
+    id,
+    role: 'inner',
+    string,
+    fret,
+    start,
+    ticks,
+    ...more,
+  });
+  const measure = (notes: ScoreNote[]): ScoreMeasure =>
+    ({ ...made('M:4/4\nL:1/4\nK:C\n"C"c4|]', 'melody').measures[0]!, notes }) as ScoreMeasure;
+  const held = (notes: ScoreNote[]) => {
+    holdOn([measure(notes)], standardSetup('guitar'), DEFAULT_HAND, new Map([[notes[0]!, 4 * QUARTER]]));
+    return notes[0]!.ticks;
+  };
+  it('go on to their time where finger and string allow it', () => {
+    expect(held([note('a', 5, 3, 0, QUARTER, { finger: 3 }), note('b', 1, 0, QUARTER, QUARTER)])).toBe(
+      4 * QUARTER,
+    );
+  });
+  it('go on to where their finger, or their string, is needed', () => {
+    expect(
+      held([
+        note('a', 5, 3, 0, QUARTER, { finger: 3 }),
+        note('b', 2, 5, 2 * QUARTER, QUARTER, { finger: 3 }),
+      ]),
+    ).toBe(2 * QUARTER);
+    expect(held([note('a', 3, 0, 0, QUARTER), note('b', 3, 2, 3 * QUARTER, QUARTER, { finger: 2 })])).toBe(
+      3 * QUARTER,
+    );
+  });
+  it('are never shortened, and end where nothing is due', () => {
+    const notes = [note('a', 5, 3, 0, QUARTER, { finger: 3 })];
+    holdOn([measure(notes)], standardSetup('guitar'), DEFAULT_HAND, new Map([[notes[0]!, EIGHTH]]));
+    expect(notes[0]!.ticks).toBe(QUARTER);
+    holdOn([measure(notes)], standardSetup('guitar'), DEFAULT_HAND, new Map());
+    expect(notes[0]!.ticks).toBe(QUARTER);
+  });
+});
