@@ -107,6 +107,18 @@ describe('the left-hand solver', () => {
       { numRuns: 400 },
     );
   });
+  it('sends another finger to a string further off, rather than the one that has just played that fret (common practice)', () => {
+    const single = [{ string: 2, fret: 3, held: false }];
+    const c = [
+      [5, 3],
+      [4, 2],
+      [2, 1],
+    ].map(([string, fret]) => ({ string: string!, fret: fret!, held: false }));
+    const passage: PassageMoment[] = [single, c].map(notes => ({ notes, seconds: 0.6 }));
+    const [first, chord] = fingerPassage(guitar, DEFAULT_HAND, passage)!.fingers;
+    expect(chord).toEqual([3, 2, 1]);
+    expect(first).toEqual([4]);
+  });
   it('keeps fingers that are pinned', () => {
     const moments: PassageMoment[] = [
       { notes: [{ string: 2, fret: 1, held: false, pinned: 2 }], seconds: 0.5 },

@@ -14,6 +14,7 @@ import {
   handPosition,
   type StringDuty,
   shiftEffort,
+  travelOf,
 } from '../hand';
 import type { Setup } from '../instrument';
 import { bestPath, bestWorstPath } from '../path';
@@ -70,6 +71,8 @@ export interface Hold {
 const WAITING_FRETS = [1, 2, 3, 4, 5, 7, 9, 12];
 /** A shift while an open string sounds is half as hard; judgement. */
 const SHIFT_ON_OPEN = 0.5;
+/** A finger hopping to another string at its fret: its note is cut, where another finger could come down; judgement. */
+const HOP = 1;
 /** One finger taking over from another on a string that sounds on; judgement. */
 const SWAP = 4;
 /** Striking a note again with another finger than the one that has just held it: a change for nothing; judgement. */
@@ -137,6 +140,9 @@ export function holdChange(
     if (!note.swaps) return Number.POSITIVE_INFINITY;
     swapping += SWAP;
   }
+  for (const a of from.grip)
+    for (const b of to.grip)
+      if (a.finger === b.finger && a.fret === b.fret && travelOf(a, b) === 'moves') swapping += HOP;
   const eased = from.grip.length && to.grip.length ? 1 : SHIFT_ON_OPEN;
   const shift = shiftEffort(from.grip, to.grip, from.position, to.position);
   const motion = changeEffort(setup, from.grip, to.grip) + eased * shift;
