@@ -5,8 +5,13 @@ import { gripOf, type ScoreMeasure, type ScoreNote, smothered, soundingAt } from
 import { TICKS_PER_WHOLE } from '../time';
 import { trackOf } from '../track';
 
-/** Nothing is written to end between sixty-fourths. */
+/** Nothing that accompanies is written to end between sixty-fourths. */
 const GRID = TICKS_PER_WHOLE / 64;
+
+/** The length, in whole sixty-fourths, that is written for what sounds for some ticks. */
+export function writtenTicks(ticks: number): number {
+  return Math.floor(ticks / GRID) * GRID;
+}
 
 /**
  * Lengthens accompanying notes that end before their time as far as the fingers truly stay: the path lets a grip go as a
@@ -22,7 +27,7 @@ export function holdOn(
 ): void {
   for (const { note, at, ringEnd, measure } of trackOf({ measures, setup, hand }).notes) {
     const end = Math.min(due.get(note) ?? 0, note.start + ringEnd - at);
-    const ticks = Math.floor((end - note.start) / GRID) * GRID;
+    const ticks = writtenTicks(end - note.start);
     if (ticks <= note.ticks) continue;
     const own = measures[measure]!;
     const others = own.notes.filter(other => other !== note);

@@ -14,9 +14,9 @@ import {
   type Style,
   UNLINKED,
 } from '../score';
-import { TICKS_PER_WHOLE } from '../time';
 import { measureStarts, type Tune } from '../tune';
 import type { HandState } from './candidates';
+import { writtenTicks } from './holdOn';
 import type { Layer } from './layers';
 import { signTechniques } from './signs';
 import { Told } from './told';
@@ -125,7 +125,6 @@ export function placeNotes(
         );
     }
     const measure = measureAt(layer.at);
-    const grid = TICKS_PER_WHOLE / 64;
     /** How long a place of the companion sounds: to the end of its time, or to where the hand lets it go. */
     const ticksOf = (place: Place): number => {
       let end = onset.end;
@@ -135,8 +134,8 @@ export function placeNotes(
         );
         if (!stays) end = layers[later]!.at;
       }
-      const ticks = Math.max(grid, Math.floor((end - layer.at) / grid) * grid);
-      return Math.min(ticks, end - layer.at);
+      // What is shorter than that is written as it is.
+      return writtenTicks(end - layer.at) || end - layer.at;
     };
     const { passing } = state.companion!;
     if (passing) {
