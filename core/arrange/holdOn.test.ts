@@ -29,6 +29,16 @@ describe('basses', () => {
     expect(held.length).toBeGreaterThan(2);
     for (const bass of held) expect(bass.ticks, bass.at).toBe(3 * EIGHTH);
   });
+  it('a thumb’s stays under quick notes of the melody too, which the little finger takes (C with D on string 2)', () => {
+    const a = made(
+      'R:waltz\nM:3/4\nL:1/8\nQ:1/4=100\nK:C\n"C"e3 ddd|"G"d3 B BB|"C"e2 c2 e2|"F"a4 g2|"C"e3 d c2|"G7"d2 B2 G2|"Am"c2 "G"B2 d2|"C"c6|]',
+      'fingerstyle',
+    );
+    const { notes } = a.measures[0]!;
+    expect(notes.find(n => n.role === 'bass')).toMatchObject({ string: 5, fret: 3, ticks: 3 * QUARTER });
+    const melody = notes.filter(n => n.role === 'melody' && n.start > 0);
+    expect(melody.map(n => n.finger)).toEqual([4, 4, 4]);
+  });
   it('that of a grip stays down where the rest of it makes room for the melody, which takes another finger', () => {
     const a = made('M:3/4\nL:1/4\nQ:1/4=100\nK:C\n"C"e>dd|"G"d>BB|"C"e>dd|"C"c3|]', 'chord-melody');
     const { notes } = a.measures[0]!;

@@ -397,15 +397,16 @@ function placesKey(places: readonly Place[]): string {
 }
 
 /**
- * Effort of letting a grip go before its time, a thumb's bass that a finger holds, and an open one that none holds; of
- * repeating the same bass, each semitone that a bass leaps over a fifth, slurring across strings, and a semitone that a voice
- * moves around a passing chord; judgement.
+ * Effort of letting a grip go before its time, a bass that a finger holds, and an open one that none holds; of
+ * each further moment without a thumb's; of repeating the same bass, each semitone that a bass leaps over a fifth, slurring
+ * across strings, and a semitone that a voice moves around a passing chord; judgement.
  */
 const EDGE = {
   release: 0.6,
   releaseLow: 1.5,
   releaseBass: 2.5,
   releaseOpen: 4,
+  missed: 0.7,
   sameBass: 1,
   leap: 0.22,
   slurAcross: 1.5,
@@ -450,6 +451,7 @@ export function handEdge(
       }
       if (gone) cost += told(costs, 'line', EDGE.release);
     } else if (before.length) cost += told(costs, 'line', EDGE[releaseOf(layer, from, to)]);
+    else if (layer.thumb) cost += told(costs, 'line', EDGE.missed);
   } else if (layer.onset && takesTurns(layer.onset.role)) {
     const before = from.companion?.places.at(-1);
     const after = to.companion?.places.at(-1);
