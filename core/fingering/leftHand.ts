@@ -126,27 +126,27 @@ export function holdChange(
   from: Hold,
   to: Hold,
 ): number {
-  let swapping = 0;
+  let extra = 0;
   for (const note of moment.notes) {
-    if (note.into && !slursWell(note, from, to)) swapping += UNSLURRED;
+    if (note.into && !slursWell(note, from, to)) extra += UNSLURRED;
     if (!note.fret) continue;
     const finger = fingerOn(from.grip, note.string, note.fret);
     if (finger === fingerOn(to.grip, note.string, note.fret)) continue;
     if (!note.held) {
       const again = before.notes.some(own => own.string === note.string && own.fret === note.fret);
-      if (again) swapping += OTHER_FINGER;
+      if (again) extra += OTHER_FINGER;
       continue;
     }
     if (!note.swaps) return Number.POSITIVE_INFINITY;
-    swapping += SWAP;
+    extra += SWAP;
   }
   for (const a of from.grip)
     for (const b of to.grip)
-      if (a.finger === b.finger && a.fret === b.fret && travelOf(a, b) === 'moves') swapping += HOP;
+      if (a.finger === b.finger && a.fret === b.fret && travelOf(a, b) === 'moves') extra += HOP;
   const eased = from.grip.length && to.grip.length ? 1 : SHIFT_ON_OPEN;
   const shift = shiftEffort(from.grip, to.grip, from.position, to.position);
   const motion = changeEffort(setup, from.grip, to.grip) + eased * shift;
-  return swapping + motion * haste(before.seconds);
+  return extra + motion * haste(before.seconds);
 }
 
 /**
