@@ -69,6 +69,8 @@ test('the whole job by keyboard alone', async ({ page }) => {
   await tabTo('Put it on the shelf');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { name: 'Ferry at Noon', level: 1 })).toBeVisible();
+  // What stands under the stave comes once that is drawn, and can't be reached before.
+  await expect(page.getByRole('button', { name: 'Arrange', exact: true })).toBeVisible();
   await tabTo('Arrange');
   await page.keyboard.press('Enter');
   await expect(page.locator('.Ribbon-measure').first()).toBeVisible();
