@@ -1,7 +1,7 @@
 /** What lies under the melody is written as long as it is held. */
-import { gripFault, type Hand } from '../hand';
+import type { Hand } from '../hand';
 import type { Setup } from '../instrument';
-import { gripOf, type ScoreMeasure, type ScoreNote, smothered, soundingAt } from '../score';
+import { holdFault, type ScoreMeasure, type ScoreNote, soundingAt } from '../score';
 import { TICKS_PER_WHOLE } from '../time';
 import { trackOf } from '../track';
 
@@ -45,9 +45,7 @@ export function handHolds(
   hand: Hand,
 ): boolean {
   const moments = new Set([start, ...notes.map(n => n.start).filter(at => at > start && at < start + ticks)]);
-  return [...moments].every(at => {
-    const sounding = soundingAt({ ...measure, notes: [...notes] }, at);
-    const grip = gripOf(sounding);
-    return gripFault(setup, hand, grip) === undefined && !smothered(sounding, grip);
-  });
+  return [...moments].every(
+    at => holdFault(setup, hand, soundingAt({ ...measure, notes: [...notes] }, at)) === undefined,
+  );
 }

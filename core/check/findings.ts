@@ -4,7 +4,6 @@
 
 import { chordClasses, parseChord } from '../chord';
 import { graceFingers } from '../fingering';
-import { type FingerPlacement, fingerName, gripFault } from '../hand';
 import { harmonicAt, highestFret, noteAt, stringName } from '../instrument';
 import { keyFifths, mod12, pitchName, spellMidi } from '../pitch';
 import {
@@ -13,6 +12,7 @@ import {
   gripInShape,
   gripOf,
   has,
+  holdFault,
   type Into,
   intoFault,
   intoOf,
@@ -23,7 +23,6 @@ import {
   type ScoreNote,
   scoreChordAt,
   shapePlacements,
-  smothered,
   soundingAt,
   techniqueOf,
 } from '../score';
@@ -109,20 +108,6 @@ export function checkArrangement(arrangement: Arrangement, tune?: Tune, range?: 
     .map(finding => ({ ...finding, measure: arrangement.measures[finding.measure]!.id }));
 }
 
-/** Why fingers can't hold notes; undefined when they can. */
-function holdFault(
-  { setup, hand }: Arrangement,
-  notes: readonly ScoreNote[],
-  grip: FingerPlacement[],
-): string | undefined {
-  const covered = smothered(notes, grip);
-  return (
-    gripFault(setup, hand, grip) ??
-    (covered &&
-      `${fingerName(covered.finger)} lies across ${stringName(setup, covered.string)}, which must sound lower`)
-  );
-}
-
 /** What is found in a measure. */
 type Own = Omit<Draft, 'measure'>;
 
@@ -193,7 +178,7 @@ function notesChecked(
 
 /** @param before the chord that holds where the measure begins */
 function checkNotes(arrangement: Arrangement, measure: ScoreMeasure, before: ScoreChord | undefined): Own[] {
-  const { setup } = arrangement;
+  const { setup, hand } = arrangement;
   const found: Own[] = [];
   const report = reporter(own => found.push(own));
   for (const chord of measure.chords) {
@@ -253,8 +238,8 @@ function checkNotes(arrangement: Arrangement, measure: ScoreMeasure, before: Sco
     const chord = measure.chords.findLast(c => c.start <= start) ?? before;
     // A finger may lie as it does in the chord's shape, or only where notes sound: either will do.
     const fault =
-      holdFault(arrangement, notes, gripOf(notes)) &&
-      holdFault(arrangement, notes, gripInShape(notes, chord ? shapePlacements(chord) : []));
+      holdFault(setup, hand, notes) &&
+      holdFault(setup, hand, notes, gripInShape(notes, chord ? shapePlacements(chord) : []));
     // The same held trouble is told once, where it begins.
     if (fault && fault !== lastFault)
       report(

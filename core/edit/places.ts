@@ -1,15 +1,6 @@
 /** Where on the strings a note can be played, and with which finger. */
 import type { Draft } from 'immer';
-import {
-  BAR,
-  type Finger,
-  gripEffort,
-  gripFault,
-  type Hand,
-  THUMB,
-  tangledFingers,
-  totalEffort,
-} from '../hand';
+import { BAR, type Finger, gripEffort, type Hand, THUMB, tangledFingers, totalEffort } from '../hand';
 import { harmonicPlaces, type Place, placesOf } from '../instrument';
 import {
   type Arrangement,
@@ -18,6 +9,7 @@ import {
   findNote,
   gripOf,
   has,
+  holdFault,
   INTOS,
   movedGraces,
   noteMidi,
@@ -25,7 +17,6 @@ import {
   type ScoreMeasure,
   type ScoreNote,
   setGraces,
-  smothered,
   soundingAt,
 } from '../score';
 
@@ -147,10 +138,7 @@ export function bestFinger(
       const { finger: _old, ...bare } = note;
       const notes = [...moment.filter(n => n.string !== note.string), finger ? { ...bare, finger } : bare];
       const grip = gripOf(notes);
-      const covered = smothered(notes, grip);
-      fault ??=
-        gripFault(setup, hand, grip) ??
-        (covered && `finger ${covered.finger} lies on string ${covered.string}, which must sound`);
+      fault ??= holdFault(setup, hand, notes, grip);
       cost += totalEffort(gripEffort(setup, hand, grip, dutiesOfNotes(setup, notes)));
       // Where nothing can be held, a finger that is free and in its place tells the teacher more than a tangle.
       if (tangledFingers(grip)) cost += TANGLED;

@@ -1,5 +1,13 @@
-import type { Finger, FingerPlacement, StringDuty } from '../hand';
-import type { Setup } from '../instrument';
+import {
+  type Finger,
+  type FingerPlacement,
+  fingerName,
+  type Grip,
+  gripFault,
+  type Hand,
+  type StringDuty,
+} from '../hand';
+import { type Setup, stringName } from '../instrument';
 import { isDead, type ScoreChord, type ScoreMeasure, type ScoreNote } from './model';
 
 /**
@@ -98,4 +106,25 @@ export function smothered(
     if (note) return { string: note.string, finger: placement.finger };
   }
   return undefined;
+}
+
+/**
+ * Why fingers can't hold notes that sound together, as a teacher would say it; undefined when they can.
+ *
+ * @param grip how the fingers lie; without it, only where the notes are
+ * @example
+ * holdFault(setup, hand, [{ string: 1, fret: 0 }, { string: 3, fret: 0 }, { string: 2, fret: 1, finger: 1 }]) // undefined
+ */
+export function holdFault(
+  setup: Setup,
+  hand: Hand,
+  notes: readonly ScoreNote[],
+  grip: Grip = gripOf(notes),
+): string | undefined {
+  const covered = smothered(notes, grip);
+  return (
+    gripFault(setup, hand, grip) ??
+    (covered &&
+      `${fingerName(covered.finger)} lies across ${stringName(setup, covered.string)}, which must sound lower`)
+  );
 }
