@@ -139,6 +139,16 @@ describe('grips for fingers (common practice)', () => {
     // G as every pupil knows it, 320003.
     expect(best('G', { string: 3, fret: 0 }, [3, 0, 0, 0, 2, 3])).toEqual(['4:0', '5:2', '6:3']);
   });
+  it('the third that the shape has under the melody is in the grip, rather than its fifth and root alone', () => {
+    // A7 is x02020 there: its C♯4 on string 2 lies free under the open e.
+    const tune = committeeTunes().find(({ title }) => title === 'Hymn to Joy')!;
+    const { setup, measures } = make(tune, {}, 'guitar');
+    const measure = measures[7]!;
+    expect(measure.chords[0]!.sounding).toBe('A7');
+    const grip = measure.notes.filter(n => n.start === 0).map(n => noteAt(setup, n.string, n.fret));
+    expect(grip).toContain(61);
+    expect(grip).toHaveLength(4);
+  });
 });
 
 describe('passing chords', () => {

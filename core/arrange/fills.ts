@@ -1,11 +1,12 @@
 /** What is added between melody and bass once both lie: fills, the rest of the last chord, rolled grips. */
-import { classOfDegree, parseChord } from '../chord';
+import { type Chord, classOfDegree, parseChord } from '../chord';
 import type { Hand } from '../hand';
 import { fretsOfClass, noteAt, type Setup } from '../instrument';
 import { mod12 } from '../pitch';
-import { type PluckSchool, type ScoreMeasure, type ScoreNote, soundingAt } from '../score';
+import { isDead, type PluckSchool, type ScoreMeasure, type ScoreNote, soundingAt } from '../score';
 import { isCompound, pulseTicks, TICKS_PER_WHOLE, ticksToSeconds } from '../time';
 import { added, ChordNow, fretInShape, inOrder } from './added';
+import { LOW_THIRD } from './bass';
 import { neighbours } from './candidates';
 import type { Close } from './close';
 import { dronesUnder } from './drones';
@@ -48,6 +49,34 @@ function insideTuplet(measure: ScoreMeasure, place: number): boolean {
 
 /** Reluctance to strike what the next note of the string is anyway; judgement. */
 const FORESTALLED = 2;
+
+/** What a fill gains by which the chord's third, or else its seventh, comes to be heard at all; judgement. */
+const COMPLETES = { 3: 1.5, 7: 0.7 };
+
+/**
+ * What a fill (its pitch as a MIDI number) gains by telling which chord it is: its third, which tells major from minor
+ * where it is not muddy, or its seventh, where no note of the measure has it while the chord holds.
+ */
+function completes(
+  measure: ScoreMeasure,
+  setup: Setup,
+  chord: Chord,
+  place: number,
+): (midi: number) => number {
+  const from = measure.chords.findLast(change => change.start <= place)?.start ?? 0;
+  const to = measure.chords.find(change => change.start > place)?.start ?? measure.ticks;
+  const heard = new Set(
+    measure.notes
+      .filter(note => note.start < to && note.start + note.ticks > from && !isDead(note))
+      .map(note => mod12(noteAt(setup, note.string, note.fret))),
+  );
+  const [third, seventh] = [classOfDegree(chord, 3), classOfDegree(chord, 7)];
+  return midi => {
+    const own = mod12(midi);
+    if (heard.has(own) || (own === third && midi < LOW_THIRD)) return 0;
+    return own === third ? COMPLETES[3] : own === seventh ? COMPLETES[7] : 0;
+  };
+}
 
 /** Pulses, or seconds at a slow tempo, from which on a melody note is long: what lies still under it is filled. Judgement. */
 const LONG = { pulses: 2, seconds: 1.1 };
@@ -102,6 +131,7 @@ export function fillGaps(
       const floor = sounding.find(n => n.role === 'melody')?.string ?? 0;
       const heard = parseChord(chord.sounding);
       const open = drones && heard ? dronesUnder(setup, measure.key, heard) : [];
+      const gain = heard ? completes(measure, setup, heard, place) : () => 0;
       let best: { note: ScoreNote; cost: number } | undefined;
       for (let string = floor + 1; string < bass.string; string++) {
         if (asBefore && asBefore.string !== string) continue;
@@ -111,7 +141,11 @@ export function fillGaps(
         if (!fill || sounds(measure, setup, fill.note)) continue;
         // Another string than the fill before, so that the fills roll, and not the note that comes next there.
         const next = measure.notes.filter(n => n.string === string && n.start > place).at(0);
-        const cost = fill.cost + (string === last ? 0.8 : 0) + (next?.fret === fret ? FORESTALLED : 0);
+        const cost =
+          fill.cost +
+          (string === last ? 0.8 : 0) +
+          (next?.fret === fret ? FORESTALLED : 0) -
+          gain(noteAt(setup, string, fret));
         if (!best || cost < best.cost) best = { note: fill.note, cost };
       }
       if (!best) continue;

@@ -89,8 +89,11 @@ const BASS = {
  * as it lies, and where the shape that is held has nothing more there.
  */
 const EMPTY = { passing: 1.2, resting: 2.0, last: 1.2, asItLies: 0.5 };
-/** Reluctance to leave the third out, within a tune and where it ends: there the ear wants to know major from minor. */
-const NO_THIRD = { within: 0.8, last: 1.4 };
+/**
+ * Reluctance to leave the third out, which tells major from minor: where the shape that is held has it within reach between
+ * the bass and the melody, not too low to be clear, else, and where the tune ends.
+ */
+const NO_THIRD = { lies: 1.6, away: 0.8, last: 1.4 };
 /** Inner notes of a grip for fingers at most: with bass and melody four strings, for thumb and three fingers. */
 const MOST_INNER = 2;
 
@@ -158,6 +161,16 @@ export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: n
     if (own === fifth && midi < BASS.lowFifth.below) cost += BASS.lowFifth.cost;
     return cost;
   };
+  const noThird = (bass: Place) => {
+    if (last) return NO_THIRD.last;
+    for (let string = melody.string + 1; string < bass.string; string++) {
+      const fret = frets?.[string - 1] ?? undefined;
+      if (fret === undefined || !reach(fret, [melody.fret, bass.fret])) continue;
+      const midi = noteAt(setup, string, fret);
+      if (midi < top && midi >= BASS.lowThird.below && mod12(midi) === third) return NO_THIRD.lies;
+    }
+    return NO_THIRD.away;
+  };
   // A seventh or an added note is no bass unless it is asked for.
   const basses = new Set([root, ...[third, fifth].filter(own => own !== undefined)]);
   const found: Companion[] = [];
@@ -184,8 +197,7 @@ export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: n
               own.midi < BASS.lowThird.below &&
               frets?.[own.string - 1] !== own.fret,
           );
-          const missing =
-            third !== undefined && !all.has(third) ? (last ? NO_THIRD.last : NO_THIRD.within) : 0;
+          const missing = third !== undefined && !all.has(third) ? noThird(bass) : 0;
           const noRoot = all.has(classes[0]!) ? 0 : 0.8;
           const next = places.at(-1);
           const close = next && midi < BASS.close.below && noteAt(setup, next.string, next.fret) - midi < 7;

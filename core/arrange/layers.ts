@@ -146,6 +146,8 @@ export function alikeWhereAlike(
   const none: Prefer = () => 0;
   const chosen = choose(none);
   if (original.every((first, index) => first === index)) return { chosen, prefer: none };
+  /** The first of each kind that comes again: what comes once is free to go with what became of its neighbours. */
+  const again = new Set(original.filter((first, index) => first !== index));
   const layerAt = new Map(layers.map((layer, index) => [layer.at, index]));
   // The state of each moment that is what was done at the same moment of the first such measure.
   const liked = layers.map((layer, index) => {
@@ -153,6 +155,7 @@ export function alikeWhereAlike(
     if (index === layers.length - 1) return undefined;
     const measure = starts.findLastIndex((start, i) => start <= layer.at && i < tune.measures.length);
     const first = original[measure]!;
+    if (!again.has(first)) return undefined;
     // The first of its kind leans to its own way too, else it might drift from those that follow it.
     const model = layerAt.get(layer.at - starts[measure]! + starts[first]!);
     if (model === undefined) return undefined;

@@ -156,6 +156,13 @@ describe('levels', () => {
         expect(classes).toContain(mod12(noteAt(full.setup, note.string, note.fret)));
     }
   });
+  it('the first fill tells which chord it is: its third, where none has sounded, if it is not muddy', () => {
+    const { setup, measures } = make(tuneOf('C', '"C"g4|"G7"d4|"C"c4|]'), { settings: { level: 3 } });
+    const fills = measures.map(m => m.notes.filter(n => n.role === 'inner').map(n => noteMidi(setup, n)));
+    // Over C, with G above it, E3. G7's B lies under its D only below D3: there it does not come first.
+    expect(fills[0]![0]).toBe(52);
+    expect(fills[1]![0]).not.toBe(47);
+  });
 });
 
 describe('no measure harder than a pupil manages', () => {

@@ -241,4 +241,9 @@ describe('measures that the tune repeats', () => {
     expect(content(4)).toEqual(content(0));
     expect(content(3)).toEqual(content(1));
   });
+  it('lean on each other; one that comes once is as it is best beside what became of its neighbours', () => {
+    const a = arranged('"C"cdef|"G"gfed|"C"cdef|"F"fagf|"C"cdef|"G"g4|]', HIGH, 'chord-melody');
+    const leant = a.measures.map(m => m.notes.some(n => n.nextBest?.more.alike !== undefined));
+    expect(leant).toEqual([true, false, true, false, true, false]);
+  });
 });
