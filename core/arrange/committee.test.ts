@@ -44,6 +44,7 @@ describe('arrangements as a player counts them, over 68 traditional tunes, half 
     expect(of('thumb strokes a second, over 2.4')).toBe(0);
     expect(of('basses heard to end before the next one, the next chord or the barline')).toBeLessThan(4);
     expect(of('a repeated note that changes finger for nothing')).toBeLessThan(3);
+    expect(of('strokes of a finger that has plucked less than a fifth of a second before')).toBeLessThan(1);
     expect(of('measures played unlike an equal one before')).toBe(0);
   }, 120_000);
   it('chord melody on the mandolin: room under the melody, full grips, a close with root and third', () => {
@@ -69,6 +70,7 @@ describe('arrangements as a player counts them, over 68 traditional tunes, half 
     expect(of('last chords of at least three notes')).toBeGreaterThan(90);
     expect(of('two beats with nothing struck')).toBeLessThan(5);
     expect(of('a repeated note that changes finger for nothing')).toBeLessThan(2);
+    expect(of('strokes of a finger that has plucked less than a fifth of a second before')).toBeLessThan(1);
     expect(of('measures played unlike an equal one before')).toBe(0);
   }, 120_000);
 });

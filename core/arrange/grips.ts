@@ -94,6 +94,8 @@ const EMPTY = { passing: 1.2, resting: 2.0, last: 1.2, asItLies: 0.5 };
  * the bass and the melody, not too low to be clear, else, and where the tune ends.
  */
 const NO_THIRD = { lies: 1.6, away: 0.8, last: 1.4 };
+/** Reluctance to strike with every finger there is where the melody needs one of them again at once; judgement. */
+const HASTE = 2;
 /** Inner notes of a grip for fingers at most: with bass and melody four strings, for thumb and three fingers. */
 const MOST_INNER = 2;
 
@@ -115,6 +117,8 @@ export interface GripWish {
   strict?: boolean;
   /** The tune ends with it. */
   last?: boolean;
+  /** The melody needs a finger at once, just before or after: strings struck together that leave it none. */
+  melodyNeeds?: number;
   /** Frets of the shape that is held, string 1 first: what lies in it may be struck twice. */
   frets?: readonly (number | null)[] | undefined;
 }
@@ -127,7 +131,7 @@ export interface GripWish {
  * @param most notes under the melody at most
  */
 export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: number): Companion[] {
-  const { chord, rests = false, strict = false, last = false, frets } = wish;
+  const { chord, rests = false, strict = false, last = false, melodyNeeds, frets } = wish;
   const strings = setup.tuning.length;
   const classes = chordClasses(chord);
   const root = bassClass(chord);
@@ -137,6 +141,8 @@ export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: n
   const third = classOfDegree(chord, 3);
   const fifth = classOfDegree(chord, 5);
   const inner = Math.min(MOST_INNER, most - 1);
+  // Beside bass and melody, and the finger that must stay free.
+  const room = Math.min(inner, (melodyNeeds ?? Number.POSITIVE_INFINITY) - 3);
   const empty = last ? EMPTY.last : rests ? EMPTY.resting : EMPTY.passing;
   /** Frets that a hand reaches together with those that are held. */
   const reach = (fret: number, held: readonly number[]) =>
@@ -210,7 +216,8 @@ export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: n
               noRoot +
               (mud ? BASS.lowThird.within : 0) +
               (close ? BASS.close.cost : 0) +
-              (inner - places.length) * (isAsItLies([...places, bass]) ? EMPTY.asItLies : empty),
+              (places.length > room ? HASTE : 0) +
+              Math.max(0, room - places.length) * (isAsItLies([...places, bass]) ? EMPTY.asItLies : empty),
           });
         };
         rate([]);

@@ -241,6 +241,9 @@ const NO_SHAPE: Pick<HeldShape, 'fingers' | 'frets' | 'byHand'> = {
   byHand: false,
 };
 
+/** Seconds to the next note of the melody, or from the last, within which a finger must be left free to pluck it. Judgement. */
+const QUICK = 0.2;
+
 /** Reluctance to stay on a chord where another could pass. Judgement. */
 const NOT_PASSING = 3;
 
@@ -277,6 +280,17 @@ export function buildLayers(
   // A pick, and an index that brushes, take neighbouring strings; on four strings there is nothing to skip.
   const byFingers = settings.school !== 'pick' && settings.school !== 'thumb-index' && strings > 4;
   const keepsBass = style === 'chord-melody' && byFingers;
+  /** Whether a finger is needed for the next note of the melody, or comes from the last: where the melody rests it has time. */
+  const hurries = ({ at, rests }: CompanionOnset, index: number) => {
+    const before = struck[index - 1];
+    const after = struck[index + 1];
+    const quick = (ticks: number) => ticksToSeconds(ticks, tune.quartersPerMinute) < QUICK;
+    return (
+      (after && !after.slurred && quick(after.at - at)) ||
+      (before && !rests && quick(at - before.at)) ||
+      false
+    );
+  };
   const grips = (onset: CompanionOnset & GripWish, place: Place): Companion[] => {
     const gripsOf = (chord: Chord) =>
       byFingers
@@ -323,10 +337,11 @@ export function buildLayers(
       } else {
         const options: Companion[] = [];
         const byPlace = new Map<Place | undefined, Companion[]>();
+        const free = hurries(onset, noteIndex) ? { melodyNeeds: TOGETHER[settings.school] } : {};
         for (const place of melody?.places ?? []) {
           // Where strings are tuned open the deep open root closes, with the fifth if that is what they give.
           const needsThird = last && !isOpenTo(setup, pitchClassOf(tune.key.tonic));
-          const wish = { ...onset, frets: shape.frets };
+          const wish = { ...onset, ...free, frets: shape.frets };
           const own = grips(last ? { ...wish, strict: true, rests: true, last: needsThird } : wish, place);
           byPlace.set(place, own);
           options.push(...own);

@@ -48,6 +48,7 @@ export const FIGURES = [
   'last chords with root and third',
   'measures played unlike an equal one before',
   'basses heard to end before the next one, the next chord or the barline',
+  'strokes of a finger that has plucked less than a fifth of a second before',
 ] as const;
 type Figure = (typeof FIGURES)[number];
 export type Committee = Record<Figure, Share>;
@@ -119,7 +120,22 @@ export function count(into: Committee, arrangement: Arrangement, object?: Object
   let held: ScoreChord | undefined;
   let lastBass: number | undefined;
   let lastNote: ScoreNote | undefined;
-  const rings = new Map(trackOf(arrangement).notes.map(({ note, at, ringEnd }) => [note, ringEnd - at]));
+  const { notes: all } = trackOf(arrangement);
+  const rings = new Map(all.map(({ note, at, ringEnd }) => [note, ringEnd - at]));
+  const plucked = new Map<ScoreNote['pluck'], number>();
+  for (const { note, at, measure } of all) {
+    const { pluck } = note;
+    if (pluck !== 'i' && pluck !== 'm' && pluck !== 'a') continue;
+    const before = plucked.get(pluck);
+    plucked.set(pluck, at);
+    // One stroke may take two strings.
+    if (before === at) continue;
+    place = { measure, start: note.start };
+    seen(
+      'strokes of a finger that has plucked less than a fifth of a second before',
+      before !== undefined && ticksToSeconds(at - before, quartersPerMinute) < 0.2,
+    );
+  }
   const changes: { measure: number; start: number; chord: ScoreChord }[] = [];
   let strokes = 0;
   let seconds = 0;
