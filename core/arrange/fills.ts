@@ -1,5 +1,6 @@
 /** What is added between melody and bass once both lie: fills, the rest of the last chord, rolled grips. */
 import { type Chord, classOfDegree, parseChord } from '../chord';
+import { READY } from '../fingering';
 import type { Hand } from '../hand';
 import { fretsOfClass, noteAt, type Setup } from '../instrument';
 import { mod12 } from '../pitch';
@@ -133,7 +134,15 @@ export function fillGaps(
       const open = drones && heard ? dronesUnder(setup, measure.key, heard) : [];
       const gain = heard ? completes(measure, setup, heard, place) : () => 0;
       let best: { note: ScoreNote; cost: number } | undefined;
-      for (let string = floor + 1; string < bass.string; string++) {
+      // What only the thumb reaches has no room beside a bass that it strikes at once before or after.
+      const hurries = measure.notes.some(
+        n =>
+          n.role === 'bass' &&
+          n.tie === undefined &&
+          ticksToSeconds(Math.abs(n.start - place), quartersPerMinute) < READY.thumb,
+      );
+      const most = hurries ? Math.min(bass.string, setup.tuning.length / 2 + 2) : bass.string;
+      for (let string = floor + 1; string < most; string++) {
         if (asBefore && asBefore.string !== string) continue;
         const fret = fretInShape(setup, chord, string) ?? (open.includes(string) ? 0 : undefined);
         if (fret === undefined) continue;

@@ -263,7 +263,8 @@ export function arrange(
     } else {
       const runs = new Set<ScoreNote>();
       if (settings.bass !== 'drone' && settings.bass !== 'none') {
-        for (const note of runBass(measures, plan.setup, hand, oneStroke)) runs.add(note);
+        const run = runBass(measures, plan.setup, hand, source.quartersPerMinute, oneStroke);
+        for (const note of run) runs.add(note);
         // A pick can't reach over what lies between.
         const together = oneStroke ? 0 : Math.min(settings.voices, TOGETHER[settings.school]);
         if (drones) for (const note of ringDrones(measures, plan.setup, hand, together)) levels.set(note, 3);

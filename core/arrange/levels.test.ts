@@ -25,7 +25,7 @@ import { faultsOf } from '../testing/findings';
 import { anySettings } from '../testing/settings';
 import { cases } from '../testing/setup';
 import { tunes } from '../testing/tunes';
-import { pulseTicks } from '../time';
+import { pulseTicks, ticksToSeconds } from '../time';
 import { ringFactor } from '../track';
 import { melodyNotes, type Tune } from '../tune';
 import { type ArrangeRequest, arrange } from './index';
@@ -162,6 +162,25 @@ describe('levels', () => {
     // Over C, with G above it, E3. G7's B lies under its D only below D3: there it does not come first.
     expect(fills[0]![0]).toBe(52);
     expect(fills[1]![0]).not.toBe(47);
+  });
+  it('no fill lies on a string of the thumb beside a bass that it strikes at once before or after', () => {
+    let fast = 0;
+    for (const tune of committeeTunes().filter(({ rhythm }) => rhythm === 'jig' || rhythm === 'slip jig')) {
+      const { measures } = make(tune, { settings: { level: 4 }, capo: 'auto' });
+      for (const { notes } of measures)
+        for (const fill of notes.filter(n => n.role === 'inner')) {
+          const near = notes.filter(
+            n =>
+              n.role === 'bass' &&
+              ticksToSeconds(Math.abs(n.start - fill.start), tune.quartersPerMinute) < 0.2 &&
+              n.start !== fill.start,
+          );
+          if (!near.length) continue;
+          fast += 1;
+          expect(fill.string, tune.title).toBeLessThan(5);
+        }
+    }
+    expect(fast).toBeGreaterThan(10);
   });
 });
 

@@ -1,11 +1,12 @@
 /** Bass runs: before a chord changes, the bass goes by step to the next root (common practice), under a song and under a melody. */
 import { bassClass, parseChord } from '../chord';
+import { READY } from '../fingering';
 import type { Finger, Hand } from '../hand';
 import { noteAt, placesOf, type Setup } from '../instrument';
 import { mod12, scaleOf } from '../pitch';
 import { type LedgerDraft, type ScoreChord, type ScoreMeasure, type ScoreNote, soundingAt } from '../score';
 import { bassStringOf } from '../shape';
-import { isCompound, measureTicks, pulseTicks } from '../time';
+import { isCompound, measureTicks, pulseTicks, ticksToSeconds } from '../time';
 import { added, inOrder } from './added';
 
 /** Most notes of a run, and the widest way that it goes, in semitones; judgement. */
@@ -85,7 +86,8 @@ function lead(measure: ScoreMeasure, held: ScoreChord, next: ScoreChord, setup: 
 
 /**
  * Lets the bass run: before a chord that changes, the scale note a step above or below its bass as it is struck there, on
- * the half beat before and on another string than the bass that still sounds. Nothing that sounds is touched or cut.
+ * the half beat before and on another string than the bass that still sounds; in a fast jig a thumb has no time for it.
+ * Nothing that sounds is touched or cut.
  *
  * @param alone nothing else may be struck with it, as by a pick
  * @returns the notes that run
@@ -94,6 +96,7 @@ export function runBass(
   measures: readonly ScoreMeasure[],
   setup: Setup,
   hand: Hand,
+  quartersPerMinute: number,
   alone: boolean,
 ): ScoreNote[] {
   const runs: ScoreNote[] = [];
@@ -105,7 +108,9 @@ export function runBass(
         .map(chord => ({ chord, at: measure.ticks })),
     ];
     for (const { chord, at } of changes) {
-      const place = at - pulseTicks(measure.meter) / (isCompound(measure.meter) ? 3 : 2);
+      const each = pulseTicks(measure.meter) / (isCompound(measure.meter) ? 3 : 2);
+      const place = at - each;
+      if (!alone && ticksToSeconds(each, quartersPerMinute) < READY.thumb) continue;
       const parsed = parseChord(chord.sounding);
       if (place <= 0 || !parsed || measure.notes.some(n => n.start > place && n.start < at)) continue;
       const struck = measure.notes.filter(n => n.start === place);

@@ -111,7 +111,7 @@ export function pluckWays(moment: PluckMoment, { school }: PluckChoice): PluckWa
 }
 
 /** Seconds from which on a finger is ready again without haste: an index or middle finger, and the thumb. Judgement. */
-const READY = { finger: 0.35, thumb: 0.25 };
+export const READY = { finger: 0.35, thumb: 0.25 };
 const EFFORT = { again: 4, crossing: 0.5, thumbCrossing: 1 };
 
 /** Effort of one way after another: the same finger again in haste, fingers that cross over each other. */
