@@ -179,7 +179,7 @@ test('a written piece gets its chords, words, section, repeat, meter and tempo, 
   await chord.fill('Hm');
   await chord.press('Enter');
   await expect(page.locator('.Workbench-bar [role=status]')).toHaveText(
-    '“Hm” is no chord that is known here',
+    '“Hm” is no chord that is known here: in English it is called Bm',
   );
   await chord.fill('Am7');
   await chord.press('Enter');

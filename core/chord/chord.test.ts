@@ -1,7 +1,7 @@
 import { Note, Chord as TonalChord } from 'tonal';
 import { describe, expect, it } from 'vitest';
 import { mod12 } from '../pitch';
-import { bassClass, chordClasses, degreeOf, parseChord, transposeChord } from './index';
+import { bassClass, chordClasses, degreeOf, noSuchChord, parseChord, transposeChord } from './index';
 
 const QUALITIES = [
   '',
@@ -103,5 +103,25 @@ describe('shape and sounding names (common practice)', () => {
         expect(chordClasses(up)).toEqual(chordClasses(chord).map(c => mod12(c + capo)));
       }
     }
+  });
+});
+
+describe('a name that is no chord', () => {
+  it.each([
+    ['Hm', 'Bm'],
+    ['H7', 'B7'],
+    ['Fis', 'F#'],
+    ['Es7', 'Eb7'],
+    ['em', 'Em'],
+    ['gis', 'G#m'],
+    ['G/H', 'G/B'],
+  ])('%s is told to be called %s in English (German names from memory)', (name, english) => {
+    expect(noSuchChord(name)).toMatch(
+      new RegExp(`“${name}” is no chord .*: in English it is called ${english}$`),
+    );
+    expect(parseChord(english)).toBeDefined();
+  });
+  it.each(['Tango', 'x', 'H8', '7'])('%s is told as it is, with nothing guessed', name => {
+    expect(noSuchChord(name)).toBe(`“${name}” is no chord that is known here`);
   });
 });

@@ -1,5 +1,5 @@
 /** Chords that a hand writes: what they are called and how they are held. */
-import { NO_CHORD, parseChord, saysNoChord, transposeChord } from '../chord';
+import { NO_CHORD, noSuchChord, parseChord, saysNoChord, transposeChord } from '../chord';
 import { type Key, keyFifths } from '../pitch';
 import type { Arrangement, ScoreChord, ScoreNote } from '../score';
 import {
@@ -52,7 +52,7 @@ export function heldChord(
     if (!grip) return { error: `${frets} can’t be held by this hand` };
   }
   const chord = name ? parseChord(name) : grip && nameShape(grip.frets, setup, fifths)[0]?.chord;
-  if (name && !chord) return { error: `“${name}” is no chord that is known here` };
+  if (name && !chord) return { error: noSuchChord(name) };
   grip ??= chord && heldAsPlayed(findShapes(chord, setup, hand), played);
   const called = chord?.symbol ?? shapeText(grip!.frets);
   return {

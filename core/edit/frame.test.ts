@@ -45,7 +45,9 @@ describe('by hand', () => {
     expect(chord(given, '').present.measures[1]!.chords).toEqual([]);
     expect(writeMusicXml(given.present)).toContain('<root-step>A</root-step>');
     const wrong = { kind: 'chord', ids: [id(history, 1)], values: { start: 0, name: 'Hm' } } as const;
-    expect(applyEdit(history, wrong)).toEqual({ error: '“Hm” is no chord that is known here' });
+    expect(applyEdit(history, wrong)).toEqual({
+      error: '“Hm” is no chord that is known here: in English it is called Bm',
+    });
   });
   it('words stand under their place, a line a verse', () => {
     const history = start();

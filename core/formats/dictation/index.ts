@@ -5,7 +5,7 @@
  *     meter: 4/4
  *     s4 E 0 2h3 s3 0 2/4 Q [s2 3 s5 3] r | [s1 3 s6 3] H. ... |
  */
-import { parseChord } from '../../chord';
+import { noSuchChord, parseChord } from '../../chord';
 import { fretFault, gracesFault } from '../../edit';
 import { type Setup, standardSetup, stringName } from '../../instrument';
 import { type Into, intoFault, type Role, type WrittenMeasure, type WrittenNote } from '../../score';
@@ -307,7 +307,7 @@ class Dictation {
 
   private chord(token: Token, name: string): void {
     this.said += 1;
-    if (!parseChord(name)) this.ask(token, `“${name}” is no chord that is known here`);
+    if (!parseChord(name)) this.ask(token, noSuchChord(name));
     else this.measure.chords.push({ start: this.layer.at, name });
   }
 
