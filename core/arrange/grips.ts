@@ -141,7 +141,7 @@ export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: n
   const third = classOfDegree(chord, 3);
   const fifth = classOfDegree(chord, 5);
   const inner = Math.min(MOST_INNER, most - 1);
-  // Beside bass and melody, and the finger that must stay free.
+  // Beside bass and melody, and the finger that must stay free: no place is left empty for that, over the root.
   const room = Math.min(inner, (melodyNeeds ?? Number.POSITIVE_INFINITY) - 3);
   const empty = last ? EMPTY.last : rests ? EMPTY.resting : EMPTY.passing;
   /** Frets that a hand reaches together with those that are held. */
@@ -217,7 +217,8 @@ export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: n
               (mud ? BASS.lowThird.within : 0) +
               (close ? BASS.close.cost : 0) +
               (places.length > room ? HASTE : 0) +
-              Math.max(0, room - places.length) * (isAsItLies([...places, bass]) ? EMPTY.asItLies : empty),
+              Math.max(0, (pitchClass === root ? room : inner) - places.length) *
+                (isAsItLies([...places, bass]) ? EMPTY.asItLies : empty),
           });
         };
         rate([]);
