@@ -144,6 +144,12 @@ describe('grips for fingers (common practice)', () => {
     expect(grip).toContain(61);
     expect(grip).toHaveLength(4);
   });
+  it('a seventh that the shape has there comes before its root again: B7 is x21202', () => {
+    const a = make(tuneOf('E', '"E"E4|"B7"F4|"B7"F4|"E"E4|'), {}, 'guitar');
+    expect(a.setup.capo).toBe(0);
+    const grip = a.measures[1]!.notes.filter(n => n.start === 0).map(n => `${n.string}/${n.fret}`);
+    expect(grip.sort()).toEqual(['1/2', '3/2', '4/1', '5/2']);
+  });
 });
 
 describe('passing chords', () => {

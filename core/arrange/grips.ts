@@ -79,7 +79,7 @@ const BASS = {
   /** A third below D3, as the bass or within a grip, and a fifth below A2 (MIDI). */
   lowThird: { below: LOW_THIRD, cost: 2, within: 3 },
   lowFifth: { below: 45, cost: 1.5 },
-  /** A note less than a fifth over a bass below C3. */
+  /** A note less than a fifth over a bass below C3, but D3 and higher in the shape that is held: B7 is x21202. */
   close: { below: 48, cost: 2.5 },
   /** A root of string 4 and thinner, where a deeper one would carry more. */
   high: 0.35,
@@ -94,6 +94,8 @@ const EMPTY = { passing: 1.2, resting: 2.0, last: 1.2, asItLies: 0.5 };
  * the bass and the melody, not too low to be clear, else, and where the tune ends.
  */
 const NO_THIRD = { lies: 1.6, away: 0.8, last: 1.4 };
+/** The same of a seventh that the shape has there; one that it has not is not missed. */
+const NO_SEVENTH = 0.8;
 /** Reluctance to strike with every finger there is where the melody needs one of them again at once; judgement. */
 const HASTE = 2;
 /** Inner notes of a grip for fingers at most: with bass and melody four strings, for thumb and three fingers. */
@@ -140,6 +142,7 @@ export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: n
   const highest = Math.min(12, highestFret(setup));
   const third = classOfDegree(chord, 3);
   const fifth = classOfDegree(chord, 5);
+  const seventh = classOfDegree(chord, 7);
   const inner = Math.min(MOST_INNER, most - 1);
   // Beside bass and melody, and the finger that must stay free: no place is left empty for that, over the root.
   const room = Math.min(inner, (melodyNeeds ?? Number.POSITIVE_INFINITY) - 3);
@@ -167,15 +170,23 @@ export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: n
     if (own === fifth && midi < BASS.lowFifth.below) cost += BASS.lowFifth.cost;
     return cost;
   };
-  const noThird = (bass: Place) => {
-    if (last) return NO_THIRD.last;
+  /** Whether the shape that is held has a note of the chord between the melody and a bass, within reach and not muddy. */
+  const isFree = (pitchClass: number, bass: Place) => {
     for (let string = melody.string + 1; string < bass.string; string++) {
       const fret = frets?.[string - 1] ?? undefined;
       if (fret === undefined || !reach(fret, [melody.fret, bass.fret])) continue;
       const midi = noteAt(setup, string, fret);
-      if (midi < top && midi >= BASS.lowThird.below && mod12(midi) === third) return NO_THIRD.lies;
+      if (midi < top && midi >= BASS.lowThird.below && mod12(midi) === pitchClass) return true;
     }
-    return NO_THIRD.away;
+    return false;
+  };
+  /** What it costs that a grip over a bass does not tell which chord it is. */
+  const untold = (all: ReadonlySet<number>, bass: Place) => {
+    let cost = 0;
+    if (third !== undefined && !all.has(third))
+      cost += last ? NO_THIRD.last : isFree(third, bass) ? NO_THIRD.lies : NO_THIRD.away;
+    if (seventh !== undefined && !all.has(seventh) && isFree(seventh, bass)) cost += NO_SEVENTH;
+    return cost;
   };
   // A seventh or an added note is no bass unless it is asked for.
   const basses = new Set([root, ...[third, fifth].filter(own => own !== undefined)]);
@@ -203,16 +214,17 @@ export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: n
               own.midi < BASS.lowThird.below &&
               frets?.[own.string - 1] !== own.fret,
           );
-          const missing = third !== undefined && !all.has(third) ? noThird(bass) : 0;
           const noRoot = all.has(classes[0]!) ? 0 : 0.8;
           const next = places.at(-1);
-          const close = next && midi < BASS.close.below && noteAt(setup, next.string, next.fret) - midi < 7;
+          const over = next && midiAt(next);
+          const isClear = over !== undefined && over >= BASS.lowThird.below && lies(next!);
+          const close = over !== undefined && midi < BASS.close.below && over - midi < 7 && !isClear;
           found.push({
             places: [...places, bass],
             bass: true,
             cost:
               cost +
-              missing +
+              untold(all, bass) +
               noRoot +
               (mud ? BASS.lowThird.within : 0) +
               (close ? BASS.close.cost : 0) +
