@@ -282,10 +282,9 @@ function placeWords(option: PlaceOption, note: ScoreNote): string {
 
 /** What a place does to ring and to the next change. */
 function consequences({ fret, free, next }: PlaceOption): string {
-  const quarters = free / TICKS_PER_QUARTER;
-  const words = [
-    `${fret === 0 ? 'rings by itself' : 'can ring'} ${quarters >= 1 ? `${Number(quarters.toFixed(1))} quarters` : 'less than a quarter'}`,
-  ];
+  const quarters = Number((free / TICKS_PER_QUARTER).toFixed(1));
+  const long = quarters === 1 ? 'a quarter' : quarters > 1 ? `${quarters} quarters` : 'less than a quarter';
+  const words = [`${fret === 0 ? 'rings by itself' : 'can ring'} ${long}`];
   if (next)
     words.push(`then the finger goes to string ${next.string}, ${next.fret ? `fret ${next.fret}` : 'open'}`);
   else if (fret > 0) words.push('the finger may stay');
