@@ -1,6 +1,6 @@
 /** What is added between melody and bass once both lie: fills, the rest of the last chord, rolled grips. */
 import { type Chord, classOfDegree, parseChord } from '../chord';
-import { READY } from '../fingering';
+import { READY_AGAIN } from '../fingering';
 import type { Hand } from '../hand';
 import { fretsOfClass, noteAt, type Setup } from '../instrument';
 import { mod12 } from '../pitch';
@@ -139,7 +139,7 @@ export function fillGaps(
         n =>
           n.role === 'bass' &&
           n.tie === undefined &&
-          ticksToSeconds(Math.abs(n.start - place), quartersPerMinute) < READY.thumb,
+          ticksToSeconds(Math.abs(n.start - place), quartersPerMinute) < READY_AGAIN.thumb,
       );
       const most = hurries ? Math.min(bass.string, setup.tuning.length / 2 + 2) : bass.string;
       for (let string = floor + 1; string < most; string++) {

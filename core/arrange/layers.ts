@@ -284,12 +284,9 @@ export function buildLayers(
   const hurries = ({ at, rests }: CompanionOnset, index: number) => {
     const before = struck[index - 1];
     const after = struck[index + 1];
-    const quick = (ticks: number) => ticksToSeconds(ticks, tune.quartersPerMinute) < QUICK;
-    return (
-      (after && !after.slurred && quick(after.at - at)) ||
-      (before && !rests && quick(at - before.at)) ||
-      false
-    );
+    const quick = (from: number | undefined, to: number | undefined) =>
+      from !== undefined && to !== undefined && ticksToSeconds(to - from, tune.quartersPerMinute) < QUICK;
+    return (!after?.slurred && quick(at, after?.at)) || (!rests && quick(before?.at, at));
   };
   const grips = (onset: CompanionOnset & GripWish, place: Place): Companion[] => {
     const gripsOf = (chord: Chord) =>

@@ -1,6 +1,6 @@
 /** Bass runs: before a chord changes, the bass goes by step to the next root (common practice), under a song and under a melody. */
 import { bassClass, parseChord } from '../chord';
-import { READY } from '../fingering';
+import { READY_AGAIN } from '../fingering';
 import type { Finger, Hand } from '../hand';
 import { noteAt, placesOf, type Setup } from '../instrument';
 import { mod12, scaleOf } from '../pitch';
@@ -110,7 +110,7 @@ export function runBass(
     for (const { chord, at } of changes) {
       const each = pulseTicks(measure.meter) / (isCompound(measure.meter) ? 3 : 2);
       const place = at - each;
-      if (!alone && ticksToSeconds(each, quartersPerMinute) < READY.thumb) continue;
+      if (!alone && ticksToSeconds(each, quartersPerMinute) < READY_AGAIN.thumb) continue;
       const parsed = parseChord(chord.sounding);
       if (place <= 0 || !parsed || measure.notes.some(n => n.start > place && n.start < at)) continue;
       const struck = measure.notes.filter(n => n.start === place);

@@ -111,16 +111,16 @@ export function pluckWays(moment: PluckMoment, { school }: PluckChoice): PluckWa
 }
 
 /** Seconds from which on a finger is ready again without haste: an index or middle finger, and the thumb. Judgement. */
-export const READY = { finger: 0.35, thumb: 0.25 };
+export const READY_AGAIN = { finger: 0.35, thumb: 0.25 };
 const EFFORT = { again: 4, crossing: 0.5, thumbCrossing: 1 };
 
 /** Effort of one way after another: the same finger again in haste, fingers that cross over each other. */
 export function pluckChange(before: PluckMoment, from: PluckWay, after: PluckMoment, to: PluckWay): number {
   const { seconds } = after;
-  if (seconds >= READY.finger) return 0;
+  if (seconds >= READY_AGAIN.finger) return 0;
   let cost = 0;
   for (const digit of DIGITS) {
-    const ready = digit === 'p' ? READY.thumb : READY.finger;
+    const ready = digit === 'p' ? READY_AGAIN.thumb : READY_AGAIN.finger;
     if (seconds < ready && from.plucks.includes(digit) && to.plucks.includes(digit))
       cost += (EFFORT.again * (ready - seconds)) / ready;
   }
