@@ -149,8 +149,8 @@ export function alikeWhereAlike(
   /** The first of each kind that comes again: what comes once is free to go with what became of its neighbours. */
   const again = new Set(original.filter((first, index) => first !== index));
   const layerAt = new Map(layers.map((layer, index) => [layer.at, index]));
-  // The state of each moment that is what was done at the same moment of the first such measure.
-  const liked = layers.map((layer, index) => {
+  // What was done at the same moment of the first such measure.
+  const liked = layers.map((layer, index): HandState | undefined => {
     // The last chord is full where the others need not be.
     if (index === layers.length - 1) return undefined;
     const measure = starts.findLastIndex((start, i) => start <= layer.at && i < tune.measures.length);
@@ -159,21 +159,17 @@ export function alikeWhereAlike(
     // The first of its kind leans to its own way too, else it might drift from those that follow it.
     const model = layerAt.get(layer.at - starts[measure]! + starts[first]!);
     if (model === undefined) return undefined;
-    return model === index ? chosen[index] : layer.states.find(state => sameHands(state, chosen[model]!));
+    return chosen[model];
   });
-  const prefer: Prefer = (state, layer) => (state === liked[layer] ? ALIKE : 0);
+  const prefer: Prefer = (state, layer) => (liked[layer] && sameStrings(state, liked[layer]) ? ALIKE : 0);
   // Where all that repeats is done alike already, leaning to it changes nothing: the way stays the cheapest.
-  const alike = liked.every((state, index) => state === undefined || state === chosen[index]);
+  const alike = liked.every((state, index) => state === undefined || sameStrings(state, chosen[index]!));
   return { chosen: alike ? chosen : choose(prefer), prefer };
 }
 
-/** Whether two hands hold the same with the same fingers. */
-function sameHands(a: HandState, b: HandState): boolean {
-  return (
-    a.melodyCode === b.melodyCode &&
-    a.companionCode === b.companionCode &&
-    a.fingers.every((finger, string) => finger === b.fingers[string])
-  );
+/** Whether two hands sound the same at the same places; which fingers do is found for the whole piece afterwards. */
+function sameStrings(a: HandState, b: HandState): boolean {
+  return a.melodyCode === b.melodyCode && a.companionCode === b.companionCode;
 }
 
 /**
