@@ -216,9 +216,8 @@ export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: n
           );
           const noRoot = all.has(classes[0]!) ? 0 : 0.8;
           const next = places.at(-1);
-          const over = next && midiAt(next);
-          const isClear = over !== undefined && over >= BASS.lowThird.below && lies(next!);
-          const close = over !== undefined && midi < BASS.close.below && over - midi < 7 && !isClear;
+          const isClear = next && lies(next) && midiAt(next) >= BASS.lowThird.below;
+          const close = next && !isClear && midi < BASS.close.below && midiAt(next) - midi < 7;
           found.push({
             places: [...places, bass],
             bass: true,
