@@ -16,7 +16,6 @@ import {
   MeasureStaff,
   PhraseBrackets,
   Pictures,
-  Plucks,
   Remarks,
   Signs,
   Strokes,
@@ -24,10 +23,12 @@ import {
 } from './measureLanes';
 import {
   type BarreLine,
+  fingerRows,
   type Lanes,
   type LaneTops,
   nearestMoment,
   type PhraseMark,
+  pluckRows,
   RHYTHM_ROOM,
   type RingTail,
   STRING_GAP,
@@ -321,8 +322,8 @@ const MeasureBody = memo(function MeasureBody(props: BodyProps) {
         />
       ))}
       <Barres barres={props.barres} width={width} x={x} y={tops.barres} />
-      {lanes.fingers && <Fingers measure={measure} x={x} y={tops.fingers} />}
-      {lanes.plucks && <Plucks measure={measure} x={x} y={tops.plucks} thumb={lanes.thumb} />}
+      {lanes.fingers && <Fingers rows={fingerRows(measure)} x={x} y={tops.fingers} />}
+      {lanes.plucks && <Fingers rows={pluckRows(measure, lanes.thumb)} x={x} y={tops.plucks} />}
       {lanes.degrees && <Degrees measure={measure} names={props.degrees} x={x} y={tops.degrees} />}
       {lanes.difficulty && (
         <>

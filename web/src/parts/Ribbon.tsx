@@ -112,7 +112,11 @@ export const Ribbon = memo(function Ribbon(props: RibbonProps) {
   const named = JSON.stringify(phrasesOf(arrangement));
   const phrases = useMemo(() => phraseMarks(JSON.parse(named)), [named]);
   const bracketRows = useMemo(() => phraseRows([...phrases.values()].flat()), [phrases]);
-  const spelling = useMemo((): Spelling => ({ names: sounding, pictures }), [sounding, pictures]);
+  const { plucks, thumb } = shown;
+  const spelling = useMemo(
+    (): Spelling => ({ names: sounding, pictures, plucks, thumb }),
+    [sounding, pictures, plucks, thumb],
+  );
   const lanes = useMemo(
     (): Lanes => ({
       ...shown,

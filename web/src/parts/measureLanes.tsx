@@ -15,7 +15,7 @@ import { Engraved } from './Engraved';
 import type { BodyProps } from './MeasureView';
 import {
   type BarreLine,
-  fingerRows,
+  type FingerRow,
   namedBarres,
   PHRASE_ROOM,
   RHYTHM_ROOM,
@@ -24,8 +24,6 @@ import {
 } from './measureLayout';
 import styles from './Ribbon.module.css';
 import { OVER_STRINGS, ShapePicture } from './ShapePicture';
-
-const STROKES: Record<string, string> = { down: '↓', up: '↑' };
 
 /** Pictures of the chords' shapes; a shape that is held on is not drawn again. */
 export function Pictures({
@@ -433,46 +431,18 @@ export function Barres({
   );
 }
 
+/** Fingers of one hand under what they hold or pluck. */
 export function Fingers({
-  measure,
+  rows,
   x,
   y,
 }: {
-  measure: ScoreMeasure;
+  rows: readonly FingerRow[];
   x: (tick: number) => number;
   y: number;
 }) {
-  return fingerRows(measure).map(row => (
+  return rows.map(row => (
     <text key={`${row.tick}-${row.low}`} className={styles.finger} x={x(row.tick)} y={y + (row.low ? 16 : 0)}>
-      {row.text}
-    </text>
-  ));
-}
-
-export function Plucks({
-  measure,
-  x,
-  y,
-  thumb,
-}: {
-  measure: ScoreMeasure;
-  x: (tick: number) => number;
-  y: number;
-  /** The thumb in a lane of its own, below. */
-  thumb: boolean;
-}) {
-  const rows = new Map<string, { start: number; low: boolean; text: string }>();
-  for (const note of [...measure.notes].sort((a, b) => b.string - a.string)) {
-    if (!note.pluck) continue;
-    const sign = STROKES[note.pluck] ?? note.pluck;
-    const low = thumb && note.pluck === 'p';
-    const key = `${note.start} ${low}`;
-    const row = rows.get(key);
-    if (!row) rows.set(key, { start: note.start, low, text: sign });
-    else if (!row.text.endsWith(sign)) row.text += sign;
-  }
-  return [...rows.entries()].map(([key, row]) => (
-    <text key={key} className={styles.finger} x={x(row.start)} y={y + (row.low ? 16 : 0)}>
       {row.text}
     </text>
   ));

@@ -13,10 +13,13 @@ import {
   mayBarre,
   namedBarres,
   nearestMoment,
+  pluckRows,
   ringTails,
   rowsOf,
   staffRoom,
+  textWidth,
   USUAL_LANES,
+  widestMeasure,
   xAt,
 } from './measureLayout';
 
@@ -29,18 +32,18 @@ const { measures, ...rest } = arrange(book[1]!.tune, {
 }).arrangement!;
 const all = measures.map((_, i) => i);
 
+const SPELLING = { names: 'both', pictures: false, plucks: true, thumb: false } as const;
+
 describe('rows', () => {
   it.each([320, 700, 1000, 1600])('fill %i px in order, without losing a measure or running over', width => {
-    const rows = rowsOf(measures, all, new Set([0, 8]), width, { names: 'both', pictures: false });
+    const rows = rowsOf(measures, all, new Set([0, 8]), width, SPELLING);
     expect(rows.reduce((sum, r) => sum + r.widths.length, 0)).toBe(measures.length);
     expect(rows.map(r => r.from)).toEqual([...new Set(rows.map(r => r.from))].sort((a, b) => a - b));
     for (const row of rows) expect(row.widths.reduce((a, b) => a + b, 0)).toBeLessThanOrEqual(width + 0.01);
     expect(rows.some(r => r.from === 8)).toBe(true);
   });
   it('show only the measures asked for', () => {
-    expect(rowsOf(measures, [3, 4], new Set([0, 8]), 900, { names: 'both', pictures: false })).toHaveLength(
-      1,
-    );
+    expect(rowsOf(measures, [3, 4], new Set([0, 8]), 900, SPELLING)).toHaveLength(1);
   });
 });
 
@@ -214,4 +217,34 @@ describe('the finger lane', () => {
       [3, '321'],
     ]);
   });
+});
+
+it('what the plucking hand does at one moment does not run into what it does at the next', () => {
+  const grip = (['a', 'm', 'i', 'p'] as const).map((pluck, i) => ({
+    string: i + 1,
+    fret: 0,
+    quarters: 0.5,
+    start: 0,
+    pluck,
+  }));
+  const [measure] = handmade({
+    setup: standardSetup('guitar'),
+    notes: [...grip, { string: 1, fret: 0, quarters: 0.5, start: 0.5, pluck: 'm' }],
+  }).measures;
+  const between = (thumb: boolean, plucks: boolean) => {
+    const width = widestMeasure([measure!], [0], { ...SPELLING, thumb, plucks });
+    const [first, second] = pluckRows(measure!, thumb).filter(row => !row.low);
+    const at = (tick: number) => xAt(measure!, width, tick);
+    const half = (text: string) => textWidth(text, 14) / 2;
+    return at(second!.tick) - half(second!.text) - at(first!.tick) - half(first!.text);
+  };
+  expect(pluckRows(measure!, false).map(row => row.text)).toEqual(['pima', 'm']);
+  expect(pluckRows(measure!, true).map(row => [row.low, row.text])).toEqual([
+    [true, 'p'],
+    [false, 'ima'],
+    [false, 'm'],
+  ]);
+  for (const thumb of [false, true]) expect(between(thumb, true)).toBeGreaterThan(3);
+  // No room is given away for a lane that is hidden.
+  expect(between(false, false)).toBeLessThan(3);
 });

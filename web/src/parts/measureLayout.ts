@@ -246,7 +246,7 @@ interface LaneText {
 }
 
 /** The texts of every lane, so that none runs into the next one. */
-function laneTexts(measure: ScoreMeasure, { names, pictures }: Spelling): LaneText[][] {
+function laneTexts(measure: ScoreMeasure, { names, pictures, plucks, thumb }: Spelling): LaneText[][] {
   const started = (tick: number, width: number): LaneText => ({ tick, left: 6, right: width - 6 });
   const centred = (tick: number, width: number): LaneText => ({ tick, left: width / 2, right: width / 2 });
   const verses = Math.max(0, ...measure.words.map(w => w.verses.length));
@@ -265,7 +265,15 @@ function laneTexts(measure: ScoreMeasure, { names, pictures }: Spelling): LaneTe
     ...centred(row.tick, textWidth(row.text, 15)),
     low: row.low,
   }));
-  return [...words, chords, fingers.filter(f => f.low), fingers.filter(f => !f.low)];
+  const plucked = pluckRows(measure, thumb).map(row => ({
+    ...centred(row.tick, textWidth(row.text, 14)),
+    low: row.low,
+  }));
+  const lanes = [fingers, plucks ? plucked : []].flatMap(rows => [
+    rows.filter(row => row.low),
+    rows.filter(row => !row.low),
+  ]);
+  return [...words, chords, ...lanes];
 }
 
 /** Pixels a tick needs so that neighbouring moments, and neighbouring texts of a lane, can be told apart. */
@@ -287,11 +295,8 @@ function perTick(measure: ScoreMeasure, spelling: Spelling): number {
   return most;
 }
 
-/** How chords are shown, which decides what room they take. */
-export interface Spelling {
-  names: ChordNames;
-  pictures: boolean;
-}
+/** How chords and the plucking hand are shown, which decides what room they take. */
+export interface Spelling extends Pick<Lanes, 'names' | 'pictures' | 'plucks' | 'thumb'> {}
 
 const widths = new WeakMap<Spelling, WeakMap<ScoreMeasure, number>>();
 
@@ -307,7 +312,10 @@ function leastWidth(measure: ScoreMeasure, spelling: Spelling): number {
   return width;
 }
 
-/** Fingers that are told at a moment: those of the melody above, all others below, thickest string first. */
+/**
+ * Fingers that are told at a moment, in one of the two rows of their lane. Those of the left hand stand by voice, the
+ * melody's above.
+ */
 export interface FingerRow {
   tick: number;
   low: boolean;
@@ -342,6 +350,27 @@ export function fingerRows(measure: ScoreMeasure): FingerRow[] {
       if (!again) told = new Set(places);
       return !again;
     });
+}
+
+const STROKES: Record<string, string> = { down: '↓', up: '↑' };
+
+/**
+ * The rows of the plucking hand: what it strikes at a moment, thickest string first.
+ *
+ * @param thumb in a lane of its own, below
+ */
+export function pluckRows(measure: ScoreMeasure, thumb: boolean): FingerRow[] {
+  const rows = new Map<string, FingerRow>();
+  for (const note of [...measure.notes].sort((a, b) => b.string - a.string)) {
+    if (!note.pluck) continue;
+    const sign = STROKES[note.pluck] ?? note.pluck;
+    const low = thumb && note.pluck === 'p';
+    const key = `${note.start} ${low}`;
+    const row = rows.get(key);
+    if (!row) rows.set(key, { tick: note.start, low, text: sign });
+    else if (!row.text.endsWith(sign)) row.text += sign;
+  }
+  return [...rows.values()].sort((a, b) => a.tick - b.tick);
 }
 
 export interface Row {
