@@ -224,16 +224,20 @@ export function fingerSpacing(setup: Setup, physical: number): number {
 }
 
 /**
- * Where the index finger would lie for a finger placed at a fret, in mm from the nut: the hand's position.
+ * Where the index finger would lie for a finger placed at a fret, in mm from the nut: the hand's position. It never lies
+ * behind the first fret over the nut or capo: the little finger at fret 3 is drawn in, and the hand stays where it is
+ * (common practice of the first position).
  *
  * @example Math.round(handPosition(setup, 3, 7)) // 156
  */
 export function handPosition(setup: Setup, finger: Finger, fret: number): number {
   const physical = fret + setup.capo;
-  const at = fingertipDistance(instrumentOf(setup).scaleLength, physical);
+  const { scaleLength } = instrumentOf(setup);
+  const at = fingertipDistance(scaleLength, physical);
   // The thumb over the neck lies about opposite the index.
   const fingersAbove = finger === THUMB || finger === BAR ? 0 : finger - 1;
-  return at - fingersAbove * fingerSpacing(setup, physical);
+  const first = fingertipDistance(scaleLength, setup.capo + 1);
+  return Math.max(Math.min(at, first), at - fingersAbove * fingerSpacing(setup, physical));
 }
 
 /** What a string must do while a grip is held. */
