@@ -31,6 +31,8 @@ export interface Companion {
   doubles?: boolean;
   /** The passing chord it belongs to. */
   passing?: Chord;
+  /** How many of its notes fingers hold already, as it only sounds on. */
+  down?: number;
 }
 
 /** One way for the hand to be at a moment. */
@@ -78,6 +80,9 @@ const GRIP_SHARE = 0.5;
 
 /** Part of the effort that fingers ask for which lie in the shape of the chord: it is known as a whole. Judgement. */
 export const KNOWN = 0.5;
+
+/** How much less a note under the melody asks for whose finger is down already: it need only stay. Judgement. */
+const STAYS = 0.5;
 
 /** A grip for some places, with what of a hand state depends on them alone. */
 interface RatedGrip extends Pick<HandState, 'grip' | 'fingers' | 'byFinger' | 'position'> {
@@ -235,7 +240,7 @@ export function handStates(
       known,
       cost:
         told(costs, 'accompaniment', LOST_STOP * lostStops(memory, stops, all, grip)) +
-        told(costs, 'grip', cost * GRIP_SHARE * (known ? KNOWN : 1)) +
+        told(costs, 'grip', cost * GRIP_SHARE * (known ? KNOWN : 1) - STAYS * (companion?.down ?? 0)) +
         told(costs, 'shape', -inShape * IN_SHAPE) +
         told(costs, 'wishes', againstWishes(grip, wishes, places)),
     };

@@ -42,7 +42,7 @@ describe('arrangements as a player counts them, over 68 traditional tunes, half 
     expect(of('last chords of at least three notes')).toBeGreaterThan(90);
     expect(of('two beats with nothing struck')).toBeLessThan(10);
     expect(of('thumb strokes a second, over 2.4')).toBe(0);
-    expect(of('basses heard to end before the next one, the next chord or the barline')).toBeLessThan(4);
+    expect(of('basses heard to end before the next one, the next chord or the barline')).toBeLessThan(3);
     expect(of('a repeated note that changes finger for nothing')).toBeLessThan(3);
     expect(of('strokes of a finger that has plucked less than a fifth of a second before')).toBeLessThan(1);
     expect(of('measures played unlike an equal one before')).toBe(0);
@@ -66,7 +66,7 @@ describe('arrangements as a player counts them, over 68 traditional tunes, half 
     expect(of('chord changes with three notes or more')).toBeGreaterThan(90);
     expect(of('chord changes with nothing under the melody')).toBeLessThan(5);
     expect(of('first and last chords not in root position')).toBe(0);
-    expect(of('basses heard to end before the next one, the next chord or the barline')).toBeLessThan(12);
+    expect(of('basses heard to end before the next one, the next chord or the barline')).toBeLessThan(6);
     expect(of('last chords of at least three notes')).toBeGreaterThan(90);
     expect(of('two beats with nothing struck')).toBeLessThan(5);
     expect(of('a repeated note that changes finger for nothing')).toBeLessThan(2);

@@ -49,6 +49,17 @@ describe('basses', () => {
     expect(later.length).toBeGreaterThan(0);
     for (const note of later) expect(note.finger).not.toBe(bass!.finger);
   });
+  it('that of a grip stays in a jig too: the finger that holds it does not hop to the melody at the same fret', () => {
+    const a = made(
+      'R:jig\nM:6/8\nL:1/8\nQ:3/8=84\nK:G\n"G"GAG GAB|"C"edd "G"gdd|"G"BGd Bdd|"D"A3 "G"G3|]',
+      'chord-melody',
+    );
+    const roots = a.measures
+      .slice(1, 3)
+      .flatMap(({ notes }) => notes.filter(n => n.role === 'bass' && n.fret));
+    expect(roots.map(n => `${n.string}/${n.fret}`)).toEqual(['5/3', '6/3', '6/3']);
+    expect(roots.map(n => n.ticks / EIGHTH)).toEqual([3, 3, 6]);
+  });
 });
 
 describe('notes let go before their time', () => {

@@ -1,7 +1,7 @@
 /** The way of the hands through a tune: layers of hand states, and the cheapest path through them. */
 import type { KeyPlan, Laying } from '../capo';
 import type { Chord } from '../chord';
-import { haste, OTHER_FINGER } from '../fingering';
+import { HOP, haste, OTHER_FINGER } from '../fingering';
 import { type Finger, type Hand, moveCost, shiftEffort, travelOf } from '../hand';
 import { isOpenTo, noteAt, type Place, type Setup } from '../instrument';
 import { bestPath, type Narrowed } from '../path';
@@ -347,7 +347,12 @@ export function buildLayers(
       const held = [
         ...new Map(current.options.filter(o => o.places.length).map(o => [placesKey(o.places), o])).values(),
       ];
-      const free = held.map(option => ({ ...option, cost: 0 }));
+      // A thumb's bass has a price of its own for being let go, and the grip of a pick is let go.
+      const free = held.map(option => ({
+        ...option,
+        cost: 0,
+        down: keepsBass ? frettedOf(option.places) : 0,
+      }));
       const alone = keepsBass ? bassesOf(free) : [];
       companionsAt = () => [...free, ...alone, undefined];
     } else {
@@ -390,6 +395,8 @@ export function buildLayers(
   return layers;
 }
 
+const frettedOf = (places: readonly Place[]): number => places.filter(place => place.fret).length;
+
 /** The basses of grips that a finger holds, each once, as far as they are not among them as they are. An open one rings by itself. */
 function bassesOf(grips: readonly Companion[]): Companion[] {
   const known = new Set(grips.map(({ places }) => placesKey(places)));
@@ -398,7 +405,7 @@ function bassesOf(grips: readonly Companion[]): Companion[] {
     const key = placesKey(places);
     if (!grip.bass || !places[0]?.fret || known.has(key)) return [];
     known.add(key);
-    return [{ places, cost: 0, bass: true }];
+    return [{ places, cost: 0, down: 1, bass: true }];
   });
 }
 
@@ -498,8 +505,10 @@ export function handEdge(
     if (motion + shift > bound) return Number.POSITIVE_INFINITY;
     const a = from.byFinger[finger];
     const b = to.byFinger[finger];
-    if (a && b) motion += moveCost(setup, travelOf(a, b), a.fret, b.fret);
-    else if (b) motion += moveCost(setup, 'lands', 0, b.fret) * (to.known ? KNOWN : 1);
+    if (a && b) {
+      const travel = travelOf(a, b);
+      motion += moveCost(setup, travel, a.fret, b.fret) + (travel === 'moves' && a.fret === b.fret ? HOP : 0);
+    } else if (b) motion += moveCost(setup, 'lands', 0, b.fret) * (to.known ? KNOWN : 1);
     else if (a) motion += moveCost(setup, 'lifts', a.fret, 0);
   }
   return cost + told(costs, 'moves', (motion + shift) * hurry);

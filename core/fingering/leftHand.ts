@@ -72,7 +72,7 @@ const WAITING_FRETS = [1, 2, 3, 4, 5, 7, 9, 12];
 /** A shift while an open string sounds is half as hard; judgement. */
 const SHIFT_ON_OPEN = 0.5;
 /** A finger hopping to another string at its fret: its note is cut, where another finger could come down; judgement. */
-const HOP = 1;
+export const HOP = 1;
 /** One finger taking over from another on a string that sounds on; judgement. */
 const SWAP = 4;
 /** Striking a note again with another finger than the one that has just held it: a change for nothing; judgement. */

@@ -251,3 +251,17 @@ it('one finger a fret: index at n, little finger at n + 3, is one position of th
     expect(Math.abs(handPosition(guitar, 4, fret + 3) - handPosition(guitar, 1, fret))).toBeLessThan(18);
   }
 });
+
+it('in the first position the hand stays there: a little finger at fret 3 lies nearer, the nut or capo is never behind it', () => {
+  for (const capo of [0, 5]) {
+    const setup = { ...guitar, capo };
+    const index = handPosition(setup, 1, 1);
+    for (const [finger, fret] of [
+      [4, 3],
+      [3, 2],
+      [2, 1],
+    ] as const)
+      expect(handPosition(setup, finger, fret)).toBe(index);
+    expect(handPosition(setup, 4, 5)).toBeGreaterThan(index);
+  }
+});
