@@ -65,8 +65,9 @@ test('a passage is dictated into a piece by keyboard alone, shown before it is w
   for (let i = 0; i < 4; i++) await page.keyboard.press('Backspace');
   await page.keyboard.type('7 5 ...');
   await expect(page.getByText(/Understood: 1 measure, 3 notes/)).toBeVisible();
-  // It is shown, and not written yet.
+  // It is shown, and not written yet; what stands at the cursor is told of what is shown.
   await expect(page.locator(frets(1))).toHaveText(['5', '7', '5']);
+  await expect(page.locator('.Workbench-bar [role=status]')).toHaveText(/string 1, E, fret 5/);
   await page.keyboard.press('Control+Enter');
   await expect(page.locator('.Ribbon-ribbon')).toBeFocused();
   await expect(page.locator(frets(1))).toHaveText(['5', '7', '5']);

@@ -302,6 +302,15 @@ function Workbench({ arrangement, history, copy }: OpenArrangement) {
   const here = playingAt
     ? { measure: playingAt.measure, start: playingAt.tick }
     : { measure: Math.min(at, shown.measures.length - 1), start: cursor.start };
+  /** What stands at the cursor in what is shown: of a proposal, its own note. */
+  const placeWords = () => {
+    const string = stringName(setup, cursor.string);
+    const own = shown.measures[here.measure]?.notes.find(
+      n => n.start === here.start && n.string === cursor.string,
+    );
+    if (!own) return `${string}, no note`;
+    return `${string}, fret ${own.fret}${own.finger ? `, finger ${own.finger}` : ''}`;
+  };
   const playingPlace = useMemo(
     () => playingAt && { ...playingAt, measure: laid.placeOf(playingAt.measure, playingAt.road) },
     [playingAt, laid],
@@ -364,8 +373,7 @@ function Workbench({ arrangement, history, copy }: OpenArrangement) {
             />
             <MeasuresMenu {...edits.menu} />
             <span role="status" aria-live="polite">
-              {message ||
-                `${placeName(shown, here.measure, here.start)}: ${stringName(setup, cursor.string)}${note ? `, fret ${note.fret}${note.finger ? `, finger ${note.finger}` : ''}` : ', no note'}`}
+              {message || placeName(shown, here.measure, here.start) + (playingAt ? '' : `: ${placeWords()}`)}
             </span>
           </div>
           <div
