@@ -81,6 +81,24 @@ describe('the fretting hand under a melody', () => {
     // Second position: the index on fret 2.
     expect(notes.filter(({ fret, finger }) => finger !== fret - 1)).toEqual([]);
   });
+  it('takes the fingers of the shape where the melody over an open bass is nothing but the shape', () => {
+    const { tune } = readAbc(
+      'X:1\nT:Arpeggio\nR:jig\nM:6/8\nL:1/8\nQ:3/8=84\nK:D\n"D"AdA AdA|"A"cAc ecA|"D"fdA fdA|"D"d3 d3|]\n',
+    )[0]!;
+    const { measures } = arrange(tune, { id: 'a', instrument: 'guitar', style: 'fingerstyle', capo: 0 })
+      .arrangement!;
+    const taught = new Map([
+      // Common practice: D is xx0232 with index, ring and middle finger, from string 3 up.
+      ['3/2', 1],
+      ['2/3', 3],
+      ['1/2', 2],
+    ]);
+    for (const { notes } of [measures[0]!, measures[2]!]) {
+      const melody = notes.filter(({ role, fret }) => role === 'melody' && fret > 0);
+      expect(melody.length).toBeGreaterThan(4);
+      for (const { string, fret, finger } of melody) expect(finger).toBe(taught.get(`${string}/${fret}`));
+    }
+  });
   it('takes the fingers of the shape where something of it is fretted below', () => {
     const { tune } = readAbc(
       'X:1\nT:Held\nM:4/4\nL:1/4\nK:G\n"G"g2 dB|"C"c2 e2|"G"d2 B2|"D"A2 F2|"G"G4|]\n',

@@ -1,5 +1,5 @@
 /** Fingers for all notes of an arrangement, once they lie on their strings. */
-import { asInShape, fingerPassage, type Hold, heldUnder, passageOf } from '../fingering';
+import { asInShape, fingerPassage, type Hold, heldShapes, passageOf } from '../fingering';
 import { type Finger, fingerOn, type Hand } from '../hand';
 import type { Setup } from '../instrument';
 import type { ScoreMeasure, ScoreNote } from '../score';
@@ -62,15 +62,16 @@ export function solveFingers(
   });
   const taught = (own: HeldShape | undefined, string: number, fret: number) =>
     own?.fingers.get(`${string}/${fret}`);
-  const held = heldUnder(notes, shapes, taught);
+  const held = heldShapes(notes, shapes, taught);
   const asTaught = (hold: Hold, i: number) => {
     const against = againstWishes(
       hold.grip,
       wishes,
       notes[i]!.filter(note => note.role !== 'melody'),
     );
-    if (!held.has(shapes[i])) return -against;
-    return asInShape(hold, notes[i]!, (string, fret) => taught(shapes[i], string, fret)) - against;
+    const counts = held.get(shapes[i]);
+    if (!counts) return -against;
+    return counts * asInShape(hold, notes[i]!, (string, fret) => taught(shapes[i], string, fret)) - against;
   };
   const solve = (prefer: (hold: Hold, moment: number) => number) =>
     fingerPassage(setup, hand, moments, 'total', (hold, i) => asTaught(hold, i) + prefer(hold, i));

@@ -50,26 +50,38 @@ export function asInShape(
   return IN_SHAPE * asTaught.length;
 }
 
+/** How much more a shape counts that is all of the melody over open strings: one learns it from the shape's picture; judgement. */
+const ALL_SHAPE = 2;
+
 /**
- * The chords whose shapes are held under a melody: something of them is fretted to accompany it. A melody alone, or over
- * other strings, is fingered for itself.
+ * The chords whose shapes are held, and how much they count: where something of a shape is fretted to accompany a melody,
+ * and where the melody over open strings is fretted on several strings and always in the shape. Any other melody is
+ * fingered for itself.
  *
  * @param chords the chord of each moment, or what stands for it
  * @param taught the finger of a chord's shape on a string at a fret
  */
-export function heldUnder<T>(
+export function heldShapes<T>(
   notes: readonly (readonly Pick<ScoreNote, 'role' | 'string' | 'fret'>[])[],
   chords: readonly T[],
   taught: (chord: T, string: number, fret: number) => Finger | undefined,
-): ReadonlySet<T> {
-  return new Set(
-    chords.filter((chord, i) =>
-      notes[i]!.some(
-        ({ role, string, fret }) =>
-          role !== 'melody' && fret > 0 && taught(chord, string, fret) !== undefined,
-      ),
-    ),
-  );
+): ReadonlyMap<T, number> {
+  const held = new Map<T, number>();
+  const under = new Map<T, (typeof notes)[number][number][]>();
+  for (const [i, chord] of chords.entries()) under.set(chord, [...(under.get(chord) ?? []), ...notes[i]!]);
+  for (const [chord, own] of under) {
+    const melody = own.filter(({ role }) => role === 'melody');
+    const lies = ({ string, fret }: (typeof own)[number]) => taught(chord, string, fret) !== undefined;
+    const fretted = melody.filter(({ fret }) => fret > 0);
+    if (own.some(note => note.role !== 'melody' && note.fret > 0 && lies(note))) held.set(chord, 1);
+    else if (
+      melody.length < own.length &&
+      new Set(fretted.map(({ string }) => string)).size > 1 &&
+      fretted.every(lies)
+    )
+      held.set(chord, ALL_SHAPE);
+  }
+  return held;
 }
 
 /**
@@ -85,9 +97,13 @@ export function inChordShapes(
     chord?.frets?.[string - 1] === fret
       ? ((chord.fingers?.[string - 1] ?? undefined) as Finger | undefined)
       : undefined;
-  const held = heldUnder(notes, chords, taught);
-  return (hold, i) =>
-    held.has(chords[i]) ? asInShape(hold, notes[i]!, (string, fret) => taught(chords[i], string, fret)) : 0;
+  const held = heldShapes(notes, chords, taught);
+  return (hold, i) => {
+    const counts = held.get(chords[i]);
+    return counts
+      ? counts * asInShape(hold, notes[i]!, (string, fret) => taught(chords[i], string, fret))
+      : 0;
+  };
 }
 
 /**
