@@ -68,7 +68,11 @@ export function heldShapes<T>(
 ): ReadonlyMap<T, number> {
   const held = new Map<T, number>();
   const under = new Map<T, (typeof notes)[number][number][]>();
-  for (const [i, chord] of chords.entries()) under.set(chord, [...(under.get(chord) ?? []), ...notes[i]!]);
+  for (const [i, chord] of chords.entries()) {
+    const own = under.get(chord) ?? [];
+    under.set(chord, own);
+    own.push(...notes[i]!);
+  }
   for (const [chord, own] of under) {
     const melody = own.filter(({ role }) => role === 'melody');
     const lies = ({ string, fret }: (typeof own)[number]) => taught(chord, string, fret) !== undefined;
