@@ -4,20 +4,23 @@ import { fingerPassage, passageOf } from '../fingering';
 import { type Finger, type FingerPlacement, fingerOn, gripCost, gripsFor, type Hand } from '../hand';
 import { noteAt, type Setup } from '../instrument';
 import { mod12 } from '../pitch';
-import { dutiesOfNotes, type ScoreChord, type ScoreMeasure, type ScoreNote, soundingAt } from '../score';
+import {
+  dutiesOfNotes,
+  type ScoreChord,
+  type ScoreMeasure,
+  type ScoreNote,
+  scoreChordAt,
+  soundingAt,
+} from '../score';
 
-/** The chord that holds at each place of some measures, asked for in order. */
-export class ChordNow {
-  private held: ScoreChord | undefined;
-
-  at(
-    measure: ScoreMeasure,
-    place: number,
-  ): (ScoreChord & { frets: NonNullable<ScoreChord['frets']> }) | undefined {
-    for (const change of measure.chords) if (change.start <= place) this.held = change;
-    const { held } = this;
-    return held?.frets ? { ...held, frets: held.frets } : undefined;
-  }
+/** The chord that holds at a place, where it has a shape; `index` is its measure's. */
+export function shapeAt(
+  measures: readonly ScoreMeasure[],
+  index: number,
+  place: number,
+): (ScoreChord & { frets: NonNullable<ScoreChord['frets']> }) | undefined {
+  const held = scoreChordAt({ measures }, index, place);
+  return held?.frets ? { ...held, frets: held.frets } : undefined;
 }
 
 /** The end of a note that begins at a place: where the next one begins. */

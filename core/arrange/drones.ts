@@ -4,7 +4,7 @@ import type { Hand } from '../hand';
 import { droneStrings, isOpenTo, noteAt, type Setup } from '../instrument';
 import { type Key, mod12, pitchClassOf } from '../pitch';
 import { type ScoreMeasure, type ScoreNote, soundingAt } from '../score';
-import { added, ChordNow } from './added';
+import { added, shapeAt } from './added';
 
 /**
  * The strings that may drone under a chord of a key: those of an open tuning that sound its tonic or fifth open, but for
@@ -40,10 +40,9 @@ export function ringDrones(
   hand: Hand,
   most: number,
 ): ScoreNote[] {
-  const chords = new ChordNow();
   const made: ScoreNote[] = [];
-  for (const measure of measures) {
-    const chord = chords.at(measure, 0);
+  for (const [index, measure] of measures.entries()) {
+    const chord = shapeAt(measures, index, 0);
     const parsed = measure.offset === 0 && chord && parseChord(chord.sounding);
     if (!parsed) continue;
     const struck = measure.notes.filter(note => note.start === 0 && !note.tie);

@@ -6,7 +6,7 @@ import { fretsOfClass, noteAt, type Setup } from '../instrument';
 import { mod12 } from '../pitch';
 import { isDead, type PluckSchool, type ScoreMeasure, type ScoreNote, soundingAt } from '../score';
 import { isCompound, pulseTicks, TICKS_PER_WHOLE, ticksToSeconds } from '../time';
-import { added, ChordNow, fretInShape, inOrder } from './added';
+import { added, fretInShape, inOrder, shapeAt } from './added';
 import { LOW_THIRD } from './bass';
 import { neighbours } from './candidates';
 import type { Close } from './close';
@@ -32,6 +32,12 @@ function fillPlaces(measure: ScoreMeasure): number[] {
     if (!onBeat) places.push(place - measure.offset);
   }
   return places;
+}
+
+/** The place of a measure from which on nothing is struck: the last note rings, over a barline, too. */
+function restsFrom(close: Close | undefined, index: number): number {
+  if (!close || index < close.measure) return Number.POSITIVE_INFINITY;
+  return index === close.measure ? close.start : 0;
 }
 
 /** Whether a place lies inside a tuplet, between its notes: what begins there could not be counted. */
@@ -83,10 +89,11 @@ function completes(
 const LONG = { pulses: 2, seconds: 1.1 };
 
 /** What makes measures alike to player and listener: the notes that lie, runs aside, and the chords that hold over them. */
-function contentOf(measure: ScoreMeasure, chords: ChordNow, runs: ReadonlySet<ScoreNote>): string {
+function contentOf(measures: readonly ScoreMeasure[], index: number, runs: ReadonlySet<ScoreNote>): string {
+  const measure = measures[index]!;
   const held = [0, ...measure.chords.map(({ start }) => start)].map(place => [
     place,
-    chords.at(measure, place)?.sounding,
+    shapeAt(measures, index, place)?.sounding,
   ]);
   const own = measure.notes.filter(note => !runs.has(note));
   const notes = own.map(({ start, ticks, string, fret }) => [start, ticks, string, fret]);
@@ -110,19 +117,17 @@ export function fillGaps(
   quartersPerMinute: number,
   { drones, runs, close }: { drones: boolean; runs: ReadonlySet<ScoreNote>; close: Close | undefined },
 ): ScoreNote[] {
-  const chords = new ChordNow();
   /** Each with whether it lies under a long melody note. */
   const fills = new Map<ScoreNote, boolean>();
   const alike = new Map<string, ScoreMeasure[]>();
-  const ahead = new ChordNow();
   let last = 0;
   for (const [index, measure] of measures.entries()) {
-    const rests = index === close?.measure ? close.start : Number.POSITIVE_INFINITY;
-    const content = `${contentOf(measure, ahead, runs)} ${rests}`;
+    const rests = restsFrom(close, index);
+    const content = `${contentOf(measures, index, runs)} ${rests}`;
     const before = alike.get(content) ?? [];
     alike.set(content, [...before, measure]);
     for (const place of fillPlaces(measure).filter(own => own < rests)) {
-      const chord = chords.at(measure, place);
+      const chord = shapeAt(measures, index, place);
       if (!chord || measure.notes.some(n => n.start === place) || insideTuplet(measure, place)) continue;
       const asBefore = before[0]?.notes.find(n => fills.has(n) && n.start === place);
       if (before.length && !asBefore) continue;
@@ -195,15 +200,13 @@ export function fillClose(
   school: PluckSchool,
   most: number,
 ): ScoreNote[] {
-  const chords = new ChordNow();
   // Where the last note is tied over a bar line, the chord is struck where it begins.
   const isStruck = (note: ScoreNote) => note.role === 'melody' && note.tie === undefined;
   const index = measures.findLastIndex(measure => measure.notes.some(isStruck));
-  for (const measure of measures.slice(0, index)) chords.at(measure, measure.ticks);
   const measure = measures[index];
   const melody = measure?.notes.filter(isStruck).at(-1);
   if (!measure || !melody || melody.tuplets) return [];
-  const chord = chords.at(measure, melody.start);
+  const chord = shapeAt(measures, index, melody.start);
   const made: ScoreNote[] = [];
   const parsed = parseChord(chord?.sounding ?? '');
   const third = parsed && classOfDegree(parsed, 3);

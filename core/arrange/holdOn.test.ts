@@ -101,6 +101,13 @@ describe('notes let go before their time', () => {
       3 * QUARTER,
     );
   });
+  it('go on to where the melody comes under them', () => {
+    const melody = { role: 'melody' as const };
+    const low = note('b', 6, 0, 2 * QUARTER, QUARTER, melody);
+    expect(held([note('a', 5, 3, 0, QUARTER, { finger: 3 }), low])).toBe(2 * QUARTER);
+    const high = note('b', 4, 0, 2 * QUARTER, QUARTER, melody);
+    expect(held([note('a', 5, 3, 0, QUARTER, { finger: 3 }), high])).toBe(4 * QUARTER);
+  });
   it('are never shortened, and end where nothing is due', () => {
     const notes = [note('a', 5, 3, 0, QUARTER, { finger: 3 })];
     holdOn([measure(notes)], standardSetup('guitar'), DEFAULT_HAND, new Map([[notes[0]!, EIGHTH]]));

@@ -15,7 +15,8 @@ export function writtenTicks(ticks: number): number {
 
 /**
  * Lengthens accompanying notes that end before their time as far as the fingers truly stay: the path lets a grip go as a
- * whole, where a hand keeps down what it can and an open string rings by itself. No note is shortened.
+ * whole, where a hand keeps down what it can and an open string rings by itself. None goes on over a melody that comes
+ * under it. No note is shortened.
  *
  * @param due when each note's time is over, in ticks from the start of its measure; those not named stay as they are
  */
@@ -26,10 +27,13 @@ export function holdOn(
   due: ReadonlyMap<ScoreNote, number>,
 ): void {
   for (const { note, at, ringEnd, measure } of trackOf({ measures, setup, hand }).notes) {
-    const end = Math.min(due.get(note) ?? 0, note.start + ringEnd - at);
+    const own = measures[measure]!;
+    const under = own.notes
+      .filter(n => n.role === 'melody' && n.start > note.start && n.string >= note.string)
+      .map(n => n.start);
+    const end = Math.min(due.get(note) ?? 0, note.start + ringEnd - at, ...under);
     const ticks = writtenTicks(end - note.start);
     if (ticks <= note.ticks) continue;
-    const own = measures[measure]!;
     const others = own.notes.filter(other => other !== note);
     if (handHolds(own, [...others, { ...note, ticks }], { start: note.start, ticks }, setup, hand))
       note.ticks = ticks;

@@ -156,6 +156,15 @@ describe('levels', () => {
         expect(classes).toContain(mod12(noteAt(full.setup, note.string, note.fret)));
     }
   });
+  it('nothing is filled under the last note, which rings over the barline', () => {
+    const { tune } = readAbc(
+      'X:1\nT:L\nM:3/4\nL:1/4\nQ:1/4=76\nK:Am\n"Am"e3|"Dm"f2 e|"E7"e2 ^g|"Am"a3-|a3|]\n',
+    )[0]!;
+    const { measures } = make(tune, { settings: { level: 4 } });
+    const struckLater = (index: number) => measures[index]!.notes.filter(n => n.start > 0 && !n.tie);
+    expect(struckLater(0).length).toBeGreaterThan(0);
+    for (const index of [3, 4]) expect(struckLater(index)).toEqual([]);
+  });
   it('the first fill tells which chord it is: its third, where none has sounded, if it is not muddy', () => {
     const { setup, measures } = make(tuneOf('C', '"C"g4|"G7"d4|"C"c4|]'), { settings: { level: 3 } });
     const fills = measures.map(m => m.notes.filter(n => n.role === 'inner').map(n => noteMidi(setup, n)));

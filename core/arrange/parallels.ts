@@ -5,7 +5,7 @@ import { fretOfNote, highestFret, noteAt, type Setup } from '../instrument';
 import { mod12, scaleOf } from '../pitch';
 import type { ScoreMeasure, ScoreNote } from '../score';
 import { pulseTicks, strongBeats } from '../time';
-import { added, ChordNow } from './added';
+import { added, shapeAt } from './added';
 
 /** A note of the melody that stands alone. */
 interface Alone {
@@ -83,9 +83,7 @@ function under(
   if (at < 0) return undefined;
   const goal = scale[(at - steps + 2 * scale.length) % scale.length]!;
   const low = midi - mod12(midi - goal);
-  const chords = new ChordNow();
-  for (const before of measures.slice(0, index)) chords.at(before, before.ticks);
-  const chord = chords.at(measure, note.start);
+  const chord = shapeAt(measures, index, note.start);
   const parsed = chord && parseChord(chord.sounding);
   // Between the strong beats both may pass.
   const strong = strongBeats(measure.meter).includes(note.start + measure.offset);

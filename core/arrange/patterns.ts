@@ -188,8 +188,8 @@ export function layPattern(
 const WHOLE = 3;
 
 /**
- * A pattern lets the last chord ring: nothing is struck again under the last note. Under a voice that is sung only one that
- * strikes whole chords on its beats does, others run on to the end.
+ * A pattern lets the last chord ring: nothing is struck again under the last note, but the first stroke of a measure that it
+ * is tied into. Under a voice that is sung only one that strikes whole chords on its beats does, others run on to the end.
  *
  * @param close where the last note begins, if the piece ends there
  * @param sung whether the melody is left to a voice
@@ -202,13 +202,14 @@ export function lastRings(
 ): (meter: Meter, measure: number) => readonly PatternStroke[] {
   return (meter, measure) => {
     const strokes = strokesFor(meter, measure);
-    if (measure !== close?.measure) return strokes;
+    if (!close || measure < close.measure) return strokes;
+    const start = measure === close.measure ? close.start : 0;
     const whole = strokes.every(({ play }) => !play.length || play.length >= WHOLE);
     if (sung && (!whole || strokes.length % pulseCount(meter))) return strokes;
     const count = strokesIn(strokes, meter);
     const slot = measureTicks(meter) / count;
     return Array.from({ length: count }, (_, i) =>
-      i * slot - offsetOf(measure) > close.start ? { play: [] } : strokes[i % strokes.length]!,
+      i * slot - offsetOf(measure) > start ? { play: [] } : strokes[i % strokes.length]!,
     );
   };
 }

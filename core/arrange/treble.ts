@@ -5,7 +5,7 @@ import type { Hand } from '../hand';
 import { fretsOfClass, noteAt, type Setup } from '../instrument';
 import { mod12 } from '../pitch';
 import { type LedgerDraft, putTechnique, type ScoreMeasure, type ScoreNote, soundingAt } from '../score';
-import { added, addedAnew, ChordNow, fretInShape, inOrder } from './added';
+import { added, addedAnew, fretInShape, inOrder, shapeAt } from './added';
 import { LOW_THIRD } from './bass';
 import { neighbours } from './candidates';
 import { dronesUnder } from './drones';
@@ -89,13 +89,12 @@ export function layTreble(
     own.push(note);
     return true;
   };
-  const chords = new ChordNow();
   const laid: ScoreNote[] = [];
   const told = new Told();
   for (const [index, measure] of measures.entries()) {
     const own: ScoreNote[] = [];
     for (const { start, stroke } of layPattern(strokesFor(measure.meter, index), measure, restarts)) {
-      const chord = chords.at(measure, start);
+      const chord = shapeAt(measures, index, start);
       const treble = isStrum(stroke)
         ? stroke.play[0] === 'X'
           ? []

@@ -1,7 +1,7 @@
 import { type Chord, degreeOf, parseChord } from '../chord';
 import { mod12, prettyAccidentals, scaleOf } from '../pitch';
 import { soundingAt } from './grip';
-import { type Arrangement, findNote, noteMidi, type ScoreChord } from './model';
+import { type Arrangement, findNote, noteMidi, type ScoreChord, type ScoreMeasure } from './model';
 
 const INTERVALS = [
   'unison or octave',
@@ -43,7 +43,7 @@ export interface NoteRole {
 
 /** The chord over a place: the last one named up to it. */
 export function scoreChordAt(
-  arrangement: Pick<Arrangement, 'measures'>,
+  arrangement: { readonly measures: readonly ScoreMeasure[] },
   measure: number,
   start: number,
 ): ScoreChord | undefined {
