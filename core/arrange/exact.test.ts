@@ -7,6 +7,7 @@ import { DEFAULT_HAND, gripsFor, type StringDuty } from '../hand';
 import { standardSetup } from '../instrument';
 import { type NextBest, usualSettings } from '../score';
 import { suggestChords } from '../tune';
+import type { HandState } from './candidates';
 import { closeOf } from './close';
 import { companionOnsets } from './companions';
 import { frameOf } from './frame';
@@ -117,4 +118,27 @@ describe.each(CASES)('%s, %s', (instrument, style) => {
         expect(count % gripsFor(setup, DEFAULT_HAND, duties).length).toBe(0);
     }
   });
+});
+
+it('a finger that hops to another string at its fret costs more than one that moves on to the fret beside it', () => {
+  const { setup, layers } = layersOf(1, 'guitar', 'chord-melody');
+  const free = layers.find(layer => !layer.melodyHeld && !layer.companionHeld)!;
+  /** A hand that holds one note of the melody with its ring finger; where it lies makes no difference here. */
+  const holding = (string: number, fret: number): HandState => {
+    const placement = { finger: 3 as const, fret, from: string, to: string };
+    return {
+      ...free.states[0]!,
+      melody: { string, fret },
+      companion: undefined,
+      grip: [placement],
+      fingers: setup.tuning.map((_, i) => (i + 1 === string ? placement.finger : undefined)),
+      byFinger: [undefined, undefined, undefined, placement],
+      position: undefined,
+    };
+  };
+  const from = holding(5, 3);
+  const hop = handEdge(setup, free, from, holding(2, 3));
+  expect(hop).toBeGreaterThan(handEdge(setup, free, from, holding(2, 4)));
+  // To the string beside it the finger rolls.
+  expect(handEdge(setup, free, from, holding(4, 3))).toBeLessThan(hop / 2);
 });

@@ -2,7 +2,7 @@
 import type { KeyPlan, Laying } from '../capo';
 import type { Chord } from '../chord';
 import { HOP, haste, OTHER_FINGER } from '../fingering';
-import { type Finger, type Hand, moveCost, shiftEffort, travelOf } from '../hand';
+import { type Finger, type Hand, hops, moveCost, shiftEffort, travelOf } from '../hand';
 import { isOpenTo, noteAt, type Place, type Setup } from '../instrument';
 import { bestPath, type Narrowed } from '../path';
 import { midiOf, pitchClassOf } from '../pitch';
@@ -505,10 +505,8 @@ export function handEdge(
     if (motion + shift > bound) return Number.POSITIVE_INFINITY;
     const a = from.byFinger[finger];
     const b = to.byFinger[finger];
-    if (a && b) {
-      const travel = travelOf(a, b);
-      motion += moveCost(setup, travel, a.fret, b.fret) + (travel === 'moves' && a.fret === b.fret ? HOP : 0);
-    } else if (b) motion += moveCost(setup, 'lands', 0, b.fret) * (to.known ? KNOWN : 1);
+    if (a && b) motion += moveCost(setup, travelOf(a, b), a.fret, b.fret) + (hops(a, b) ? HOP : 0);
+    else if (b) motion += moveCost(setup, 'lands', 0, b.fret) * (to.known ? KNOWN : 1);
     else if (a) motion += moveCost(setup, 'lifts', a.fret, 0);
   }
   return cost + told(costs, 'moves', (motion + shift) * hurry);

@@ -12,9 +12,9 @@ import {
   gripsFor,
   type Hand,
   handPosition,
+  hops,
   type StringDuty,
   shiftEffort,
-  travelOf,
 } from '../hand';
 import type { Setup } from '../instrument';
 import { bestPath, bestWorstPath } from '../path';
@@ -71,7 +71,7 @@ export interface Hold {
 const WAITING_FRETS = [1, 2, 3, 4, 5, 7, 9, 12];
 /** A shift while an open string sounds is half as hard; judgement. */
 const SHIFT_ON_OPEN = 0.5;
-/** A finger hopping to another string at its fret: its note is cut, where another finger could come down; judgement. */
+/** A finger that hops; judgement. */
 export const HOP = 1;
 /** One finger taking over from another on a string that sounds on; judgement. */
 const SWAP = 4;
@@ -140,9 +140,7 @@ export function holdChange(
     if (!note.swaps) return Number.POSITIVE_INFINITY;
     extra += SWAP;
   }
-  for (const a of from.grip)
-    for (const b of to.grip)
-      if (a.finger === b.finger && a.fret === b.fret && travelOf(a, b) === 'moves') extra += HOP;
+  for (const a of from.grip) for (const b of to.grip) if (a.finger === b.finger && hops(a, b)) extra += HOP;
   const eased = from.grip.length && to.grip.length ? 1 : SHIFT_ON_OPEN;
   const shift = shiftEffort(from.grip, to.grip, from.position, to.position);
   const motion = changeEffort(setup, from.grip, to.grip) + eased * shift;

@@ -26,6 +26,15 @@ export function travelOf(from: FingerPlacement, to: FingerPlacement): 'stays' | 
 }
 
 /**
+ * Whether a finger hops to another string at its own fret: what it held is cut, where another finger could come down.
+ *
+ * @example hops({ finger: 3, fret: 3, from: 5, to: 5 }, { finger: 3, fret: 3, from: 2, to: 2 }) // true
+ */
+export function hops(from: FingerPlacement, to: FingerPlacement): boolean {
+  return from.fret === to.fret && travelOf(from, to) === 'moves';
+}
+
+/**
  * What each finger does between two grips; a finger in neither is not named.
  *
  * @example
