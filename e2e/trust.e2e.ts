@@ -59,9 +59,9 @@ test('what a window had not saved when it was left comes to another one that is 
   const other = await context.newPage();
   await other.goto(page.url());
   await other.locator('.Ribbon-ribbon').focus();
-  // Its database is out of reach as it goes: all it can do is to write the edit down.
+  // Its database takes nothing as it goes: all it can do is to write the edit down.
   await other.evaluate(() => {
-    IDBDatabase.prototype.transaction = () => {
+    IDBObjectStore.prototype.put = () => {
       throw new DOMException('gone', 'InvalidStateError');
     };
   });

@@ -82,8 +82,11 @@ export async function takeUpJournal(): Promise<void> {
       const record = raw as Records[Kind] & { title?: string };
       const before = await table(kind).get(record.id);
       const row = { version: VERSIONS[kind], changed: Date.now() };
-      // Another window may have taken it up already.
-      if (before?.by === by && sameContent(bodyOf(before), record)) continue;
+      // Another window may have taken it up already; or the one that was left did save it, and was gone before it said so.
+      if (before && sameContent(bodyOf(before), record)) {
+        saved.push({ kind, id: record.id, revision: before.revision });
+        continue;
+      }
       if (before?.revision === base || before?.by === by) {
         const revision = Math.max(before?.revision ?? 0, base ?? 0) + 1;
         await putRow(kind, record as never, { ...row, revision, by });
@@ -97,8 +100,7 @@ export async function takeUpJournal(): Promise<void> {
         const both = joinedLearning(bodyOf(before) as Learning, record as unknown as Learning);
         await putRow(kind, both, { ...row, revision: before.revision + 1 });
         saved.push({ kind, id: record.id, revision: before.revision + 1 });
-      } else if (before && sameContent(bodyOf(before), record)) continue;
-      else if (kind === 'tunes' || kind === 'arrangements') {
+      } else if (kind === 'tunes' || kind === 'arrangements') {
         const other = { ...record, id: newId(), title: `${record.title} (other window)` };
         await putRow(kind, other as never, { ...row, revision: 1 });
         saved.push({ kind, id: other.id, revision: 1 });

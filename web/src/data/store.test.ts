@@ -62,6 +62,24 @@ describe('stored data', () => {
     for (const [id, stamp] of Object.entries(again.stamps!.tunes!))
       expect(stamp.revision).toBeGreaterThan(all.stamps!.tunes![id]!.revision);
   });
+  it('what a window that was left did save, and wrote down before it knew, is told to those that show it', async () => {
+    const store = await openWindow();
+    const { takeUpJournal } = await import('./journal');
+    const { WINDOW } = await import('./rows');
+    const { onSaved } = await import('./windows');
+    const { db } = await import('./db');
+    const kept = (await store.read('arrangements', GUITAR))!;
+    const record = { ...kept.record, title: 'Left in haste' };
+    const revision = await store.save('arrangements', record, kept.revision);
+    const key = `arrangements ${GUITAR}`;
+    await db.journal.put({ key, kind: 'arrangements', record, base: kept.revision, by: WINDOW });
+    const told: unknown[] = [];
+    onSaved(saved => told.push(...saved));
+    await takeUpJournal();
+    expect(told).toEqual([{ kind: 'arrangements', id: GUITAR, revision }]);
+    expect(await store.read('arrangements', GUITAR)).toMatchObject({ record, revision });
+    expect(await db.journal.count()).toBe(0);
+  });
   it('a record saved in another window is not overwritten silently, of every kind', async () => {
     const store = await openWindow();
     await store.readShelf();
