@@ -35,6 +35,7 @@ function layersOf(index: number, instrument: 'guitar' | 'mandolin', style: 'fing
     plan.setup,
     DEFAULT_HAND,
     struckNotes(tune, plan, new Map(), 'low'),
+    'low',
     companionOnsets(tune, style, settings, strokes, closeOf(tune)),
     frame,
     style,

@@ -214,12 +214,14 @@ export function arrange(
     finishNotes(measures, settings, source.quartersPerMinute, kept);
     return { arrangement: assembled(source, request, settings, plan, measures, ledger, kept) };
   }
-  const struck = struckNotes(tune, plan, keptMelody(kept), layingOf(settings, tune, plan.setup));
+  const laying = layingOf(settings, tune, plan.setup, beginner);
+  const struck = struckNotes(tune, plan, keptMelody(kept), laying);
   const layers = buildLayers(
     tune,
     plan.setup,
     hand,
     struck,
+    laying,
     companionOnsets(tune, request.style, settings, strokesFor, close),
     frame,
     request.style,

@@ -173,12 +173,18 @@ function sameStrings(a: HandState, b: HandState): boolean {
 }
 
 /**
- * How settings ask for the melody to be laid; where they ask for nothing, a slow one lies across the strings of a tuning that
- * is open to its key (common practice).
+ * How settings ask for the melody to be laid. Where they ask for nothing, a beginner's lies in first position, and a slow
+ * one across the strings of a tuning that is open to its key (common practice).
  */
-export function layingOf({ ringing, high }: ArrangeSettings, tune: Tune, setup: Setup): Laying {
+export function layingOf(
+  { ringing, high }: ArrangeSettings,
+  tune: Tune,
+  setup: Setup,
+  beginner: boolean,
+): Laying {
   if (ringing) return 'ringing';
   if (high) return 'high';
+  if (beginner) return 'first';
   const across = ringing === undefined && isSlow(tune) && isOpenTo(setup, pitchClassOf(tune.key.tonic));
   return across ? 'across' : 'low';
 }
@@ -252,6 +258,7 @@ export function buildLayers(
   setup: Setup,
   hand: Hand,
   struck: Struck[],
+  laying: Laying,
   onsets: CompanionOnset[],
   frame: Frame,
   style: Style,
@@ -272,7 +279,6 @@ export function buildLayers(
   let current: { onset: CompanionOnset; options: Companion[] } | undefined;
   const most = Math.min(strings, settings.voices) - 1;
   const { doubling = 'grips' } = settings;
-  const laying = layingOf(settings, tune, setup);
   // A pick, and an index that brushes, take neighbouring strings; on four strings there is nothing to skip.
   const byFingers = settings.school !== 'pick' && settings.school !== 'thumb-index' && strings > 4;
   const keepsBass = style === 'chord-melody' && byFingers;

@@ -4,7 +4,7 @@ import { measureDifficulty } from '../check';
 import { bassClass, chordClasses, parseChord } from '../chord';
 import { startHistory, undo } from '../edit';
 import { readAbc } from '../formats/abc';
-import { noteAt } from '../instrument';
+import { noteAt, placesOf } from '../instrument';
 import { mod12 } from '../pitch';
 import { faultOf } from '../records';
 import {
@@ -23,7 +23,7 @@ import { committeeTunes } from '../testing/committee';
 import { edit } from '../testing/edits';
 import { faultsOf } from '../testing/findings';
 import { anySettings } from '../testing/settings';
-import { cases } from '../testing/setup';
+import { cases, oneIn } from '../testing/setup';
 import { tunes } from '../testing/tunes';
 import { pulseTicks, ticksToSeconds } from '../time';
 import { ringFactor } from '../track';
@@ -351,6 +351,23 @@ describe('levels for beginners (common practice)', () => {
     expect(beyond(1)).toBeLessThan(0.03);
     expect(beyond(2)).toBeLessThan(0.03);
     expect(beyond(3)).toBeGreaterThan(beyond(2));
+  }, 60_000);
+  it('at levels 1 and 2 no note is looked for up the neck that lies in first position, too', () => {
+    for (const level of [1, 2] as const)
+      for (const tune of oneIn(3, committeeTunes())) {
+        const { setup, measures } = make(tune, { capo: 'auto', settings: { level } });
+        const astray = measures.flatMap(m =>
+          m.notes.filter(({ start, string, fret }) => {
+            const alone = m.notes.every(n => n.start !== start || n.string === string);
+            const low = placesOf(setup, noteAt(setup, string, fret)).some(place => place.fret <= 4);
+            return fret > 4 && alone && low;
+          }),
+        );
+        expect(
+          astray.map(n => `${n.string}/${n.fret}`),
+          `${tune.title}, level ${level}`,
+        ).toEqual([]);
+      }
   }, 60_000);
   it('a last note on the lowest root there is stands alone: nothing else would leave its chord upright', () => {
     // Camptown Races in D, an octave down: it ends on the open fourth string.

@@ -27,10 +27,15 @@ const FAR_UP = 7;
 const PEAK_FAR_UP = 0.13;
 
 /**
- * How a melody is laid: low on the neck; low, but across strings where that is near; across strings as far as it goes, so
- * that its notes ring into each other; or up the neck.
+ * How a melody is laid: low on the neck; in first position, as far as that goes; low, but across strings where that is
+ * near; across strings as far as it goes, so that its notes ring into each other; or up the neck.
  */
-export type Laying = 'low' | 'across' | 'ringing' | 'high';
+export type Laying = 'low' | 'first' | 'across' | 'ringing' | 'high';
+
+/** First position reaches so far; what each fret beyond it costs, and of the highest note again: judgement. */
+const FIRST_POSITION = 4;
+const BEYOND_FIRST = 2;
+const PEAK_BEYOND_FIRST = 0.6;
 
 /** Where the hand stands that plays up the neck, as a fret counted from the nut; what each fret from there costs, and an open string, whose sound is another. Judgement. */
 const HIGH = { fret: 8, each: 0.45, open: 2.5, strings: [0, 0, 0, 0.3, 2.4, 3.6] };
@@ -50,7 +55,9 @@ export function melodyPlaceCost(setup: Setup, string: number, fret: number, layi
     return body + (fret ? away * HIGH.each : HIGH.open) + (HIGH.strings[string - 1] ?? 0);
   }
   const byString = STRING_COST[setup.tuning.length] ?? [];
-  const beyond = fret > 7 ? (fret - 7) * 0.2 : 0;
+  const beyond =
+    (fret > 7 ? (fret - 7) * 0.2 : 0) +
+    (laying === 'first' ? Math.max(0, fret - FIRST_POSITION) * BEYOND_FIRST : 0);
   return fret * 0.11 + beyond + body + (byString[string - 1] ?? 0);
 }
 
@@ -89,10 +96,6 @@ export interface MelodyWishes {
 /** What is left of a thick string's effort where nothing goes under the melody: there a string is nearly as good as another. */
 const THICK_ALONE = 0.3;
 
-/** First position reaches so far; what each fret beyond it costs a beginner, and of the highest note again: judgement. */
-const FIRST_POSITION = 4;
-const BEYOND_FIRST = 2;
-const PEAK_BEYOND_FIRST = 0.6;
 /** What is left of a thick string's effort for a beginner, who has a bass only where the measure begins: judgement. */
 const THICK_FOR_BEGINNER = 0.5;
 
@@ -126,6 +129,7 @@ export function bestLie(
     : overGrips
       ? OVER_GRIPS_COST
       : thick.map(cost => (alone ? cost * (THICK_ALONE - 1) : 0));
+  const laying = high ? 'high' : beginner ? 'first' : 'low';
   let best: MelodyLie | undefined;
   for (const octaveShift of octave === undefined ? [0, -12, 12] : [octave]) {
     let sum = 0;
@@ -137,9 +141,7 @@ export function bestLie(
       let fret = 0;
       for (const place of placesOf(setup, midi + octaveShift)) {
         const cost =
-          melodyPlaceCost(setup, place.string, place.fret, high ? 'high' : 'low') +
-          (below[place.string - 1] ?? 0) +
-          (beginner ? Math.max(0, place.fret - FIRST_POSITION) * BEYOND_FIRST : 0);
+          melodyPlaceCost(setup, place.string, place.fret, laying) + (below[place.string - 1] ?? 0);
         if (cost < cheapest) {
           cheapest = cost;
           fret = place.fret;
