@@ -12,6 +12,8 @@ import { serveBuiltApp } from './serve';
 
 const TIMES = Number(process.argv[2] ?? 50);
 const PIECE = 'demo-6-guitar';
+/** Longest time in ms until an edit that was kept is seen. */
+const LATE = 1000;
 /** One that a browser left over from another run does not answer on. */
 const PORT = 9300 + (process.pid % 600);
 const served = await serveBuiltApp();
@@ -39,6 +41,7 @@ async function atOnce(
   end: (page: Page) => Promise<Page>,
 ): Promise<void> {
   let kept = 0;
+  let late = 0;
   let asked = 0;
   for (let i = 0; i < TIMES; i++) {
     let page = await context.newPage();
@@ -51,12 +54,20 @@ async function atOnce(
     await page.keyboard.press(fret);
     page = await end(page);
     await openPiece(page);
-    if ((await firstFret(page).textContent()) === fret) kept += 1;
+    const shown = () => firstFret(page).textContent();
+    let here = (await shown()) === fret;
+    // What the page that was left wrote down may come to the next one when that is there already.
+    for (let wait = 0; !here && wait < LATE; wait += 100) {
+      await page.waitForTimeout(100);
+      here = (await shown()) === fret;
+      if (here) late += 1;
+    }
+    if (here) kept += 1;
     await page.close();
   }
   tell(
     `${TIMES} edits, each followed at once by ${what}`,
-    `${kept} kept, asked ${asked} times`,
+    `${kept} kept${late ? ` (${late} shown a moment later)` : ''}, asked ${asked} times`,
     kept + asked >= TIMES,
   );
 }
