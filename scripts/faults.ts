@@ -165,7 +165,7 @@ async function killed(): Promise<void> {
   tell(
     `${TIMES} browsers killed and pages crashed in the midst of typing`,
     `at most the last ${(worst / 1000).toFixed(2)} s lost`,
-    worst <= 1200,
+    worst <= 1000,
   );
 }
 

@@ -184,7 +184,7 @@ export function layingOf(
 ): Laying {
   if (ringing) return 'ringing';
   if (high) return 'high';
-  if (beginner) return 'first';
+  if (beginner) return 'first-position';
   const across = ringing === undefined && isSlow(tune) && isOpenTo(setup, pitchClassOf(tune.key.tonic));
   return across ? 'across' : 'low';
 }

@@ -30,7 +30,7 @@ const PEAK_FAR_UP = 0.13;
  * How a melody is laid: low on the neck; in first position, as far as that goes; low, but across strings where that is
  * near; across strings as far as it goes, so that its notes ring into each other; or up the neck.
  */
-export type Laying = 'low' | 'first' | 'across' | 'ringing' | 'high';
+export type Laying = 'low' | 'first-position' | 'across' | 'ringing' | 'high';
 
 /** First position reaches so far; what each fret beyond it costs, and of the highest note again: judgement. */
 const FIRST_POSITION = 4;
@@ -57,7 +57,7 @@ export function melodyPlaceCost(setup: Setup, string: number, fret: number, layi
   const byString = STRING_COST[setup.tuning.length] ?? [];
   const beyond =
     (fret > 7 ? (fret - 7) * 0.2 : 0) +
-    (laying === 'first' ? Math.max(0, fret - FIRST_POSITION) * BEYOND_FIRST : 0);
+    (laying === 'first-position' ? Math.max(0, fret - FIRST_POSITION) * BEYOND_FIRST : 0);
   return fret * 0.11 + beyond + body + (byString[string - 1] ?? 0);
 }
 
@@ -129,7 +129,7 @@ export function bestLie(
     : overGrips
       ? OVER_GRIPS_COST
       : thick.map(cost => (alone ? cost * (THICK_ALONE - 1) : 0));
-  const laying = high ? 'high' : beginner ? 'first' : 'low';
+  const laying = high ? 'high' : beginner ? 'first-position' : 'low';
   let best: MelodyLie | undefined;
   for (const octaveShift of octave === undefined ? [0, -12, 12] : [octave]) {
     let sum = 0;
