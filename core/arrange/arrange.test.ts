@@ -99,6 +99,23 @@ describe('the fretting hand under a melody', () => {
       for (const { string, fret, finger } of melody) expect(finger).toBe(taught.get(`${string}/${fret}`));
     }
   });
+  it('takes the shape’s fingers in a measure that is nothing but the shape, also where its chord goes on beyond it', () => {
+    const { tune } = readAbc(
+      'X:1\nT:Beyond\nR:jig\nM:6/8\nL:1/8\nQ:3/8=84\nK:Am\n"Am"cAA EAA|Bcd edB|"Am"cAA EAA|A3 A3|]\n',
+    )[0]!;
+    const { measures } = arrange(tune, { id: 'b', instrument: 'guitar', style: 'fingerstyle', capo: 0 })
+      .arrangement!;
+    const fretted = measures[0]!.notes.filter(({ role, fret }) => role === 'melody' && fret > 0);
+    // Common practice: Am is x02210 with middle, ring and index finger, from string 4 up.
+    expect(fretted.map(({ string, fret, finger }) => `${string}/${fret}:${finger}`)).toEqual([
+      '2/1:1',
+      '3/2:3',
+      '3/2:3',
+      '4/2:2',
+      '3/2:3',
+      '3/2:3',
+    ]);
+  });
   it('takes the fingers of the shape where something of it is fretted below', () => {
     const { tune } = readAbc(
       'X:1\nT:Held\nM:4/4\nL:1/4\nK:G\n"G"g2 dB|"C"c2 e2|"G"d2 B2|"D"A2 F2|"G"G4|]\n',

@@ -62,16 +62,18 @@ export function solveFingers(
   });
   const taught = (own: HeldShape | undefined, string: number, fret: number) =>
     own?.fingers.get(`${string}/${fret}`);
-  const held = heldShapes(notes, shapes, taught);
+  const held = heldShapes(
+    places.map(({ measure }, i) => ({ notes: notes[i]!, chord: shapes[i], measure })),
+    taught,
+  );
   const asTaught = (hold: Hold, i: number) => {
     const against = againstWishes(
       hold.grip,
       wishes,
       notes[i]!.filter(note => note.role !== 'melody'),
     );
-    const counts = held.get(shapes[i]);
-    if (!counts) return -against;
-    return counts * asInShape(hold, notes[i]!, (string, fret) => taught(shapes[i], string, fret)) - against;
+    if (!held[i]) return -against;
+    return held[i] * asInShape(hold, notes[i]!, (string, fret) => taught(shapes[i], string, fret)) - against;
   };
   const solve = (prefer: (hold: Hold, moment: number) => number) =>
     fingerPassage(setup, hand, moments, 'total', (hold, i) => asTaught(hold, i) + prefer(hold, i));

@@ -191,8 +191,12 @@ export function solveHands(before: Arrangement, index: number, changed: readonly
   const upTo = [...before.measures.slice(0, shift), ...measures];
   const finger = (from: number, to: number, struck = false): void => {
     const { moments, notes, places } = passageOf({ measures, quartersPerMinute }, { from, to, struck });
-    const chords = places.map(place => scoreChordAt({ measures: upTo }, shift + place.measure, place.start));
-    const found = fingerPassage(setup, hand, moments, 'total', inChordShapes(notes, chords));
+    const shaped = places.map(({ measure, start }, i) => ({
+      notes: notes[i]!,
+      chord: scoreChordAt({ measures: upTo }, shift + measure, start),
+      measure,
+    }));
+    const found = fingerPassage(setup, hand, moments, 'total', inChordShapes(shaped));
     if (!found) {
       // One moment that can't be held takes no fingers from the others: measure by measure, then each note as it is struck.
       const middle = (from + to) >> 1;

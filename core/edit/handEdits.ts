@@ -71,14 +71,12 @@ export const HAND_EDITS: Definitions<'finger' | 'fingers' | 'refinger' | 'pluck'
       if (!indexes.length) return 'there is no such measure';
       const range = { from: Math.min(...indexes), to: Math.max(...indexes) };
       const { moments, notes, places } = passageOf(before, range);
-      const chords = places.map(place => scoreChordAt(before, place.measure, place.start));
-      const found = fingerPassage(
-        before.setup,
-        before.hand,
-        moments,
-        values.goal,
-        inChordShapes(notes, chords),
-      );
+      const shaped = places.map(({ measure, start }, i) => ({
+        notes: notes[i]!,
+        chord: scoreChordAt(before, measure, start),
+        measure,
+      }));
+      const found = fingerPassage(before.setup, before.hand, moments, values.goal, inChordShapes(shaped));
       if (!found) return 'a moment in these measures can not be held as it stands: see the findings';
       const fingers = new Map<string, Finger | undefined>();
       for (const [i, group] of notes.entries())

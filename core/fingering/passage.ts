@@ -53,60 +53,61 @@ export function asInShape(
 /** How much more a shape counts that is all of the melody over open strings: one learns it from the shape's picture; judgement. */
 const ALL_SHAPE = 2;
 
-/**
- * The chords whose shapes are held, and how much they count: where something of a shape is fretted to accompany a melody,
- * and where the melody over open strings is fretted on several strings and always in the shape. Any other melody is
- * fingered for itself.
- *
- * @param chords the chord of each moment, or what stands for it
- * @param taught the finger of a chord's shape on a string at a fret
- */
-export function heldShapes<T>(
-  notes: readonly (readonly Pick<ScoreNote, 'role' | 'string' | 'fret'>[])[],
-  chords: readonly T[],
-  taught: (chord: T, string: number, fret: number) => Finger | undefined,
-): ReadonlyMap<T, number> {
-  const held = new Map<T, number>();
-  const under = new Map<T, (typeof notes)[number][number][]>();
-  for (const [i, chord] of chords.entries()) {
-    const own = under.get(chord) ?? [];
-    under.set(chord, own);
-    own.push(...notes[i]!);
-  }
-  for (const [chord, own] of under) {
-    const melody = own.filter(({ role }) => role === 'melody');
-    const lies = ({ string, fret }: (typeof own)[number]) => taught(chord, string, fret) !== undefined;
-    const fretted = melody.filter(({ fret }) => fret > 0);
-    if (own.some(note => note.role !== 'melody' && note.fret > 0 && lies(note))) held.set(chord, 1);
-    else if (
-      melody.length < own.length &&
-      new Set(fretted.map(({ string }) => string)).size > 1 &&
-      fretted.every(lies)
-    )
-      held.set(chord, ALL_SHAPE);
-  }
-  return held;
+/** What is asked of a moment to know whether the shape of its chord is held there. */
+export interface ShapedMoment<T> {
+  notes: readonly Pick<ScoreNote, 'role' | 'string' | 'fret'>[];
+  /** The chord, or what stands for it: the same thing as long as it goes on. */
+  chord: T;
+  /** The measure, from 0. */
+  measure: number;
 }
 
 /**
- * The preference for the shapes of the chords that are held at the moments of a passage.
+ * How much the shape of its chord counts at each moment. Where something of a shape is fretted to accompany a melody, it is
+ * held as long as the chord goes on; where the melody over open strings is fretted on several strings and always in the
+ * shape, for that measure, whatever the chord's other measures do. Any other melody is fingered for itself.
  *
- * @param chords the chord of each moment
+ * @param taught the finger of a chord's shape on a string at a fret
  */
+export function heldShapes<T>(
+  moments: readonly ShapedMoment<T>[],
+  taught: (chord: T, string: number, fret: number) => Finger | undefined,
+): number[] {
+  const accompanied = new Set<T>();
+  // What one chord has in one measure: its moments follow each other.
+  const spans: ShapedMoment<T>['notes'][number][][] = [];
+  for (const [i, { notes, chord, measure }] of moments.entries()) {
+    const previous = moments[i - 1];
+    const goesOn = previous && previous.chord === chord && previous.measure === measure;
+    spans.push(goesOn ? spans[i - 1]! : []);
+    spans[i]!.push(...notes);
+    if (notes.some(n => n.role !== 'melody' && n.fret > 0 && taught(chord, n.string, n.fret) !== undefined))
+      accompanied.add(chord);
+  }
+  return moments.map(({ chord }, i) => {
+    if (accompanied.has(chord)) return 1;
+    const melody = spans[i]!.filter(({ role }) => role === 'melody');
+    const fretted = melody.filter(({ fret }) => fret > 0);
+    const isAllShape =
+      melody.length < spans[i]!.length &&
+      new Set(fretted.map(({ string }) => string)).size > 1 &&
+      fretted.every(({ string, fret }) => taught(chord, string, fret) !== undefined);
+    return isAllShape ? ALL_SHAPE : 0;
+  });
+}
+
+/** The preference for the shapes of the chords that are held at the moments of a passage. */
 export function inChordShapes(
-  notes: readonly (readonly ScoreNote[])[],
-  chords: readonly (Pick<ScoreChord, 'frets' | 'fingers'> | undefined)[],
+  moments: readonly ShapedMoment<Pick<ScoreChord, 'frets' | 'fingers'> | undefined>[],
 ): (hold: Hold, moment: number) => number {
-  const taught = (chord: (typeof chords)[number], string: number, fret: number) =>
+  const taught = (chord: (typeof moments)[number]['chord'], string: number, fret: number) =>
     chord?.frets?.[string - 1] === fret
       ? ((chord.fingers?.[string - 1] ?? undefined) as Finger | undefined)
       : undefined;
-  const held = heldShapes(notes, chords, taught);
+  const held = heldShapes(moments, taught);
   return (hold, i) => {
-    const counts = held.get(chords[i]);
-    return counts
-      ? counts * asInShape(hold, notes[i]!, (string, fret) => taught(chords[i], string, fret))
-      : 0;
+    const { notes, chord } = moments[i]!;
+    return held[i] ? held[i] * asInShape(hold, notes, (string, fret) => taught(chord, string, fret)) : 0;
   };
 }
 
