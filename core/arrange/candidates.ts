@@ -300,7 +300,8 @@ const NO_PLACES: readonly Place[] = [];
 
 /** Reluctance to have a bass less than a fifth under the melody: both blur; judgement. */
 const MUD = 1.2;
-const FIFTH = 7;
+/** Semitones of a fifth: what lies closer low down blurs. */
+export const FIFTH = 7;
 
 function muddy(setup: Setup, melody: Place, companion: Companion): boolean {
   const low = lowestOf(setup, companion);

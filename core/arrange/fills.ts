@@ -8,7 +8,7 @@ import { isDead, type PluckSchool, type ScoreMeasure, type ScoreNote, soundingAt
 import { isCompound, pulseTicks, TICKS_PER_WHOLE, ticksToSeconds } from '../time';
 import { added, fretInShape, inOrder, shapeAt } from './added';
 import { LOW_THIRD } from './bass';
-import { neighbours } from './candidates';
+import { FIFTH, neighbours } from './candidates';
 import type { Close } from './close';
 import { dronesUnder } from './drones';
 import { TOGETHER } from './grips';
@@ -54,8 +54,11 @@ function insideTuplet(measure: ScoreMeasure, place: number): boolean {
   return [...groups.values()].some(({ from, to }) => from < place && place < to);
 }
 
-/** Reluctance to strike what the next note of the string is anyway; judgement. */
+/** Reluctance to strike what the string's next note, within a pulse, is anyway; judgement. */
 const FORESTALLED = 2;
+
+/** Reluctance to fill low down less than a fifth over the bass that sounds, where two notes blur; judgement. */
+const MUDDY = 2;
 
 /** What a fill gains by which the chord's third, or else its seventh, comes to be heard at all; judgement. */
 const COMPLETES = { 3: 1.5, 7: 0.7 };
@@ -154,12 +157,16 @@ export function fillGaps(
         const fill = added(measure, setup, hand, place, { string, fret, role: 'inner' });
         if (!fill || sounds(measure, setup, fill.note)) continue;
         // Another string than the fill before, so that the fills roll, and not the note that comes next there.
-        const next = measure.notes.filter(n => n.string === string && n.start > place).at(0);
+        const next = measure.notes.find(n => n.string === string && n.start > place);
+        const forestalls = next?.fret === fret && next.start - place <= pulseTicks(measure.meter);
+        const midi = noteAt(setup, string, fret);
+        const isMuddy = midi < LOW_THIRD && midi - noteAt(setup, bass.string, bass.fret) < FIFTH;
         const cost =
           fill.cost +
           (string === last ? 0.8 : 0) +
-          (next?.fret === fret ? FORESTALLED : 0) -
-          gain(noteAt(setup, string, fret));
+          (forestalls ? FORESTALLED : 0) +
+          (isMuddy ? MUDDY : 0) -
+          gain(midi);
         if (!best || cost < best.cost) best = { note: fill.note, cost };
       }
       if (!best) continue;

@@ -4,7 +4,7 @@ import { fretsOfClass, highestFret, noteAt, type Place, type Setup } from '../in
 import { type Key, keyFifths, mod12, noteName, pitchClassOf, scaleOf, spellClass } from '../pitch';
 import type { PluckSchool } from '../score';
 import { LOW_THIRD } from './bass';
-import type { Companion } from './candidates';
+import { type Companion, FIFTH } from './candidates';
 
 /** What is missing in a grip of neighbouring strings costs so much: each note, the root, the third, all of it, the root as its lowest; judgement. */
 const MISSING = { note: 0.7, root: 1.6, third: 1.2, all: 4.5, below: 0.4 };
@@ -217,7 +217,7 @@ export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: n
           const noRoot = all.has(classes[0]!) ? 0 : 0.8;
           const next = places.at(-1);
           const isClear = next && lies(next) && midiAt(next) >= BASS.lowThird.below;
-          const close = next && !isClear && midi < BASS.close.below && midiAt(next) - midi < 7;
+          const close = next && !isClear && midi < BASS.close.below && midiAt(next) - midi < FIFTH;
           found.push({
             places: [...places, bass],
             bass: true,

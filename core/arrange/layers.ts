@@ -12,6 +12,7 @@ import { chordSpans, type MelodyNote, measureStarts, melodyNotes, type Tune } fr
 import { bassCompanions, takesTurns } from './bass';
 import {
   type Companion,
+  FIFTH,
   GripMemory,
   type HandState,
   type HandWishes,
@@ -517,8 +518,6 @@ export function handEdge(
   }
   return cost + told(costs, 'moves', (motion + shift) * hurry);
 }
-
-const FIFTH = 7;
 
 /**
  * What is let go: where the melody doesn't want its string a bass is missed, and all the more a thumb's open one, which no

@@ -173,6 +173,16 @@ describe('levels', () => {
     expect(fills[1]!.length).toBeGreaterThan(0);
     expect(fills[1]![0]).not.toBe(47);
   });
+  it('no fill lies low down less than a fifth over the bass where another has room (common practice)', () => {
+    const { tune } = readAbc(
+      'X:1\nT:L\nR:march\nM:4/4\nL:1/4\nQ:1/4=100\nK:G\n"G"G3/2A/ c/B/A|"G"Bdgf/e/|dB "C"AG|"G"G3 D|"G"G4|]\n',
+    )[0]!;
+    const { setup, measures } = make(tune, { settings: { level: 3 } });
+    const fills = measures[3]!.notes.filter(n => n.role === 'inner');
+    // Over G2, B2 blurs where D3 is free.
+    expect(fills.length).toBeGreaterThan(1);
+    for (const fill of fills) expect(noteMidi(setup, fill)).toBeGreaterThanOrEqual(50);
+  });
   it('no fill lies on a string of the thumb beside a bass that it strikes at once before or after', () => {
     let fast = 0;
     for (const tune of committeeTunes().filter(({ rhythm }) => rhythm === 'jig' || rhythm === 'slip jig')) {

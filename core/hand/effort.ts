@@ -56,6 +56,8 @@ export const GRIP_TRAITS = {
   indexMiddleExtension: 'stretch',
   /** frets by which neighbouring fingers lie closer than one fret a finger */
   contraction: 'crowding',
+  /** frets, beyond one, by which the lowest finger lies nearer to the nut or capo than the fingers before it have room */
+  drawnIn: 'crowding',
   /** another finger's barre that must arch so that the next thinner string can sound */
   archedBarre: 'bent joint',
   /** a barre ends beside a string that must ring open (counts half on the thick side) */
@@ -81,6 +83,7 @@ export const GRIP_WEIGHTS: Record<GripTrait, number> = {
   strainMm: 0.055,
   indexMiddleExtension: 1.87,
   contraction: 1.13,
+  drawnIn: 2,
   archedBarre: 0.935,
   barreBesideOpen: 2.15,
   overBarre: 0.213,
@@ -161,6 +164,12 @@ function measureTraits(
   }
   traits[AT.strainMm] = strainOf(setup, hand, grip);
   const { scaleLength } = instrumentOf(setup);
+  if (count) {
+    const { finger, fret } = sorted[0]!;
+    const physical = fret + setup.capo;
+    const along = fingertipDistance(scaleLength, physical) - fingertipDistance(scaleLength, setup.capo + 1);
+    traits[AT.drawnIn] = Math.max(0, finger - 2 - along / fingerSpacing(setup, physical));
+  }
   for (let i = 1; i < count; i++) {
     const a = sorted[i - 1]!;
     const b = sorted[i]!;

@@ -187,6 +187,23 @@ describe('effort', () => {
       gripEffort(guitar, DEFAULT_HAND, [place(1, 2, 4), place(2, 2, 3), place(3, 2, 2)], FREE),
     ).toHaveProperty('crowding');
   });
+  it('a hand is drawn in where its lowest finger lies nearer to the nut than those before it have room', () => {
+    const crowded = (finger: Finger, fret: number) =>
+      gripEffort(guitar, DEFAULT_HAND, [place(finger, fret, 2)], FREE).crowding ?? 0;
+    // First position (common practice): a finger a fret, and neighbours may come a fret nearer.
+    for (const [finger, fret] of [
+      [1, 1],
+      [2, 1],
+      [2, 2],
+      [3, 3],
+      [4, 3],
+    ] as const)
+      expect(crowded(finger, fret), `finger ${finger} at fret ${fret}`).toBe(0);
+    expect(crowded(3, 1)).toBeGreaterThan(0);
+    expect(crowded(4, 1)).toBeGreaterThan(crowded(4, 2));
+    // Up the neck there is room.
+    expect(crowded(4, 5)).toBe(0);
+  });
   it('nothing held is no effort', () => expect(effort()).toBe(0));
 });
 
