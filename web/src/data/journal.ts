@@ -70,7 +70,13 @@ export async function leftInHaste(): Promise<boolean> {
   return localJournal().length > 0 || (await db.journal.count()) > 0;
 }
 
-/** Saves what a window left behind; where the record was saved elsewhere since, it is kept beside it. */
+/** What a teacher knows a record by, in order or not. */
+function nameOf(record: unknown): string {
+  const { title, name, id } = (record ?? {}) as Record<string, unknown>;
+  return String(title ?? name ?? id ?? '');
+}
+
+/** Saves what a window left behind; where the record was saved elsewhere since, it is kept beside it; what is not in order is set aside. */
 export async function takeUpJournal(): Promise<void> {
   const local = localJournal();
   const { faultOf, VERSIONS } = await door();
@@ -78,7 +84,19 @@ export async function takeUpJournal(): Promise<void> {
   await db.transaction('rw', db.tables, async () => {
     for (const { key, kind, record: raw, base, by } of [...(await db.journal.toArray()), ...local]) {
       await db.journal.delete(key);
-      if (faultOf(kind, raw) !== undefined) continue;
+      const setAside = async (fault: string) => {
+        const own = { key: `${key} ${Date.now()}`, kind, name: nameOf(raw), fault, at: Date.now(), row: raw };
+        await db.setAside.put(own);
+        // The shelf names it; what is stored stays as it is.
+        const id = key.slice(kind.length + 1);
+        const stored = await table(kind).get(id);
+        if (stored) saved.push({ kind, id, revision: stored.revision });
+      };
+      const fault = faultOf(kind, raw);
+      if (fault !== undefined) {
+        await setAside(`what was written down as its window closed is not in order: ${fault}`);
+        continue;
+      }
       const record = raw as Records[Kind] & { title?: string };
       const before = await table(kind).get(record.id);
       const row = { version: VERSIONS[kind], changed: Date.now() };
@@ -104,15 +122,7 @@ export async function takeUpJournal(): Promise<void> {
         const other = { ...record, id: newId(), title: `${record.title} (other window)` };
         await putRow(kind, other as never, { ...row, revision: 1 });
         saved.push({ kind, id: other.id, revision: 1 });
-      } else
-        await db.setAside.put({
-          key: `${key} ${Date.now()}`,
-          kind,
-          name: record.id,
-          fault: 'it was changed in two windows at once; the other one was kept',
-          at: Date.now(),
-          row: record,
-        });
+      } else await setAside('it was changed in two windows at once; the other one was kept');
     }
   });
   for (const { key } of local) localStorage.removeItem(IN_LOCAL + key);

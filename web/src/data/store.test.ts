@@ -80,6 +80,23 @@ describe('stored data', () => {
     expect(await store.read('arrangements', GUITAR)).toMatchObject({ record, revision });
     expect(await db.journal.count()).toBe(0);
   });
+  it('what a window that was left wrote down and is not in order is set aside, with its reason; what is stored stays', async () => {
+    const store = await openWindow();
+    const { takeUpJournal } = await import('./journal');
+    const { WINDOW } = await import('./rows');
+    const { db } = await import('./db');
+    const kept = (await store.read('arrangements', GUITAR))!;
+    const record = structuredClone(kept.record);
+    record.measures[0]!.notes[0]!.string = 9;
+    const key = `arrangements ${GUITAR}`;
+    await db.journal.put({ key, kind: 'arrangements', record, base: kept.revision, by: WINDOW });
+    await takeUpJournal();
+    expect(await store.read('arrangements', GUITAR)).toEqual(kept);
+    expect(await store.readSetAside()).toMatchObject([
+      { kind: 'arrangements', name: record.title, fault: expect.stringContaining('string 9'), row: record },
+    ]);
+    expect(await db.journal.count()).toBe(0);
+  });
   it('a record saved in another window is not overwritten silently, of every kind', async () => {
     const store = await openWindow();
     await store.readShelf();
