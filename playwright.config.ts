@@ -1,5 +1,5 @@
 import { defineConfig } from '@playwright/test';
-import { CHROMIUM } from './scripts/browser';
+import { CHROMIUM_FOR_TESTS } from './scripts/browser';
 
 const PORT = 4319;
 
@@ -17,7 +17,7 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     // Menus open at once then, as for whoever wants less motion.
     contextOptions: { reducedMotion: 'reduce' },
-    launchOptions: CHROMIUM,
+    launchOptions: CHROMIUM_FOR_TESTS,
     // Traces take a quarter of the time; TRACE=1 writes them, to look into a failure.
     trace: process.env.TRACE ? 'retain-on-failure' : 'off',
     // The one test that is about working offline lets it in.

@@ -9,7 +9,7 @@ import { standardSetup } from '../core/instrument';
 import { lessonSteps, practised } from '../core/lesson';
 import { soundOf } from '../core/listen';
 import { countIn, performanceOf, renderPerformance } from '../core/sound';
-import { CHROMIUM } from '../scripts/browser';
+import { CHROMIUM_FOR_TESTS } from '../scripts/browser';
 
 const RATE = 44100;
 const folder = mkdtempSync(join(tmpdir(), 'microphone-'));
@@ -23,9 +23,9 @@ async function heard(
   const file = join(folder, `${samples.length}.wav`);
   writeFileSync(file, writeWav(samples as Float32Array<ArrayBuffer>, RATE));
   const browser = await chromium.launch({
-    ...CHROMIUM,
+    ...CHROMIUM_FOR_TESTS,
     args: [
-      ...(CHROMIUM.args ?? []),
+      ...(CHROMIUM_FOR_TESTS.args ?? []),
       '--use-fake-device-for-media-stream',
       '--use-fake-ui-for-media-stream',
       `--use-file-for-fake-audio-capture=${file}`,
