@@ -1,15 +1,39 @@
 /** Installs what a fresh machine lacks. */
-import { execFileSync, spawnSync } from 'node:child_process';
+import { execFileSync, spawn } from 'node:child_process';
 import { existsSync, statSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 
 export const root = fileURLToPath(new URL('..', import.meta.url));
 
-/** Runs a command in the project's folder; returns its exit code. */
-export function run(command, args, options = {}) {
-  const result = spawnSync(command, args, { cwd: root, stdio: 'inherit', ...options });
-  if (result.error) console.error(`${command}: ${result.error.message}`);
-  return result.status ?? 1;
+/**
+ * Runs a command in the project's folder.
+ *
+ * @returns its exit code; and what it printed, where `stdio` keeps that
+ */
+function spawned(command, args, options) {
+  return new Promise(resolve => {
+    const child = spawn(command, args, { cwd: root, ...options });
+    let output = '';
+    const add = text => {
+      output += text;
+    };
+    child.stdout?.setEncoding('utf8').on('data', add);
+    child.stderr?.setEncoding('utf8').on('data', add);
+    child.on('error', error => resolve({ code: 1, output: `${output}${command}: ${error.message}` }));
+    child.on('close', code => resolve({ code: code ?? 1, output }));
+  });
+}
+
+/** Runs a command that prints as it goes; returns its exit code. */
+export async function run(command, args, options = {}) {
+  const { code, output } = await spawned(command, args, { stdio: 'inherit', ...options });
+  if (output) console.error(output);
+  return code;
+}
+
+/** Runs a command beside others: returns its exit code, and all that it has printed. */
+export function runQuietly(command, args) {
+  return spawned(command, args, { stdio: ['ignore', 'pipe', 'pipe'] });
 }
 
 function installed(program) {
@@ -22,11 +46,11 @@ function installed(program) {
 }
 
 /** The project's npm packages, at the versions of the lock file. */
-export function preparePackages() {
+export async function preparePackages() {
   const done = `${root}node_modules/.package-lock.json`;
   // A lock file that is newer than what was installed asks for other packages.
   if (existsSync(done) && statSync(done).mtimeMs >= statSync(`${root}package-lock.json`).mtimeMs) return;
-  if (run('npm', ['ci', '--no-audit', '--no-fund']) !== 0) {
+  if ((await run('npm', ['ci', '--no-audit', '--no-fund'])) !== 0) {
     console.error('The npm packages could not be installed.');
     process.exit(1);
   }
@@ -38,7 +62,7 @@ const PROGRAMS = { chromium: 'chromium', xmllint: 'libxml2-utils', abc2midi: 'ab
 /** The same browser without its windows. The tests run without it, too, but take half as long again. */
 const LIGHTER = 'chromium-headless-shell';
 
-export function preparePrograms() {
+export async function preparePrograms() {
   const missing = Object.entries(PROGRAMS)
     .filter(([program]) => !installed(program))
     .map(([, name]) => name);
@@ -59,9 +83,9 @@ export function preparePrograms() {
     return run(command, rest, { env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } });
   };
   const install = names => apt(['install', '-y', '-qq', '--no-install-recommends', '--no-remove', ...names]);
-  apt(['update', '-qq']);
-  if (install([...missing, ...wished]) === 0) return;
-  if (missing.length && install(missing) !== 0) {
+  await apt(['update', '-qq']);
+  if ((await install([...missing, ...wished])) === 0) return;
+  if (missing.length && (await install(missing)) !== 0) {
     console.error(
       `These Debian packages are needed for the tests and could not be installed: ${missing.join(', ')}`,
     );

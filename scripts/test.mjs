@@ -2,30 +2,35 @@
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { preparePackages, preparePrograms, run } from './prepare.mjs';
+import { preparePackages, preparePrograms, run, runQuietly } from './prepare.mjs';
 
-preparePackages();
-preparePrograms();
+await Promise.all([preparePackages(), preparePrograms()]);
 
 let passed = 0;
 let failed = 0;
 
-/** A check that passes or fails as a whole. */
-function check(name, command, args) {
-  console.log(`\n== ${name}`);
-  if (run(command, args) === 0) passed += 1;
-  else {
-    failed += 1;
-    console.log(`FAILED: ${name}`);
+/**
+ * Checks that each pass or fail as a whole, one after the other; what one has to say is shown when it is done, since several
+ * rows of them run side by side.
+ */
+async function checks(...row) {
+  for (const [name, ...args] of row) {
+    const { code, output } = await runQuietly('npx', args);
+    console.log(`\n== ${name}\n${output}`);
+    if (code === 0) passed += 1;
+    else {
+      failed += 1;
+      console.log(`FAILED: ${name}`);
+    }
   }
 }
 
 /** A suite that writes its own counts as JSON. A suite that broke before it could count fails as one. */
-function suite(name, args, env, read) {
+async function suite(name, args, env, read) {
   console.log(`\n== ${name}`);
   const folder = mkdtempSync(join(tmpdir(), 'velvet-porch-'));
   const file = join(folder, 'report.json');
-  const code = run('npx', args(file), { env: { ...process.env, ...env(file) } });
+  const code = await run('npx', args(file), { env: { ...process.env, ...env(file) } });
   let counts = { passed: 0, failed: 0 };
   try {
     counts = read(JSON.parse(readFileSync(file, 'utf8')));
@@ -39,18 +44,21 @@ function suite(name, args, env, read) {
   rmSync(folder, { recursive: true, force: true });
 }
 
-check('types', 'npx', ['tsc', '-b']);
-check('format and lint (biome)', 'npx', ['biome', 'check', '--error-on-warnings', '.']);
-check('lint and folder rules (oxlint)', 'npx', ['oxlint', '--deny-warnings']);
-check('unused code (knip)', 'npx', ['knip']);
-check('build', 'npx', ['vite', 'build', 'web', '--logLevel', 'warn']);
-suite(
+await Promise.all([
+  checks(['types', 'tsc', '-b'], ['unused code (knip)', 'knip']),
+  checks(
+    ['format and lint (biome)', 'biome', 'check', '--error-on-warnings', '.'],
+    ['lint and folder rules (oxlint)', 'oxlint', '--deny-warnings'],
+    ['build', 'vite', 'build', 'web', '--logLevel', 'warn'],
+  ),
+]);
+await suite(
   'unit tests',
   file => ['vitest', 'run', '--reporter=default', '--reporter=json', `--outputFile=${file}`],
   () => ({}),
   report => ({ passed: report.numPassedTests, failed: report.numFailedTests }),
 );
-suite(
+await suite(
   'end-to-end tests',
   () => ['playwright', 'test', '--reporter=list,json'],
   file => ({ PLAYWRIGHT_JSON_OUTPUT_NAME: file }),
