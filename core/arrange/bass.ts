@@ -11,9 +11,11 @@ import { dronesUnder } from './drones';
  */
 export type BassRole = 'root' | 'fifth' | 'third' | 'upper' | 'lower' | 'walk' | 'drone';
 
+const TURNS: ReadonlySet<BassRole> = new Set<BassRole>(['fifth', 'third', 'upper', 'lower']);
+
 /** Roles that take turns with the root: the same note again is to be avoided. */
 export function takesTurns(role: BassRole): boolean {
-  return ['fifth', 'third', 'upper', 'lower'].includes(role);
+  return TURNS.has(role);
 }
 
 /** What a bass is chosen for. */

@@ -54,8 +54,10 @@ export interface HandState {
   /** Tells places of the melody, and of companions, apart; 0 where there is none. */
   melodyCode: number;
   companionCode: number;
-  /** The companion's lowest place alone. */
-  bassCode: number;
+  /** The same of how they are held: the places with their fingers; and of the companion's lowest place alone. */
+  melodyHold: number;
+  companionHold: number;
+  bassHold: number;
 }
 
 /** Places for a melody note, easiest first; as it is laid. At least one, if the note is on the neck at all. */
@@ -100,6 +102,16 @@ function codeOf(places: readonly Place[]): number {
   return code;
 }
 
+/** More than there are fingers. */
+const FINGER_CODES = 7;
+
+/** Tells apart how numbered places are held: by which finger each. */
+function holdOf(number: number, places: readonly Place[], fingers: readonly (Finger | undefined)[]): number {
+  let hold = number;
+  for (const { string } of places) hold = hold * FINGER_CODES + (fingers[string - 1] ?? 0);
+  return hold;
+}
+
 /** Adds to one part of what is being told, if anybody asks. */
 export function told(costs: Costs | undefined, part: CostPart, amount: number): number {
   if (costs) costs[part] = (costs[part] ?? 0) + amount;
@@ -109,6 +121,7 @@ export function told(costs: Costs | undefined, part: CostPart, amount: number): 
 /** Remembers grips by the set of held strings, which recurs all through a tune. */
 export class GripMemory {
   private readonly known = new Map<number, RatedGrip[]>();
+  private readonly numbers = new Map<number, number>();
 
   constructor(
     readonly setup: Setup,
@@ -127,6 +140,17 @@ export class GripMemory {
       this.known.set(key, grips);
     }
     return grips;
+  }
+
+  /** A small number for a set of places; 0 for none. */
+  numberOf(places: readonly Place[]): number {
+    const code = codeOf(places);
+    let number = code && this.numbers.get(code);
+    if (number === undefined) {
+      number = this.numbers.size + 1;
+      this.numbers.set(code, number);
+    }
+    return number;
   }
 
   private rated(places: readonly Place[], grip: FingerPlacement[], duties: readonly StringDuty[]): RatedGrip {
@@ -257,8 +281,10 @@ export function handStates(
       const apart = costApart(melody, companion);
       const bassNote = companion?.bass ? lowestOf(setup, companion) : undefined;
       const melodyCode = melody ? melody.string * FRET_CODES + melody.fret : 0;
-      const companionCode = codeOf(places);
-      const bassCode = places.length > 1 ? codeOf(places.slice(-1)) : companionCode;
+      const companionCode = memory.numberOf(places);
+      const lead = melody ? [melody] : NO_PLACES;
+      const bass = places.length > 1 ? places.slice(-1) : places;
+      const bassCode = places.length > 1 ? memory.numberOf(bass) : companionCode;
       for (const rated of memory.gripsFor(all)) {
         const held = costHeld(all, companion, rated);
         states.push({
@@ -273,7 +299,9 @@ export function handStates(
           cost: apart + held.cost,
           melodyCode,
           companionCode,
-          bassCode,
+          melodyHold: holdOf(melodyCode, lead, rated.fingers),
+          companionHold: holdOf(companionCode, places, rated.fingers),
+          bassHold: holdOf(bassCode, bass, rated.fingers),
         });
       }
     }

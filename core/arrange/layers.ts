@@ -74,28 +74,28 @@ export interface Layer {
 /** How much a hand state's cost is lowered at a moment (by its layer) for being liked. */
 export type Prefer = (state: HandState, layer: number) => number;
 
-/** More than there are codes of melody places. */
-const MELODY_CODES = 1024;
+/** Keeps how the melody is held apart from how a companion is. */
+const MELODY_HOLDS = 2 ** 30;
 
-/** What is held on must have been there: a state only asks those that have its held melody, or its held companion. */
+/** What is held on must have been there, under the same fingers: a state only asks those that hold what it has held. */
 export function heldOn(layers: readonly Layer[]): Narrowed<HandState> {
   return {
     listedUnder: (from, index) => {
       const { melodyHeld, companionHeld, keepsBass } = layers[index]!;
       if (!melodyHeld && !companionHeld) return [];
-      const melody = melodyHeld ? from.melodyCode : 0;
+      const melody = melodyHeld ? from.melodyHold : 0;
       // Below 0: with whatever companion.
       if (!companionHeld) return [-1 - melody];
-      const codes = [-1 - melody, from.companionCode * MELODY_CODES + melody];
-      if (keepsBass && from.bassCode !== from.companionCode)
-        codes.push(from.bassCode * MELODY_CODES + melody);
-      return codes;
+      const holds = [-1 - melody, from.companionHold + melody * MELODY_HOLDS];
+      if (keepsBass && from.bassHold !== from.companionHold)
+        holds.push(from.bassHold + melody * MELODY_HOLDS);
+      return holds;
     },
     looksUnder: (to, index) => {
       const { melodyHeld, companionHeld } = layers[index]!;
-      const melody = melodyHeld ? to.melodyCode : 0;
+      const melody = melodyHeld ? to.melodyHold : 0;
       // A companion that ends here may have been any.
-      if (companionHeld && to.companion) return to.companionCode * MELODY_CODES + melody;
+      if (companionHeld && to.companion) return to.companionHold + melody * MELODY_HOLDS;
       return melodyHeld ? -1 - melody : undefined;
     },
   };
@@ -454,33 +454,34 @@ export function handEdge(
   most = Number.POSITIVE_INFINITY,
   costs?: Costs,
 ): number {
-  let cost = 0;
-  if (layer.melodyHeld) {
-    if (from.melody !== to.melody) return Number.POSITIVE_INFINITY;
-    if (to.melody?.fret && from.fingers[to.melody.string - 1] !== to.fingers[to.melody.string - 1])
-      return Number.POSITIVE_INFINITY;
+  const before = from.companion?.places ?? NONE;
+  const after = to.companion?.places ?? NONE;
+  if (layer.melodyHeld && !heldOnAs(from, to, to.melody, from.melody)) return Number.POSITIVE_INFINITY;
+  const gone = before.length - after.length;
+  const goesOn = layer.companionHeld && to.companion !== undefined;
+  if (goesOn) {
+    // All of it goes on, or its bass alone.
+    if (gone && !(layer.keepsBass && gone > 0 && after.length === 1)) return Number.POSITIVE_INFINITY;
+    for (let i = 0; i < after.length; i++)
+      if (!heldOnAs(from, to, after[i], before[gone + i])) return Number.POSITIVE_INFINITY;
   }
-  if (layer.companionHeld) {
-    const before = from.companion?.places ?? [];
-    const after = to.companion?.places;
-    if (after) {
-      const gone = before.length - after.length;
-      // All of it goes on, or its bass alone.
-      if (gone && !(layer.keepsBass && gone > 0 && after.length === 1)) return Number.POSITIVE_INFINITY;
-      for (let i = 0; i < after.length; i++) {
-        const place = after[i]!;
-        if (before[gone + i]!.string !== place.string || before[gone + i]!.fret !== place.fret)
-          return Number.POSITIVE_INFINITY;
-        if (place.fret && from.fingers[place.string - 1] !== to.fingers[place.string - 1])
-          return Number.POSITIVE_INFINITY;
-      }
-      if (gone) cost += told(costs, 'line', EDGE.release);
-    } else if (before.length) cost += told(costs, 'line', EDGE[releaseOf(layer, from, to)]);
+  const hurry = haste(layer.seconds);
+  const shift =
+    from.position !== undefined && to.position !== undefined
+      ? hurry * shiftEffort(from.grip, to.grip, from.position, to.position)
+      : 0;
+  // The hand is elsewhere for most pairs: what else they ask for need not be known then.
+  if (shift > most) return Number.POSITIVE_INFINITY;
+  let cost = 0;
+  if (goesOn) {
+    if (gone) cost += told(costs, 'line', EDGE.release);
+  } else if (layer.companionHeld) {
+    if (before.length) cost += told(costs, 'line', EDGE[releaseOf(layer, from, to)]);
     else if (layer.thumb) cost += told(costs, 'line', EDGE.missed);
   } else if (layer.onset && takesTurns(layer.onset.role)) {
-    const before = from.companion?.places.at(-1);
-    const after = to.companion?.places.at(-1);
-    if (before && after && before.string === after.string && before.fret === after.fret)
+    const old = before.at(-1);
+    const bass = after.at(-1);
+    if (old && bass && old.string === bass.string && old.fret === bass.fret)
       cost += told(costs, 'line', EDGE.sameBass);
   } else if (layer.walks) cost += told(costs, 'line', walkingStep(setup, from, to));
   if (layer.line && !layer.companionHeld && from.companion?.bass && to.companion?.bass)
@@ -501,22 +502,33 @@ export function handEdge(
   if (layer.leads) cost += told(costs, 'line', EDGE.voiceMove * voiceLeading(setup, from, to));
   if (layer.melody?.slurred && !layer.melodyHeld && !layer.rings && from.melody && to.melody)
     cost += told(costs, 'slur', from.melody.string === to.melody.string ? 0 : EDGE.slurAcross);
-  const hurry = haste(layer.seconds);
-  const bound = (most - cost) / hurry;
-  const shift =
-    from.position !== undefined && to.position !== undefined
-      ? shiftEffort(from.grip, to.grip, from.position, to.position)
-      : 0;
+  const bound = (most - cost - shift) / hurry;
   let motion = 0;
   for (let finger = 1; finger <= 5; finger++) {
-    if (motion + shift > bound) return Number.POSITIVE_INFINITY;
+    if (motion > bound) return Number.POSITIVE_INFINITY;
     const a = from.byFinger[finger];
     const b = to.byFinger[finger];
     if (a && b) motion += moveCost(setup, travelOf(a, b), a.fret, b.fret) + (hops(a, b) ? HOP : 0);
     else if (b) motion += moveCost(setup, 'lands', 0, b.fret) * (to.known ? KNOWN : 1);
     else if (a) motion += moveCost(setup, 'lifts', a.fret, 0);
   }
-  return cost + told(costs, 'moves', (motion + shift) * hurry);
+  return cost + told(costs, 'moves', motion * hurry + shift);
+}
+
+const NONE: readonly Place[] = [];
+
+/** Whether a note is the same that was held before, and under the same finger. */
+function heldOnAs(
+  { fingers: old }: HandState,
+  { fingers }: HandState,
+  place: Place | undefined,
+  before: Place | undefined,
+): boolean {
+  if (!place || !before) return place === before;
+  const { string, fret } = place;
+  return (
+    before.string === string && before.fret === fret && (!fret || old[string - 1] === fingers[string - 1])
+  );
 }
 
 /**
