@@ -27,6 +27,8 @@ export interface CopyState<K extends Kind> {
 const SAVE_AFTER = 400;
 /** Longest wait for a moment in which nothing else is to be done, in milliseconds. */
 const IDLE_AT_MOST = 300;
+/** Milliseconds within which a change is to be stored. Where writing takes long, because the machine is busy, it begins the sooner. */
+const STORED_WITHIN = 700;
 /** Milliseconds after which a save that failed is tried again. */
 const TRY_AGAIN = 3000;
 /** Copies that are kept with their undo after no screen shows them any more. */
@@ -58,6 +60,9 @@ export class Copy<K extends Kind> {
   private timer: ReturnType<typeof setTimeout> | undefined;
   private chain: Promise<void> = Promise.resolve();
   private writing = false;
+  /** When the oldest change was made that no write has taken up, and how long the last write took, in milliseconds. */
+  private changedAt: number | undefined;
+  private lastWrite = 0;
   private journaled = false;
 
   constructor(
@@ -135,6 +140,7 @@ export class Copy<K extends Kind> {
     const next = edit(history);
     if (next === history) return;
     this.set({ history: next, saveState: next.present === this.savedContent ? 'saved' : 'saving' });
+    this.changedAt = this.unsaved ? (this.changedAt ?? performance.now()) : undefined;
     if (this.unsaved) this.saveSoon();
   };
 
@@ -157,12 +163,18 @@ export class Copy<K extends Kind> {
   readonly undo = (): void => this.update(undo);
   readonly redo = (): void => this.update(redo);
 
-  private saveSoon(after = SAVE_AFTER): void {
+  /** Milliseconds that are left until a write must begin. */
+  private get left(): number {
+    const age = this.changedAt === undefined ? 0 : performance.now() - this.changedAt;
+    return Math.max(0, STORED_WITHIN - this.lastWrite - age);
+  }
+
+  private saveSoon(after = Math.min(SAVE_AFTER, this.left)): void {
     this.timer ??= setTimeout(() => {
       this.timer = undefined;
-      // Handing a long record over takes some milliseconds: between two keys, where there is such a moment.
-      if (typeof requestIdleCallback === 'function')
-        requestIdleCallback(() => void this.save(), { timeout: IDLE_AT_MOST });
+      // Handing a long record over takes some milliseconds: between two keys, where there is such a moment. A timeout of 0 is none.
+      const timeout = Math.max(1, Math.min(IDLE_AT_MOST, this.left));
+      if (typeof requestIdleCallback === 'function') requestIdleCallback(() => void this.save(), { timeout });
       else void this.save();
     }, after);
   }
@@ -179,9 +191,12 @@ export class Copy<K extends Kind> {
     const content = this.state.history?.present;
     if (!content || (content === this.savedContent && !force) || (this.state.conflict && !force)) return;
     this.writing = true;
+    this.changedAt = undefined;
+    const began = performance.now();
     try {
       this.revision = await save(this.kind, content, this.revision, force);
       this.savedContent = content;
+      this.lastWrite = performance.now() - began;
       if (this.journaled) {
         this.journaled = false;
         await clearJournal(this.kind, this.id);

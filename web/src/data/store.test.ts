@@ -97,6 +97,42 @@ describe('stored data', () => {
     ]);
     expect(await db.journal.count()).toBe(0);
   });
+  it('a change is stored after a moment, and sooner after the last write took long', async () => {
+    await openWindow();
+    const { copyOf } = await import('./copies');
+    const copy = copyOf('arrangements', GUITAR);
+    await copy.content();
+    const rename = (title: string) =>
+      copy.update(history => ({ ...history, present: { ...history.present, title } }));
+    const begun: number[] = [];
+    vi.stubGlobal('requestIdleCallback', (run: () => void, { timeout }: IdleRequestOptions) => {
+      begun.push(timeout!);
+      run();
+    });
+    vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout', 'performance'] });
+    try {
+      rename('First');
+      vi.advanceTimersByTime(399);
+      expect(begun).toEqual([]);
+      vi.advanceTimersByTime(1);
+      expect(begun).toEqual([300]);
+      // The clock goes on while it is being written.
+      await Promise.resolve();
+      vi.advanceTimersByTime(500);
+      await copy.save();
+      expect(copy.unsaved).toBe(false);
+      rename('Second');
+      vi.advanceTimersByTime(199);
+      expect(begun).toHaveLength(1);
+      vi.advanceTimersByTime(1);
+      expect(begun).toEqual([300, 1]);
+      await copy.save();
+      expect(copy.unsaved).toBe(false);
+    } finally {
+      vi.useRealTimers();
+      vi.stubGlobal('requestIdleCallback', undefined);
+    }
+  });
   it('a record saved in another window is not overwritten silently, of every kind', async () => {
     const store = await openWindow();
     await store.readShelf();
