@@ -83,7 +83,7 @@ export interface ProgressionChord {
   sounding: string;
   seconds: number;
   /** Shapes to choose from, easiest first; empty where the wishes leave none. */
-  candidates: Shape[];
+  candidates: readonly Shape[];
   /** The shape that is taken; undefined where none can be. */
   chosen: Shape | undefined;
   /** Chosen by hand rather than as the best way through. */
@@ -112,7 +112,7 @@ export function planShapes(source: Tune, plan: TunePlan): Progression {
   const tune = transposeTune(source, plan.transposition);
   const starts = measureStarts(tune.measures);
   const chords: ProgressionChord[] = [];
-  const known = new Map<string, Shape[]>();
+  const known = new Map<string, readonly Shape[]>();
   const strokes = plan.pattern ? parsePattern(plan.pattern, setup.tuning.length) : undefined;
   const plucked = strokes && !('error' in strokes) ? stringsOf(strokes) : [];
   const searched = { ...searchWishes(wishes), ...(plucked.length && { plucked }) };

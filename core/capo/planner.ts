@@ -136,7 +136,7 @@ interface Ground {
   seconds: number;
   range: { low: number; high: number };
   lengths: Map<number, number>;
-  shapesOf: Map<string, Shape[]>;
+  shapesOf: Map<string, readonly Shape[]>;
   lies: Map<string, MelodyLie | undefined>;
 }
 
@@ -172,7 +172,7 @@ function groundOf(tune: Tune, wishes: KeyWishes): Ground {
 }
 
 /** Easy shapes of a chord, with effort as at the capo. */
-function shapesAt(ground: Ground, chord: Chord, setup: Setup): Shape[] {
+function shapesAt(ground: Ground, chord: Chord, setup: Setup): readonly Shape[] {
   const { hand, noBarre } = ground.wishes;
   // A partial capo changes the open notes against the stopped ones, so its shapes are its own.
   const own = setup.capoStrings && setup.capo > 0;
@@ -237,9 +237,9 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
   if (!melody) return undefined;
 
   const fifths = keyFifths(shapeKey);
-  const candidates: Shape[][] = [];
+  const candidates: (readonly Shape[])[] = [];
   const seconds: number[] = [];
-  const byName = new Map<string, Shape[]>();
+  const byName = new Map<string, readonly Shape[]>();
   let without = 0;
   let openBass = 0;
   const openClasses = wishes.setup.tuning

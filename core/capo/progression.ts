@@ -9,6 +9,13 @@ const LOW_FRETS = 5;
 const ENOUGH = 6;
 
 /**
+ * Shapes that were found lately: a tune is planned again at every other level, texture or wish, and most tunes share their
+ * chords. So many are kept, each of a few hundred bytes.
+ */
+const lately = new Map<string, readonly Shape[]>();
+const KEPT = 2000;
+
+/**
  * The easiest shapes of a chord under wishes: in the lowest frets first, further up where too few lie there, and with
  * fewer strings where there are none at all.
  *
@@ -20,7 +27,17 @@ export function candidateShapes(
   hand: Hand,
   wishes: ShapeWishes,
   limit: number,
-): Shape[] {
+): readonly Shape[] {
+  const key = JSON.stringify([chord.symbol, setup, hand, wishes, limit]);
+  const known = lately.get(key);
+  if (known) return known;
+  const found = search(chord, setup, hand, wishes, limit);
+  if (lately.size >= KEPT) lately.delete(lately.keys().next().value!);
+  lately.set(key, found);
+  return found;
+}
+
+function search(chord: Chord, setup: Setup, hand: Hand, wishes: ShapeWishes, limit: number): Shape[] {
   // Under a mandolin's four strings nobody listens for the root below (common practice); a slash bass is meant.
   const anyBass = INSTRUMENTS[setup.instrument].kind === 'mandolin' && !chord.bass;
   const asked: ShapeWishes = { ...(anyBass && { bass: 'any' }), ...wishes, limit };
