@@ -34,6 +34,8 @@ export function hops(from: FingerPlacement, to: FingerPlacement): boolean {
   return from.fret === to.fret && travelOf(from, to) === 'moves';
 }
 
+const FINGERS: readonly Finger[] = [1, 2, 3, 4, 5, 6];
+
 /**
  * What each finger does between two grips; a finger in neither is not named.
  *
@@ -43,9 +45,9 @@ export function hops(from: FingerPlacement, to: FingerPlacement): boolean {
  */
 export function fingerMoves(before: Grip, after: Grip): FingerMove[] {
   const moves: FingerMove[] = [];
-  for (const finger of [1, 2, 3, 4, 5, 6] as Finger[]) {
-    const from = before.find(p => p.finger === finger);
-    const to = after.find(p => p.finger === finger);
+  for (const finger of FINGERS) {
+    const from = placementOf(before, finger);
+    const to = placementOf(after, finger);
     if (from && to) moves.push({ finger, kind: travelOf(from, to), from, to });
     else if (from) moves.push({ finger, kind: 'lifts', from });
     else if (to) moves.push({ finger, kind: 'lands', to });
@@ -89,24 +91,6 @@ export function moveCost(setup: Setup, kind: FingerMove['kind'], fromFret: numbe
   return kind === 'slides' ? MOVE.slide + MOVE.slidePerMm * distance : MOVE.move + MOVE.movePerMm * distance;
 }
 
-/** What a change between two grips costs, by what the fingers do. */
-export type ChangeParts = Partial<Record<Exclude<FingerMove['kind'], 'stays'>, number>>;
-
-/**
- * Effort of going from one grip to another, in named parts.
- *
- * @example changeParts(setup, [], [{ finger: 1, fret: 1, from: 2, to: 2 }]) // { lands: 0.5 }
- */
-export function changeParts(setup: Setup, before: Grip, after: Grip): ChangeParts {
-  const parts: ChangeParts = {};
-  for (const move of fingerMoves(before, after)) {
-    if (move.kind === 'stays') continue;
-    parts[move.kind] =
-      (parts[move.kind] ?? 0) + moveCost(setup, move.kind, move.from?.fret ?? 0, move.to?.fret ?? 0);
-  }
-  return parts;
-}
-
 /**
  * Effort of going from one grip to another: the sum over the fingers.
  *
@@ -116,9 +100,20 @@ export function changeParts(setup: Setup, before: Grip, after: Grip): ChangePart
  */
 export function changeEffort(setup: Setup, before: Grip, after: Grip): number {
   let total = 0;
-  const parts = changeParts(setup, before, after);
-  for (const kind in parts) total += parts[kind as keyof ChangeParts]!;
+  // Searches ask for it thousands of times: nothing is made for it.
+  for (const finger of FINGERS) {
+    const from = placementOf(before, finger);
+    const to = placementOf(after, finger);
+    if (from && to) total += moveCost(setup, travelOf(from, to), from.fret, to.fret);
+    else if (from) total += moveCost(setup, 'lifts', from.fret, 0);
+    else if (to) total += moveCost(setup, 'lands', 0, to.fret);
+  }
   return total;
+}
+
+function placementOf(grip: Grip, finger: Finger): FingerPlacement | undefined {
+  for (const placement of grip) if (placement.finger === finger) return placement;
+  return undefined;
 }
 
 /** Weights of moving the whole hand along the neck; judgement. The first mm are taken up by the fingers. */
