@@ -37,12 +37,36 @@ export function weighed(setup: Setup, layers: Layer[], chosen: HandState[], pref
     return costs;
   };
 
+  /** The best other state at one moment, between its neighbours as they are. */
+  const otherState = (
+    l: number,
+    allowed: (state: HandState, layer: number) => boolean,
+  ): HandState | undefined => {
+    const [before, after] = [chosen[l - 1], chosen[l + 1]];
+    let found: HandState | undefined;
+    let least = Number.POSITIVE_INFINITY;
+    for (const state of layers[l]!.states) {
+      let total = state.cost - prefer(state, l);
+      if (total >= least || !allowed(state, l)) continue;
+      if (before) total += handEdge(setup, layers[l]!, before, state, least - total);
+      if (after && total < least) total += handEdge(setup, layers[l + 1]!, state, after, least - total);
+      if (total >= least) continue;
+      least = total;
+      found = state;
+    }
+    return found;
+  };
+
   /** The best other way through a stretch, or undefined. */
   const otherWay = (
     from: number,
     to: number,
     allowed: (state: HandState, layer: number) => boolean,
   ): HandState[] | undefined => {
+    if (from === to) {
+      const state = otherState(from, allowed);
+      return state && [state];
+    }
     const first = from > 0 ? from - 1 : from;
     const last = to + 1 < layers.length ? to + 1 : to;
     const stretch: HandState[][] = [];
