@@ -135,6 +135,10 @@ interface Ground {
   chords: { chord: Chord; seconds: number /** Lowest melody note over it (MIDI). */; lowest: number }[];
   seconds: number;
   range: { low: number; high: number };
+  /** How many strings are not tuned as in standard. */
+  retuned: number;
+  /** Pitch classes of the open strings that carry a bass. */
+  openClasses: readonly number[];
   lengths: Map<number, number>;
   shapesOf: Map<string, readonly Shape[]>;
   lies: Map<string, MelodyLie | undefined>;
@@ -165,6 +169,10 @@ function groundOf(tune: Tune, wishes: KeyWishes): Ground {
       chords.reduce((sum, c) => sum + c.seconds, 0),
     ),
     range: melodyRange(tune) ?? { low: 60, high: 60 },
+    retuned: tuningChanges(wishes.setup).filter(change => change.semitones !== 0).length,
+    openClasses: wishes.setup.tuning
+      .slice(wishes.setup.tuning.length > 4 ? 3 : 2)
+      .map(name => pitchClassOf(name.replace(/-?\d+$/, ''))),
     lengths: melodyLengths(tune),
     shapesOf: new Map(),
     lies: new Map(),
@@ -242,9 +250,6 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
   const byName = new Map<string, readonly Shape[]>();
   let without = 0;
   let openBass = 0;
-  const openClasses = wishes.setup.tuning
-    .slice(wishes.setup.tuning.length > 4 ? 3 : 2)
-    .map(name => pitchClassOf(name.replace(/-?\d+$/, '')));
   let crowded = 0;
   for (const { chord, seconds: length, lowest } of ground.chords) {
     if (wishes.overBass && !hasRoom(setup, chord, transposition, lowest + transposition + melody.octaveShift))
@@ -255,7 +260,7 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
       shapes = shapesAt(ground, shapeChord, setup);
       byName.set(shapeChord.symbol, shapes);
     }
-    if (openClasses.includes(pitchClassOf(shapeChord.bass ?? shapeChord.root))) openBass += length;
+    if (ground.openClasses.includes(pitchClassOf(shapeChord.bass ?? shapeChord.root))) openBass += length;
     if (!shapes.length) {
       without += length;
       continue;
@@ -275,7 +280,7 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
     stretch = Math.max(stretch, stretchOf(setup, hand, shape.grip).widest);
   }
   const lie = voice && voiceLie(voice, ground.range.low + transposition, ground.range.high + transposition);
-  const retuned = retunedStrings(setup);
+  const { retuned } = ground;
   const opens = openKeys(setup);
   const tonic = pitchClassOf(soundingKey.tonic);
   const away = target ? Math.abs(nearest(pitchClassOf(soundingKey.tonic) - pitchClassOf(target.tonic))) : 0;
@@ -324,9 +329,6 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
   plan.reasons = reasonsOf(ground, plan, openBass / ground.seconds, without > 0);
   return plan;
 }
-
-/** How many strings are not tuned as in standard. */
-const retunedStrings = (setup: Setup) => tuningChanges(setup).filter(change => change.semitones !== 0).length;
 
 const percent = (part: number) => `${Math.round(100 * part)} %`;
 const semitones = (count: number) => `${count} semitone${count === 1 ? '' : 's'}`;
@@ -387,7 +389,7 @@ function reasonsOf(ground: Ground, plan: KeyPlan, openBass: number, lacking: boo
       `Frets lie ${percent(closer)} closer than at the nut.${setup.capo > CROWDED_CAPO ? ' So high the hand crowds and the sound thins: better another key.' : ''} The capo pulls the strings slightly sharp: tune again.`,
     );
   }
-  const retuned = retunedStrings(setup);
+  const { retuned } = ground;
   if (retuned)
     reasons.push(
       `Tuning ${tuningName(setup)}: ${retuned === 1 ? 'one string differs' : `${retuned} strings differ`} from standard.`,

@@ -30,14 +30,24 @@ export function tuningsOf(instrument: InstrumentId): { name: string; tuning: str
   return named.length ? named : [{ name: 'Standard', tuning: [...tuning] }];
 }
 
+/** Names told already: a planner asks for that of each shape it weighs. */
+const namesKnown = new Map<string, string>();
+
 /**
  * Name of a tuning, or its notes from the thickest string to the thinnest: "D A D G A D".
  *
  * @example tuningName(setup) // 'Standard'
  */
 export function tuningName(setup: Pick<Setup, 'instrument' | 'tuning'>): string {
-  const named = tuningsOf(setup.instrument).find(t => t.tuning.join() === setup.tuning.join());
-  return named?.name ?? [...setup.tuning].reverse().map(openStringNote).join(' ');
+  const notes = setup.tuning.join();
+  const key = `${setup.instrument} ${notes}`;
+  let name = namesKnown.get(key);
+  if (name === undefined) {
+    const named = tuningsOf(setup.instrument).find(t => t.tuning.join() === notes);
+    name = named?.name ?? [...setup.tuning].reverse().map(openStringNote).join(' ');
+    namesKnown.set(key, name);
+  }
+  return name;
 }
 
 /**
