@@ -324,7 +324,7 @@ function lowestOf(setup: Setup, { places }: Companion): number | undefined {
   return low && noteAt(setup, low.string, low.fret);
 }
 
-const NO_PLACES: readonly Place[] = [];
+export const NO_PLACES: readonly Place[] = [];
 
 /** Reluctance to have a bass less than a fifth under the melody: both blur; judgement. */
 const MUD = 1.2;

@@ -19,6 +19,7 @@ import {
   handStates,
   KNOWN,
   melodyPlaces,
+  NO_PLACES,
   told,
 } from './candidates';
 import type { CompanionOnset } from './companions';
@@ -454,8 +455,8 @@ export function handEdge(
   most = Number.POSITIVE_INFINITY,
   costs?: Costs,
 ): number {
-  const before = from.companion?.places ?? NONE;
-  const after = to.companion?.places ?? NONE;
+  const before = from.companion?.places ?? NO_PLACES;
+  const after = to.companion?.places ?? NO_PLACES;
   if (layer.melodyHeld && !heldOnAs(from, to, to.melody, from.melody)) return Number.POSITIVE_INFINITY;
   const gone = before.length - after.length;
   const goesOn = layer.companionHeld && to.companion !== undefined;
@@ -514,8 +515,6 @@ export function handEdge(
   }
   return cost + told(costs, 'moves', motion * hurry + shift);
 }
-
-const NONE: readonly Place[] = [];
 
 /** Whether a note is the same that was held before, and under the same finger. */
 function heldOnAs(

@@ -112,7 +112,6 @@ export function planShapes(source: Tune, plan: TunePlan): Progression {
   const tune = transposeTune(source, plan.transposition);
   const starts = measureStarts(tune.measures);
   const chords: ProgressionChord[] = [];
-  const known = new Map<string, readonly Shape[]>();
   const strokes = plan.pattern ? parsePattern(plan.pattern, setup.tuning.length) : undefined;
   const plucked = strokes && !('error' in strokes) ? stringsOf(strokes) : [];
   const searched = { ...searchWishes(wishes), ...(plucked.length && { plucked }) };
@@ -128,11 +127,7 @@ export function planShapes(source: Tune, plan: TunePlan): Progression {
     const measure = starts.findLastIndex((start, i) => start <= span.at && i < tune.measures.length);
     const fifths = keyFifths(transposeKey(tune.measures[measure]!.key, -setup.capo));
     const chord = transposeChord(parseChord(span.symbol)!, -setup.capo, fifths);
-    let candidates = known.get(chord.symbol);
-    if (!candidates) {
-      candidates = candidateShapes(chord, setup, hand, searched, CANDIDATES);
-      known.set(chord.symbol, candidates);
-    }
+    const candidates = candidateShapes(chord, setup, hand, searched, CANDIDATES);
     const byHand = chosenText ? chosenShape(chosenText, setup, hand) : undefined;
     chords.push({
       ids: [span.id],

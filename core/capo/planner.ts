@@ -140,7 +140,6 @@ interface Ground {
   /** Pitch classes of the open strings that carry a bass. */
   openClasses: readonly number[];
   lengths: Map<number, number>;
-  shapesOf: Map<string, readonly Shape[]>;
   lies: Map<string, MelodyLie | undefined>;
 }
 
@@ -174,7 +173,6 @@ function groundOf(tune: Tune, wishes: KeyWishes): Ground {
       .slice(wishes.setup.tuning.length > 4 ? 3 : 2)
       .map(name => pitchClassOf(name.replace(/-?\d+$/, ''))),
     lengths: melodyLengths(tune),
-    shapesOf: new Map(),
     lies: new Map(),
   };
 }
@@ -184,18 +182,13 @@ function shapesAt(ground: Ground, chord: Chord, setup: Setup): readonly Shape[] 
   const { hand, noBarre } = ground.wishes;
   // A partial capo changes the open notes against the stopped ones, so its shapes are its own.
   const own = setup.capoStrings && setup.capo > 0;
-  const key = `${chord.symbol} ${own ? setup.capo : ''}`;
-  let found = ground.shapesOf.get(key);
-  if (!found) {
-    found = candidateShapes(
-      chord,
-      own ? setup : withCapo(setup, 0),
-      hand,
-      noBarre ? { noBarre } : {},
-      SHAPES_PER_CHORD,
-    );
-    ground.shapesOf.set(key, found);
-  }
+  const found = candidateShapes(
+    chord,
+    own ? setup : withCapo(setup, 0),
+    hand,
+    noBarre ? { noBarre } : {},
+    SHAPES_PER_CHORD,
+  );
   if (setup.capo === 0 || own) return found;
   return found.map(shape => {
     const effort = gripEffort(setup, hand, shape.grip, dutiesOf(shape.frets));
