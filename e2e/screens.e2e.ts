@@ -109,21 +109,32 @@ test('taking a tune off the shelf can be undone', async ({ page }) => {
   await expect(page.getByRole('button', { name: 'Close this message' })).toBeVisible();
   await page.getByRole('button', { name: 'Put it back' }).click();
   await expect(page.getByRole('link', { name: 'Clementine' })).toBeVisible();
-  // By keyboard: the menu of a row, opened for the first time, leads into it and back to its button.
-  const more = page.getByRole('button', { name: 'More for Clementine' });
-  for (let time = 0; time < 2; time++) {
-    await more.focus();
-    await page.keyboard.press('Enter');
-    const item = page.getByRole('menuitem', { name: 'Take off the shelf' });
-    await expect(item).toBeVisible();
-    // The focus goes into the menu a moment after it is seen.
-    await expect(async () => {
-      await page.keyboard.press('ArrowDown');
-      await expect(item).toBeFocused({ timeout: 500 });
-    }).toPass();
-    await page.keyboard.press('Escape');
-    await expect(more).toBeFocused();
-  }
+  // By keyboard: a menu, opened for the first time and again, leads into it and back to its button.
+  for (const [name, what] of [
+    ['More for Clementine', 'Take off the shelf'],
+    ['Studio', 'Export the whole studio'],
+  ] as const)
+    for (let time = 0; time < 2; time++) {
+      const button = page.getByRole('button', { name });
+      await button.focus();
+      await page.keyboard.press('Enter');
+      const item = page.getByRole('menuitem', { name: what });
+      await expect(item).toBeVisible();
+      // The focus goes into the menu a moment after it is seen.
+      await expect(async () => {
+        await page.keyboard.press('ArrowDown');
+        await expect(page.getByRole('menuitem').and(page.locator(':focus'))).toHaveCount(1, { timeout: 500 });
+      }).toPass();
+      await page.keyboard.press('Escape');
+      await expect(button).toBeFocused();
+    }
+});
+
+test('a menu of the shelf that can not be loaded says so', async ({ page }) => {
+  await page.route('**/menus-*.js', route => route.abort());
+  await page.goto('/');
+  await page.getByRole('button', { name: 'Studio' }).click();
+  await expect(page.getByText('a part of the app could not be loaded')).toBeVisible();
 });
 
 test('every main view is free of accessibility faults, lamp on and off', async ({ page }) => {

@@ -149,7 +149,7 @@ function KeepPattern({ text, meter }: { text: string; meter: Meter }) {
 function ForgetPattern({ pattern: { id, name } }: { pattern: OwnPattern }) {
   const forget = useStoreChange(async () => {
     const restore = await removeOne('patterns', id);
-    offerPuttingBack(`${name} was taken out of the list`, restore);
+    await offerPuttingBack(`${name} was taken out of the list`, restore);
   });
   return (
     <Button size="compact-sm" variant="subtle" loading={forget.isPending} onClick={() => forget.mutate()}>

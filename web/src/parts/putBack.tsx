@@ -1,11 +1,11 @@
 import { Button } from '@mantine/core';
-import { notifications } from '@mantine/notifications';
 
 /** Milliseconds for which what was taken away can be put back by a click. */
 const WAIT = 12_000;
 
 /** Says that something was taken away, with the way back. */
-export function offerPuttingBack(title: string, putBack: () => Promise<unknown>): void {
+export async function offerPuttingBack(title: string, putBack: () => Promise<unknown>): Promise<void> {
+  const { notifications } = await import('@mantine/notifications');
   const id = notifications.show({
     autoClose: WAIT,
     title,

@@ -32,7 +32,7 @@ export function ArrangementList({ entries }: { entries: readonly ArrangementEntr
   });
   const remove = useStoreChange(async ({ id, name, label }: ArrangementEntry) => {
     await copyOf('arrangements', id).save();
-    offerPuttingBack(`${name ?? label} was taken away`, await removeArrangement(id));
+    await offerPuttingBack(`${name ?? label} was taken away`, await removeArrangement(id));
   });
   const trouble = rename.error ?? duplicate.error ?? remove.error;
   return (

@@ -25,13 +25,18 @@ export function NotFound({ what }: { what: 'page' | 'tune' | 'arrangement' | 'fi
   );
 }
 
+/** What the browsers say, each in its own words and with an address, where a file of the app did not come. */
+const NOT_LOADED = /dynamically imported module|module script failed/i;
+
 /** Shown when a screen breaks: nothing stored is touched. */
 export function Trouble() {
   const error = useRouteError();
   const text = isRouteErrorResponse(error)
     ? error.statusText
     : error instanceof Error
-      ? error.message
+      ? NOT_LOADED.test(error.message)
+        ? 'a part of the app could not be loaded. Is its server still there?'
+        : error.message
       : 'unknown trouble';
   return (
     <div className={common.frame}>

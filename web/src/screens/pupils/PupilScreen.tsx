@@ -93,7 +93,7 @@ function PupilPage({ pupil, copy }: { pupil: Pupil; copy: Copy<'pupils'> }) {
   });
   const remove = useStoreChange(async () => {
     const restore = await removePupil(pupil.id);
-    offerPuttingBack(`${pupil.name} was taken out of the studio`, restore);
+    await offerPuttingBack(`${pupil.name} was taken out of the studio`, restore);
     navigate('/pupils');
   });
   const trouble = learnings.error ?? sittings.error ?? takeIn.error ?? remove.error;

@@ -1,28 +1,8 @@
-import {
-  ActionIcon,
-  Alert,
-  Button,
-  Group,
-  Loader,
-  Menu,
-  Popover,
-  Text,
-  TextInput,
-  Title,
-} from '@mantine/core';
+import { ActionIcon, Alert, Button, Group, Text, TextInput, Title } from '@mantine/core';
 import { useCallbackRef } from '@mantine/hooks';
-import {
-  IconDotsVertical,
-  IconDownload,
-  IconPlus,
-  IconSearch,
-  IconTrash,
-  IconUpload,
-  IconWaveSine,
-} from '@tabler/icons-react';
+import { IconDotsVertical, IconPlus, IconSearch } from '@tabler/icons-react';
 import { measureElement, useWindowVirtualizer, windowScroll } from '@tanstack/react-virtual';
 import { type DragEvent, lazy, memo, Suspense, useDeferredValue, useMemo, useRef, useState } from 'react';
-import { flushSync } from 'react-dom';
 import { Link } from 'react-router';
 import { useShelf, useStoreChange } from '../../data/queries';
 import { removeDemo, removeTune, type ShelfEntry, storeWords } from '../../data/store';
@@ -32,13 +12,12 @@ import { Contour } from '../../parts/Contour';
 import { Masthead } from '../../parts/Masthead';
 import { offerPuttingBack } from '../../parts/putBack';
 import common from '../../theme/common.module.css';
+import { OpensLater } from './OpensLater';
 import { SetAsideNotice } from './SetAsideNotice';
 import styles from './Shelf.module.css';
 import { useFiles } from './useFiles';
 
 const ImportDialog = lazy(async () => ({ default: (await import('./ImportDialog')).ImportDialog }));
-
-const TodayList = lazy(async () => ({ default: (await import('./TodayList')).TodayList }));
 
 const NO_ENTRIES: ShelfEntry[] = [];
 
@@ -52,7 +31,7 @@ export function Shelf() {
   const wanted = useDeferredValue(search.trim().toLowerCase());
   const remove = useStoreChange(async (entry: ShelfEntry) => {
     const restore = await removeTune(entry.id);
-    offerPuttingBack(`${entry.title} was taken off the shelf`, async () => {
+    await offerPuttingBack(`${entry.title} was taken off the shelf`, async () => {
       await restore();
       await shelf.refetch();
     });
@@ -160,36 +139,24 @@ const ShelfHead = memo(function ShelfHead({
 }) {
   return (
     <Masthead title="Velvet Porch" under="The shelf: tunes and songs">
-      <Popover position="bottom-end" width={320} shadow="md">
-        <Popover.Target>
-          <Button variant="transparent" c="var(--on-velvet)">
+      <OpensLater
+        button={
+          <Button variant="transparent" c="var(--on-velvet)" aria-haspopup="dialog">
             Today
           </Button>
-        </Popover.Target>
-        <Popover.Dropdown>
-          <Suspense fallback={<Loader size="sm" aria-label="Reading the day" />}>
-            <TodayList />
-          </Suspense>
-        </Popover.Dropdown>
-      </Popover>
-      <Menu position="bottom-end">
-        <Menu.Target>
-          <Button variant="transparent" c="var(--on-velvet)">
+        }
+      >
+        {({ TodayPopover }, opens) => <TodayPopover {...opens} />}
+      </OpensLater>
+      <OpensLater
+        button={
+          <Button variant="transparent" c="var(--on-velvet)" aria-haspopup="menu">
             Studio
           </Button>
-        </Menu.Target>
-        <Menu.Dropdown>
-          <Menu.Item leftSection={<IconDownload size={16} />} onClick={() => onExport()}>
-            Export the whole studio
-          </Menu.Item>
-          <Menu.Item leftSection={<IconWaveSine size={16} />} component={Link} to="/tuner">
-            Tuner
-          </Menu.Item>
-          <Menu.Item leftSection={<IconUpload size={16} />} onClick={onOpen}>
-            Open files (ABC, ChordPro, MusicXML, MIDI, bundle)
-          </Menu.Item>
-        </Menu.Dropdown>
-      </Menu>
+        }
+      >
+        {({ StudioMenu }, opens) => <StudioMenu {...opens} onExport={onExport} onOpen={onOpen} />}
+      </OpensLater>
     </Masthead>
   );
 });
@@ -345,42 +312,15 @@ const TuneRow = memo(function TuneRow({
           </div>
         ))}
       </div>
-      <RowMenu entry={entry} onRemove={onRemove} />
+      <OpensLater
+        button={
+          <ActionIcon variant="subtle" aria-label={`More for ${entry.title}`} aria-haspopup="menu">
+            <IconDotsVertical size={18} />
+          </ActionIcon>
+        }
+      >
+        {({ TuneMenu }, opens) => <TuneMenu {...opens} onRemove={() => onRemove(entry)} />}
+      </OpensLater>
     </>
   );
 });
-
-/** What can be done with a tune; the menu itself is made when it is first opened, as there is one for each row. */
-function RowMenu({ entry, onRemove }: { entry: ShelfEntry; onRemove: (entry: ShelfEntry) => void }) {
-  /** Not known until it is first asked for. */
-  const [opened, setOpened] = useState<boolean>();
-  const target = useRef<HTMLButtonElement>(null);
-  const openFirst = () => {
-    // The menu stands closed for a moment, with the focus on its button: so it goes back there afterwards.
-    flushSync(() => setOpened(false));
-    target.current?.focus();
-    setOpened(true);
-  };
-  const button = (
-    <ActionIcon
-      ref={target}
-      variant="subtle"
-      aria-label={`More for ${entry.title}`}
-      aria-haspopup="menu"
-      onClick={opened === undefined ? openFirst : undefined}
-    >
-      <IconDotsVertical size={18} />
-    </ActionIcon>
-  );
-  if (opened === undefined) return button;
-  return (
-    <Menu position="bottom-end" opened={opened} onChange={setOpened}>
-      <Menu.Target>{button}</Menu.Target>
-      <Menu.Dropdown>
-        <Menu.Item c="var(--cranberry)" leftSection={<IconTrash size={16} />} onClick={() => onRemove(entry)}>
-          Take off the shelf
-        </Menu.Item>
-      </Menu.Dropdown>
-    </Menu>
-  );
-}

@@ -1,4 +1,3 @@
-import { notifications } from '@mantine/notifications';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { RejectedRecord } from '#core/formats/bundle';
@@ -17,7 +16,8 @@ export interface WaitingBundle {
 /** Largest file that is read: far beyond any studio, far below what hangs a browser. */
 const MOST_BYTES = 60_000_000;
 
-function refuse(name: string, message: string): void {
+async function refuse(name: string, message: string): Promise<void> {
+  const { notifications } = await import('@mantine/notifications');
   notifications.show({
     color: 'cranberry',
     autoClose: false,
@@ -51,7 +51,7 @@ export function useFiles() {
     for (const file of files) {
       try {
         if (file.size > MOST_BYTES) {
-          refuse(
+          await refuse(
             file.name,
             `it has ${Math.round(file.size / 1e6)} MB; files up to ${MOST_BYTES / 1e6} MB are read`,
           );
@@ -75,7 +75,7 @@ export function useFiles() {
         }
         const { readBundle } = await import('#core/formats/bundle');
         const result = readBundle(text);
-        if (result.error !== undefined) refuse(file.name, result.error);
+        if (result.error !== undefined) await refuse(file.name, result.error);
         else
           bundles.push({
             name: file.name,
@@ -83,7 +83,7 @@ export function useFiles() {
             rejected: result.rejected,
           });
       } catch (cause) {
-        refuse(file.name, storeWords(cause));
+        await refuse(file.name, storeWords(cause));
       }
     }
     setWaiting(before => [...before, ...bundles]);

@@ -55,7 +55,7 @@ export function VersionsPanel(props: VersionsPanelProps) {
   );
   const forget = useStoreChange(async ({ id, label }: Snapshot) => {
     show(undefined);
-    offerPuttingBack(`The version “${label}” was taken away`, await removeSnapshot(id));
+    await offerPuttingBack(`The version “${label}” was taken away`, await removeSnapshot(id));
   });
   const trouble = snapshots.error ?? keep.error ?? forget.error;
   const numbers = measureNumbers(arrangement.measures);
