@@ -34,7 +34,7 @@ export interface Rendering {
 const TAIL = 2.5;
 
 /** How each instrument speaks, and where its body resonates (Hz): judgement by ear and by size. */
-const TONES: Record<InstrumentId, StringTone & { body: number[] }> = {
+const TONES: Record<InstrumentId, StringTone & { body: [air: number, top: number] }> = {
   guitar: { sustain: 6, damping: 0.32, pluckPoint: 0.19, softness: 0.45, body: [105, 205] },
   'twelve-string': { sustain: 5.5, damping: 0.28, pluckPoint: 0.17, softness: 0.35, body: [105, 205] },
   'seven-string': { sustain: 6, damping: 0.32, pluckPoint: 0.19, softness: 0.45, body: [100, 200] },
@@ -53,7 +53,13 @@ const TONES: Record<InstrumentId, StringTone & { body: number[] }> = {
 };
 
 /** A guitar with nylon strings: rounder, and sooner silent. */
-const NYLON = { sustain: 3.6, damping: 0.45, pluckPoint: 0.24, softness: 0.75, body: [100, 195] };
+const NYLON: StringTone & { body: [number, number] } = {
+  sustain: 3.6,
+  damping: 0.45,
+  pluckPoint: 0.24,
+  softness: 0.75,
+  body: [100, 195],
+};
 
 /** Two strings of a pair are never quite alike: each is off by cents, and plucked at a slightly other point. */
 const PAIR = [
@@ -93,7 +99,7 @@ export class Renderer {
   readonly length: number;
   private readonly plucks: Waiting[] = [];
   private readonly clicks: { onset: number; accented: boolean; beat: number }[];
-  private readonly resonances: Resonance[];
+  private readonly body: Body;
   private sounding: SoundingPluck[] = [];
   private next = 0;
   private at = 0;
@@ -111,7 +117,7 @@ export class Renderer {
     const instrument = INSTRUMENTS[setup.instrument];
     const nylon = options.strings === 'nylon' && instrument.id === 'guitar';
     const tone = nylon ? NYLON : TONES[instrument.id];
-    this.resonances = tone.body.map(frequency => new Resonance(frequency, sampleRate));
+    this.body = new Body(tone.body, sampleRate);
     this.clicks = [...countIn, ...(click ? performance.clicks : [])]
       .map(c => ({ ...c, onset: this.musicStart + sampleAt(c.time, sampleRate) }))
       .sort((a, b) => a.onset - b.onset);
@@ -176,8 +182,7 @@ export class Renderer {
     }
     this.sounding = this.sounding.filter(voice => !voice.over);
     this.at = to;
-    const dry = out.slice();
-    for (const resonance of this.resonances) resonance.add(dry, out);
+    this.body.sound(out);
     this.count(out, from, to);
     soften(out);
     return out;
@@ -200,7 +205,7 @@ export class Renderer {
   }
 
   private seek(at: number): void {
-    for (const resonance of this.resonances) resonance.reset();
+    this.body.rest();
     this.next = this.plucks.findIndex(({ pluck }) => pluck.onset >= at);
     if (this.next < 0) this.next = this.plucks.length;
     this.sounding = this.plucks
@@ -219,40 +224,65 @@ export function renderPerformance(performance: Performance, setup: Setup, option
   return { samples: renderer.render(0, length), sampleRate: options.sampleRate, musicStart, musicEnd };
 }
 
-/** One resonance of a body (the air's or the top's), a band-pass that goes on from piece to piece. */
-class Resonance {
-  private readonly b0: number;
-  private readonly a1: number;
-  private readonly a2: number;
-  private state = [0, 0, 0, 0];
+/** A band-pass and what it is in the midst of. */
+interface Resonance {
+  b0: number;
+  a1: number;
+  a2: number;
+  y1: number;
+  y2: number;
+}
 
-  constructor(frequency: number, sampleRate: number) {
-    const omega = (2 * Math.PI * frequency) / sampleRate;
-    const alpha = Math.sin(omega) / (2 * 3.5);
-    const a0 = 1 + alpha;
-    this.b0 = alpha / a0;
-    this.a1 = (-2 * Math.cos(omega)) / a0;
-    this.a2 = (1 - alpha) / a0;
+function resonance(frequency: number, sampleRate: number): Resonance {
+  const omega = (2 * Math.PI * frequency) / sampleRate;
+  const alpha = Math.sin(omega) / (2 * 3.5);
+  const a0 = 1 + alpha;
+  return { b0: alpha / a0, a1: (-2 * Math.cos(omega)) / a0, a2: (1 - alpha) / a0, y1: 0, y2: 0 };
+}
+
+/** The two resonances of a body, the air's and the top's, that go on from piece to piece. */
+class Body {
+  private readonly air: Resonance;
+  private readonly top: Resonance;
+  private x1 = 0;
+  private x2 = 0;
+
+  constructor([air, top]: readonly [number, number], sampleRate: number) {
+    this.air = resonance(air, sampleRate);
+    this.top = resonance(top, sampleRate);
   }
 
   /** Adds the warmth of the body to the sound of the strings. */
-  add(dry: Float32Array, out: Float32Array): void {
-    const { b0, a1, a2 } = this;
-    let [x1, x2, y1, y2] = this.state as [number, number, number, number];
-    for (let n = 0; n < dry.length; n++) {
-      const x = dry[n]!;
+  sound(out: Float32Array): void {
+    const { air, top } = this;
+    const { b0, a1, a2 } = air;
+    const { b0: c0, a1: d1, a2: d2 } = top;
+    let { x1, x2 } = this;
+    let { y1, y2 } = air;
+    let { y1: z1, y2: z2 } = top;
+    // Both in one pass: each waits for its own last sample, and the other is worked out meanwhile.
+    for (let n = 0; n < out.length; n++) {
+      const x = out[n]!;
       const y = b0 * (x - x2) - a1 * y1 - a2 * y2;
+      const z = c0 * (x - x2) - d1 * z1 - d2 * z2;
       x2 = x1;
       x1 = x;
       y2 = y1;
       y1 = y;
-      out[n]! += 0.8 * y;
+      z2 = z1;
+      z1 = z;
+      out[n] = Math.fround(x + 0.8 * y) + 0.8 * z;
     }
-    this.state = [x1, x2, y1, y2];
+    Object.assign(this, { x1, x2 });
+    Object.assign(air, { y1, y2 });
+    Object.assign(top, { y1: z1, y2: z2 });
   }
 
-  reset(): void {
-    this.state = [0, 0, 0, 0];
+  /** Nothing of what sounded before rings on. */
+  rest(): void {
+    Object.assign(this, { x1: 0, x2: 0 });
+    Object.assign(this.air, { y1: 0, y2: 0 });
+    Object.assign(this.top, { y1: 0, y2: 0 });
   }
 }
 

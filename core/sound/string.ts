@@ -144,32 +144,56 @@ export class SoundingPluck {
       }
   }
 
-  /** Sounds on at the length that the string has now. */
+  /** Sounds on at the length that the string has now: as plucked, then freely, then damped. */
   private sound(out: Float32Array | undefined, from: number, end: number): void {
-    const { line, mask, side, middle, gain, dampedGain, burst: plucked, whole } = this;
-    const { release, onset } = this.pluck;
+    const { onset, release } = this.pluck;
+    this.strike(out, from, Math.min(end, onset + this.burst.length));
+    // What is heard was damped a period ago.
+    this.ring(out, from, Math.min(end, release + this.whole), this.gain);
+    this.ring(out, from, end, this.dampedGain);
+  }
+
+  /** The first period, as it was plucked. */
+  private strike(out: Float32Array | undefined, from: number, end: number): void {
+    const { line, mask, side, middle, burst: plucked } = this;
+    const { onset } = this.pluck;
+    for (; this.n < end; this.n++) {
+      const { n } = this;
+      const sample = plucked[n - onset]!;
+      if (out && n >= from) out[n - from]! += sample;
+      line[(n - onset) & mask] = side * (sample + this.x2) + middle * this.x1;
+      this.x2 = this.x1;
+      this.x1 = sample;
+    }
+  }
+
+  /** What comes round of what the low-pass gave a period ago. */
+  private ring(out: Float32Array | undefined, from: number, end: number, gain: number): void {
+    if (this.n >= end) return;
+    const { line, mask, side, middle, whole } = this;
+    const { onset } = this.pluck;
     const [h0, h1, h2, h3] = this.taps;
     let { n, x1, x2 } = this;
-    // What the low-pass gave a period ago, from the newest on.
-    let at = n - onset - whole;
+    let to = n - onset;
+    let at = to - whole;
+    // From the newest on.
     let y1 = line[(at - 1) & mask]!;
     let y2 = line[(at - 2) & mask]!;
     let y3 = line[(at - 3) & mask]!;
-    for (; n < end; n++, at++) {
+    for (; n < end; n++, at++, to++) {
       const y0 = line[at & mask]!;
-      const sample =
-        n - onset < plucked.length
-          ? plucked[n - onset]!
-          : (h0 * y0 + h1 * y1 + h2 * y2 + h3 * y3) * (n - whole < release ? gain : dampedGain);
+      const sample = (h0 * y0 + h1 * y1 + h2 * y2 + h3 * y3) * gain;
       y3 = y2;
       y2 = y1;
       y1 = y0;
       if (out && n >= from) out[n - from]! += sample;
-      line[(n - onset) & mask] = side * (sample + x2) + middle * x1;
+      line[to & mask] = side * (sample + x2) + middle * x1;
       x2 = x1;
       x1 = sample;
     }
-    Object.assign(this, { n, x1, x2 });
+    this.n = n;
+    this.x1 = x1;
+    this.x2 = x2;
   }
 }
 
