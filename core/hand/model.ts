@@ -334,66 +334,85 @@ export function gripsFor(
   // Stable sort: by fret, and within a fret from the thick string to the thin one, as fingers lie.
   held.sort((a, b) => a.fret - b.fret);
   if (hand.slide) return barOver(duties, held, fixed);
-  const grips: FingerPlacement[][] = [];
-  const grip: FingerPlacement[] = [];
-  const table = reachTable(hand);
-
-  const covers = (finger: number, fret: number, from: number, to: number): boolean => {
-    for (let string = from; string <= to; string++) {
-      const duty = duties[string - 1]!;
-      if (duty === 'free') continue;
-      if (duty === 'muted') {
-        if (finger !== 1) return false;
-      } else if (duty < fret || (finger !== 1 && duty !== fret)) return false;
-    }
-    return true;
-  };
-
-  const place = (places: readonly Place[], index: number, lowestFinger: number, thumb: boolean): void => {
-    if (index === places.length) {
-      grips.push(grip.slice());
-      return;
-    }
-    const first = places[index]!;
-    for (let finger = lowestFinger; finger <= 4; finger++) {
-      for (let end = index; end < places.length && places[end]!.fret === first.fret; end++) {
-        const thin = places[end]!.string;
-        if (end > index && !covers(finger, first.fret, thin, first.string)) break;
-        if (thumb && first.string - thin >= BARRE_WITH_THUMB) break;
-        const pinned = fixed.size > 0 ? fixed.get(places[end]!.string) : undefined;
-        if (pinned !== undefined && pinned !== finger) break;
-        const placement: FingerPlacement = {
-          finger: finger as Finger,
-          fret: first.fret,
-          from: thin,
-          to: first.string,
-        };
-        let reachable = true;
-        for (const other of grip) {
-          if (placementSpan(setup, other, placement) <= table[6 * other.finger + finger]!.limit) continue;
-          reachable = false;
-          break;
-        }
-        if (!reachable) continue;
-        grip.push(placement);
-        place(places, end + 1, finger + 1, thumb);
-        grip.pop();
-      }
-    }
-  };
-  place(held, 0, 1, false);
+  const search: GripSearch = { setup, duties, fixed, table: reachTable(hand), grips: [], grip: [] };
+  placeFingers(search, held, 0, 1, false);
   const thickest = held.find(p => p.string === setup.tuning.length);
   const pinnedThick = thickest && fixed.get(thickest.string);
   if (hand.thumb && thickest && (pinnedThick === undefined || pinnedThick === THUMB)) {
-    grip.push({ finger: THUMB, fret: thickest.fret, from: thickest.string, to: thickest.string });
-    place(
-      held.filter(p => p !== thickest),
-      0,
-      1,
-      true,
-    );
+    search.grip.push({ finger: THUMB, fret: thickest.fret, from: thickest.string, to: thickest.string });
+    const others = held.filter(p => p !== thickest);
+    placeFingers(search, others, 0, 1, true);
   }
-  return grips;
+  return search.grips;
+}
+
+/** A search for grips: what is asked, what was found, and the fingers that are down. */
+interface GripSearch {
+  setup: Setup;
+  duties: readonly StringDuty[];
+  fixed: ReadonlyMap<number, Finger>;
+  table: readonly Reach[];
+  grips: FingerPlacement[][];
+  grip: FingerPlacement[];
+}
+
+/** Whether a finger may lie over these strings at a fret. */
+function covers(
+  duties: readonly StringDuty[],
+  finger: number,
+  fret: number,
+  from: number,
+  to: number,
+): boolean {
+  for (let string = from; string <= to; string++) {
+    const duty = duties[string - 1]!;
+    if (duty === 'free') continue;
+    if (duty === 'muted') {
+      if (finger !== 1) return false;
+    } else if (duty < fret || (finger !== 1 && duty !== fret)) return false;
+  }
+  return true;
+}
+
+/** Puts fingers down on the places from an index on, in every way. */
+function placeFingers(
+  search: GripSearch,
+  places: readonly Place[],
+  index: number,
+  lowestFinger: number,
+  thumb: boolean,
+): void {
+  const { setup, duties, fixed, table, grip } = search;
+  if (index === places.length) {
+    search.grips.push(grip.slice());
+    return;
+  }
+  const first = places[index]!;
+  for (let finger = lowestFinger; finger <= 4; finger++) {
+    for (let end = index; end < places.length && places[end]!.fret === first.fret; end++) {
+      const thin = places[end]!.string;
+      if (end > index && !covers(duties, finger, first.fret, thin, first.string)) break;
+      if (thumb && first.string - thin >= BARRE_WITH_THUMB) break;
+      const pinned = fixed.size > 0 ? fixed.get(thin) : undefined;
+      if (pinned !== undefined && pinned !== finger) break;
+      const placement: FingerPlacement = {
+        finger: finger as Finger,
+        fret: first.fret,
+        from: thin,
+        to: first.string,
+      };
+      let reachable = true;
+      for (const other of grip) {
+        if (placementSpan(setup, other, placement) <= table[6 * other.finger + finger]!.limit) continue;
+        reachable = false;
+        break;
+      }
+      if (!reachable) continue;
+      grip.push(placement);
+      placeFingers(search, places, end + 1, finger + 1, thumb);
+      grip.pop();
+    }
+  }
 }
 
 /** The bar that stops all that is held; none where that lies at two frets, or an open string lies under it. */

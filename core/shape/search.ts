@@ -71,6 +71,17 @@ function windowTop(setup: Setup, reach: number, lowest: number): number {
   return fret;
 }
 
+/** Pitch classes as a bit each. */
+function bitsOf(classes: readonly number[]): number {
+  return classes.reduce((bits, pc) => bits | (1 << pc), 0);
+}
+
+function bitCount(bits: number): number {
+  let count = 0;
+  for (let left = bits; left; left &= left - 1) count += 1;
+  return count;
+}
+
 /** A way to finger a set of frets, with its effort. */
 export interface Fingering {
   grip: FingerPlacement[];
@@ -167,12 +178,19 @@ export function findShapes(chord: Chord, setup: Setup, hand: Hand, wishes: Shape
   // Notes as the shape names them: what sounds, less the capo.
   const open = setup.tuning.map((_, i) => noteAt(setup, i + 1, 0) - setup.capo);
   const stopped = setup.tuning.map((_, i) => noteAt(setup, i + 1, 1) - setup.capo - 1);
-  const classes = new Set(chordClasses(chord));
+  const classes = bitsOf(chordClasses(chord));
+  /** Of each string by fret: the bit of the pitch class, 0 where the chord does not have it. */
+  const sounds = stopped.map((note, i) =>
+    Array.from(
+      { length: Math.max(0, maxFret) + 1 },
+      (_, fret) => classes & (1 << mod12(fret ? note + fret : open[i]!)),
+    ),
+  );
   const bass = typeof wishes.bass === 'number' ? mod12(wishes.bass) : bassClass(chord);
   const rootClass = chordClasses(chord)[0]!;
   const essential = chord.degrees.filter(d => d.essential).map(d => mod12(rootClass + d.semitones));
   if (chord.bass) essential.push(bassClass(chord));
-  const required = [...new Set(essential)];
+  const required = bitsOf(essential);
   const topNote = wishes.topNote === undefined ? undefined : wishes.topNote - setup.capo;
   const fingers = hand.thumb ? 5 : 4;
   const mustBeOpen = setup.tuning.map((_, i) => wishes.openStrings?.includes(i + 1) ?? false);
@@ -182,7 +200,6 @@ export function findShapes(chord: Chord, setup: Setup, hand: Hand, wishes: Shape
 
   const finish = () => {
     let sounding = 0;
-    let present = 0;
     let lowest = Number.POSITIVE_INFINITY;
     let highest = -1;
     for (let i = 0; i < strings; i++) {
@@ -190,12 +207,10 @@ export function findShapes(chord: Chord, setup: Setup, hand: Hand, wishes: Shape
       if (fret === null || fret === undefined) continue;
       sounding += 1;
       const note = fret === 0 ? open[i]! : stopped[i]! + fret;
-      present |= 1 << mod12(note);
       lowest = Math.min(lowest, note);
       highest = Math.max(highest, note);
     }
     if (sounding < minStrings || sounding > maxStrings) return;
-    for (const pc of required) if (!(present & (1 << pc))) return;
     if (wishes.bass !== 'any' && mod12(lowest) !== bass) return;
     if (topNote !== undefined && highest !== topNote) return;
     const best = bestFingering(frets, setup, hand, wishes);
@@ -214,6 +229,7 @@ export function findShapes(chord: Chord, setup: Setup, hand: Hand, wishes: Shape
   /**
    * Walks from the thickest string to the thinnest, keeping to frets `low`…`high` with at least one at `low`.
    *
+   * @param missing pitch classes that must still sound, a bit each: no more than there are strings left
    * @param pending silent strings since the last sounding one: they are inner ones once a thinner string sounds
    * @param lowGroups fingers needed at least at `low`: one, or more where an open string parts the notes there
    * @param above fingers needed at least above it: neighbouring strings at one fret may share one
@@ -222,6 +238,7 @@ export function findShapes(chord: Chord, setup: Setup, hand: Hand, wishes: Shape
     index: number,
     low: number,
     high: number,
+    missing: number,
     started: boolean,
     inner: number,
     pending: number,
@@ -229,38 +246,55 @@ export function findShapes(chord: Chord, setup: Setup, hand: Hand, wishes: Shape
     parted: boolean,
     above: number,
   ) => {
+    if (bitCount(missing) > index + 1) return;
     if (index < 0) {
       if (lowGroups > 0 || low === 0) finish();
       return;
     }
     frets[index] = null;
-    if (!mustBeOpen[index])
-      walk(index - 1, low, high, started, inner, started ? pending + 1 : 0, lowGroups, parted, above);
+    if (!mustBeOpen[index] && (started || index >= minStrings))
+      walk(
+        index - 1,
+        low,
+        high,
+        missing,
+        started,
+        inner,
+        started ? pending + 1 : 0,
+        lowGroups,
+        parted,
+        above,
+      );
     const innerNow = started ? inner + pending : 0;
     if (innerNow > maxInnerMutes) return;
-    if (classes.has(mod12(open[index]!))) {
+    const here = sounds[index]!;
+    if (here[0]) {
       frets[index] = 0;
-      walk(index - 1, low, high, true, innerNow, 0, lowGroups, lowGroups > 0, above);
+      const left = missing & ~here[0];
+      walk(index - 1, low, high, left, true, innerNow, 0, lowGroups, lowGroups > 0, above);
     }
     if (low > 0 && !mustBeOpen[index]) {
       const thicker = index + 1 < strings ? frets[index + 1] : null;
       for (let fret = low; fret <= high; fret++) {
-        if (!classes.has(mod12(stopped[index]! + fret))) continue;
+        const bit = here[fret]!;
+        if (!bit) continue;
         const groups = fret > low ? lowGroups : lowGroups === 0 || parted ? lowGroups + 1 : lowGroups;
         const others = fret > low && fret !== thicker ? above + 1 : above;
         // Four fingers; one of them must at least come down at `low`.
         if (Math.max(1, groups) + others > fingers) continue;
         frets[index] = fret;
-        walk(index - 1, low, high, true, innerNow, 0, groups, fret === low ? false : parted, others);
+        const left = missing & ~bit;
+        walk(index - 1, low, high, left, true, innerNow, 0, groups, fret === low ? false : parted, others);
       }
     }
     frets[index] = null;
   };
 
-  walk(strings - 1, 0, 0, false, 0, 0, 0, false, 0);
+  walk(strings - 1, 0, 0, required, false, 0, 0, 0, false, 0);
   const reach = reachBetween(hand, 1, 4).limit;
   for (let low = minFret; low <= maxFret; low++) {
-    walk(strings - 1, low, Math.min(maxFret, windowTop(setup, reach, low)), false, 0, 0, 0, false, 0);
+    const high = Math.min(maxFret, windowTop(setup, reach, low));
+    walk(strings - 1, low, high, required, false, 0, 0, 0, false, 0);
   }
   shapes.sort((a, b) => a.cost - b.cost || shapeText(a.frets).localeCompare(shapeText(b.frets)));
   return wishes.limit ? shapes.slice(0, wishes.limit) : shapes;
