@@ -8,6 +8,8 @@ const HIGH = 7;
 const CROWDED = 0.1;
 /** Frets that it must at least go down by, where it still goes beyond that. */
 const LOWER = 4;
+/** Part of the crowded time that it must at least be rid of, where some is left; judgement. */
+const LESS_CROWDED = 0.5;
 /** What another key must save, moving the tune left aside; judgement. */
 const GAIN = 1;
 
@@ -36,7 +38,7 @@ export function otherKey(plans: readonly KeyPlan[]): OtherKey | undefined {
       plan =>
         plan.transposition !== 0 &&
         (!plan.octaveShift || own.octaveShift !== 0) &&
-        plan.crowded <= CROWDED &&
+        plan.crowded <= Math.max(CROWDED, own.crowded * LESS_CROWDED) &&
         (plan.melody.highestFret <= HIGH || plan.melody.highestFret <= own.melody.highestFret - LOWER),
     )
     .sort((a, b) => a.cost - b.cost)

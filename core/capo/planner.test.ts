@@ -9,7 +9,7 @@ import { chosenShape, shapeText, unusualEffort } from '../shape';
 import { committeeTunes } from '../testing/committee';
 import { oneIn } from '../testing/setup';
 import { tunes } from '../testing/tunes';
-import { melodyNotes, melodyRange, transposeTune } from '../tune';
+import { melodyNotes, melodyRange, type Tune, transposeTune } from '../tune';
 import {
   bandView,
   capoChart,
@@ -338,8 +338,8 @@ describe('for a beginner', () => {
 });
 
 describe('another key', () => {
-  const offered = (written: ReturnType<typeof tune>) =>
-    otherKey(planKeys(written, { setup: guitar, hand: DEFAULT_HAND, overBass: true }));
+  const offered = (written: Tune, beginner = false) =>
+    otherKey(planKeys(written, { setup: guitar, hand: DEFAULT_HAND, overBass: true, beginner }));
   it('is offered where no capo gives the written one room over a bass, with what it gains', () => {
     // Blow the Man Down, from memory: a tenth and more over the tonic of D, too wide for any capo.
     const shanty = 'A|"D"F2F A2A|d2d f2d|"D"B2B A2F|"A"E3 E2E|"A"E2E E2F|G2G B2A|"A"A2B A2F|"D"D3 D2|]';
@@ -350,6 +350,15 @@ describe('another key', () => {
     expect(found.other.melody.highestFret).toBeLessThan(found.own.melody.highestFret);
     expect(found.other.crowded).toBeLessThanOrEqual(0.1);
     expect(found.gains.join(' ')).toMatch(/the melody goes up to fret \d+ instead of \d+/);
+  });
+  it('is offered to a beginner too where it has half the trouble, though some is left', () => {
+    // In C it goes down among the bass strings to stay in first position.
+    const air = committeeTunes().find(({ title }) => title === 'Londonderry Air')!;
+    const { own, other } = offered(air, true)!;
+    expect(own.octaveShift).toBe(-12);
+    expect(other.octaveShift).toBe(0);
+    expect(other.melody.highestFret).toBeLessThanOrEqual(7);
+    expect(other.crowded).toBeLessThan(own.crowded / 2);
   });
   it('is not, where the written key has room', () => {
     expect(offered(tune('G', '"G"BdBG|"C"ceec|"D"dfdA|"G"G4|]'))).toBeUndefined();
