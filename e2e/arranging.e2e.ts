@@ -182,6 +182,24 @@ test('a texture is chosen by its name, and another key is planned where it has m
   await expect(texture).toHaveValue('rolling');
 });
 
+test('what is offered follows the level: a beginner’s air would go down among the bass strings', async ({
+  page,
+}) => {
+  await page.goto('/tune/demo-4');
+  await page.getByRole('button', { name: 'Arrange', exact: true }).waitFor();
+  const offer = page.getByRole('alert').filter({ hasText: 'has more room' });
+  await pick(page, 'Level', /^2/);
+  await expect(offer).toContainText('it keeps its octave, that C major gives up');
+  // The first level has no bass, and on the third the melody goes up the neck instead.
+  await pick(page, 'Level', /^1/);
+  await expect(offer).toHaveCount(0);
+  await pick(page, 'Level', /^2/);
+  await offer.getByRole('button', { name: /^Plan it in/ }).click();
+  await page.getByRole('button', { name: 'Arrange', exact: true }).click();
+  await expect(page.locator('.Ribbon-measure').first()).toBeVisible();
+  await expect(page.locator('.Masthead-masthead .Masthead-under').first()).toContainText('sounds G');
+});
+
 test('a tune in D is offered drop D, and is arranged in it', async ({ page }) => {
   await addTune(
     page,

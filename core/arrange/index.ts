@@ -369,7 +369,7 @@ function withoutGraces({ graces: _graces, graceBy: _by, ...note }: ScoreNote): S
 const LAST_RINGS = 'the last chord rings: the pattern strikes nothing more under the last note';
 
 /** The highest level that is planned for a beginner. */
-const BEGINNERS = 2;
+export const BEGINNERS: Level = 2;
 
 /** How much of the work is done after each part of it, about. */
 const DONE = { layers: 0.5, path: 0.75, fingers: 0.95 };

@@ -6,6 +6,7 @@ import {
   type ArrangeProblem,
   type ArrangeRequest,
   type ArrangeResult,
+  BEGINNERS,
   type TextureName,
   textureIn,
 } from '#core/arrange';
@@ -108,11 +109,19 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
   const strings = (planned?.setup ?? standardSetup(instrument)).tuning.length;
   const textured = style === 'fingerstyle' && strings > 4;
   const overBass = strings > 4 && (textured || style === 'chord-melody');
+  const beginner = level <= BEGINNERS;
+  // The first level has a melody alone.
+  const offering = overBass && level > 1 && !planned && capo === 'auto' && sings;
   const offers = useQuery({
-    queryKey: ['offers', objectMark(tune), instrument],
+    queryKey: ['offers', objectMark(tune), instrument, beginner],
     queryFn: () =>
-      arranger().offers(tune, { setup: standardSetup(instrument), hand: DEFAULT_HAND, overBass: true }),
-    enabled: overBass && !planned && capo === 'auto' && sings,
+      arranger().offers(tune, {
+        setup: standardSetup(instrument),
+        hand: DEFAULT_HAND,
+        overBass: true,
+        beginner,
+      }),
+    enabled: offering,
   });
 
   const asked = (): ArrangeRequest => ({
@@ -376,14 +385,14 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
                   onChange={v => setCapo(v)}
                 />
               )}
-              {overBass && !planned && capo === 'auto' && offers.data?.key && (
+              {offering && offers.data?.key && (
                 <OtherKeyNote
                   offer={offers.data.key}
                   action={`Plan it in ${keyName(offers.data.key.other.soundingKey)}`}
                   onAct={() => planAs(offers.data.key!.other)}
                 />
               )}
-              {overBass && !planned && capo === 'auto' && offers.data?.tuning && (
+              {offering && offers.data?.tuning && (
                 <OtherTuningNote offer={offers.data.tuning} onAct={() => planAs(offers.data.tuning!.other)} />
               )}
               {offers.error && (
