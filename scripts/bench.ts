@@ -97,13 +97,15 @@ add('all shapes of a chord, worst', Math.max(...searches), 20);
 
 // The best path through a progression.
 const BEST_PATH = 2;
+/** Many, as each takes so little that most of a few would be the compiler's. */
+const PATH_RUNS = 101;
 const candidates = ['C', 'Am', 'F', 'G'].map(symbol =>
   findShapes(parseChord(symbol)!, guitar, DEFAULT_HAND, { limit: 20 }),
 );
 const progression = Array.from({ length: 32 }, (_, i) => candidates[i % 4]!);
 add(
   'best path, 32 changes of 20 candidates',
-  timed(() => bestShapePath(guitar, progression), 15),
+  timed(() => bestShapePath(guitar, progression), PATH_RUNS),
   BEST_PATH,
 );
 
@@ -119,7 +121,7 @@ for (const [chordCount, shapeCount] of [
   const long = Array.from({ length: chordCount }, (_, i) => pool[i % 4]!);
   add(
     `  ${chordCount} changes of ${shapeCount} candidates`,
-    timed(() => bestShapePath(guitar, long), 15),
+    timed(() => bestShapePath(guitar, long), PATH_RUNS),
     (BEST_PATH * chordCount * shapeCount ** 2) / (32 * 20 ** 2),
   );
 }
@@ -146,7 +148,7 @@ const work = (measures: number) => {
         arrange(tune, { id: 'b', instrument: 'guitar', style: 'fingerstyle', capo: 'auto' }).arrangement!,
         tune,
       ),
-    5,
+    7,
   );
 };
 const ARRANGE = 150;
