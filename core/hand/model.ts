@@ -388,7 +388,10 @@ function placeFingers(
     return;
   }
   const first = places[index]!;
-  for (let finger = lowestFinger; finger <= 4; finger++) {
+  // No finger lies at two frets: one is left for each fret further up.
+  let further = 0;
+  for (let i = index + 1; i < places.length; i++) if (places[i]!.fret > places[i - 1]!.fret) further += 1;
+  for (let finger = lowestFinger; finger <= 4 - further; finger++) {
     for (let end = index; end < places.length && places[end]!.fret === first.fret; end++) {
       const thin = places[end]!.string;
       if (end > index && !covers(duties, finger, first.fret, thin, first.string)) break;

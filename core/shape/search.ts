@@ -187,6 +187,14 @@ export function findShapes(chord: Chord, setup: Setup, hand: Hand, wishes: Shape
     ),
   );
   const bass = typeof wishes.bass === 'number' ? mod12(wishes.bass) : bassClass(chord);
+  // The lowest note is the bass: the first string holds it, unless a thinner one may sound below.
+  const begins = sounds.map((bits, i) =>
+    bits.map((bit, fret) => {
+      const note = fret ? stopped[i]! + fret : open[i]!;
+      const below = stopped.some((thinner, k) => k < i && Math.min(open[k]!, thinner + 1) < note);
+      return wishes.bass === 'any' || bit === 1 << bass || below ? bit : 0;
+    }),
+  );
   const rootClass = chordClasses(chord)[0]!;
   const essential = chord.degrees.filter(d => d.essential).map(d => mod12(rootClass + d.semitones));
   if (chord.bass) essential.push(bassClass(chord));
@@ -267,7 +275,7 @@ export function findShapes(chord: Chord, setup: Setup, hand: Hand, wishes: Shape
       );
     const innerNow = started ? inner + pending : 0;
     if (innerNow > maxInnerMutes) return;
-    const here = sounds[index]!;
+    const here = started ? sounds[index]! : begins[index]!;
     if (here[0]) {
       frets[index] = 0;
       const left = missing & ~here[0];
