@@ -190,7 +190,7 @@ test('what is offered follows the level: a beginner’s air would go down among 
   const offer = page.getByRole('alert').filter({ hasText: 'has more room' });
   await pick(page, 'Level', /^2/);
   await expect(offer).toContainText('it keeps its octave, that C major gives up');
-  // The first level has no bass, and on the third the melody goes up the neck instead.
+  // The first level has no bass.
   await pick(page, 'Level', /^1/);
   await expect(offer).toHaveCount(0);
   await pick(page, 'Level', /^2/);
