@@ -251,6 +251,16 @@ const QUICK = 0.2;
 /** Reluctance to stay on a chord where another could pass. Judgement. */
 const NOT_PASSING = 3;
 
+/** What can sound with or under the melody at a moment, and the hand states there. */
+interface Considered extends Pick<Layer, 'states' | 'costsOf'> {
+  options: readonly Companion[];
+}
+
+/** All that an onset asks of what is struck there, but when. */
+function wishKey({ at: _at, end: _end, chord, next, passing, ...wish }: CompanionOnset) {
+  return { ...wish, chord: chord.symbol, next: next?.symbol, passing: passing?.map(({ symbol }) => symbol) };
+}
+
 /** Moments between two reports of progress. */
 const REPORT_EVERY = 32;
 
@@ -278,7 +288,10 @@ export function buildLayers(
   let noteIndex = 0;
   let onsetIndex = 0;
   let shapeIndex = -1;
-  let current: { onset: CompanionOnset; options: Companion[] } | undefined;
+  let current: { onset: CompanionOnset; options: readonly Companion[]; asked: string } | undefined;
+  /** A moment that comes again, as in a measure that does, asks for the very same states. */
+  const known = new Map<string, Considered>();
+  const shapeAsked = new Map<object, string>();
   const most = Math.min(strings, settings.voices) - 1;
   const { doubling = 'grips' } = settings;
   // A pick, and an index that brushes, take neighbouring strings; on four strings there is nothing to skip.
@@ -325,67 +338,82 @@ export function buildLayers(
     if (onset) onsetIndex += 1;
     if (!melody && !onset && !(current && at < current.onset.end)) continue;
 
-    let companionsAt: (place: Place | undefined) => readonly (Companion | undefined)[];
-    let companionHeld = false;
-    if (onset) {
-      // The thumb's last bass is chosen with the chord that closes over it.
-      const last = note === struck.at(-1) && melody?.at === at;
-      const closes = last && byFingers && (onset.role === 'root' || takesTurns(onset.role));
-      if (style === 'fingerstyle' && !closes) {
-        const options = bassCompanions(setup, { ...onset, frets: shape.frets, drones: settings.drones });
-        current = { onset, options };
-        companionsAt = () => options;
-      } else {
-        const options: Companion[] = [];
-        const byPlace = new Map<Place | undefined, Companion[]>();
-        const free = hurries(onset, noteIndex) ? { melodyNeeds: TOGETHER[settings.school] } : {};
-        for (const place of melody?.places ?? []) {
-          // Where strings are tuned open the deep open root closes, with the fifth if that is what they give.
-          const needsThird = last && !isOpenTo(setup, pitchClassOf(tune.key.tonic));
-          const wish = { ...onset, ...free, frets: shape.frets };
-          const own = grips(last ? { ...wish, strict: true, rests: true, last: needsThird } : wish, place);
-          byPlace.set(place, own);
-          options.push(...own);
-        }
-        current = { onset, options };
-        companionsAt = place => byPlace.get(place) ?? [undefined];
-      }
-    } else if (current && at < current.onset.end) {
-      companionHeld = true;
-      const held = [
-        ...new Map(current.options.filter(o => o.places.length).map(o => [placesKey(o.places), o])).values(),
-      ];
-      // A thumb's bass has a price of its own for being let go, and the grip of a pick is let go.
-      const free = held.map(option => ({
-        ...option,
-        cost: 0,
-        down: keepsBass ? frettedOf(option.places) : 0,
-      }));
-      const alone = keepsBass ? bassesOf(free) : [];
-      companionsAt = () => [...free, ...alone, undefined];
-    } else {
-      current = undefined;
-      companionsAt = () => [undefined];
+    const strikes = melody?.at === at;
+    const companionHeld = !onset && current !== undefined && at < current.onset.end;
+    if (!onset && !companionHeld) current = undefined;
+    const last = strikes && note === struck.at(-1);
+    const free = onset && hurries(onset, noteIndex) ? { melodyNeeds: TOGETHER[settings.school] } : {};
+    let shapeKey = shapeAsked.get(shape);
+    if (shapeKey === undefined) {
+      shapeKey = JSON.stringify([...shape.fingers, shape.frets, shape.byHand]);
+      shapeAsked.set(shape, shapeKey);
     }
-    const { states: all, costsOf } = handStates(memory, melody?.places ?? [], companionsAt, shape, {
-      wishes,
-      laying,
-      stops: melody?.at === at ? melody.stops : [],
-      oneStroke: settings.school === 'pick' && onset !== undefined && melody?.at === at,
-    });
-    // A pinned finger holds its note throughout, wherever the hand can.
-    const pinned = melody?.finger
-      ? all.filter(state => state.melody && state.fingers[state.melody.string - 1] === melody.finger)
-      : all;
-    const states = pinned.length ? pinned : all;
+    const asked = JSON.stringify([
+      melody && [melody.places, melody.finger, strikes && melody.stops],
+      shapeKey,
+      onset ? [wishKey(onset), free, last] : current?.asked,
+    ]);
+    let considered = known.get(asked);
+    if (!considered) {
+      let options: readonly Companion[] = [];
+      let companionsAt: (place: Place | undefined) => readonly (Companion | undefined)[] = () => [undefined];
+      if (onset) {
+        // The thumb's last bass is chosen with the chord that closes over it.
+        const closes = last && byFingers && (onset.role === 'root' || takesTurns(onset.role));
+        if (style === 'fingerstyle' && !closes) {
+          options = bassCompanions(setup, { ...onset, frets: shape.frets, drones: settings.drones });
+          companionsAt = () => options;
+        } else {
+          const byPlace = new Map<Place | undefined, Companion[]>();
+          for (const place of melody?.places ?? []) {
+            // Where strings are tuned open the deep open root closes, with the fifth if that is what they give.
+            const needsThird = last && !isOpenTo(setup, pitchClassOf(tune.key.tonic));
+            const wish = { ...onset, ...free, frets: shape.frets };
+            byPlace.set(
+              place,
+              grips(last ? { ...wish, strict: true, rests: true, last: needsThird } : wish, place),
+            );
+          }
+          options = [...byPlace.values()].flat();
+          companionsAt = place => byPlace.get(place) ?? [undefined];
+        }
+      } else if (current) {
+        const held = [
+          ...new Map(
+            current.options.filter(o => o.places.length).map(o => [placesKey(o.places), o]),
+          ).values(),
+        ];
+        // A thumb's bass has a price of its own for being let go, and the grip of a pick is let go.
+        const goesOn = held.map(option => ({
+          ...option,
+          cost: 0,
+          down: keepsBass ? frettedOf(option.places) : 0,
+        }));
+        const alone = keepsBass ? bassesOf(goesOn) : [];
+        companionsAt = () => [...goesOn, ...alone, undefined];
+      }
+      const { states: all, costsOf } = handStates(memory, melody?.places ?? [], companionsAt, shape, {
+        wishes,
+        laying,
+        stops: strikes ? melody.stops : [],
+        oneStroke: settings.school === 'pick' && onset !== undefined && strikes,
+      });
+      // A pinned finger holds its note throughout, wherever the hand can.
+      const pinned = melody?.finger
+        ? all.filter(state => state.melody && state.fingers[state.melody.string - 1] === melody.finger)
+        : all;
+      considered = { options, states: pinned.length ? pinned : all, costsOf };
+      known.set(asked, considered);
+    }
+    if (onset) current = { onset, options: considered.options, asked };
     const next = times[index + 1] ?? at + TICKS_PER_WHOLE / 4;
     layers.push({
       at,
       melody,
-      melodyHeld: melody !== undefined && melody.at < at,
+      melodyHeld: melody !== undefined && !strikes,
       onset,
       companionHeld,
-      rings: melody?.at === at ? (CUT_RING[laying] ?? 0) : 0,
+      rings: strikes ? (CUT_RING[laying] ?? 0) : 0,
       // A turn over several strings leaps by itself, a walking bass is weighed by its steps.
       line:
         onset !== undefined &&
@@ -395,8 +423,8 @@ export function buildLayers(
       keepsBass,
       walks: settings.bass === 'walking' && onset !== undefined && style === 'fingerstyle',
       leads: onset !== undefined && (onset.passing ?? layers.at(-1)?.onset?.passing) !== undefined,
-      states,
-      costsOf,
+      states: considered.states,
+      costsOf: considered.costsOf,
       seconds: Math.max(0.05, ticksToSeconds(next - at, tune.quartersPerMinute)),
     });
   }
@@ -487,7 +515,7 @@ export function handEdge(
   } else if (layer.walks) cost += told(costs, 'line', walkingStep(setup, from, to));
   if (layer.line && !layer.companionHeld && from.companion?.bass && to.companion?.bass)
     cost += told(costs, 'line', EDGE.leap * Math.max(0, leapOf(from, to) - FIFTH));
-  if (layer.rings && from.melody && to.melody && from.melody !== to.melody) {
+  if (layer.rings && from.melody && to.melody) {
     // The same string again cuts the note before short, and so does its finger where it is needed elsewhere.
     const finger = from.fingers[from.melody.string - 1];
     const needed = finger && to.byFinger[finger];
