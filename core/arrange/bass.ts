@@ -2,7 +2,7 @@
 import { bassClass, type Chord, chordClasses, classOfDegree } from '../chord';
 import { fretsOfClass, noteAt, type Setup } from '../instrument';
 import { type Key, mod12, pitchClassOf, scaleOf } from '../pitch';
-import type { Companion } from './candidates';
+import { CLASH, type Companion, clashes } from './candidates';
 import { dronesUnder } from './drones';
 
 /**
@@ -28,6 +28,8 @@ export interface BassWish {
   /** Chord that the bass leads into. */
   next?: Chord;
   key: Key;
+  /** The melody note that is struck with it (MIDI). */
+  under?: number | undefined;
   /** Whether open strings of the key may stand in, where the tuning is open to it; they may when left out. */
   drones?: boolean | undefined;
   /** Frets of the chord's shape, string 1 first. */
@@ -141,6 +143,7 @@ export function bassCompanions(setup: Setup, wish: BassWish): Companion[] {
   const strings = setup.tuning.length;
   const lowStrings = strings > 4 ? 3 : 2;
   const thinnest = strings - lowStrings + 1;
+  const root = bassClass(wish.chord);
   const third = classOfDegree(wish.chord, 3);
   const tones = chordClasses(wish.chord);
   const walks = wish.role === 'walk';
@@ -159,6 +162,8 @@ export function bassCompanions(setup: Setup, wish: BassWish): Companion[] {
           pitchClass === third && wish.role !== 'third' && !walks && noteAt(setup, string, fret) < LOW_THIRD
             ? MUDDY
             : 0;
+        const harsh =
+          wish.under !== undefined && pitchClass !== root && clashes(wish.under, pitchClass) ? CLASH : 0;
         // The root carries where it is deep.
         const high = wish.role === 'root' && string === thinnest ? HIGH_ROOT : 0;
         const octave = turn && fret === 0 && drones.includes(string);
@@ -171,6 +176,7 @@ export function bassCompanions(setup: Setup, wish: BassWish): Companion[] {
             (octave ? Math.min(OPEN_TURN, reluctance) : reluctance) +
             offCourse(string, fret) +
             mud +
+            harsh +
             high +
             (fret > 4 ? (fret - 4) * 0.35 : 0),
         });

@@ -1,4 +1,4 @@
-import { type Laying, melodyPlaceCost } from '../capo';
+import { firstPosition, type Laying, melodyPlaceCost } from '../capo';
 import type { Chord } from '../chord';
 import {
   type Finger,
@@ -13,6 +13,7 @@ import {
   totalEffort,
 } from '../hand';
 import { noteAt, type Place, placesOf, type Setup } from '../instrument';
+import { mod12 } from '../pitch';
 import type { CostPart, Costs } from '../score';
 import type { HeldShape } from './frame';
 
@@ -44,6 +45,9 @@ export interface HandState {
   fingers: (Finger | undefined)[];
   /** Placement of each finger, index 1–5. */
   byFinger: (FingerPlacement | undefined)[];
+  /** The melody note is held up the neck although it lies in first position, too; and is held there. */
+  away: boolean;
+  home: boolean;
   /** The companion's lowest note (MIDI), where it is a bass. */
   bassNote: number | undefined;
   /** Where the index finger lies, in mm from the nut; undefined with open strings only. */
@@ -271,8 +275,14 @@ export function handStates(
   };
 
   const states: HandState[] = [];
+  const reach = firstPosition(setup);
+  // What is to ring, or to lie up the neck, has no home.
+  const lowDown = laying === 'low' || laying === 'first-position';
   const melodyChoices: (Place | undefined)[] = melodies.length ? [...melodies] : [undefined];
-  for (const melody of melodyChoices)
+  for (const melody of melodyChoices) {
+    const home = melody !== undefined && melody.fret <= reach;
+    const away =
+      lowDown && !home && melodies.some(({ string, fret }) => string < melody!.string && fret < reach);
     for (const companion of companionsAt(melody)) {
       const places = companion?.places ?? NO_PLACES;
       if (melody && companion && inTheWay(setup, melody, companion)) continue;
@@ -294,6 +304,8 @@ export function handStates(
           fingers: rated.fingers,
           byFinger: rated.byFinger,
           position: rated.position,
+          away,
+          home,
           bassNote,
           known: held.known,
           cost: apart + held.cost,
@@ -305,6 +317,7 @@ export function handStates(
         });
       }
     }
+  }
   return {
     states: states.sort((a, b) => a.cost - b.cost),
     costsOf: ({ melody, companion, grip }) => {
@@ -330,6 +343,14 @@ export const NO_PLACES: readonly Place[] = [];
 const MUD = 1.2;
 /** Semitones of a fifth: what lies closer low down blurs. */
 export const FIFTH = 7;
+
+/**
+ * Whether a note lies a semitone under another, at whatever octave: a third under a fourth that waits for it. No interval
+ * is harsher (common practice of chord melody: no minor ninth under the melody).
+ */
+export const clashes = (over: number, under: number): boolean => mod12(over - under) === 1;
+/** Reluctance to strike such a note under the melody; judgement. */
+export const CLASH = 2;
 
 function muddy(setup: Setup, melody: Place, companion: Companion): boolean {
   const low = lowestOf(setup, companion);

@@ -144,6 +144,22 @@ describe('grips for fingers (common practice)', () => {
     expect(grip).toContain(61);
     expect(grip).toHaveLength(4);
   });
+  it('no third is put under the fourth that waits for it, and none is missed', () => {
+    const setup = standardSetup('guitar');
+    const [grip] = fingerGrips(
+      setup,
+      { chord: parseChord('G')!, rests: true, frets: [3, 3, 0, 0, 2, 3] },
+      { string: 2, fret: 1 },
+      3,
+    );
+    const notes = grip!.places.map(({ string, fret }) => noteAt(setup, string, fret));
+    expect(notes.map(mod12).sort()).toEqual([2, 7, 7]);
+    // With a pick and on four strings likewise: B flat over F, whose third is A.
+    for (const instrument of ['guitar', 'mandolin'] as const) {
+      const a = make(tuneOf('F', '"F"c4|"F"B4|"F"A4|]'), { school: 'pick' }, instrument);
+      expect(pairs(a).filter(({ interval }) => mod12(interval) === 1)).toEqual([]);
+    }
+  });
   it('a seventh that the shape has there comes before its root again: B7 is x21202', () => {
     const a = make(tuneOf('E', '"E"E4|"B7"F4|"B7"F4|"E"E4|'), {}, 'guitar');
     expect(a.setup.capo).toBe(0);

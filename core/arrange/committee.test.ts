@@ -45,6 +45,8 @@ describe('arrangements as a player counts them, over 68 traditional tunes, half 
     expect(of('basses heard to end before the next one, the next chord or the barline')).toBeLessThan(3);
     expect(of('a repeated note that changes finger for nothing')).toBeLessThan(3);
     expect(of('strokes of a finger that has plucked less than a fifth of a second before')).toBeLessThan(1);
+    expect(of('notes struck a semitone, at whatever octave, under the melody')).toBeLessThan(0.25);
+    expect(of('melody notes up the neck that lie in first position, too, as their neighbours do')).toBe(0);
     expect(of('measures played unlike an equal one before')).toBe(0);
   }, 120_000);
   it('chord melody on the mandolin: room under the melody, full grips, a close with root and third', () => {
@@ -71,6 +73,10 @@ describe('arrangements as a player counts them, over 68 traditional tunes, half 
     expect(of('two beats with nothing struck')).toBeLessThan(5);
     expect(of('a repeated note that changes finger for nothing')).toBeLessThan(2);
     expect(of('strokes of a finger that has plucked less than a fifth of a second before')).toBeLessThan(1);
+    expect(of('notes struck a semitone, at whatever octave, under the melody')).toBe(0);
+    expect(
+      of('melody notes up the neck that lie in first position, too, as their neighbours do'),
+    ).toBeLessThan(0.5);
     expect(of('measures played unlike an equal one before')).toBe(0);
   }, 120_000);
 });

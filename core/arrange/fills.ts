@@ -8,7 +8,7 @@ import { isDead, type PluckSchool, type ScoreMeasure, type ScoreNote, soundingAt
 import { isCompound, pulseTicks, TICKS_PER_WHOLE, ticksToSeconds } from '../time';
 import { added, fretInShape, inOrder, shapeAt } from './added';
 import { LOW_THIRD } from './bass';
-import { FIFTH, neighbours } from './candidates';
+import { clashes, FIFTH, neighbours } from './candidates';
 import type { Close } from './close';
 import { dronesUnder } from './drones';
 import { TOGETHER } from './grips';
@@ -137,7 +137,9 @@ export function fillGaps(
       const sounding = soundingAt(measure, place);
       const bass = sounding.find(n => n.role === 'bass');
       if (!bass) continue;
-      const floor = sounding.find(n => n.role === 'melody')?.string ?? 0;
+      const melody = sounding.find(n => n.role === 'melody');
+      const floor = melody?.string ?? 0;
+      const top = melody && noteAt(setup, melody.string, melody.fret);
       const heard = parseChord(chord.sounding);
       const open = drones && heard ? dronesUnder(setup, measure.key, heard) : [];
       const gain = heard ? completes(measure, setup, heard, place) : () => 0;
@@ -160,6 +162,7 @@ export function fillGaps(
         const next = measure.notes.find(n => n.string === string && n.start > place);
         const forestalls = next?.fret === fret && next.start - place <= pulseTicks(measure.meter);
         const midi = noteAt(setup, string, fret);
+        if (top !== undefined && clashes(top, midi)) continue;
         const isMuddy = midi < LOW_THIRD && midi - noteAt(setup, bass.string, bass.fret) < FIFTH;
         const cost =
           fill.cost +
@@ -172,7 +175,6 @@ export function fillGaps(
       if (!best) continue;
       last = best.note.string;
       measure.notes.push(best.note);
-      const melody = sounding.find(n => n.role === 'melody');
       const long =
         melody !== undefined &&
         (melody.ticks >= LONG.pulses * pulseTicks(measure.meter) ||
@@ -258,15 +260,24 @@ const ROLL = 0.2;
  *
  * @param final whether the piece ends with the measure
  */
-export function rollGrips(measure: ScoreMeasure, final: boolean, quartersPerMinute: number): void {
+export function rollGrips(
+  measure: ScoreMeasure,
+  setup: Setup,
+  final: boolean,
+  quartersPerMinute: number,
+): void {
+  const pitch = ({ string, fret }: ScoreNote) => noteAt(setup, string, fret);
   const pulse = pulseTicks(measure.meter);
   const half = isCompound(measure.meter) ? pulse / 3 : pulse / 2;
   const starts = [...new Set(measure.notes.map(n => n.start))].sort((a, b) => a - b);
   for (const [i, from] of starts.entries()) {
     const to = starts[i + 1] ?? measure.ticks;
     if (to - from < 2 * pulse || (final && i === starts.length - 1)) continue;
-    const held = soundingAt(measure, from)
+    const sounding = soundingAt(measure, from);
+    const melody = sounding.find(n => n.role === 'melody');
+    const held = sounding
       .filter(n => n.role !== 'melody' && !n.techniques && !n.pinned)
+      .filter(n => !melody || !clashes(pitch(melody), pitch(n)))
       .sort((a, b) => b.string - a.string);
     // One string is not rolled, it is struck again on the beat.
     const step = held.length > 1 && ticksToSeconds(half, quartersPerMinute) >= ROLL ? half : pulse;

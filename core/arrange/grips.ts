@@ -4,7 +4,7 @@ import { fretsOfClass, highestFret, noteAt, type Place, type Setup } from '../in
 import { type Key, keyFifths, mod12, noteName, pitchClassOf, scaleOf, spellClass } from '../pitch';
 import type { PluckSchool } from '../score';
 import { LOW_THIRD } from './bass';
-import { type Companion, FIFTH } from './candidates';
+import { CLASH, type Companion, clashes, FIFTH } from './candidates';
 
 /** What is missing in a grip of neighbouring strings costs so much: each note, the root, the third, all of it, the root as its lowest; judgement. */
 const MISSING = { note: 0.7, root: 1.6, third: 1.2, all: 4.5, below: 0.4 };
@@ -33,7 +33,8 @@ export function gripCompanions(setup: Setup, wish: GripWish, melody: Place, most
     const lowest = places[places.length - 1]!;
     let cost = (most - places.length) * missing.note;
     if (!present.has(root)) cost += missing.root;
-    if (third !== undefined && !present.has(third)) cost += missing.third;
+    if (third !== undefined && !present.has(third) && !clashes(top, third)) cost += missing.third;
+    if (places.some(place => clashes(top, note(place)))) cost += CLASH;
     if (mod12(note(lowest)) !== root) cost += missing.below;
     // A doubled note in unison adds nothing.
     const notes = [top, ...places.map(note)];
@@ -182,10 +183,11 @@ export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: n
   };
   /** What it costs that a grip over a bass does not tell which chord it is. */
   const untold = (all: ReadonlySet<number>, bass: Place) => {
+    const lacks = (own: number | undefined): own is number =>
+      own !== undefined && !all.has(own) && !clashes(top, own);
     let cost = 0;
-    if (third !== undefined && !all.has(third))
-      cost += last ? NO_THIRD.last : isFree(third, bass) ? NO_THIRD.lies : NO_THIRD.away;
-    if (seventh !== undefined && !all.has(seventh) && isFree(seventh, bass)) cost += NO_SEVENTH;
+    if (lacks(third)) cost += last ? NO_THIRD.last : isFree(third, bass) ? NO_THIRD.lies : NO_THIRD.away;
+    if (lacks(seventh) && isFree(seventh, bass)) cost += NO_SEVENTH;
     return cost;
   };
   // A seventh or an added note is no bass unless it is asked for.
@@ -214,6 +216,7 @@ export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: n
               own.midi < BASS.lowThird.below &&
               frets?.[own.string - 1] !== own.fret,
           );
+          const harsh = added.some(own => clashes(top, own.midi));
           const noRoot = all.has(classes[0]!) ? 0 : 0.8;
           const next = places.at(-1);
           const isClear = next && lies(next) && midiAt(next) >= BASS.lowThird.below;
@@ -226,6 +229,7 @@ export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: n
               untold(all, bass) +
               noRoot +
               (mud ? BASS.lowThird.within : 0) +
+              (harsh ? CLASH : 0) +
               (close ? BASS.close.cost : 0) +
               (places.length > room ? HASTE : 0) +
               Math.max(0, (pitchClass === root ? room : inner) - places.length) *

@@ -303,7 +303,7 @@ export function arrange(
       measure.notes = measure.notes.map(note => (ornamented.has(note) ? withoutGraces(note) : note));
   };
   const roll = (measure: ScoreMeasure, level: Level, ends: boolean) => {
-    if (rolls && level >= 3) rollGrips(measure, ends, source.quartersPerMinute);
+    if (rolls && level >= 3) rollGrips(measure, plan.setup, ends, source.quartersPerMinute);
   };
   const fitting =
     settings.hardest === undefined

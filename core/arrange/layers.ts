@@ -361,7 +361,12 @@ export function buildLayers(
         // The thumb's last bass is chosen with the chord that closes over it.
         const closes = last && byFingers && (onset.role === 'root' || takesTurns(onset.role));
         if (style === 'fingerstyle' && !closes) {
-          options = bassCompanions(setup, { ...onset, frets: shape.frets, drones: settings.drones });
+          options = bassCompanions(setup, {
+            ...onset,
+            frets: shape.frets,
+            drones: settings.drones,
+            under: strikes ? melody.midi : undefined,
+          });
           companionsAt = () => options;
         } else {
           const byPlace = new Map<Place | undefined, Companion[]>();
@@ -453,7 +458,8 @@ function placesKey(places: readonly Place[]): string {
 /**
  * Effort of letting a grip go before its time, a bass that a finger holds, and an open one that none holds; of
  * each further moment without a thumb's; of repeating the same bass, each semitone that a bass leaps over a fifth, slurring
- * across strings, and a semitone that a voice moves around a passing chord; judgement.
+ * across strings, a semitone that a voice moves around a passing chord, and going between first position and a note up
+ * the neck that lies there, too; judgement.
  */
 const EDGE = {
   release: 0.6,
@@ -465,6 +471,7 @@ const EDGE = {
   leap: 0.22,
   slurAcross: 1.5,
   voiceMove: 0.18,
+  leavesHome: 0.8,
 };
 /** Effort of cutting a melody short that is to ring on; judgement. */
 const CUT_RING: Partial<Record<Laying, number>> = { ringing: 3, across: 0.8 };
@@ -528,6 +535,8 @@ export function handEdge(
     if (again && from.fingers[string - 1] !== to.fingers[string - 1])
       cost += told(costs, 'moves', OTHER_FINGER);
   }
+  if (!layer.melodyHeld && ((to.away && from.home) || (from.away && to.home)))
+    cost += told(costs, 'place', EDGE.leavesHome);
   if (layer.leads) cost += told(costs, 'line', EDGE.voiceMove * voiceLeading(setup, from, to));
   if (layer.melody?.slurred && !layer.melodyHeld && !layer.rings && from.melody && to.melody)
     cost += told(costs, 'slur', from.melody.string === to.melody.string ? 0 : EDGE.slurAcross);

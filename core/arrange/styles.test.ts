@@ -28,6 +28,16 @@ const classOf = (a: Arrangement, n: ScoreNote) => mod12(noteAt(a.setup, n.string
 const HIGH = 'M:4/4\nL:1/4\nK:C';
 
 describe('fingerstyle on guitar (common practice)', () => {
+  it('the melody stays in first position where its neighbours lie there', () => {
+    // A minuet in G, from memory: its C comes between B on the open string and D at fret 3, and lies at fret 1.
+    const body =
+      '"G"D2G,A,B,C|"G"D2G,2G,2|"C"E2CDEF|"G"G2G,2G,2|"C"C2DCB,A,|"G"B,2CB,A,G,|"D"F,2G,A,B,G,|"D"A,6|]';
+    const a = arranged(body, 'M:3/4\nL:1/8\nQ:1/4=112\nK:G', 'fingerstyle');
+    const melody = a.measures.flatMap(m => m.notes.filter(n => n.role === 'melody'));
+    const c = melody.filter(n => mod12(noteMidi(a.setup, n)) === 0);
+    expect(c.length).toBeGreaterThan(4);
+    for (const note of c) expect(`${note.string}/${note.fret}`).toBe('2/1');
+  });
   it.each(['C', 'G', 'Am', 'D', 'E', 'F'])(
     'the thumb alternates under %s: root on 1 and 3, another chord note on 2 and 4',
     symbol => {

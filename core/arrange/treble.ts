@@ -7,7 +7,7 @@ import { mod12 } from '../pitch';
 import { type LedgerDraft, putTechnique, type ScoreMeasure, type ScoreNote, soundingAt } from '../score';
 import { added, addedAnew, fretInShape, inOrder, shapeAt } from './added';
 import { LOW_THIRD } from './bass';
-import { neighbours } from './candidates';
+import { clashes, neighbours } from './candidates';
 import { dronesUnder } from './drones';
 import { layPattern } from './patterns';
 import { silentWords, Told } from './told';
@@ -110,14 +110,16 @@ export function layTreble(
       const limit = bass?.string ?? setup.tuning.length + 1;
       const heard = parseChord(chord.sounding);
       const third = heard && classOfDegree(heard, 3);
-      /** What gives way to the melody takes no third low down; a brush, and a string that is typed, are played as they are. */
-      const muddy = (string: number, fret: number) => {
+      const top = melody && noteAt(setup, melody.string, melody.fret);
+      /** What gives way to the melody takes no third low down and nothing harsh under it; a brush, and a string that is typed, are played as they are. */
+      const blurs = (string: number, fret: number) => {
+        if (isStrum(stroke) || treble.includes(string)) return false;
         const midi = noteAt(setup, string, fret);
-        return !isStrum(stroke) && !treble.includes(string) && midi < LOW_THIRD && mod12(midi) === third;
+        return (midi < LOW_THIRD && mod12(midi) === third) || (top !== undefined && clashes(top, midi));
       };
       const allowed = chord.frets.map((fret, i) => {
         const string = i + 1;
-        return fret !== null && string > floor && string < limit && !muddy(string, fret) ? fret : null;
+        return fret !== null && string > floor && string < limit && !blurs(string, fret) ? fret : null;
       });
       const silent = silentIn([{ play: treble }], chord.frets);
       for (const string of silent) told.add(silentWords(string, chord), index);

@@ -32,8 +32,15 @@ const PEAK_FAR_UP = 0.13;
  */
 export type Laying = 'low' | 'first-position' | 'across' | 'ringing' | 'high';
 
-/** First position reaches so far; what each fret beyond it costs, and of the highest note again: judgement. */
-const FIRST_POSITION = 4;
+/**
+ * The last fret of first position: a finger has one fret on a guitar, two on a mandolin (common practice).
+ *
+ * @example firstPosition(standardSetup('mandolin')) // 7
+ */
+export const firstPosition = ({ instrument }: Pick<Setup, 'instrument'>): number =>
+  INSTRUMENTS[instrument].kind === 'guitar' ? 4 : 7;
+/** A beginner of either instrument stays near the nut; what each fret beyond costs, and of the highest note again: judgement. */
+export const BEGINNER_FRETS = 4;
 const BEYOND_FIRST = 2;
 const PEAK_BEYOND_FIRST = 0.6;
 
@@ -57,7 +64,7 @@ export function melodyPlaceCost(setup: Setup, string: number, fret: number, layi
   const byString = STRING_COST[setup.tuning.length] ?? [];
   const beyond =
     (fret > 7 ? (fret - 7) * 0.2 : 0) +
-    (laying === 'first-position' ? Math.max(0, fret - FIRST_POSITION) * BEYOND_FIRST : 0);
+    (laying === 'first-position' ? Math.max(0, fret - BEGINNER_FRETS) * BEYOND_FIRST : 0);
   return fret * 0.11 + beyond + body + (byString[string - 1] ?? 0);
 }
 
@@ -155,7 +162,7 @@ export function bestLie(
     const peak =
       Math.max(0, highest + setup.capo - BODY) * PEAK +
       (overBass || alone ? Math.max(0, highest - FAR_UP) * PEAK_FAR_UP : 0) +
-      (beginner ? Math.max(0, highest - FIRST_POSITION) * PEAK_BEYOND_FIRST : 0);
+      (beginner ? Math.max(0, highest - BEGINNER_FRETS) * PEAK_BEYOND_FIRST : 0);
     const cost = octaveEffort(setup, octaveShift, wishes) + peak + (total ? sum / total : 0);
     if (Number.isFinite(cost) && (!best || cost < best.cost))
       best = { octaveShift, cost, open: total ? open / total : 0, highestFret: highest };

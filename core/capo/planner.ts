@@ -32,7 +32,7 @@ import {
 import { bestShapePath, dutiesOf, muteEffort, type Shape, unusualEffort } from '../shape';
 import { ticksToSeconds } from '../time';
 import { chordSpans, melodyNotes, melodyRange, type Tune } from '../tune';
-import { bestLie, type MelodyLie, type MelodyWishes, melodyLengths } from './melody';
+import { BEGINNER_FRETS, bestLie, type MelodyLie, type MelodyWishes, melodyLengths } from './melody';
 import { candidateShapes, chordWeights } from './progression';
 import { type VoiceLie, type VoiceRange, voiceLie } from './voice';
 
@@ -372,7 +372,7 @@ function reasonsOf(ground: Ground, plan: KeyPlan, openBass: number, lacking: boo
     );
   if (ground.wishes.beginner)
     reasons.push(
-      plan.melody.highestFret <= 4 && setup.capo <= BEGINNER_CAPO
+      plan.melody.highestFret <= BEGINNER_FRETS && setup.capo <= BEGINNER_CAPO
         ? 'For a beginner: all of the melody lies in first position, near the nut.'
         : 'For a beginner this is the nearest to first position that the tune allows.',
     );

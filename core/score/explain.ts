@@ -37,7 +37,7 @@ function degreeWords(degree: string | undefined): string {
  *
  * @example
  * explainNote(arrangement, arrangement.measures[0].notes[0].id)
- * // 'The melody, as the tune has it. Next best was string 3 at fret 5, which is harder to hold and leaves the shape of the chord.'
+ * // 'The melody, as the tune has it. Next best was string 3 at fret 5, which is harder to hold and lies less well on the neck.'
  */
 export function explainNote(arrangement: Arrangement, id: string): string {
   const found = findNote(arrangement, id);

@@ -3,9 +3,12 @@
  * register. What each figure should be is common practice of fingerstyle and chord melody, with no source.
  */
 import { readFileSync } from 'node:fs';
+import { firstPosition } from '../capo';
 import { bassClass, chordClasses, classOfDegree, parseChord } from '../chord';
+
 import { readAbc } from '../formats';
 import { gripCost, gripsFor } from '../hand';
+import { placesOf } from '../instrument';
 import { mod12 } from '../pitch';
 import {
   type Arrangement,
@@ -49,6 +52,8 @@ export const FIGURES = [
   'measures played unlike an equal one before',
   'basses heard to end before the next one, the next chord or the barline',
   'strokes of a finger that has plucked less than a fifth of a second before',
+  'notes struck a semitone, at whatever octave, under the melody',
+  'melody notes up the neck that lie in first position, too, as their neighbours do',
 ] as const;
 type Figure = (typeof FIGURES)[number];
 export type Committee = Record<Figure, Share>;
@@ -136,6 +141,17 @@ export function count(into: Committee, arrangement: Arrangement, object?: Object
       before !== undefined && ticksToSeconds(at - before, quartersPerMinute) < 0.2,
     );
   }
+  const line = all.filter(({ note }) => note.role === 'melody' && note.tie === undefined);
+  const reach = firstPosition(setup);
+  for (const [i, { note, measure }] of line.entries()) {
+    const neighbours = [line[i - 1], line[i + 1]].flatMap(next => next?.note ?? []);
+    const lower = placesOf(setup, midi(note)).some(p => p.string < note.string && p.fret < reach);
+    place = { measure, start: note.start };
+    seen(
+      'melody notes up the neck that lie in first position, too, as their neighbours do',
+      note.fret > reach && lower && neighbours.every(({ fret }) => fret < reach),
+    );
+  }
   const changes: { measure: number; start: number; chord: ScoreChord }[] = [];
   let strokes = 0;
   let seconds = 0;
@@ -158,6 +174,12 @@ export function count(into: Committee, arrangement: Arrangement, object?: Object
           );
         lastNote = note;
       }
+      const melody = soundingAt(measure, note.start).find(n => n.role === 'melody');
+      if (melody && melody !== note)
+        seen(
+          'notes struck a semitone, at whatever octave, under the melody',
+          mod12(midi(melody) - midi(note)) === 1,
+        );
       if (note.role !== 'bass') continue;
       strokes += 1;
       const chord = scoreChordAt(arrangement, m, note.start);
@@ -167,7 +189,6 @@ export function count(into: Committee, arrangement: Arrangement, object?: Object
       seen('thirds of the chord low down, among basses', isThird && pitch < LOW);
       const accent = (note.start + measure.offset) % (2 * pulseTicks(measure.meter)) === 0;
       if (!accent) seen('thirds in the bass off the accents', isThird);
-      const melody = soundingAt(measure, note.start).find(n => n.role === 'melody');
       if (melody) seen('basses less than a fifth under the melody', midi(melody) - pitch < 7);
       if (lastBass !== undefined) seen('leaps of the bass over a fifth', Math.abs(pitch - lastBass) > 7);
       lastBass = pitch;
