@@ -24,6 +24,37 @@ const bassOf = (a: Arrangement, measure: number) =>
 const classOf = (a: Arrangement, n: { string: number; fret: number }) =>
   mod12(noteAt(a.setup, n.string, n.fret));
 
+describe('where the tune begins and closes, and where it lies too low for a bass (common practice)', () => {
+  const chordsOf = (title: string, level: ArrangeSettings['level'], capo: number | 'auto') => {
+    const tune = committeeTunes().find(own => own.title.startsWith(title))!;
+    const request = { id: 'x', instrument: 'guitar', style: 'fingerstyle', capo } as const;
+    return arrange(tune, { ...request, settings: { level } }).arrangement!;
+  };
+  it('a root of the melody on string 4 is its own bass, rather than turned over on its fifth', () => {
+    // Harvest Home in D goes down to D3; only the fifth on the open fifth string lies below.
+    const { measures } = chordsOf('Harvest Home', 3, 0);
+    const first = measures[1]!.notes.filter(n => n.start === 0);
+    expect(first.map(n => `${n.string}/${n.fret}`)).toEqual(['4/0']);
+  });
+  it('the first and the last chord stand on their root in every tune, at every level with a bass', () => {
+    for (const { title } of oneIn(3, committeeTunes()))
+      for (const level of [2, 4] as const) {
+        const a = chordsOf(title, level, 'auto');
+        const chords = a.measures.flatMap((m, index) => m.chords.map(chord => ({ chord, index })));
+        for (const { chord, index } of [chords[0]!, chords.at(-1)!]) {
+          const struck = a.measures[index]!.notes.filter(n => n.start === chord.start);
+          if (!struck.length) continue;
+          const lowest = struck.reduce((low, n) =>
+            noteAt(a.setup, n.string, n.fret) < noteAt(a.setup, low.string, low.fret) ? n : low,
+          );
+          const parsed = parseChord(chord.sounding)!;
+          if (lowest.role === 'bass')
+            expect(classOf(a, lowest), `${title} ${chord.sounding}`).toBe(bassClass(parsed));
+        }
+      }
+  });
+});
+
 /** A long melody note on string 1 over each chord, so that only the thumb moves. */
 const UNDER: [chord: string, top: string, root: string, fifth: string, third: string][] = [
   ['C', 'g4', 'C', 'G', 'E'],

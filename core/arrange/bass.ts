@@ -23,6 +23,8 @@ export interface BassWish {
   chord: Chord;
   role: BassRole;
   accented: boolean;
+  /** The tune or a part of it begins or closes here: the ear wants the root below. */
+  strict?: boolean;
   /** Falls on a strong beat of the meter. */
   strong?: boolean;
   /** Chord that the bass leads into. */
@@ -111,6 +113,11 @@ export const LOW_THIRD = 50;
 const MUDDY = 1.5;
 const HIGH_ROOT = 0.35;
 
+/** More reluctance to take another note than the root, or none, where a tune or a part of it begins or closes. Judgement. */
+export const STRICT = 3;
+/** Reluctance to leave the root of a chord alone where no other can lie under it: less than to turn the chord over. Judgement. */
+export const OWN_BASS = 3;
+
 /** In an open tuning: another open octave or fifth as the turn of a bass, and an open string under a chord that has it not; judgement. */
 const OPEN_TURN = 0.1;
 const PEDAL = 3;
@@ -138,8 +145,10 @@ function turnOverThree(
  * strings; leaving it out is the last choice.
  */
 export function bassCompanions(setup: Setup, wish: BassWish): Companion[] {
-  const silence: Companion = { places: [], cost: wish.accented ? 7 : 4 };
-  if (wish.role === 'drone') return [...droneCompanions(setup, wish.key), silence];
+  const silence = (cost: number): Companion => ({ places: [], cost });
+  const strict = wish.strict && wish.role === 'root' ? STRICT : 0;
+  const missed = (wish.accented ? 7 : 4) + strict;
+  if (wish.role === 'drone') return [...droneCompanions(setup, wish.key), silence(missed)];
   const strings = setup.tuning.length;
   const lowStrings = strings > 4 ? 3 : 2;
   const thinnest = strings - lowStrings + 1;
@@ -177,6 +186,7 @@ export function bassCompanions(setup: Setup, wish: BassWish): Companion[] {
             offCourse(string, fret) +
             mud +
             harsh +
+            (pitchClass === root ? 0 : strict) +
             high +
             (fret > 4 ? (fret - 4) * 0.35 : 0),
         });
@@ -188,5 +198,15 @@ export function bassCompanions(setup: Setup, wish: BassWish): Companion[] {
     if (wish.role === 'root' && string >= thinnest && !seen.has(`${string}/0`))
       found.push({ places: [{ string, fret: 0 }], bass: true, cost: PEDAL });
   found.sort((a, b) => a.cost - b.cost);
-  return [...found, silence];
+  // Too low for a root under it the root itself is its bass.
+  const { under } = wish;
+  const ownBass =
+    wish.role === 'root' &&
+    under !== undefined &&
+    mod12(under) === root &&
+    found.every(({ places: [place] }) => {
+      const midi = noteAt(setup, place!.string, place!.fret);
+      return midi >= under || mod12(midi) !== root;
+    });
+  return [...found, silence(ownBass ? OWN_BASS : missed)];
 }

@@ -39,6 +39,7 @@ describe('arrangements as a player counts them, over 68 traditional tunes, half 
     expect(of('melody on the three thickest strings')).toBeLessThan(4);
     expect(of('leaps of the bass over a fifth')).toBeLessThan(8);
     expect(of('thirds in the bass off the accents')).toBeLessThan(6);
+    expect(of('first and last chords not in root position')).toBe(0);
     expect(of('last chords of at least three notes')).toBeGreaterThan(90);
     expect(of('two beats with nothing struck')).toBeLessThan(10);
     expect(of('thumb strokes a second, over 2.4')).toBe(0);

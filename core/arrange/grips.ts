@@ -3,7 +3,7 @@ import { bassClass, type Chord, chordClasses, classOfDegree, parseChord } from '
 import { fretsOfClass, highestFret, noteAt, type Place, type Setup } from '../instrument';
 import { type Key, keyFifths, mod12, noteName, pitchClassOf, scaleOf, spellClass } from '../pitch';
 import type { PluckSchool } from '../score';
-import { LOW_THIRD } from './bass';
+import { LOW_THIRD, OWN_BASS, STRICT } from './bass';
 import { CLASH, type Companion, clashes, FIFTH } from './candidates';
 
 /** What is missing in a grip of neighbouring strings costs so much: each note, the root, the third, all of it, the root as its lowest; judgement. */
@@ -76,7 +76,7 @@ const BASS = {
   fifth: 4.2,
   other: 5,
   /** More of each where the ear wants the root: first chord, cadences, last chord. */
-  strict: 3,
+  strict: STRICT,
   /** A third below D3, as the bass or within a grip, and a fifth below A2 (MIDI). */
   lowThird: { below: LOW_THIRD, cost: 2, within: 3 },
   lowFifth: { below: 45, cost: 1.5 },
@@ -274,8 +274,6 @@ const WIDEST_PICKED = 6;
 /** Reluctance to leave the bass out, and to leave the melody alone. */
 const NO_BASS = 4.5;
 const ALONE = 6;
-/** Reluctance to leave the root of a chord alone where no other can lie under it: less than to turn the chord over. */
-const OWN_BASS = 3;
 
 /** Chord notes between two strings that lie between two notes, each of a class that is not there yet or in the shape. */
 function innerPlaces(
