@@ -9,15 +9,16 @@ import { parseChord } from '#core/chord';
 import { applyEdit, type Edit, startHistory } from '#core/edit';
 import { fingerPassage, greedyFingering, passageOf } from '#core/fingering';
 import { readAbc } from '#core/formats';
-import { DEFAULT_HAND, type FingerPlacement, fingerMoves, handPosition, stretchOf } from '#core/hand';
+import { DEFAULT_HAND } from '#core/hand';
 import { placesOf, standardSetup } from '#core/instrument';
 import { expectedOf, type Fault, judged, onsetsIn, soundOf, withFaults } from '#core/listen';
-import { type Arrangement, gripOf, momentsOf, noteMidi, type ScoreNote, soundingAt } from '#core/score';
+import { type Arrangement, noteMidi, type ScoreNote } from '#core/score';
 import { bestShapePath, findShapes, fingeringsOf } from '#core/shape';
 import { performanceOf, renderPerformance } from '#core/sound';
 import { playingOrder } from '#core/timeline';
 import { datasetFingerings, fingersOf, isTraining } from '../core/testing/dataset';
 import { lowestPositionFrets } from './abcTab';
+import { HandTable } from './handFigures';
 
 interface Line {
   work: string;
@@ -172,40 +173,6 @@ for (const style of ['chord-melody', 'melody'] as const) {
 }
 
 // The left hand: exact solver against a hand that looks one moment ahead, and against lowest positions.
-interface HandFigures {
-  travel: number;
-  shifts: number;
-  stretch: number;
-}
-/**
- * Mean a measure: travel of the hand along the neck (mm), shifts of more than 18 mm, widest stretch (mm). While a finger
- * stays down the hand does not travel: the others move around it.
- */
-function handFigures(a: Arrangement): HandFigures {
-  let travel = 0;
-  let shifts = 0;
-  let stretch = 0;
-  let position: number | undefined;
-  let before: readonly FingerPlacement[] = [];
-  for (const [index, measure] of a.measures.entries()) {
-    let widest = 0;
-    for (const moment of momentsOf(measure, index)) {
-      const grip = gripOf(soundingAt(measure, moment.start));
-      if (!grip.length) continue;
-      widest = Math.max(widest, stretchOf(a.setup, a.hand, grip).widest);
-      const at = handPosition(a.setup, grip[0]!.finger, grip[0]!.fret);
-      const stays = fingerMoves(before, grip).some(move => move.kind === 'stays');
-      const away = position === undefined || stays ? 0 : Math.abs(at - position);
-      before = grip;
-      travel += away;
-      if (away > 18) shifts += 1;
-      position = at;
-    }
-    stretch += widest;
-  }
-  const count = a.measures.length;
-  return { travel: travel / count, shifts: shifts / count, stretch: stretch / count };
-}
 const withFingers = (a: Arrangement, solve: typeof fingerPassage): Arrangement => {
   const { moments, notes } = passageOf(a, { from: 0, to: a.measures.length - 1 });
   const found = solve(a.setup, a.hand, moments);
@@ -236,29 +203,6 @@ const asPrinted = (a: Arrangement, frets: readonly number[]): Arrangement | unde
   }));
   return fits && next === frets.length ? { ...a, measures } : undefined;
 };
-/** Means over several pieces, each measure counting the same. */
-class HandTable {
-  private readonly rows = new Map<string, { sum: HandFigures; measures: number }>();
-
-  add(name: string, a: Arrangement): void {
-    const f = handFigures(a);
-    const row = this.rows.get(name) ?? { sum: { travel: 0, shifts: 0, stretch: 0 }, measures: 0 };
-    const count = a.measures.length;
-    row.sum.travel += f.travel * count;
-    row.sum.shifts += f.shifts * count;
-    row.sum.stretch += f.stretch * count;
-    row.measures += count;
-    this.rows.set(name, row);
-  }
-
-  print(title: string): void {
-    console.log(`\n${title}`);
-    for (const [name, { sum, measures }] of this.rows)
-      console.log(
-        `  ${name.padEnd(48)} travel ${(sum.travel / measures).toFixed(1).padStart(5)} mm, shifts ${(sum.shifts / measures).toFixed(2)}, widest stretch ${(sum.stretch / measures).toFixed(1)} mm`,
-      );
-  }
-}
 const reelHands = new HandTable();
 const bookHands = new HandTable();
 const reel64 = { tune: tuneOf(64), abc: abcOf(64) };

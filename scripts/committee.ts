@@ -7,6 +7,7 @@ import type { InstrumentId } from '#core/instrument';
 import type { Style } from '#core/score';
 import { TICKS_PER_QUARTER } from '#core/time';
 import { committeeTunes, count, FIGURES, noCommittee } from '../core/testing/committee';
+import { HandTable } from './handFigures';
 
 const tunes = committeeTunes();
 const WAYS: [InstrumentId, Style][] = [
@@ -15,17 +16,19 @@ const WAYS: [InstrumentId, Style][] = [
   ['mandolin', 'chord-melody'],
 ];
 const [asked, figureAsked] = process.argv.slice(2);
+const hands = new HandTable();
 const columns = WAYS.map(([instrument, style]) => {
   const figures = noCommittee();
   for (const tune of tunes) {
     const { arrangement } = arrange(tune, { id: 'c', instrument, style, capo: 'auto' });
-    if (arrangement)
-      count(figures, arrangement, (figure, measure, start) => {
-        if (asked && `${instrument} ${style}`.includes(asked) && figure.includes(figureAsked ?? ''))
-          console.log(
-            `${instrument} ${style}, ${tune.title}, measure ${measure + 1} at ${start / TICKS_PER_QUARTER} quarters: ${figure}`,
-          );
-      });
+    if (!arrangement) continue;
+    hands.add(`${instrument} ${style}`, arrangement);
+    count(figures, arrangement, (figure, measure, start) => {
+      if (asked && `${instrument} ${style}`.includes(asked) && figure.includes(figureAsked ?? ''))
+        console.log(
+          `${instrument} ${style}, ${tune.title}, measure ${measure + 1} at ${start / TICKS_PER_QUARTER} quarters: ${figure}`,
+        );
+    });
   }
   return figures;
 });
@@ -52,3 +55,8 @@ for (const [row, figure] of FIGURES.entries())
       })
       .join('')}`,
   );
+hands.print('The hand that frets, means a measure, capo as planned:', {
+  'guitar fingerstyle': { travel: 28.5, shifts: 0.5, stretch: 29.3, fretted: 3.59 },
+  'guitar chord-melody': { travel: 26.2, shifts: 0.42, stretch: 34.5, fretted: 3.8 },
+  'mandolin chord-melody': { travel: 13.6, shifts: 0.12, stretch: 17.8, fretted: 3.44 },
+});

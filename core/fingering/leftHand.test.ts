@@ -5,11 +5,21 @@ import { applyEdit, startHistory } from '../edit';
 import { readAbc } from '../formats/abc';
 import { DEFAULT_HAND } from '../hand';
 import { standardSetup } from '../instrument';
+import type { ScoreNote } from '../score';
+import { committeeTunes } from '../testing/committee';
 import { done, edit } from '../testing/edits';
 import { faultsOf } from '../testing/findings';
 import { cases } from '../testing/setup';
 import { tunes } from '../testing/tunes';
-import { fingerPassage, greedyFingering, holdChange, holdsOf, type PassageMoment, passageOf } from './index';
+import {
+  fingerPassage,
+  greedyFingering,
+  heldShapes,
+  holdChange,
+  holdsOf,
+  type PassageMoment,
+  passageOf,
+} from './index';
 
 const guitar = standardSetup('guitar');
 
@@ -210,4 +220,35 @@ it('two notes that meet on one string, an open one last, leave the hand where it
   const holds = holdsOf(guitar, DEFAULT_HAND, meeting);
   expect(holds.length).toBeGreaterThan(0);
   expect(holds.every(hold => hold.grip.length === 0)).toBe(true);
+});
+
+describe('the shape of a chord under a melody', () => {
+  // G as it is taught, 320003, by its middle, index and ring finger.
+  const taught = (_: string, string: number, fret: number) =>
+    (({ '6/3': 2, '5/2': 1, '1/3': 3 }) as const)[`${string}/${fret}` as '6/3'];
+  const melody = (string: number, fret: number) => ({ role: 'melody', string, fret }) as const;
+  const bass = { role: 'bass', string: 6, fret: 3 } as const;
+  const inner = { role: 'inner', string: 5, fret: 2 } as const;
+  const counts = (...moments: Pick<ScoreNote, 'role' | 'string' | 'fret'>[][]) =>
+    heldShapes(
+      moments.map(notes => ({ notes, chord: 'G', measure: 0 })),
+      taught,
+    );
+  it('is held while the chord goes on, less strictly over a bass alone', () => {
+    expect(counts([bass, inner, melody(2, 0)], [melody(2, 1)])).toEqual([1, 1]);
+    expect(counts([bass, melody(2, 0)], [melody(2, 1)])).toEqual([0.5, 0.5]);
+    expect(counts([melody(2, 0)], [melody(2, 1)])).toEqual([0, 0]);
+  });
+  it('so that a bass struck again keeps its finger, whatever the melody takes between', () => {
+    const tune = committeeTunes().find(({ title }) => title === 'Banks of the Ohio')!;
+    const { arrangement } = arrange(tune, {
+      id: 'g',
+      instrument: 'guitar',
+      style: 'fingerstyle',
+      capo: 'auto',
+    });
+    const basses = arrangement!.measures[3]!.notes.filter(n => n.role === 'bass' && n.fret > 0);
+    expect(basses.length).toBeGreaterThan(1);
+    expect(new Set(basses.map(n => `${n.string}/${n.fret} by ${n.finger}`)).size).toBe(1);
+  });
 });

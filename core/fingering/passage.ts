@@ -53,6 +53,9 @@ export function asInShape(
 /** How much more a shape counts that is all of the melody over open strings: one learns it from the shape's picture; judgement. */
 const ALL_SHAPE = 2;
 
+/** How much it counts where a single string is all of it that is fretted under the melody: another finger may spare the hand a shift; judgement. */
+const ONE_STRING = 0.5;
+
 /** What is asked of a moment to know whether the shape of its chord is held there. */
 export interface ShapedMoment<T> {
   notes: readonly Pick<ScoreNote, 'role' | 'string' | 'fret'>[];
@@ -64,8 +67,9 @@ export interface ShapedMoment<T> {
 
 /**
  * How much the shape of its chord counts at each moment. Where something of a shape is fretted to accompany a melody, it is
- * held as long as the chord goes on; where the melody over open strings is fretted on several strings and always in the
- * shape, for that measure, whatever the chord's other measures do. Any other melody is fingered for itself.
+ * held as long as the chord goes on, less strictly where that is a single string; where the melody over open strings is
+ * fretted on several strings and always in the shape, for that measure, whatever the chord's other measures do. Any other
+ * melody is fingered for itself.
  *
  * @param taught the finger of a chord's shape on a string at a fret
  */
@@ -73,7 +77,8 @@ export function heldShapes<T>(
   moments: readonly ShapedMoment<T>[],
   taught: (chord: T, string: number, fret: number) => Finger | undefined,
 ): number[] {
-  const accompanied = new Set<T>();
+  /** The strings that are fretted in the shape of each chord to accompany a melody. */
+  const accompanied = new Map<T, Set<number>>();
   // What one chord has in one measure: its moments follow each other.
   const spans: ShapedMoment<T>['notes'][number][][] = [];
   for (const [i, { notes, chord, measure }] of moments.entries()) {
@@ -81,11 +86,14 @@ export function heldShapes<T>(
     const goesOn = previous && previous.chord === chord && previous.measure === measure;
     spans.push(goesOn ? spans[i - 1]! : []);
     spans[i]!.push(...notes);
-    if (notes.some(n => n.role !== 'melody' && n.fret > 0 && taught(chord, n.string, n.fret) !== undefined))
-      accompanied.add(chord);
+    for (const { role, string, fret } of notes) {
+      if (role === 'melody' || !fret || taught(chord, string, fret) === undefined) continue;
+      accompanied.set(chord, (accompanied.get(chord) ?? new Set()).add(string));
+    }
   }
   return moments.map(({ chord }, i) => {
-    if (accompanied.has(chord)) return 1;
+    const under = accompanied.get(chord);
+    if (under) return under.size > 1 ? 1 : ONE_STRING;
     const melody = spans[i]!.filter(({ role }) => role === 'melody');
     const fretted = melody.filter(({ fret }) => fret > 0);
     const isAllShape =
