@@ -349,7 +349,7 @@ export function buildLayers(
       shapeAsked.set(shape, shapeKey);
     }
     const asked = JSON.stringify([
-      melody && [melody.places, melody.finger, strikes && melody.stops],
+      melody && [melody.midi, melody.places, melody.finger, strikes && melody.stops],
       shapeKey,
       onset ? [wishKey(onset), free, last] : current?.asked,
     ]);

@@ -50,6 +50,24 @@ export function lessonsIn(pupils: readonly Pupil[], from: number, days: number):
     .sort((a, b) => a.at - b.at);
 }
 
+const DAYS_OF_WEEK = 7;
+
+/**
+ * The lesson of each weekly time that comes next or goes on, in their order: once today's is over, that of the same day a
+ * week on.
+ *
+ * @param now milliseconds
+ * @example comingLessons([], 0) // []
+ */
+export function comingLessons(pupils: readonly Pupil[], now: number): LessonDay[] {
+  const isOver = (at: number | Date, minutes: number) => addMinutes(at, minutes).getTime() <= now;
+  return lessonsIn(pupils, now, DAYS_OF_WEEK + 1).filter(
+    ({ at, minutes }) =>
+      !isOver(at, minutes) &&
+      (at < addDays(startOfDay(now), DAYS_OF_WEEK).getTime() || isOver(addDays(at, -DAYS_OF_WEEK), minutes)),
+  );
+}
+
 /** The time on the wall as if it were universal time: that is what the package writes where no zone is named. */
 function onTheWall(at: number): Date {
   return new Date(at - new Date(at).getTimezoneOffset() * 60_000);
@@ -65,7 +83,7 @@ export function calendarFile(pupils: readonly Pupil[], reviews: readonly ReviewD
   const calendar = ical({ name: 'Velvet Porch', prodId: { company: 'Velvet Porch', product: 'Lessons' } });
   for (const pupil of pupils)
     for (const { weekday, time, minutes } of pupil.times ?? []) {
-      const [first] = lessonsIn([{ ...pupil, times: [{ weekday, time, minutes }] }], from, 7);
+      const [first] = lessonsIn([{ ...pupil, times: [{ weekday, time, minutes }] }], from, DAYS_OF_WEEK);
       if (!first) continue;
       const event = calendar.createEvent({
         id: `${pupil.id}-${weekday}-${time.replace(':', '')}`,

@@ -8,6 +8,7 @@ import {
   beginAt,
   calendarFile,
   climbed,
+  comingLessons,
   dueWords,
   gradeOf,
   joinedLearning,
@@ -242,6 +243,16 @@ describe('the calendar', () => {
       ['Wed Jan 07 2026 17:30', 45],
       ['Sun Jan 11 2026 10:00', 30],
     ]);
+  });
+  it('the lesson of each time that comes next: a week on, once today’s is over', () => {
+    const days = (hours: number, minutes: number) =>
+      comingLessons([pupil], new Date(2026, 0, 7, hours, minutes).getTime()).map(({ at }) =>
+        new Date(at).toString().slice(0, 21),
+      );
+    const sunday = 'Sun Jan 11 2026 10:00';
+    expect(days(9, 0)).toEqual(['Wed Jan 07 2026 17:30', sunday]);
+    expect(days(18, 14)).toEqual(['Wed Jan 07 2026 17:30', sunday]);
+    expect(days(18, 15)).toEqual([sunday, 'Wed Jan 14 2026 17:30']);
   });
   it('iCalendar (RFC 5545): weekly lessons with an alarm, reviews as whole days, text escaped, lines folded', () => {
     const file = calendarFile(

@@ -8,8 +8,8 @@ import { DEFAULT_HAND } from '#core/hand';
 import { INSTRUMENTS, type InstrumentId } from '#core/instrument';
 import {
   calendarFile,
+  comingLessons,
   dueWords,
-  lessonsIn,
   nextReview,
   pupilsFromTable,
   pupilsTable,
@@ -36,7 +36,7 @@ export function PupilsScreen() {
   const navigate = useNavigate();
   const now = useNow();
   const { today, pupils: all, pieces, sittings, known, trouble } = useToday(now);
-  const week = lessonsIn(all, now, 7).filter(({ at, minutes }) => at + minutes * 60_000 > now);
+  const week = comingLessons(all, now);
   const reviews = useMemo(
     () =>
       pieces.flatMap((piece): ReviewDay[] => {
