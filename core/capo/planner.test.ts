@@ -335,6 +335,14 @@ describe('for a beginner', () => {
     expect(lie(above, true, 'G').melody.highestFret).toBeLessThanOrEqual(4);
     expect(lie(above, true, 'G').reasons.join(' ')).toContain('in first position');
   });
+  it('a key of open shapes comes before the last notes of first position', () => {
+    // The Kesh in G, up to b: by E shapes at capo 3 it would lie up to fret 4, over C sharp minor and B.
+    const jig = committeeTunes().find(({ title }) => title === 'The Kesh')!;
+    const [best] = planCapo(jig, guitar, DEFAULT_HAND, 'auto', { overBass: true, beginner: true });
+    expect(best!.shapes).toEqual(['G', 'D', 'C', 'Em']);
+    expect(best!.setup.capo).toBe(0);
+    expect(best!.barre).toBe(0);
+  });
 });
 
 describe('another key', () => {
@@ -359,6 +367,8 @@ describe('another key', () => {
     expect(other.octaveShift).toBe(0);
     expect(other.melody.highestFret).toBeLessThanOrEqual(7);
     expect(other.crowded).toBeLessThan(own.crowded / 2);
+    // By shapes that a beginner has: in G they would be those of E, with barres.
+    expect(other.barre).toBe(0);
   });
   it('is not, where the written key has room', () => {
     expect(offered(tune('G', '"G"BdBG|"C"ceec|"D"dfdA|"G"G4|]'))).toBeUndefined();

@@ -107,7 +107,7 @@ const WEIGHT = {
   unusualCapo: 0.7,
   /** for a beginner: a fret above the third, and the time that a barre is held */
   beginnerCapo: 4,
-  beginnerBarre: 6,
+  beginnerBarre: 10,
   /** the same where a melody is to be played over it: the little finger is not free */
   barreOverBass: 1.5,
   /** a semitone outside the voice */
