@@ -197,7 +197,9 @@ test('what is offered follows the level: a beginner’s air would go down among 
   await offer.getByRole('button', { name: /^Plan it in/ }).click();
   await page.getByRole('button', { name: 'Arrange', exact: true }).click();
   await expect(page.locator('.Ribbon-measure').first()).toBeVisible();
-  await expect(page.locator('.Masthead-masthead .Masthead-under').first()).toContainText('sounds B♭ major · G major shapes');
+  await expect(page.locator('.Masthead-masthead .Masthead-under').first()).toContainText(
+    'sounds B♭ major · G major shapes',
+  );
 });
 
 test('a tune in D is offered drop D, and is arranged in it', async ({ page }) => {
