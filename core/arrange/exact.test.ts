@@ -10,8 +10,9 @@ import { suggestChords } from '../tune';
 import type { HandState } from './candidates';
 import { closeOf } from './close';
 import { companionOnsets } from './companions';
+import { handEdge } from './edges';
 import { frameOf } from './frame';
-import { buildLayers, chooseStates, handEdge, type Layer, struckNotes } from './layers';
+import { buildLayers, chooseStates, type Layer, struckNotes } from './layers';
 import { strokesBySection } from './patterns';
 import { weighed } from './weighed';
 

@@ -6,7 +6,8 @@ import type { Place, Setup } from '../instrument';
 import { bestPath } from '../path';
 import { COST_PARTS, type Costs, type NextBest } from '../score';
 import type { HandState } from './candidates';
-import { handEdge, heldOn, type Layer, type Prefer } from './layers';
+import { handEdge } from './edges';
+import { heldOn, type Layer, type Prefer } from './layers';
 
 /** The next best at a moment for the melody note and for what sounds with it, where they are struck. */
 export interface Weighed {
