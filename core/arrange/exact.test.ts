@@ -1,18 +1,20 @@
 /** The arranger's way is the best of all there are: compared with a search without short cuts, on tunes of the book. */
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { planCapo } from '../capo';
+import { type Laying, planCapo } from '../capo';
 import { readAbc } from '../formats/abc';
 import { DEFAULT_HAND, gripsFor, type StringDuty } from '../hand';
 import { standardSetup } from '../instrument';
+import { bestPath } from '../path';
 import { type NextBest, usualSettings } from '../score';
-import { suggestChords } from '../tune';
+import { committeeTunes } from '../testing/committee';
+import { suggestChords, type Tune } from '../tune';
 import type { HandState } from './candidates';
 import { closeOf } from './close';
 import { companionOnsets } from './companions';
 import { handEdge } from './edges';
 import { frameOf } from './frame';
-import { buildLayers, chooseStates, type Layer, struckNotes } from './layers';
+import { alikeWhereAlike, buildLayers, chooseStates, heldOn, type Layer, type Prefer, struckNotes } from './layers';
 import { strokesBySection } from './patterns';
 import { weighed } from './weighed';
 
@@ -23,8 +25,13 @@ const CASES = [
   ['mandolin', 'chord-melody'],
 ] as const;
 
-function layersOf(index: number, instrument: 'guitar' | 'mandolin', style: 'fingerstyle' | 'chord-melody') {
-  const tune = suggestChords(book[index]!.tune);
+function layersOf(
+  source: Tune,
+  instrument: 'guitar' | 'mandolin',
+  style: 'fingerstyle' | 'chord-melody',
+  laying: Laying = 'low',
+) {
+  const tune = suggestChords(source);
   const setup = standardSetup(instrument);
   const plan = planCapo(tune, setup, DEFAULT_HAND, 0)[0]!;
   const settings = { ...usualSettings(instrument), voices: 3 };
@@ -35,8 +42,8 @@ function layersOf(index: number, instrument: 'guitar' | 'mandolin', style: 'fing
     tune,
     plan.setup,
     DEFAULT_HAND,
-    struckNotes(tune, plan, new Map(), 'low'),
-    'low',
+    struckNotes(tune, plan, new Map(), laying),
+    laying,
     companionOnsets(tune, style, settings, strokes, closeOf(tune)),
     frame,
     style,
@@ -66,7 +73,7 @@ function bestTotal(
 
 describe.each(CASES)('%s, %s', (instrument, style) => {
   it.each([0, 1, 2, 5])('tune %i of the book: the way chosen costs as little as any', index => {
-    const { setup, layers } = layersOf(index, instrument, style);
+    const { setup, layers } = layersOf(book[index]!.tune, instrument, style);
     // A stretch of the tune: every edge of a whole one would take minutes.
     const part = layers.slice(0, 24);
     const chosen = chooseStates(setup, part, () => 0);
@@ -79,8 +86,34 @@ describe.each(CASES)('%s, %s', (instrument, style) => {
     );
     expect(total).toBeCloseTo(bestTotal(part, edge), 6);
   });
+  it.each([
+    ["Devil's Dream", 'ringing'],
+    ['The Rakes of Mallow', 'ringing'],
+    ['Si Bheag, Si Mhor', 'across'],
+    ['Londonderry Air', 'low'],
+  ] as const)('%s, whole, laid %s: no hand state that was not asked would be better', (title, laying) => {
+    const tune = committeeTunes().find(own => own.title === title)!;
+    const { setup, layers } = layersOf(tune, instrument, style, laying);
+    const costOf = (way: readonly HandState[], prefer: Prefer) =>
+      way.reduce(
+        (sum, state, l) =>
+          sum + state.cost - prefer(state, l) + (l ? handEdge(setup, layers[l]!, way[l - 1]!, state) : 0),
+        0,
+      );
+    alikeWhereAlike(tune, layers, prefer => {
+      const way = chooseStates(setup, layers, prefer);
+      const best = bestPath(
+        layers.map(layer => layer.states),
+        (state, l) => state.cost - prefer(state, l),
+        (from, to, l, most) => handEdge(setup, layers[l]!, from, to, most),
+        heldOn(layers),
+      )!;
+      expect(costOf(way, prefer)).toBeCloseTo(best.total, 6);
+      return way;
+    });
+  });
   it('the next best at a moment is another way, costs no less, and its parts sum up to what it costs more', () => {
-    const { setup, layers } = layersOf(1, instrument, style);
+    const { setup, layers } = layersOf(book[1]!.tune, instrument, style);
     const chosen = chooseStates(setup, layers, () => 0);
     const told = weighed(setup, layers, chosen, () => 0);
     const sum = ({ more }: NextBest) => Object.values(more).reduce((all, cost) => all + cost, 0);
@@ -103,7 +136,7 @@ describe.each(CASES)('%s, %s', (instrument, style) => {
     expect(sum(only!.melody!)).toBeCloseTo(other.cost - best!.cost, 1);
   });
   it('at every moment each set of strings is there in every grip that the hand has for it', () => {
-    const { setup, layers } = layersOf(0, instrument, style);
+    const { setup, layers } = layersOf(book[0]!.tune, instrument, style);
     for (const layer of layers.filter((_, i) => i % 7 === 0)) {
       const sets = new Map<string, { duties: StringDuty[]; count: number }>();
       for (const state of layer.states) {
@@ -123,7 +156,7 @@ describe.each(CASES)('%s, %s', (instrument, style) => {
 });
 
 it('a finger that hops to another string at its fret costs more than one that moves on to the fret beside it', () => {
-  const { setup, layers } = layersOf(1, 'guitar', 'chord-melody');
+  const { setup, layers } = layersOf(book[1]!.tune, 'guitar', 'chord-melody');
   const free = layers.find(layer => !layer.melodyHeld && !layer.companionHeld)!;
   /** A hand that holds one note of the melody with its ring finger; where it lies makes no difference here. */
   const holding = (string: number, fret: number): HandState => {

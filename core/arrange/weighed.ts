@@ -7,7 +7,7 @@ import { bestPath } from '../path';
 import { COST_PARTS, type Costs, type NextBest } from '../score';
 import type { HandState } from './candidates';
 import { handEdge } from './edges';
-import { heldOn, type Layer, type Prefer } from './layers';
+import { ALIKE, heldOn, type Layer, type Prefer } from './layers';
 
 /** The next best at a moment for the melody note and for what sounds with it, where they are struck. */
 export interface Weighed {
@@ -48,6 +48,8 @@ export function weighed(setup: Setup, layers: Layer[], chosen: HandState[], pref
     let least = Number.POSITIVE_INFINITY;
     for (const state of layers[l]!.states) {
       let total = state.cost - prefer(state, l);
+      // The cheapest come first.
+      if (state.cost - ALIKE >= least) break;
       if (total >= least || !allowed(state, l)) continue;
       if (before) total += handEdge(setup, layers[l]!, before, state, least - total);
       if (after && total < least) total += handEdge(setup, layers[l + 1]!, state, after, least - total);

@@ -1,54 +1,7 @@
-import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { bestPath } from '../path';
 import type { ScoreNote } from '../score';
 import { TICKS_PER_QUARTER } from '../time';
 import { assignPlucks } from './index';
-
-describe('best path', () => {
-  it('equals exhaustive search, and forbidden steps are never taken', () => {
-    const cost = fc.oneof(
-      { weight: 5, arbitrary: fc.integer({ min: 0, max: 20 }) },
-      { weight: 1, arbitrary: fc.constant(Number.POSITIVE_INFINITY) },
-    );
-    fc.assert(
-      fc.property(
-        fc.array(fc.array(fc.nat(20), { minLength: 1, maxLength: 4 }), { minLength: 1, maxLength: 5 }),
-        fc.array(cost, { minLength: 80, maxLength: 80 }),
-        (layers, edges) => {
-          const numbered = layers.map(layer => layer.map((node, index) => ({ node, index })));
-          const edge = (from: number, to: number, layer: number) => edges[(layer * 16 + from * 4 + to) % 80]!;
-          let best = Number.POSITIVE_INFINITY;
-          const walk = (path: number[], total: number) => {
-            const layer = path.length;
-            if (layer === layers.length) {
-              best = Math.min(best, total);
-              return;
-            }
-            for (let i = 0; i < layers[layer]!.length; i++)
-              walk([...path, i], total + layers[layer]![i]! + (layer ? edge(path[layer - 1]!, i, layer) : 0));
-          };
-          walk([], 0);
-          const found = bestPath(
-            numbered,
-            c => c.node,
-            (a, b, layer) => edge(a.index, b.index, layer),
-          );
-          if (Number.isFinite(best)) {
-            expect(found!.total).toBe(best);
-            const sum = found!.path.reduce(
-              (total, choice, layer) =>
-                total + layers[layer]![choice]! + (layer ? edge(found!.path[layer - 1]!, choice, layer) : 0),
-              0,
-            );
-            expect(sum).toBe(best);
-          } else expect(found).toBeUndefined();
-        },
-      ),
-      { numRuns: 2000 },
-    );
-  });
-});
 
 const note = (string: number, start: number, role: ScoreNote['role'] = 'melody'): ScoreNote => ({
   id: `${string}-${start}`,

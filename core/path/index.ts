@@ -79,6 +79,42 @@ export function bestPath<T>(
 }
 
 /**
+ * Best path among the candidates that are not much dearer than the cheapest of their layer: few are asked first, then more,
+ * then all. What a path uses shows whether enough were: where it takes a candidate half as dear as those that were left out,
+ * they are asked, too. The very best wherever no edge costs more than half of the first `within`; beyond that a good guess
+ * at it, for a fraction of the work.
+ *
+ * @param within how much dearer than the cheapest of `layer` a candidate may be to be asked; tried in turn, then all
+ * @returns as `bestPath`
+ * @example bestPathNear([[1, 9], [2, 3]], cost => cost, (a, b) => Math.abs(a - b), [() => 4]) // { path: [0, 0], total: 4 }
+ */
+export function bestPathNear<T>(
+  layers: readonly (readonly T[])[],
+  nodeCost: (candidate: T, layer: number) => number,
+  edgeCost: (from: T, to: T, layer: number, most: number) => number,
+  within: readonly ((layer: number) => number)[],
+  narrowed?: Narrowed<T>,
+): { path: number[]; total: number } | undefined {
+  const dearer = layers.map((candidates, layer) => {
+    const costs = candidates.map(candidate => nodeCost(candidate, layer));
+    const least = costs.reduce((a, b) => Math.min(a, b), Number.POSITIVE_INFINITY);
+    return costs.map(cost => cost - least);
+  });
+  for (const most of within) {
+    const asked = dearer.map((costs, layer) => {
+      const bound = most(layer);
+      return [...costs.keys()].filter(i => costs[i]! <= bound);
+    });
+    const near = asked.map((indices, layer) => indices.map(i => layers[layer]![i]!));
+    const found = bestPath(near, nodeCost, edgeCost, narrowed);
+    const path = found?.path.map((i, layer) => asked[layer]![i]!);
+    if (path?.every((i, layer) => dearer[layer]![i]! <= most(layer) / 2))
+      return { path, total: found!.total };
+  }
+  return bestPath(layers, nodeCost, edgeCost, narrowed);
+}
+
+/**
  * The path whose hardest edge is as easy as can be and, among those, the one of least total (after Hori and Sagayama,
  * "Minimax Viterbi algorithm for HMM-based guitar fingering decision", ISMIR 2016). Exact: the hardest edge is found
  * first, then the least total over the edges that are no harder.
