@@ -14,7 +14,15 @@ import { closeOf } from './close';
 import { companionOnsets } from './companions';
 import { handEdge } from './edges';
 import { frameOf } from './frame';
-import { alikeWhereAlike, buildLayers, chooseStates, heldOn, type Layer, type Prefer, struckNotes } from './layers';
+import {
+  alikeWhereAlike,
+  buildLayers,
+  chooseStates,
+  heldOn,
+  type Layer,
+  type Prefer,
+  struckNotes,
+} from './layers';
 import { strokesBySection } from './patterns';
 import { weighed } from './weighed';
 
