@@ -1,7 +1,7 @@
 /** A note more in what has been laid: the chord that holds there, and a finger that is free for it. */
 import { chordClasses, parseChord } from '../chord';
 import { fingerPassage, passageOf } from '../fingering';
-import { type Finger, type FingerPlacement, fingerOn, gripCost, gripsFor, type Hand } from '../hand';
+import { type Finger, fingerOn, type Grip, gripCost, gripsFor, type Hand, overstretch } from '../hand';
 import { noteAt, type Setup } from '../instrument';
 import { mod12 } from '../pitch';
 import {
@@ -38,9 +38,28 @@ export function added(
 ): { note: ScoreNote; cost: number } | undefined {
   const note = underMelody(measure, setup, place, at);
   const held = note && freeFinger(setup, hand, [...soundingAt(measure, place), note], note);
-  if (!note || !held) return undefined;
+  if (!note || !held || opensTooFar(measure, setup, hand, place, note)) return undefined;
   if (held.finger) note.finger = held.finger;
   return { note, cost: held.cost };
+}
+
+/**
+ * Whether a note more opens the hand further than is easy, and than what sounds there does, whichever fingers hold it: no
+ * player adds that.
+ */
+function opensTooFar(
+  measure: ScoreMeasure,
+  setup: Setup,
+  hand: Hand,
+  place: number,
+  note: ScoreNote,
+): boolean {
+  const sounding = soundingAt(measure, place);
+  const least = (notes: readonly ScoreNote[]) =>
+    Math.min(
+      ...gripsFor(setup, hand, dutiesOfNotes(setup, notes)).map(grip => overstretch(setup, hand, grip)),
+    );
+  return note.fret > 0 && least([...sounding, note]) > least(sounding);
 }
 
 /** A note on a string that is free, below the melody; undefined where it is neither. */
@@ -72,7 +91,7 @@ export function addedAnew(
   fixed: ReadonlySet<ScoreNote>,
 ): ScoreNote | undefined {
   const note = underMelody(measure, setup, place, at);
-  if (!note) return undefined;
+  if (!note || opensTooFar(measure, setup, hand, place, note)) return undefined;
   const free = [...measure.notes.filter(own => !fixed.has(own)), note];
   const pinned = measure.notes.filter(own => fixed.has(own)).map(own => ({ ...own, fingerPinned: true }));
   const trial = { ...measure, notes: [...free, ...pinned] };
@@ -99,7 +118,7 @@ export function freeFinger(
   const duties = dutiesOfNotes(setup, notes);
   const fixed = new Map<number, Finger>();
   for (const note of notes) if (note !== own && note.finger && note.fret) fixed.set(note.string, note.finger);
-  let best: { grip: FingerPlacement[]; cost: number } | undefined;
+  let best: { grip: Grip; cost: number } | undefined;
   for (const grip of gripsFor(setup, hand, duties, fixed)) {
     const cost = gripCost(setup, hand, grip, duties);
     if (!best || cost < best.cost) best = { grip, cost };

@@ -9,6 +9,7 @@ import {
   type Hand,
   handPosition,
   isBarre,
+  overstretch,
   type StringDuty,
   totalEffort,
 } from '../hand';
@@ -95,7 +96,12 @@ interface RatedGrip extends Pick<HandState, 'grip' | 'fingers' | 'byFinger' | 'p
   cost: number;
   /** How many of the places are fretted. */
   fretted: number;
+  /** What its width costs however well it is known. */
+  wide: number;
 }
+
+/** Reluctance to open the hand further than is easy for a moment, of its whole reach; judgement. */
+const WIDE = 18;
 
 /** More than a string has frets: sets of places are told apart by one number. */
 const FRET_CODES = 40;
@@ -170,6 +176,7 @@ export class GripMemory {
       byFinger,
       position: lead && handPosition(this.setup, lead.finger, lead.fret),
       cost: totalEffort(gripEffort(this.setup, this.hand, grip, [...duties])),
+      wide: WIDE * overstretch(this.setup, this.hand, grip),
       fretted: places.filter(place => place.fret).length,
     };
   }
@@ -254,7 +261,7 @@ export function handStates(
   const costHeld = (
     all: readonly Place[],
     companion: Companion | undefined,
-    { grip, fingers, cost, fretted }: RatedGrip,
+    { grip, fingers, cost, fretted, wide }: RatedGrip,
     costs?: Costs,
   ): { cost: number; known: boolean } => {
     let inShape = 0;
@@ -268,7 +275,7 @@ export function handStates(
       known,
       cost:
         told(costs, 'accompaniment', LOST_STOP * lostStops(memory, stops, all, grip)) +
-        told(costs, 'grip', cost * GRIP_SHARE * (known ? KNOWN : 1) - STAYS * (companion?.down ?? 0)) +
+        told(costs, 'grip', cost * GRIP_SHARE * (known ? KNOWN : 1) + wide - STAYS * (companion?.down ?? 0)) +
         told(costs, 'shape', -inShape * IN_SHAPE) +
         told(costs, 'wishes', againstWishes(grip, wishes, places)),
     };

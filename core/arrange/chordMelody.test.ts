@@ -36,6 +36,26 @@ const pairs = (a: Arrangement) =>
   );
 const STEPWISE = tuneOf('G', '"G"GABd|"C"edcB|"D"ABcd|"G"B2G2|');
 
+it('leaves a finger of a grip up where it would open the hand to its limit: no C at 2/1 under A at 1/5', () => {
+  const tune = committeeTunes().find(own => own.title === 'Camptown Races')!;
+  const made = arrange(tune, { id: 'x', instrument: 'guitar', style: 'chord-melody', capo: 2 }).arrangement!;
+  const under = made.measures.flatMap(({ notes }) =>
+    notes
+      .filter(
+        n =>
+          n.string === 1 &&
+          n.fret === 5 &&
+          notes.some(o => o.start === n.start && o.string === 5 && o.fret === 3),
+      )
+      .map(high => notes.filter(n => n.start === high.start && n !== high).map(n => `${n.string}/${n.fret}`)),
+  );
+  expect(under.length).toBeGreaterThan(1);
+  for (const places of under) {
+    expect(places.length).toBeGreaterThan(1);
+    expect(places).not.toContain('2/1');
+  }
+});
+
 describe('double stops (common practice)', () => {
   it.each([
     ['thirds', [3, 4]],

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { readAbc } from '../formats/abc';
 import { DEFAULT_HAND } from '../hand';
 import { standardSetup } from '../instrument';
-import type { Arrangement, ScoreMeasure, ScoreNote, Style } from '../score';
+import { type Arrangement, holdFault, type ScoreMeasure, type ScoreNote, type Style } from '../score';
 import { TICKS_PER_QUARTER as QUARTER } from '../time';
 import { holdOn } from './holdOn';
 import { arrange } from './index';
@@ -100,6 +100,15 @@ describe('notes let go before their time', () => {
     expect(held([note('a', 3, 0, 0, QUARTER), note('b', 3, 2, 3 * QUARTER, QUARTER, { finger: 2 })])).toBe(
       3 * QUARTER,
     );
+  });
+  it('go on to where the hand would have to open further than is easy to hold them', () => {
+    const low = note('a', 2, 1, 0, QUARTER, { finger: 1 });
+    const little = (string: number) => note('b', string, 4, 2 * QUARTER, QUARTER, { finger: 4 });
+    expect(held([{ ...low }, little(3)])).toBe(4 * QUARTER);
+    // From the first fret to the fourth across the neck: a hand has that reach, but no player takes it for a note that rings on.
+    const together = [low, little(6)].map(n => ({ ...n, start: 0 }));
+    expect(holdFault(standardSetup('guitar'), DEFAULT_HAND, together)).toBeUndefined();
+    expect(held([{ ...low }, little(6)])).toBe(2 * QUARTER);
   });
   it('go on to where the melody comes under them', () => {
     const melody = { role: 'melody' as const };

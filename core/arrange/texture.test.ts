@@ -45,6 +45,19 @@ describe('the texture of a tune where nobody asks for one', () => {
       if (pattern) expect(patternFault(pattern, own, 6)).toBeUndefined();
     }
   });
+  it('a voice of a hymn is left out rather than held with a hand opened to its limit (F with A on string 1)', () => {
+    const hymn = committeeTunes().find(own => own.title === 'Old Hundredth')!;
+    const made = arrange(hymn, { id: 't', instrument: 'guitar', style: 'fingerstyle', capo: 2 }).arrangement!;
+    const high = made.measures.flatMap(measure =>
+      measure.notes
+        .filter(n => n.string === 1 && n.fret === 5)
+        .map(n => soundingAt(measure, n.start).filter(own => own !== n))
+        .filter(under => under.some(n => n.string === 4 && n.fret === 3))
+        .map(under => under.map(n => `${n.string}/${n.fret}`)),
+    );
+    expect(high.length).toBeGreaterThan(3);
+    for (const under of high) expect(under.sort()).toEqual(['3/2', '4/3']);
+  });
   it('a hymn moves in three or four voices on its beats', () => {
     const hymn = tune('R:hymn\nM:4/4\nQ:1/4=84', '"G"B2 "D"A2|"Em"G2 "C"c2|"D"d2 "G"B2|"G"B4|]');
     const made = arrange(hymn, { id: 't', instrument: 'guitar', style: 'fingerstyle', capo: 0 }).arrangement!;

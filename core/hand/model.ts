@@ -192,6 +192,20 @@ export function stretchOf(setup: Setup, hand: Hand, grip: Grip): Stretch {
   return result;
 }
 
+/** The part of its limit to which a hand opens with ease; judgement: one fret a finger anywhere on a guitar, on strings that are near. */
+const EASY = 0.87;
+
+/**
+ * How far a grip opens the hand towards its limit beyond what is easy: the part of the limit of its widest pair of fingers.
+ * 0 where it is easy. It can be held, but nobody takes it for a note that could be left out.
+ *
+ * @example overstretch(setup, hand, [{ finger: 1, fret: 2, from: 5, to: 5 }, { finger: 4, fret: 5, from: 1, to: 1 }]) // 0
+ */
+export function overstretch(setup: Setup, hand: Hand, grip: Grip): number {
+  const { widest, limit } = stretchOf(setup, hand, grip);
+  return Math.max(0, widest / limit - EASY);
+}
+
 /**
  * Strain beyond comfort summed over the pairs of fingers, in mm.
  *

@@ -35,7 +35,7 @@ export function bestPath<T>(
     const next = new Array<number>(current.length).fill(Number.POSITIVE_INFINITY);
     const origin = new Int32Array(current.length).fill(-1);
     // The cheapest first: from where a candidate is reached at more than the best so far nothing better can come.
-    const order = [...previous.keys()].sort((a, b) => costs[a]! - costs[b]! || a - b);
+    const order = [...previous.keys()].sort((a, b) => costs[a]! - costs[b]!);
     const listed = new Map<number, number[]>();
     if (narrowed)
       for (const i of order)

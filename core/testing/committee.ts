@@ -7,7 +7,7 @@ import { firstPosition } from '../capo';
 import { bassClass, chordClasses, classOfDegree, parseChord } from '../chord';
 
 import { readAbc } from '../formats';
-import { gripCost, gripsFor } from '../hand';
+import { gripCost, gripsFor, overstretch } from '../hand';
 import { placesOf } from '../instrument';
 import { mod12 } from '../pitch';
 import {
@@ -54,6 +54,7 @@ export const FIGURES = [
   'strokes of a finger that has plucked less than a fifth of a second before',
   'notes struck a semitone, at whatever octave, under the melody',
   'melody notes up the neck that lie in first position, too, as their neighbours do',
+  'moments at which the hand is opened further than is easy',
 ] as const;
 type Figure = (typeof FIGURES)[number];
 export type Committee = Record<Figure, Share>;
@@ -113,7 +114,7 @@ function changesForNothing(
 
 /** Adds what is to be counted of an arrangement, and tells where there is something to object to. */
 export function count(into: Committee, arrangement: Arrangement, object?: Objection): void {
-  const { setup, measures, quartersPerMinute } = arrangement;
+  const { setup, hand, measures, quartersPerMinute } = arrangement;
   let place = { measure: 0, start: 0 };
   const seen = (figure: Figure, is: boolean) => {
     into[figure].of += 1;
@@ -202,6 +203,8 @@ export function count(into: Committee, arrangement: Arrangement, object?: Object
     const starts = [...new Set(struck.map(note => note.start))].sort((a, b) => a - b);
     for (const start of starts) {
       place = { measure: m, start };
+      const grip = gripOf(soundingAt(measure, start));
+      seen('moments at which the hand is opened further than is easy', overstretch(setup, hand, grip) > 0);
       const fingers = struck.filter(n => n.start === start).map(n => n.pluck);
       seen(
         'moments at which two strings are plucked by i, m or a',
