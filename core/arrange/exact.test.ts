@@ -14,16 +14,10 @@ import { closeOf } from './close';
 import { companionOnsets } from './companions';
 import { handEdge } from './edges';
 import { frameOf } from './frame';
-import {
-  alikeWhereAlike,
-  buildLayers,
-  chooseStates,
-  heldOn,
-  type Layer,
-  type Prefer,
-  struckNotes,
-} from './layers';
+import { alikeWhereAlike, chooseStates, heldOn, type Layer, type Prefer } from './layers';
+import { buildLayers } from './moments';
 import { strokesBySection } from './patterns';
+import { struckNotes } from './struck';
 import { weighed } from './weighed';
 
 const book = readAbc(readFileSync(new URL('../../demo/tunes/studio.abc', import.meta.url), 'utf8'));
@@ -47,16 +41,18 @@ function layersOf(
   const frame = frameOf(tune, tune, plan, DEFAULT_HAND, { wishes: {}, choices: {} });
   const strokes = strokesBySection(settings, setup.tuning.length, tune);
   const layers = buildLayers(
-    tune,
-    plan.setup,
-    DEFAULT_HAND,
-    struckNotes(tune, plan, new Map(), laying),
-    laying,
-    companionOnsets(tune, style, settings, strokes, closeOf(tune)),
-    frame,
-    style,
-    settings,
-    wishes,
+    {
+      tune,
+      setup: plan.setup,
+      hand: DEFAULT_HAND,
+      style,
+      settings,
+      wishes,
+      struck: struckNotes(tune, plan, new Map(), laying),
+      laying,
+      onsets: companionOnsets(tune, style, settings, strokes, closeOf(tune)),
+      frame,
+    },
     () => {},
   );
   return { setup: plan.setup, layers };

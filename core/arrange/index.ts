@@ -49,8 +49,9 @@ import {
   putPinnedBack,
   putPlucksBack,
 } from './keep';
-import { alikeWhereAlike, buildLayers, chooseStates, layingOf, struckNotes } from './layers';
+import { alikeWhereAlike, chooseStates } from './layers';
 import { levelsWithin, thinTo } from './levels';
+import { buildLayers } from './moments';
 import { ornament, ornamentingOf, ornamentWords } from './ornaments';
 import { parallels } from './parallels';
 import { lastRings, patternFault, patternOf, patternsFor, strokesBySection } from './patterns';
@@ -60,6 +61,7 @@ import { rootRuns, runBass } from './runs';
 import { leftOutOfSource } from './signs';
 import { drawSlurs, slurOnStrings, slursOf } from './slurs';
 import { keepDoubleStops } from './stops';
+import { layingOf, struckNotes } from './struck';
 import { textureOf } from './texture';
 import { layTreble } from './treble';
 import { tremoloOnLongNotes } from './tremolo';
@@ -215,18 +217,19 @@ export function arrange(
     return { arrangement: assembled(source, request, settings, plan, measures, ledger, kept) };
   }
   const laying = layingOf(settings, tune, plan.setup, beginner);
-  const struck = struckNotes(tune, plan, keptMelody(kept), laying);
   const layers = buildLayers(
-    tune,
-    plan.setup,
-    hand,
-    struck,
-    laying,
-    companionOnsets(tune, request.style, settings, strokesFor, close),
-    frame,
-    request.style,
-    settings,
-    wishes,
+    {
+      tune,
+      setup: plan.setup,
+      hand,
+      style: request.style,
+      settings,
+      wishes,
+      struck: struckNotes(tune, plan, keptMelody(kept), laying),
+      laying,
+      onsets: companionOnsets(tune, request.style, settings, strokesFor, close),
+      frame,
+    },
     done => report(DONE.layers * done),
   );
   const { chosen, prefer } = alikeWhereAlike(tune, layers, liking =>
