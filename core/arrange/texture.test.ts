@@ -3,7 +3,7 @@ import { chordClasses, classOfDegree, parseChord } from '../chord';
 import { readAbc } from '../formats';
 import { noteAt } from '../instrument';
 import { mod12 } from '../pitch';
-import { soundingAt } from '../score';
+import { noteMidi, type ScoreNote, scoreChordAt, soundingAt } from '../score';
 import { committeeTunes } from '../testing/committee';
 import { faultsOf } from '../testing/findings';
 import { oneIn } from '../testing/setup';
@@ -57,6 +57,20 @@ describe('the texture of a tune where nobody asks for one', () => {
     );
     expect(high.length).toBeGreaterThan(3);
     for (const under of high) expect(under.sort()).toEqual(['3/2', '4/3']);
+  });
+  it('no string of a pattern doubles another in unison, unless the shape itself does', () => {
+    for (const own of oneIn(3, committeeTunes())) {
+      const made = arrange(own, { id: 't', instrument: 'guitar', style: 'fingerstyle', capo: 'auto' })
+        .arrangement!;
+      const midi = (note: ScoreNote) => noteMidi(made.setup, note);
+      for (const [index, { notes }] of made.measures.entries())
+        for (const note of notes.filter(n => n.role === 'inner')) {
+          const frets = scoreChordAt(made, index, note.start)?.frets;
+          const same = notes.filter(n => n.start === note.start && midi(n) === midi(note));
+          const asItLies = same.every(n => frets?.[n.string - 1] === n.fret);
+          expect(same.length > 1 && !asItLies, `${own.title}, measure ${index + 1}`).toBe(false);
+        }
+    }
   });
   it('a hymn moves in three or four voices on its beats', () => {
     const hymn = tune('R:hymn\nM:4/4\nQ:1/4=84', '"G"B2 "D"A2|"Em"G2 "C"c2|"D"d2 "G"B2|"G"B4|]');

@@ -131,35 +131,40 @@ export function layTreble(
           );
       const play = treble.filter(token => typeof token !== 'number' || !silent.includes(token));
       if (!play.length) continue;
-      for (const string of patternUnder([{ play }], allowed, limit, true)[0]!) {
-        const strikes = (place: { string: number; fret: number }, anew = false) =>
-          strike(measure, own, start, stroke, place, anew);
+      const strikes = (place: { string: number; fret: number }, anew = false) =>
+        strike(measure, own, start, stroke, place, anew);
+      const inShape = (string: number, anew = false) => {
         const fret = fretInShape(setup, chord, string);
-        if (fret !== undefined && strikes({ string, fret })) continue;
-        // Where a tuning is open to the key there may be one that needs no finger.
-        const drone =
-          drones &&
-          heard &&
-          !isStrum(stroke) &&
-          dronesUnder(setup, measure.key, heard)
-            .filter(open => floor < open && open < limit)
-            .sort((a, b) => Math.abs(a - string) - Math.abs(b - string))
-            .find(open => strikes({ string: open, fret: 0 }));
-        if (!drone && fret !== undefined && strikes({ string, fret }, true)) continue;
-        if (isStrum(stroke)) continue;
+        return fret !== undefined && strikes({ string, fret }, anew);
+      };
+      const noRoom = (string: number, instead: string) =>
+        told.add(`string ${string} has no room for the pattern beside the melody: ${instead}`, index);
+      // What the shape gives comes first: what stands in for the rest is not to double it in unison.
+      const left = patternUnder([{ play }], allowed, limit, true)[0]!
+        .filter(string => !inShape(string))
+        .filter(string => {
+          // Where a tuning is open to the key there may be one that needs no finger.
+          const drone =
+            drones &&
+            heard &&
+            !isStrum(stroke) &&
+            dronesUnder(setup, measure.key, heard)
+              .filter(open => floor < open && open < limit)
+              .sort((a, b) => Math.abs(a - string) - Math.abs(b - string))
+              .find(open => strikes({ string: open, fret: 0 }));
+          if (drone) noRoom(string, 'an open string drones in its place');
+          return !drone && !inShape(string, true) && !isStrum(stroke);
+        });
+      for (const string of left) {
         // Away from the shape another note of the chord may lie under the hand.
         const near =
-          !drone &&
           heard &&
-          chordFretsNear(setup, heard, string, sounding).some(
-            other => strikes({ string, fret: other }) || strikes({ string, fret: other }, true),
+          chordFretsNear(setup, heard, string, soundingAt(measure, start)).some(
+            fret => strikes({ string, fret }) || strikes({ string, fret }, true),
           );
-        told.add(
-          near
-            ? `string ${string} of the pattern takes another note of the chord, near the melody`
-            : `string ${string} has no room for the pattern beside the melody: ${drone ? 'an open string drones in its place' : 'it is left out there'}`,
-          index,
-        );
+        if (near)
+          told.add(`string ${string} of the pattern takes another note of the chord, near the melody`, index);
+        else noRoom(string, 'it is left out there');
       }
     }
     laid.push(...own);
