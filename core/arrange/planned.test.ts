@@ -5,6 +5,7 @@ import { readAbc } from '../formats/abc';
 import { isBarre } from '../hand';
 import { gripOf, ledgerTexts, momentsOf, type Style, soundingAt } from '../score';
 import { shapeText } from '../shape';
+import { committeeTunes } from '../testing/committee';
 import { arrange } from './index';
 
 const tuneOf = (body: string, key = 'C') =>
@@ -69,4 +70,11 @@ describe('the shapes of chord sheet, arrangement and handout', () => {
     const told = ledgerTexts(made).filter(line => line.includes('finger 4 is needed although'));
     expect(told.length > 0).toBe(used.length > 0);
   });
+});
+
+it('B between two E is held by its barre: a shape at hand with B on two strings is no reason (common practice)', () => {
+  const tune = committeeTunes().find(own => own.title === 'New Britain')!;
+  const made = arrange(tune, { id: 'a', instrument: 'guitar', style: 'fingerstyle', capo: 3 }).arrangement!;
+  const chords = made.measures.flatMap(measure => measure.chords).filter(({ shape }) => shape === 'B');
+  expect(chords.map(({ frets }) => shapeText(frets!))).toEqual(['x24442']);
 });

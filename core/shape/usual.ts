@@ -49,7 +49,7 @@ export const BARRE_SHAPES: Readonly<Record<string, readonly string[]>> = {
  * Effort of holding another shape than the one that everybody knows; judgement: about that of one more finger, and where that
  * is a barre so much more that what the barre asks for is no reason for a shape that nobody knows.
  */
-const UNUSUAL = { open: 4, barre: 12 };
+const UNUSUAL = { open: 4, barre: 16 };
 
 /**
  * What it costs a pupil that a shape is not the usual one of its chord, open or a barre: 0 for that one, undefined where there is none.
