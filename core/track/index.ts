@@ -4,7 +4,7 @@
  * the neck. So a finger never lifts while its string sounds on.
  */
 import { chordClasses, NO_CHORD, parseChord } from '../chord';
-import { BAR, type Finger, type FingerPlacement, gripFault, type Hand, isBarre } from '../hand';
+import { BAR, type Finger, type FingerPlacement, gripFault, type Hand, isBarre, overstretch } from '../hand';
 import type { Setup } from '../instrument';
 import { mod12 } from '../pitch';
 import { type Arrangement, has, isDead, type ScoreChord, shapePlacements } from '../score';
@@ -102,7 +102,7 @@ class Sweep {
       if (inTheWay || leaves || clashes) this.lift(finger, at);
     }
     for (const need of needs) this.press(need, needs, at, shape, limitOf);
-    this.easeGrip(at, needs);
+    this.easeGrip(at, notes, needs);
     for (const note of notes) {
       const limit = limitOf(note);
       this.limits.set(note, limit);
@@ -226,17 +226,29 @@ class Sweep {
     this.down.set(finger, { hold, until, written });
   }
 
-  /** Lifts fingers that were only left lying, the longest idle first, until the hand can hold the rest. */
-  private easeGrip(at: number, needs: readonly Need[]): void {
-    const grip = () => [...this.down.values()].map(d => d.hold);
-    while (gripFault(this.setup, this.hand, grip()) !== undefined) {
-      const idle = [...this.down].filter(
-        ([finger, { written }]) => written <= at && !needs.some(n => n.finger === finger),
-      );
-      const [oldest] = idle.sort(([f, a], [g, b]) => a.written - b.written || f - g);
-      if (!oldest) return;
-      this.lift(oldest[0], at);
+  /**
+   * Lifts fingers that were only left lying, the longest idle first, until the hand can hold the rest with ease. The last
+   * bass is held as long as the hand reaches at all: everything else stands on it.
+   */
+  private easeGrip(at: number, notes: readonly PerformedNote[], needs: readonly Need[]): void {
+    const { setup, hand } = this;
+    const idle = [...this.down]
+      .filter(([finger, { written }]) => written <= at && !needs.some(n => n.finger === finger))
+      .sort(([f, a], [g, b]) => a.written - b.written || f - g);
+    for (const [finger] of idle) {
+      const grip = [...this.down.values()].map(d => d.hold);
+      const rest = grip.filter(hold => hold.finger !== finger);
+      const opensLess = overstretch(setup, hand, rest) < overstretch(setup, hand, grip);
+      if (gripFault(setup, hand, grip) !== undefined || (opensLess && !this.holdsBass(finger, notes)))
+        this.lift(finger, at);
     }
+  }
+
+  /** Whether a finger holds the last bass that was struck, with what comes now above it. */
+  private holdsBass(finger: Finger, now: readonly PerformedNote[]): boolean {
+    const basses = this.ringing.filter(note => note?.note.role === 'bass');
+    const last = basses.sort((a, b) => b!.at - a!.at)[0];
+    return last?.note.finger === finger && now.every(({ midi }) => midi > last.midi);
   }
 
   /** Puts the fingers of a shape down where it begins, as far as all that sounds agrees with it. */

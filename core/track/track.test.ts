@@ -124,6 +124,19 @@ describe('the fingers', () => {
     // It lifts for the open string that it lies on.
     expect(held(measureOf([note('a', 0, 2, 1, 1), note('b', 1, 2, 0)]))).toEqual(['1: 2-2/1 0..1']);
   });
+  it('lift where the hand would have to open further than is easy, but for that of the bass', () => {
+    // The ring finger on C and the little finger on A two frets up: a hand reaches it just so, across all strings.
+    const [low, high] = [note('a', 0, 5, 3, 3), note('b', 1, 1, 5, 4)];
+    expect(held(measureOf([low, high]))).toEqual(['3: 5-5/3 0..1', '4: 1-1/5 1..4']);
+    const bass: ScoreNote = { ...low, role: 'bass' };
+    expect(held(measureOf([bass, high]))).toEqual(['3: 5-5/3 0..4', '4: 1-1/5 1..4']);
+    // A new bass takes its part, so does what comes under it.
+    const next: ScoreNote = { ...note('c', 1, 6, 0), role: 'bass' };
+    expect(held(measureOf([bass, high, next]))[0]).toBe('3: 5-5/3 0..1');
+    expect(held(measureOf([bass, high, note('c', 1, 6, 0)]))[0]).toBe('3: 5-5/3 0..1');
+    // One fret a finger both lie as long as they like.
+    expect(held(measureOf([low, { ...high, string: 3, fret: 4 }]))[0]).toBe('3: 5-5/3 0..4');
+  });
   it('hold a chord shape from its beginning as far as it is used, and a barre over all its strings', () => {
     const f = { frets: [1, 1, 2, 3, 3, 1], fingers: [1, 1, 2, 4, 3, 1] };
     expect(held(measureOf([note('a', 0, 6, 1, 1), note('b', 1, 4, 3, 4), note('c', 2, 3, 2, 2)], f))).toEqual(
