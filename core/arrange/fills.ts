@@ -302,3 +302,39 @@ export function rollGrips(
   }
   inOrder(measure);
 }
+
+/**
+ * A roll under a melody that leaves it one string rocks between it and the bass: the second of three strokes strikes the
+ * bass again, where the thumb has the time. Two are a bass, pluck, pluck and stay.
+ *
+ * @param standIns strokes that stand in for another string; what is played as it is asked for stays
+ */
+export function rockRolls(
+  measure: ScoreMeasure,
+  standIns: ReadonlySet<ScoreNote>,
+  quartersPerMinute: number,
+): void {
+  const onsets = [...new Set(measure.notes.map(n => n.start))].sort((a, b) => a - b);
+  const single = (start: number | undefined) => {
+    const [note, ...more] = measure.notes.filter(n => n.start === start);
+    return note?.role === 'inner' && !more.length && !note.pinned ? note : undefined;
+  };
+  for (const [i, start] of onsets.entries()) {
+    const [before, again, after] = [onsets[i - 1], start, onsets[i + 1]].map(single);
+    if (!before || !again || !after || !standIns.has(again)) continue;
+    if ([again, after].some(n => n.string !== before.string || n.fret !== before.fret)) continue;
+    const basses = measure.notes.filter(n => n.role === 'bass');
+    const bass = basses.find(n => n.start < start && n.start + n.ticks > start);
+    const isReady = basses.every(
+      n => ticksToSeconds(Math.abs(n.start - start), quartersPerMinute) >= READY_AGAIN.thumb,
+    );
+    if (!bass || bass.pinned || bass.techniques || !isReady) continue;
+    const { string, fret, finger } = bass;
+    const ticks = bass.start + bass.ticks - start;
+    bass.ticks = start - bass.start;
+    before.ticks = after.start - before.start;
+    measure.notes = measure.notes.filter(n => n !== again);
+    measure.notes.push({ id: '', role: 'bass', start, ticks, string, fret, ...(finger && { finger }) });
+  }
+  inOrder(measure);
+}

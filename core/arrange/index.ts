@@ -31,7 +31,7 @@ import type { HandWishes } from './candidates';
 import { closeOf } from './close';
 import { companionOnsets } from './companions';
 import { ringDrones } from './drones';
-import { fillClose, fillGaps, rollGrips } from './fills';
+import { fillClose, fillGaps, rockRolls, rollGrips } from './fills';
 import { solveFingers } from './fingers';
 import { frameOf } from './frame';
 import { fingerGraces } from './graces';
@@ -253,6 +253,7 @@ export function arrange(
   const withChords =
     request.style === 'fingerstyle' ||
     (request.style === 'chord-melody' && (settings.doubling ?? 'grips') === 'grips');
+  let standIns: ReadonlySet<ScoreNote> = new Set();
   if (request.style === 'fingerstyle') {
     const { drones = true } = settings;
     if (byPattern) {
@@ -263,6 +264,7 @@ export function arrange(
         restarts: settings.patternRestarts,
       });
       for (const note of treble.notes) levels.set(note, 3);
+      standIns = treble.standIns;
       ledger.push(...treble.ledger);
       if (close) ledger.push({ measures: [close.measure], text: LAST_RINGS });
     } else {
@@ -325,6 +327,7 @@ export function arrange(
     const level = fitting?.levels[index] ?? settings.level;
     thin(measure, level);
     roll(measure, level, measure === final);
+    rockRolls(measure, standIns, source.quartersPerMinute);
   }
   ledger.push(...(fitting?.told ?? []));
   ledger.push(...ornamentWords(measures, ornamented), ...plannedDeviations(measures, frame, wishes));

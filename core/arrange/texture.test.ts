@@ -3,10 +3,11 @@ import { chordClasses, classOfDegree, parseChord } from '../chord';
 import { readAbc } from '../formats';
 import { noteAt } from '../instrument';
 import { mod12 } from '../pitch';
-import { noteMidi, type ScoreNote, scoreChordAt, soundingAt } from '../score';
+import { type ArrangeSettings, noteMidi, type ScoreNote, scoreChordAt, soundingAt } from '../score';
 import { committeeTunes } from '../testing/committee';
 import { faultsOf } from '../testing/findings';
 import { oneIn } from '../testing/setup';
+import { measureTicks } from '../time';
 import { arrange, patternFault } from './index';
 import { TEXTURES, textureIn, textureNamed, textureOf } from './texture';
 
@@ -115,6 +116,31 @@ describe('the texture of a tune where nobody asks for one', () => {
     const chord = parseChord('F')!;
     for (const note of made.measures[0]!.notes)
       expect(chordClasses(chord)).toContain(mod12(noteAt(made.setup, note.string, note.fret)));
+  });
+  it('a roll goes on moving where the melody leaves it few strings', () => {
+    const air = tune('R:air\nM:3/4\nQ:1/4=84', '"D"d3|"A7"e3|"D"f2 f|"D"d3|]');
+    const rolled = (settings: Partial<ArrangeSettings> = {}) => {
+      const { measures } = arrange(air, {
+        id: 't',
+        instrument: 'guitar',
+        style: 'fingerstyle',
+        capo: 0,
+        settings,
+      }).arrangement!;
+      return measures
+        .slice(0, 2)
+        .map(({ notes }) => notes.filter(n => n.role !== 'melody').sort((a, b) => a.start - b.start));
+    };
+    const [d, a7] = rolled().map(notes => notes.map(n => n.string));
+    // Under D on string 2 the bass rocks with string 3, under E on string 1 the roll turns back before it.
+    expect(d).toEqual([4, 3, 4, 3, 4, 3]);
+    expect(a7).toEqual([5, 3, 2, 3, 2, 3]);
+    // What is asked for string by string is played so, and without its roll the bass lasts.
+    const typed = { bass: 'pattern', pattern: 'B 3 3 3 3 3' } as const;
+    expect(rolled(typed)[0]!.map(n => n.string)).toEqual([4, 3, 3, 3, 3, 3]);
+    const easy = rolled({ level: 2 })[0]!;
+    expect(easy.map(n => n.ticks)).toEqual([easy[0]!.ticks]);
+    expect(easy[0]!.ticks).toBe(measureTicks({ beats: 3, unit: 4 }));
   });
   it('leaves few strings of a pattern out', () => {
     let lacking = 0;

@@ -33,15 +33,15 @@ function chordFretsNear(
 
 /**
  * Lays the treble strokes of a picking pattern under a melody. The pattern gives way to it: what would lie on the
- * melody's string or above moves to the nearest string below that the chord's shape sounds, and that is told; a finger
- * that the melody needs at that moment plucks the melody. Where no free finger holds a string the measure is fingered anew,
+ * melody's string or above moves to the nearest string below that the chord's shape sounds, where there are several not to
+ * the one that was struck just before, and that is told; a finger that the melody needs at that moment plucks the melody. Where no free finger holds a string the measure is fingered anew,
  * then another note of the chord is taken near the melody; what can't be held so either is left out, and told. A string that
  * the shape itself silences is not replaced.
  *
  * @param strokesFor the pattern of each measure
  * @param how with a pick (`oneStroke`) all that is struck at once must lie on neighbouring strings; `restarts` as in
  *   `layPattern`; `drones` whether open strings of the key may stand in, where the tuning is open to it; `fixed` notes whose finger stays
- * @returns the notes that were added, and what of the pattern is played otherwise
+ * @returns the notes that were added, those of them that stand in for another string, and what of the pattern is played otherwise
  */
 export function layTreble(
   measures: readonly ScoreMeasure[],
@@ -59,7 +59,7 @@ export function layTreble(
     fixed: ReadonlySet<ScoreNote>;
     restarts?: boolean | undefined;
   },
-): { notes: ScoreNote[]; ledger: LedgerDraft[] } {
+): { notes: ScoreNote[]; standIns: ReadonlySet<ScoreNote>; ledger: LedgerDraft[] } {
   /** Strikes a string where it can be, as the fingers lie or with the measure fingered anew; whether it was. */
   const strike = (
     measure: ScoreMeasure,
@@ -90,9 +90,11 @@ export function layTreble(
     return true;
   };
   const laid: ScoreNote[] = [];
+  const standIns = new Set<ScoreNote>();
   const told = new Told();
   for (const [index, measure] of measures.entries()) {
     const own: ScoreNote[] = [];
+    let turned: number | undefined;
     for (const { start, stroke } of layPattern(strokesFor(measure.meter, index), measure, restarts)) {
       const chord = shapeAt(measures, index, start);
       const treble = isStrum(stroke)
@@ -139,8 +141,14 @@ export function layTreble(
       };
       const noRoom = (string: number, instead: string) =>
         told.add(`string ${string} has no room for the pattern beside the melody: ${instead}`, index);
+      // A roll moves on: what stands in for a single string is another than the one before, where there is another.
+      const standsIn = play.length === 1 && typeof play[0] === 'number' && allowed[play[0] - 1] === null;
+      const others = allowed.map((fret, i) => (i + 1 === turned ? null : fret));
+      const open = standsIn && others.some(fret => fret !== null) ? others : allowed;
+      const wanted = patternUnder([{ play }], open, limit, true)[0]!;
+      turned = wanted.length === 1 ? wanted[0] : undefined;
       // What the shape gives comes first: what stands in for the rest is not to double it in unison.
-      const left = patternUnder([{ play }], allowed, limit, true)[0]!
+      const left = wanted
         .filter(string => !inShape(string))
         .filter(string => {
           // Where a tuning is open to the key there may be one that needs no finger.
@@ -166,9 +174,10 @@ export function layTreble(
           told.add(`string ${string} of the pattern takes another note of the chord, near the melody`, index);
         else noRoom(string, 'it is left out there');
       }
+      if (standsIn) for (const note of own) if (note.start === start) standIns.add(note);
     }
     laid.push(...own);
     inOrder(measure);
   }
-  return { notes: laid, ledger: told.lines() };
+  return { notes: laid, standIns, ledger: told.lines() };
 }
