@@ -4,7 +4,7 @@ import { bestPath, throughEach } from '../path';
 import { type Key, keyFifths, type Mode, midiOf, mod12, noteName, pitchClassOf, spellClass } from '../pitch';
 import { measureTicks, pulseCount, pulseTicks, strongBeats, TICKS_PER_WHOLE, ticksToSeconds } from '../time';
 import { sectionsOf } from './form';
-import type { Tune, TuneChord, TuneEvent, TuneMeasure } from './model';
+import type { Tune, TuneChord, TuneMeasure } from './model';
 
 /** What a chord does in its key: home, what leads home, what leads there, or a dominant of another chord. */
 type Role = 'tonic' | 'dominant' | 'subdominant' | { dominantOf: readonly number[] } | undefined;
@@ -77,8 +77,11 @@ const USUAL_CHORDS: Record<Mode, readonly (readonly [number, string, number, Rol
 
 /** Weight of a melody note by where it stands: struck on an accent or a beat, or only held over. */
 const STANDS = { accent: 1.5, beat: 1.5, between: 1, held: 0.8 };
-/** How foreign a note is to a chord: its seventh, a note that passes by step; below 0 the root on an accent. */
-const FOREIGN = { seventh: 0.3, passing: 0.5, rootOnAccent: -0.1 };
+/**
+ * How foreign a note is to a chord: its seventh, a note that passes by step, one that goes on by step to a note of the
+ * chord, as a suspension does; below 0 the root on an accent.
+ */
+const FOREIGN = { seventh: 0.3, passing: 0.5, resolved: 0.7, rootOnAccent: -0.1 };
 /** Weight of the foreign part of a melody over half a whole note; less where a chord lasts less. */
 const MISFIT = 4.4;
 
@@ -113,13 +116,24 @@ interface Candidate {
   held: number;
 }
 
+/** A note of a stretch of melody. */
+interface MelodyNote {
+  pitchClass: number;
+  weight: number;
+  accent: boolean;
+  /** It comes and goes by step. */
+  passing: boolean;
+  /** The class of the note to which it goes on by step inside its stretch. */
+  resolvesTo?: number;
+}
+
 /** A stretch of melody that takes one chord. */
 interface Part {
   measure: number;
   /** Ticks from the start of what is written in its measure. */
   start: number;
   ticks: number;
-  notes: { pitchClass: number; weight: number; accent: boolean; passing: boolean }[];
+  notes: MelodyNote[];
   atBar: boolean;
   /** Measures since the phrase began. */
   inPhrase: number;
@@ -162,12 +176,31 @@ function partsOf(tune: Tune): Part[] {
     const pitch = events[i]?.event.pitch;
     return pitch && midiOf(pitch);
   };
-  const bySteps = (event: TuneEvent) => {
-    const i = at.get(event)!;
-    const own = midi(i)!;
-    return [midi(i - 1), midi(i + 1)].every(
-      other => other !== undefined && other !== own && Math.abs(other - own) <= 2,
-    );
+  const isStep = (own: number, other: number | undefined): other is number =>
+    other !== undefined && other !== own && Math.abs(other - own) <= 2;
+  const heardIn = (index: number, start: number, end: number): MelodyNote[] => {
+    const { meter, offset } = tune.measures[index]!;
+    return tune.measures[index]!.events.flatMap(event => {
+      const ticks = Math.min(end, event.start + event.ticks) - Math.max(start, event.start);
+      if (!event.pitch || ticks <= 0) return [];
+      const i = at.get(event)!;
+      const isHeld = event.start < start || events[i - 1]?.event.tie === true;
+      const accent = !isHeld && event.start === start;
+      const onBeat = (event.start + offset) % pulseTicks(meter) === 0;
+      const stands = isHeld ? 'held' : accent ? 'accent' : onBeat ? 'beat' : 'between';
+      const own = midiOf(event.pitch);
+      const [before, after] = [midi(i - 1), midi(i + 1)];
+      const goesByStep = isStep(own, after);
+      return [
+        {
+          pitchClass: mod12(own),
+          weight: ticks * STANDS[stands],
+          accent,
+          passing: !accent && goesByStep && isStep(own, before),
+          ...(goesByStep && event.start + event.ticks < end && { resolvesTo: mod12(after) }),
+        },
+      ];
+    });
   };
   for (const { from, to } of sectionsOf(tune.measures)) {
     const full = tune.measures
@@ -179,40 +212,18 @@ function partsOf(tune: Tune): Part[] {
     for (const [nth, { measure, index }] of full.entries()) {
       const closesSection = nth >= full.length - 2;
       const starts = places(measure, nth >= full.length - phrase);
-      const pulse = pulseTicks(measure.meter);
       const lastOfSection = nth === full.length - 1;
       const lastOfPhrase = nth % phrase === phrase - 1 || lastOfSection;
       const sung = measure.events.flatMap(event => (event.pitch ? [event.pitch] : []));
       for (const [i, start] of starts.entries()) {
         const end = starts[i + 1] ?? measure.ticks;
-        const notes = measure.events.flatMap(event => {
-          const ticks = Math.min(end, event.start + event.ticks) - Math.max(start, event.start);
-          if (!event.pitch || ticks <= 0) return [];
-          const held = event.start < start || events[at.get(event)! - 1]?.event.tie === true;
-          const accent = !held && event.start === start;
-          const stands = held
-            ? STANDS.held
-            : accent
-              ? STANDS.accent
-              : (event.start + measure.offset) % pulse === 0
-                ? STANDS.beat
-                : STANDS.between;
-          return [
-            {
-              pitchClass: mod12(midiOf(event.pitch)),
-              weight: ticks * stands,
-              accent,
-              passing: !accent && bySteps(event),
-            },
-          ];
-        });
         const endsPhrase = lastOfPhrase && i === starts.length - 1;
         const rests = endsPhrase && sung.at(-1);
         parts.push({
           measure: index,
           start,
           ticks: end - start,
-          notes,
+          notes: heardIn(index, start, end),
           atBar: i === 0,
           inPhrase: nth % phrase,
           endsPhrase,
@@ -242,10 +253,11 @@ function candidates(key: Key): Candidate[] {
 function misfit(part: Part, chord: Candidate): number {
   let foreign = 0;
   let all = 0;
-  for (const { pitchClass, weight, accent, passing } of part.notes) {
+  for (const { pitchClass, weight, accent, passing, resolvesTo } of part.notes) {
     all += weight;
     const place = chord.classes.indexOf(pitchClass);
-    if (place < 0) foreign += weight * (passing ? FOREIGN.passing : 1);
+    const isResolved = resolvesTo !== undefined && chord.classes.includes(resolvesTo);
+    if (place < 0) foreign += weight * (passing ? FOREIGN.passing : isResolved ? FOREIGN.resolved : 1);
     else if (place === 3) foreign += weight * FOREIGN.seventh;
     else if (place === 0 && accent) foreign += weight * FOREIGN.rootOnAccent;
   }

@@ -102,11 +102,11 @@ describe('chords for bare melodies', () => {
   it('agree with those that players give them, half measure by half measure', () => {
     const before = agreement(fitted);
     expect(before.all).toBeGreaterThan(1000);
-    expect(before.first).toBeGreaterThanOrEqual(0.72);
+    expect(before.first).toBeGreaterThanOrEqual(0.74);
     expect(before.three).toBeGreaterThanOrEqual(0.9);
     const others = agreement(unseen);
     expect(others.all).toBeGreaterThan(400);
-    expect(others.first).toBeGreaterThanOrEqual(0.68);
+    expect(others.first).toBeGreaterThanOrEqual(0.71);
     expect(others.three).toBeGreaterThanOrEqual(0.88);
   });
   it('close from the dominant where a section closes so', () => {
@@ -114,6 +114,13 @@ describe('chords for bare melodies', () => {
     expect(others.all).toBeGreaterThan(12);
     expect(others.share).toBeGreaterThanOrEqual(0.95);
     expect(closes(fitted).share).toBeGreaterThanOrEqual(0.95);
+  });
+  it('a tonic that falls to the leading note before a close is suspended over the dominant', () => {
+    // "Ar hyd y nos", its first line; the suspension is common practice of a close.
+    const air = readAbc('X:1\nT:T\nM:4/4\nL:1/8\nQ:1/4=80\nK:G\nG3F E2G2|A3G F2D2|E2F2 G2F2|G8|]')[0]!.tune;
+    const [third, last] = [2, 3].map(measure => suggestChords(air).measures[measure]!.chords.at(-1)!.symbol);
+    expect(harmony(third!)).toBe(harmony('D'));
+    expect(last).toBe('G');
   });
   it('the first option of every place is what is suggested, at no loss', () => {
     for (const tune of tunes) {
