@@ -10,7 +10,9 @@ const ALONE = 4.5;
 /** How far up or down the neck from the melody a double stop may lie, in frets. */
 const AWAY = 5;
 /** Reluctance to set a note foreign to the chord under one of its own; judgement. */
-const FOREIGN = 1.6;
+const FOREIGN = 2;
+/** Reluctance to take a sixth where thirds are asked for, or a third where sixths are; judgement. */
+const OTHER = 1.6;
 
 /**
  * What may sound with a melody note (common practice of double stops):
@@ -63,8 +65,8 @@ function below(
   const rests = classes.includes(mod12(top));
   const found: Companion[] = [];
   for (const [steps, reluctance] of doubling === 'thirds'
-    ? [[2, 0] as const, [5, 1.2] as const]
-    : [[5, 0] as const, [2, 1.2] as const]) {
+    ? [[2, 0] as const, [5, OTHER] as const]
+    : [[5, 0] as const, [2, OTHER] as const]) {
     const midi = stepsBelow(key, top, steps);
     const foreign = rests && !classes.includes(mod12(midi)) ? FOREIGN : 0;
     for (let string = melody.string + 1; string <= Math.min(setup.tuning.length, melody.string + 2); string++)

@@ -24,7 +24,7 @@ const BESIDE_BODY = 0.25;
 const PEAK = 0.4;
 /** Past this fret of the capo only open strings are left for a bass, and a melody alone leaves its home: effort a fret of the highest note; judgement. */
 const FAR_UP = 7;
-const PEAK_FAR_UP = 0.13;
+const PEAK_FAR_UP = 0.2;
 
 /**
  * How a melody is laid: low on the neck; in first position, as far as that goes; low, but across strings where that is

@@ -49,6 +49,18 @@ describe('where a fiddle tune goes on a guitar (common practice)', () => {
     });
     expect(high.length / committeeTunes().length).toBeLessThan(0.1);
   });
+  it('little of it climbs over the seventh fret from the capo', () => {
+    const highest = committeeTunes().map(
+      t => planCapo(t, guitar, DEFAULT_HAND, 'auto', { overBass: true })[0]!.melody.highestFret,
+    );
+    expect(highest.filter(fret => fret > 7).length / highest.length).toBeLessThan(0.12);
+    expect(Math.max(...highest)).toBeLessThan(10);
+  });
+  it('a song in D goes to D shapes: what they leave out of the thick strings fingers need not pass by', () => {
+    const mountain = tune('D', '"D"Addf|"D"edBA|"D"dd"A"fe|"D"d2d2|]');
+    const [best] = planCapo(mountain, guitar, DEFAULT_HAND, 'auto', { overBass: true });
+    expect(best!.setup.capo).toBe(0);
+  });
 });
 
 describe('drop D (common practice: for tunes in D)', () => {

@@ -29,7 +29,7 @@ import {
   spellMidi,
   transposeKey,
 } from '../pitch';
-import { bestShapePath, dutiesOf, muteEffort, type Shape, unusualEffort } from '../shape';
+import { bestShapePath, dutiesOf, type Frets, muteEffort, type Shape, unusualEffort } from '../shape';
 import { ticksToSeconds } from '../time';
 import { chordSpans, melodyNotes, melodyRange, type Tune } from '../tune';
 import { BEGINNER_FRETS, bestLie, type MelodyLie, type MelodyWishes, melodyLengths } from './melody';
@@ -97,6 +97,8 @@ const WEIGHT = {
   shapesOverBass: 0.5,
   /** and least where the melody is played alone */
   shapesBeside: 0.15,
+  /** what a thick string that a shape leaves out costs less over a bass: fingers need not pass it by, only its note is missing */
+  leftOut: 0.7,
   /** time in which no root lies under the melody with a fifth between */
   room: 6,
   openBass: 1.2,
@@ -179,7 +181,7 @@ function groundOf(tune: Tune, wishes: KeyWishes): Ground {
 
 /** Easy shapes of a chord, with effort as at the capo. */
 function shapesAt(ground: Ground, chord: Chord, setup: Setup): readonly Shape[] {
-  const { hand, noBarre } = ground.wishes;
+  const { hand, noBarre, overBass } = ground.wishes;
   // A partial capo changes the open notes against the stopped ones, so its shapes are its own.
   const own = setup.capoStrings && setup.capo > 0;
   const found = candidateShapes(
@@ -189,13 +191,15 @@ function shapesAt(ground: Ground, chord: Chord, setup: Setup): readonly Shape[] 
     noBarre ? { noBarre } : {},
     SHAPES_PER_CHORD,
   );
-  if (setup.capo === 0 || own) return found;
+  const thickLeftOut = (frets: Frets) => frets.length - 1 - frets.findLastIndex(fret => fret !== null);
   return found.map(shape => {
+    const less = overBass ? WEIGHT.leftOut * thickLeftOut(shape.frets) : 0;
+    if (setup.capo === 0 || own) return { ...shape, cost: shape.cost - less };
     const effort = gripEffort(setup, hand, shape.grip, dutiesOf(shape.frets));
     const mutes = muteEffort(shape.frets, shape.grip);
     const unusual = unusualEffort(shape.frets, chord, setup);
     if (unusual) effort.unusual = unusual;
-    return { ...shape, effort, cost: totalEffort(effort) + mutes };
+    return { ...shape, effort, cost: totalEffort(effort) + mutes - less };
   });
 }
 
