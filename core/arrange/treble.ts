@@ -33,15 +33,17 @@ function chordFretsNear(
 
 /**
  * Lays the treble strokes of a picking pattern under a melody. The pattern gives way to it: what would lie on the
- * melody's string or above moves to the nearest string below that the chord's shape sounds, where there are several not to
- * the one that was struck just before, and that is told; a finger that the melody needs at that moment plucks the melody. Where no free finger holds a string the measure is fingered anew,
- * then another note of the chord is taken near the melody; what can't be held so either is left out, and told. A string that
+ * melody's string or above moves to the nearest string below that the chord's shape sounds, another than the one struck
+ * just before where there are several, and that is told; a finger that the melody needs at that moment plucks the melody.
+ * Where no free finger holds a string the measure is fingered anew, then another note of the chord is taken near the
+ * melody; what can't be held so either is left out, and told. A string that
  * the shape itself silences is not replaced.
  *
  * @param strokesFor the pattern of each measure
  * @param how with a pick (`oneStroke`) all that is struck at once must lie on neighbouring strings; `restarts` as in
  *   `layPattern`; `drones` whether open strings of the key may stand in, where the tuning is open to it; `fixed` notes whose finger stays
- * @returns the notes that were added, those of them that stand in for another string, and what of the pattern is played otherwise
+ * @returns the notes that were added, those of them that stand in for another string, and what of the pattern is played
+ *   otherwise
  */
 export function layTreble(
   measures: readonly ScoreMeasure[],
@@ -94,6 +96,7 @@ export function layTreble(
   const told = new Told();
   for (const [index, measure] of measures.entries()) {
     const own: ScoreNote[] = [];
+    /** The string that a single stroke of the pattern struck last. */
     let turned: number | undefined;
     for (const { start, stroke } of layPattern(strokesFor(measure.meter, index), measure, restarts)) {
       const chord = shapeAt(measures, index, start);
@@ -144,8 +147,8 @@ export function layTreble(
       // A roll moves on: what stands in for a single string is another than the one before, where there is another.
       const standsIn = play.length === 1 && typeof play[0] === 'number' && allowed[play[0] - 1] === null;
       const others = allowed.map((fret, i) => (i + 1 === turned ? null : fret));
-      const open = standsIn && others.some(fret => fret !== null) ? others : allowed;
-      const wanted = patternUnder([{ play }], open, limit, true)[0]!;
+      const free = standsIn && others.some(fret => fret !== null) ? others : allowed;
+      const wanted = patternUnder([{ play }], free, limit, true)[0]!;
       turned = wanted.length === 1 ? wanted[0] : undefined;
       // What the shape gives comes first: what stands in for the rest is not to double it in unison.
       const left = wanted
