@@ -308,12 +308,14 @@ export function rollGrips(
  * bass again, where the thumb has the time. Two are a bass, pluck, pluck and stay.
  *
  * @param standIns strokes that stand in for another string; what is played as it is asked for stays
+ * @returns whether anything was changed
  */
 export function rockRolls(
   measure: ScoreMeasure,
   standIns: ReadonlySet<ScoreNote>,
   quartersPerMinute: number,
-): void {
+): boolean {
+  let rocks = false;
   const onsets = [...new Set(measure.notes.map(n => n.start))].sort((a, b) => a - b);
   const single = (start: number | undefined) => {
     const [note, ...more] = measure.notes.filter(n => n.start === start);
@@ -335,6 +337,8 @@ export function rockRolls(
     before.ticks = after.start - before.start;
     measure.notes = measure.notes.filter(n => n !== again);
     measure.notes.push({ id: '', role: 'bass', start, ticks, string, fret, ...(finger && { finger }) });
+    rocks = true;
   }
-  inOrder(measure);
+  if (rocks) inOrder(measure);
+  return rocks;
 }

@@ -323,12 +323,14 @@ export function arrange(
           return measureDifficulty({ setup: plan.setup, hand, quartersPerMinute, measures: [trial] }, 0)
             .total;
         });
+  const rocked: number[] = [];
   for (const [index, measure] of measures.entries()) {
     const level = fitting?.levels[index] ?? settings.level;
     thin(measure, level);
     roll(measure, level, measure === final);
-    rockRolls(measure, standIns, source.quartersPerMinute);
+    if (rockRolls(measure, standIns, source.quartersPerMinute)) rocked.push(index);
   }
+  if (rocked.length) ledger.push({ measures: rocked, text: ROCKS });
   ledger.push(...(fitting?.told ?? []));
   ledger.push(...ornamentWords(measures, ornamented), ...plannedDeviations(measures, frame, wishes));
   if (settings.tremolo) tremoloOnLongNotes(measures, source.quartersPerMinute);
@@ -373,6 +375,9 @@ function withoutGraces({ graces: _graces, graceBy: _by, ...note }: ScoreNote): S
 
 /** What is told of a pattern that has come to its last note. */
 const LAST_RINGS = 'the last chord rings: the pattern strikes nothing more under the last note';
+
+/** What is told of a pattern that has one string left between melody and bass. */
+const ROCKS = 'the melody leaves the pattern one string over the bass: it rocks between the two';
 
 /** The highest level that is planned for a beginner. */
 export const BEGINNERS: Level = 2;

@@ -119,18 +119,14 @@ describe('the texture of a tune where nobody asks for one', () => {
   });
   it('a roll goes on moving where the melody leaves it few strings', () => {
     const air = tune('R:air\nM:3/4\nQ:1/4=84', '"D"d3|"A7"e3|"D"f2 f|"D"d3|]');
-    const rolled = (settings: Partial<ArrangeSettings> = {}) => {
-      const { measures } = arrange(air, {
-        id: 't',
-        instrument: 'guitar',
-        style: 'fingerstyle',
-        capo: 0,
-        settings,
-      }).arrangement!;
-      return measures
-        .slice(0, 2)
+    const made = (settings: Partial<ArrangeSettings> = {}) =>
+      arrange(air, { id: 't', instrument: 'guitar', style: 'fingerstyle', capo: 0, settings }).arrangement!;
+    const rolled = (settings?: Partial<ArrangeSettings>) =>
+      made(settings)
+        .measures.slice(0, 2)
         .map(({ notes }) => notes.filter(n => n.role !== 'melody').sort((a, b) => a.start - b.start));
-    };
+    const told = (settings?: Partial<ArrangeSettings>) =>
+      made(settings).ledger?.find(line => line.text.includes('rocks between'))?.measures;
     const [d, a7] = rolled().map(notes => notes.map(n => n.string));
     // Under D on string 2 the bass rocks with string 3, under E on string 1 the roll turns back before it.
     expect(d).toEqual([4, 3, 4, 3, 4, 3]);
@@ -138,6 +134,8 @@ describe('the texture of a tune where nobody asks for one', () => {
     // What is asked for string by string is played so, and without its roll the bass lasts.
     const typed = { bass: 'pattern', pattern: 'B 3 3 3 3 3' } as const;
     expect(rolled(typed)[0]!.map(n => n.string)).toEqual([4, 3, 3, 3, 3, 3]);
+    expect(told()).toContain(made().measures[0]!.id);
+    expect(told(typed)).toBeUndefined();
     const easy = rolled({ level: 2 })[0]!;
     expect(easy.map(n => n.ticks)).toEqual([easy[0]!.ticks]);
     expect(easy[0]!.ticks).toBe(measureTicks({ beats: 3, unit: 4 }));

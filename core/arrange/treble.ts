@@ -131,7 +131,7 @@ export function layTreble(
       for (const string of stringsOf([{ play: treble }]))
         if (string <= floor && !silent.includes(string))
           told.add(
-            `string ${string} of the pattern lies under the melody: it gives way to the next one that sounds`,
+            `string ${string} of the pattern lies under the melody: it gives way to another that sounds`,
             index,
           );
       const play = treble.filter(token => typeof token !== 'number' || !silent.includes(token));
