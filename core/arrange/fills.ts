@@ -303,9 +303,24 @@ export function rollGrips(
   inOrder(measure);
 }
 
+/** Strikes the bass again that sounds at a place, in two of its own; whether the thumb has the time, and it is free to be cut. */
+function strikeBassAgain(measure: ScoreMeasure, start: number, quartersPerMinute: number): boolean {
+  const basses = measure.notes.filter(n => n.role === 'bass');
+  const bass = basses.find(n => n.start < start && n.start + n.ticks > start);
+  const isReady = basses.every(
+    n => ticksToSeconds(Math.abs(n.start - start), quartersPerMinute) >= READY_AGAIN.thumb,
+  );
+  if (!bass || bass.pinned || bass.techniques || !isReady) return false;
+  const { string, fret, finger } = bass;
+  const ticks = bass.start + bass.ticks - start;
+  bass.ticks = start - bass.start;
+  measure.notes.push({ id: '', role: 'bass', start, ticks, string, fret, ...(finger && { finger }) });
+  return true;
+}
+
 /**
  * A roll under a melody that leaves it one string rocks between it and the bass: the second of three strokes strikes the
- * bass again, where the thumb has the time. Two are a bass, pluck, pluck and stay.
+ * bass again. Two are a bass, pluck, pluck and stay.
  *
  * @param standIns strokes that stand in for another string; what is played as it is asked for stays
  * @returns whether anything was changed
@@ -315,30 +330,40 @@ export function rockRolls(
   standIns: ReadonlySet<ScoreNote>,
   quartersPerMinute: number,
 ): boolean {
-  let rocks = false;
   const onsets = [...new Set(measure.notes.map(n => n.start))].sort((a, b) => a - b);
   const single = (start: number | undefined) => {
     const [note, ...more] = measure.notes.filter(n => n.start === start);
     return note?.role === 'inner' && !more.length && !note.pinned ? note : undefined;
   };
+  let rocks = false;
   for (const [i, start] of onsets.entries()) {
     const [before, again, after] = [onsets[i - 1], start, onsets[i + 1]].map(single);
     if (!before || !again || !after || !standIns.has(again)) continue;
     if ([again, after].some(n => n.string !== before.string || n.fret !== before.fret)) continue;
-    const basses = measure.notes.filter(n => n.role === 'bass');
-    const bass = basses.find(n => n.start < start && n.start + n.ticks > start);
-    const isReady = basses.every(
-      n => ticksToSeconds(Math.abs(n.start - start), quartersPerMinute) >= READY_AGAIN.thumb,
-    );
-    if (!bass || bass.pinned || bass.techniques || !isReady) continue;
-    const { string, fret, finger } = bass;
-    const ticks = bass.start + bass.ticks - start;
-    bass.ticks = start - bass.start;
-    before.ticks = after.start - before.start;
+    if (!strikeBassAgain(measure, start, quartersPerMinute)) continue;
     measure.notes = measure.notes.filter(n => n !== again);
-    measure.notes.push({ id: '', role: 'bass', start, ticks, string, fret, ...(finger && { finger }) });
+    before.ticks = after.start - before.start;
     rocks = true;
   }
   if (rocks) inOrder(measure);
   return rocks;
+}
+
+/**
+ * The bass keeps the beat under a melody that leaves a pattern no string over it.
+ *
+ * @param lacking where the pattern has nothing to strike
+ * @returns whether anything was struck
+ */
+export function keepBeat(
+  measure: ScoreMeasure,
+  lacking: readonly number[],
+  quartersPerMinute: number,
+): boolean {
+  const struck = lacking
+    .filter(start => (start + measure.offset) % pulseTicks(measure.meter) === 0)
+    .filter(start => measure.notes.every(n => n.start !== start))
+    .filter(start => strikeBassAgain(measure, start, quartersPerMinute));
+  if (struck.length) inOrder(measure);
+  return struck.length > 0;
 }

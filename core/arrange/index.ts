@@ -31,7 +31,7 @@ import type { HandWishes } from './candidates';
 import { closeOf } from './close';
 import { companionOnsets } from './companions';
 import { ringDrones } from './drones';
-import { fillClose, fillGaps, rockRolls, rollGrips } from './fills';
+import { fillClose, fillGaps, keepBeat, rockRolls, rollGrips } from './fills';
 import { solveFingers } from './fingers';
 import { frameOf } from './frame';
 import { fingerGraces } from './graces';
@@ -253,19 +253,18 @@ export function arrange(
   const withChords =
     request.style === 'fingerstyle' ||
     (request.style === 'chord-melody' && (settings.doubling ?? 'grips') === 'grips');
-  let standIns: ReadonlySet<ScoreNote> = new Set();
+  let laid: ReturnType<typeof layTreble> | undefined;
   if (request.style === 'fingerstyle') {
     const { drones = true } = settings;
     if (byPattern) {
-      const treble = layTreble(measures, plan.setup, hand, strokesFor, {
+      laid = layTreble(measures, plan.setup, hand, strokesFor, {
         oneStroke,
         drones,
         fixed,
         restarts: settings.patternRestarts,
       });
-      for (const note of treble.notes) levels.set(note, 3);
-      standIns = treble.standIns;
-      ledger.push(...treble.ledger);
+      for (const note of laid.notes) levels.set(note, 3);
+      ledger.push(...laid.ledger);
       if (close) ledger.push({ measures: [close.measure], text: LAST_RINGS });
     } else {
       const runs = new Set<ScoreNote>();
@@ -323,14 +322,18 @@ export function arrange(
           return measureDifficulty({ setup: plan.setup, hand, quartersPerMinute, measures: [trial] }, 0)
             .total;
         });
-  const rocked: number[] = [];
+  const rocks: number[] = [];
+  const beats: number[] = [];
   for (const [index, measure] of measures.entries()) {
     const level = fitting?.levels[index] ?? settings.level;
     thin(measure, level);
     roll(measure, level, measure === final);
-    if (rockRolls(measure, standIns, source.quartersPerMinute)) rocked.push(index);
+    if (!laid || level < 3) continue;
+    if (rockRolls(measure, laid.standIns, source.quartersPerMinute)) rocks.push(index);
+    if (keepBeat(measure, laid.lacking.get(measure) ?? [], source.quartersPerMinute)) beats.push(index);
   }
-  if (rocked.length) ledger.push({ measures: rocked, text: ROCKS });
+  if (rocks.length) ledger.push({ measures: rocks, text: ROCKS });
+  if (beats.length) ledger.push({ measures: beats, text: BEATS });
   ledger.push(...(fitting?.told ?? []));
   ledger.push(...ornamentWords(measures, ornamented), ...plannedDeviations(measures, frame, wishes));
   if (settings.tremolo) tremoloOnLongNotes(measures, source.quartersPerMinute);
@@ -376,8 +379,9 @@ function withoutGraces({ graces: _graces, graceBy: _by, ...note }: ScoreNote): S
 /** What is told of a pattern that has come to its last note. */
 const LAST_RINGS = 'the last chord rings: the pattern strikes nothing more under the last note';
 
-/** What is told of a pattern that has one string left between melody and bass. */
+/** What is told of a pattern that has one string left between melody and bass, and none. */
 const ROCKS = 'the melody leaves the pattern one string over the bass: it rocks between the two';
+const BEATS = 'the melody leaves the pattern no string over the bass: the bass keeps the beat';
 
 /** The highest level that is planned for a beginner. */
 export const BEGINNERS: Level = 2;

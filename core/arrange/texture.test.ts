@@ -7,7 +7,7 @@ import { type ArrangeSettings, noteMidi, type ScoreNote, scoreChordAt, soundingA
 import { committeeTunes } from '../testing/committee';
 import { faultsOf } from '../testing/findings';
 import { oneIn } from '../testing/setup';
-import { measureTicks } from '../time';
+import { measureTicks, TICKS_PER_QUARTER } from '../time';
 import { arrange, patternFault } from './index';
 import { TEXTURES, textureIn, textureNamed, textureOf } from './texture';
 
@@ -118,27 +118,30 @@ describe('the texture of a tune where nobody asks for one', () => {
       expect(chordClasses(chord)).toContain(mod12(noteAt(made.setup, note.string, note.fret)));
   });
   it('a roll goes on moving where the melody leaves it few strings', () => {
-    const air = tune('R:air\nM:3/4\nQ:1/4=84', '"D"d3|"A7"e3|"D"f2 f|"D"d3|]');
+    const air = tune('R:air\nM:3/4\nQ:1/4=84', '"D"d3|"A7"e3|"D"A3|"D"f2 f|"D"d3|]');
     const made = (settings: Partial<ArrangeSettings> = {}) =>
       arrange(air, { id: 't', instrument: 'guitar', style: 'fingerstyle', capo: 0, settings }).arrangement!;
     const rolled = (settings?: Partial<ArrangeSettings>) =>
       made(settings)
-        .measures.slice(0, 2)
+        .measures.slice(0, 3)
         .map(({ notes }) => notes.filter(n => n.role !== 'melody').sort((a, b) => a.start - b.start));
-    const told = (settings?: Partial<ArrangeSettings>) =>
-      made(settings).ledger?.find(line => line.text.includes('rocks between'))?.measures;
-    const [d, a7] = rolled().map(notes => notes.map(n => n.string));
+    const told = (text: string, settings?: Partial<ArrangeSettings>) =>
+      made(settings).ledger?.find(line => line.text.includes(text))?.measures;
+    const [d, a7, low] = rolled().map(notes => notes.map(n => n.string));
     // Under D on string 2 the bass rocks with string 3, under E on string 1 the roll turns back before it.
     expect(d).toEqual([4, 3, 4, 3, 4, 3]);
     expect(a7).toEqual([5, 3, 2, 3, 2, 3]);
+    // Under A on string 3 there is none left: the bass keeps the beat.
+    expect(low).toEqual([4, 4, 4]);
+    expect(rolled()[2]!.map(n => n.ticks)).toEqual([0, 1, 2].map(() => TICKS_PER_QUARTER));
     // What is asked for string by string is played so, and without its roll the bass lasts.
     const typed = { bass: 'pattern', pattern: 'B 3 3 3 3 3' } as const;
     expect(rolled(typed)[0]!.map(n => n.string)).toEqual([4, 3, 3, 3, 3, 3]);
-    expect(told()).toContain(made().measures[0]!.id);
-    expect(told(typed)).toBeUndefined();
-    const easy = rolled({ level: 2 })[0]!;
-    expect(easy.map(n => n.ticks)).toEqual([easy[0]!.ticks]);
-    expect(easy[0]!.ticks).toBe(measureTicks({ beats: 3, unit: 4 }));
+    expect(told('rocks between')).toContain(made().measures[0]!.id);
+    expect(told('rocks between', typed)).toBeUndefined();
+    expect(told('keeps the beat')).toEqual([made().measures[2]!.id]);
+    for (const easy of [0, 2].map(measure => rolled({ level: 2 })[measure]!))
+      expect(easy.map(n => n.ticks)).toEqual([measureTicks({ beats: 3, unit: 4 })]);
   });
   it('leaves few strings of a pattern out', () => {
     let lacking = 0;

@@ -42,8 +42,8 @@ function chordFretsNear(
  * @param strokesFor the pattern of each measure
  * @param how with a pick (`oneStroke`) all that is struck at once must lie on neighbouring strings; `restarts` as in
  *   `layPattern`; `drones` whether open strings of the key may stand in, where the tuning is open to it; `fixed` notes whose finger stays
- * @returns the notes that were added, those of them that stand in for another string, and what of the pattern is played
- *   otherwise
+ * @returns the notes that were added, those of them that stand in for another string, where a measure has nothing to strike
+ *   for want of a string, and what of the pattern is played otherwise
  */
 export function layTreble(
   measures: readonly ScoreMeasure[],
@@ -61,7 +61,12 @@ export function layTreble(
     fixed: ReadonlySet<ScoreNote>;
     restarts?: boolean | undefined;
   },
-): { notes: ScoreNote[]; standIns: ReadonlySet<ScoreNote>; ledger: LedgerDraft[] } {
+): {
+  notes: ScoreNote[];
+  standIns: ReadonlySet<ScoreNote>;
+  lacking: ReadonlyMap<ScoreMeasure, readonly number[]>;
+  ledger: LedgerDraft[];
+} {
   /** Strikes a string where it can be, as the fingers lie or with the measure fingered anew; whether it was. */
   const strike = (
     measure: ScoreMeasure,
@@ -93,6 +98,7 @@ export function layTreble(
   };
   const laid: ScoreNote[] = [];
   const standIns = new Set<ScoreNote>();
+  const lacking = new Map<ScoreMeasure, number[]>();
   const told = new Told();
   for (const [index, measure] of measures.entries()) {
     const own: ScoreNote[] = [];
@@ -177,10 +183,12 @@ export function layTreble(
           told.add(`string ${string} of the pattern takes another note of the chord, near the melody`, index);
         else noRoom(string, 'it is left out there');
       }
-      if (standsIn) for (const note of own) if (note.start === start) standIns.add(note);
+      const now = own.filter(note => note.start === start);
+      if (standsIn) for (const note of now) standIns.add(note);
+      if (!now.length) lacking.set(measure, [...(lacking.get(measure) ?? []), start]);
     }
     laid.push(...own);
     inOrder(measure);
   }
-  return { notes: laid, standIns, ledger: told.lines() };
+  return { notes: laid, standIns, lacking, ledger: told.lines() };
 }
