@@ -32,11 +32,17 @@ describe('chords over the rows', () => {
     ['Fis     h', 'F# Bm'],
     ['G       e', 'G Em'],
     ['Am      H7', 'Am B7'],
+    ['E       H', 'E B'],
   ])('%s', (line, names) => {
     expect(chords(`  ${line}\n${rows('e B G D A E')}`)).toEqual([names]);
   });
   it.each(['H       H', 'h   p', 'H   P', 'h'])('but "%s" alone are signs', line => {
     expect(chords(`  ${line}\n${rows('e B G D A E')}`).join('')).not.toMatch(/B/);
+  });
+  it.each(['A       D', 'E'])('eighths and a half right under "%s" are none', line => {
+    const read = readTab(`  ${line}\n  E   E   H   E\n${rows('e B G D A E')}`);
+    expect(chords(`  ${line}\n  E   E   H   E\n${rows('e B G D A E')}`)).toEqual([line.replace(/ +/, ' ')]);
+    expect(read.guesses.filter(({ message }) => message.includes('H is'))).toEqual([]);
   });
   it.each(['Stimmung: D A D G H E', 'Tuning DADGHE', 'in D-A-D-G-H-E'])('"%s" is a tuning', head => {
     const { heading, leftOut } = readTab(`Flusslied\n${head}\n\n${rows('e H G D A D')}`);

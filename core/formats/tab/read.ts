@@ -107,9 +107,16 @@ export function readTab(text: string, given: { setup?: Setup; meter?: Meter } = 
   return reading;
 }
 
-/** Chords that are named otherwise, by their usual names. An H by itself is a hammered note, small letters are signs. */
+/**
+ * Chords that are named otherwise, by their usual names. An H by itself is a hammered note, small letters are signs, and
+ * "E E H" right under chords are eighths and a half.
+ */
 function withUsualNames(lines: readonly string[], guesses: TextRemark[]): readonly string[] {
-  const named = lines.map(line => (/(?:^|\s)[A-H](?=\S)|(?:^|\s)[A-G](?=\s|$)/.test(line) ? line : ''));
+  const areLengths = (line: string, before = '') =>
+    kindOf(line) === 'lengths' && ['chords', 'lengths'].includes(kindOf(before));
+  const named = lines.map((line, i) =>
+    /(?:^|\s)[A-H](?=\S)|(?:^|\s)[A-G](?=\s|$)/.test(line) && !areLengths(line, lines[i - 1]) ? line : '',
+  );
   const usual = inUsualNames(named);
   if (!usual) return lines;
   const line = named.findIndex((own, i) => own !== usual.rows[i]) + 1;
