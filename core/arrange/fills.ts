@@ -251,6 +251,14 @@ export function fillClose(
   return made;
 }
 
+/** Cuts a note short at a place where it is struck again as it is held, and gives what sounds from there. */
+function struckAgain(note: ScoreNote, start: number): ScoreNote {
+  const { role, string, fret, finger } = note;
+  const ticks = note.start + note.ticks - start;
+  note.ticks = start - note.start;
+  return { id: '', role, start, ticks, string, fret, ...(finger && { finger }) };
+}
+
 /** Seconds between two strokes of a roll at least; judgement. */
 const ROLL = 0.2;
 
@@ -286,24 +294,14 @@ export function rollGrips(
       const before = held[at]!;
       const end = before.start + before.ticks;
       if (end <= place || insideTuplet(measure, place)) continue;
-      before.ticks = place - before.start;
-      const { string, fret, role, finger } = before;
-      held[at] = {
-        id: '',
-        role,
-        start: place,
-        ticks: end - place,
-        string,
-        fret,
-        ...(finger && { finger }),
-      };
+      held[at] = struckAgain(before, place);
       measure.notes.push(held[at]);
     }
   }
   inOrder(measure);
 }
 
-/** Strikes the bass again that sounds at a place, in two of its own; whether the thumb has the time, and it is free to be cut. */
+/** Strikes the bass again that sounds at a place, if the thumb has the time and it may be cut; whether it was struck. */
 function strikeBassAgain(measure: ScoreMeasure, start: number, quartersPerMinute: number): boolean {
   const basses = measure.notes.filter(n => n.role === 'bass');
   const bass = basses.find(n => n.start < start && n.start + n.ticks > start);
@@ -311,10 +309,7 @@ function strikeBassAgain(measure: ScoreMeasure, start: number, quartersPerMinute
     n => ticksToSeconds(Math.abs(n.start - start), quartersPerMinute) >= READY_AGAIN.thumb,
   );
   if (!bass || bass.pinned || bass.techniques || !isReady) return false;
-  const { string, fret, finger } = bass;
-  const ticks = bass.start + bass.ticks - start;
-  bass.ticks = start - bass.start;
-  measure.notes.push({ id: '', role: 'bass', start, ticks, string, fret, ...(finger && { finger }) });
+  measure.notes.push(struckAgain(bass, start));
   return true;
 }
 

@@ -191,16 +191,21 @@ function shapesAt(ground: Ground, chord: Chord, setup: Setup): readonly Shape[] 
     noBarre ? { noBarre } : {},
     SHAPES_PER_CHORD,
   );
-  const thickLeftOut = (frets: Frets) => frets.length - 1 - frets.findLastIndex(fret => fret !== null);
-  return found.map(shape => {
-    const less = overBass ? WEIGHT.leftOut * thickLeftOut(shape.frets) : 0;
-    if (setup.capo === 0 || own) return { ...shape, cost: shape.cost - less };
+  const atCapo = (shape: Shape): Shape => {
+    if (setup.capo === 0 || own) return shape;
     const effort = gripEffort(setup, hand, shape.grip, dutiesOf(shape.frets));
     const mutes = muteEffort(shape.frets, shape.grip);
     const unusual = unusualEffort(shape.frets, chord, setup);
     if (unusual) effort.unusual = unusual;
-    return { ...shape, effort, cost: totalEffort(effort) + mutes - less };
+    return { ...shape, effort, cost: totalEffort(effort) + mutes };
+  };
+  const thickLeftOut = (frets: Frets) => frets.length - 1 - frets.findLastIndex(fret => fret !== null);
+  const eased = (shape: Shape): Shape => ({
+    ...shape,
+    cost: shape.cost - WEIGHT.leftOut * thickLeftOut(shape.frets),
   });
+  const shapes = found.map(atCapo);
+  return overBass ? shapes.map(eased) : shapes;
 }
 
 /** Frets from the capo within which a bass is looked for. */
