@@ -5,7 +5,15 @@ import { bassClass, chordClasses, parseChord } from '../chord';
 import { readAbc } from '../formats/abc';
 import { noteAt } from '../instrument';
 import { mod12, pitchName, spellMidi } from '../pitch';
-import { type Arrangement, type ArrangeSettings, has, isDead, ledgerTexts, ledgerWords } from '../score';
+import {
+  type Arrangement,
+  type ArrangeSettings,
+  has,
+  isDead,
+  ledgerTexts,
+  ledgerWords,
+  soundingAt,
+} from '../score';
 import { faultsOf } from '../testing/findings';
 import { tunes } from '../testing/tunes';
 import { trackOf } from '../track';
@@ -158,6 +166,31 @@ describe('accompaniment by pattern', () => {
     expect(ledgerTexts(playing('B 6 B 6')).join(' ')).toContain(
       'string 6 of the pattern is silent in D: it is left out there',
     );
+  });
+  it('what a waltz plucks gives way where it would rub a semitone under the melody; what is typed does not', () => {
+    // E waits over B with its D sharp (open under a barre at 2, so on string 2 at 4).
+    const waits = readAbc('X:1\nT:T\nM:3/4\nL:1/4\nQ:1/4=120\nR:waltz\nK:E\n"E"e g b|"B"e2 d|"E"e3|]\n')[0]!
+      .tune;
+    const rubs = (pattern: string) => {
+      const made = arrange(waits, {
+        id: 'a',
+        instrument: 'guitar',
+        style: 'fingerstyle',
+        capo: 0,
+        settings: { bass: 'pattern', pattern },
+      }).arrangement!;
+      const measure = made.measures[1]!;
+      const midi = ({ string, fret }: { string: number; fret: number }) => noteAt(made.setup, string, fret);
+      const struck = measure.notes.filter(n => {
+        const melody = soundingAt(measure, n.start).find(own => own.role === 'melody')!;
+        return n.role === 'inner' && mod12(midi(melody) - midi(n)) === 1;
+      });
+      return { struck, told: made.ledger.find(line => line.text.includes('rub a semitone'))?.measures };
+    };
+    expect(rubs('B (32) (32)')).toEqual({ struck: [], told: ['m2'] });
+    const typed = rubs('B . (32) . (32) .');
+    expect(typed.struck.length).toBeGreaterThan(0);
+    expect(typed.told).toBeUndefined();
   });
   it('under a melody too a string that is typed is struck, though it gives a third low down', () => {
     const { tune } = readAbc('X:1\nT:T\nM:4/4\nL:1/4\nK:G\n"G"g4|"G"g4|]\n')[0]!;

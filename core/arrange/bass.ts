@@ -118,9 +118,13 @@ export const STRICT = 3;
 /** Reluctance to leave the root of a chord alone where no other can lie under it: less than to turn the chord over. Judgement. */
 export const OWN_BASS = 3;
 
-/** In an open tuning: another open octave or fifth as the turn of a bass, and an open string under a chord that has it not; judgement. */
+/** In an open tuning: another open octave or fifth as the turn of a bass; judgement. */
 const OPEN_TURN = 0.1;
-const PEDAL = 3;
+/**
+ * In an open tuning: an open string where the root is wanted. The tonic lies under all its chords (common practice of
+ * pedal points); its fifth, under a chord that has it not, sounds like another chord. Judgement.
+ */
+const PEDAL = { tonic: 3, fifth: 6 };
 /** In a turn over three strings: another string than its turn's, and a fret beside the shape; judgement. */
 const OFF_COURSE = 1.5;
 
@@ -194,9 +198,12 @@ export function bassCompanions(setup: Setup, wish: BassWish): Companion[] {
     }
   }
   // A pedal: better the open tonic than a root that is out of reach.
+  const tonic = pitchClassOf(wish.key.tonic);
   for (const string of drones)
-    if (wish.role === 'root' && string >= thinnest && !seen.has(`${string}/0`))
-      found.push({ places: [{ string, fret: 0 }], bass: true, cost: PEDAL });
+    if (wish.role === 'root' && string >= thinnest && !seen.has(`${string}/0`)) {
+      const cost = PEDAL[mod12(noteAt(setup, string, 0)) === tonic ? 'tonic' : 'fifth'];
+      found.push({ places: [{ string, fret: 0 }], bass: true, cost });
+    }
   found.sort((a, b) => a.cost - b.cost);
   // Too low for a root under it the root itself is its bass.
   const { under } = wish;

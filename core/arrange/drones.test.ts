@@ -97,6 +97,24 @@ describe('an open tuning is arranged as such', () => {
     });
     expect(fifths.measures[0]!.notes.filter(n => n.role === 'bass').map(n => n.string)).not.toContain(4);
   });
+  it('the open fifth of the key is no bass of a chord that has it not, the open tonic may be', () => {
+    const settings = { bass: 'strong' } as const;
+    let tonics = 0;
+    for (const tune of oneIn(3, committeeTunes())) {
+      const made = make(tune, tuned('D-A-D-G-A-D'), { settings });
+      for (const [index, measure] of made.measures.entries())
+        for (const chord of measure.chords) {
+          const bass = measure.notes.find(n => n.role === 'bass' && n.start === chord.start);
+          const parsed = parseChord(chord.sounding);
+          if (!bass || !parsed) continue;
+          const away = mod12(noteAt(made.setup, bass.string, bass.fret) - pitchClassOf(measure.key.tonic));
+          if (chordClasses(parsed).includes(mod12(away + pitchClassOf(measure.key.tonic)))) continue;
+          expect(away, `${tune.title}, measure ${index + 1}`).not.toBe(7);
+          if (away === 0) tonics += 1;
+        }
+    }
+    expect(tonics).toBeGreaterThan(0);
+  });
   it('an open string rings with bass and melody on the first beat', () => {
     const made = make(song, tuned('D-A-D-G-A-D'), { capo: 0 });
     const first = made.measures[0]!.notes.filter(note => note.start === 0);

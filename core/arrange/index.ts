@@ -54,7 +54,7 @@ import { levelsWithin, thinTo } from './levels';
 import { buildLayers } from './moments';
 import { ornament, ornamentingOf, ornamentWords } from './ornaments';
 import { parallels } from './parallels';
-import { lastRings, patternFault, patternOf, patternsFor, strokesBySection } from './patterns';
+import { lastRings, patternFault, patternOf, patternsAsked, patternsFor, strokesBySection } from './patterns';
 import { placeNotes } from './place';
 import { plannedDeviations } from './planned';
 import { rootRuns, runBass } from './runs';
@@ -62,7 +62,7 @@ import { leftOutOfSource } from './signs';
 import { drawSlurs, slurOnStrings, slursOf } from './slurs';
 import { keepDoubleStops } from './stops';
 import { layingOf, struckNotes } from './struck';
-import { textureOf } from './texture';
+import { isOfTexture, textureOf } from './texture';
 import { layTreble } from './treble';
 import { tremoloOnLongNotes } from './tremolo';
 import { weighed } from './weighed';
@@ -257,10 +257,15 @@ export function arrange(
   if (request.style === 'fingerstyle') {
     const { drones = true } = settings;
     if (byPattern) {
+      const asked = patternsAsked(settings, tune);
       laid = layTreble(measures, plan.setup, hand, strokesFor, {
         oneStroke,
         drones,
         fixed,
+        givesWay: measure => {
+          const own = asked(measure);
+          return own === undefined || isOfTexture(own, tune.measures[measure]!.meter);
+        },
         restarts: settings.patternRestarts,
       });
       for (const note of laid.notes) levels.set(note, 3);

@@ -109,6 +109,18 @@ export function patternOf(
   );
 }
 
+/** Tells the pattern asked for in each measure of a tune. */
+export function patternsAsked(
+  settings: Asked,
+  tune: Pick<Tune, 'measures'>,
+): (measure: number) => string | undefined {
+  const sections = sectionsOf(tune.measures);
+  return measure => {
+    const section = sections.find(s => measure >= s.from && measure < s.to);
+    return patternOf(settings, section?.id, tune.measures[measure]?.id);
+  };
+}
+
 /**
  * Gives the strokes for each measure: the pattern asked for there or in its section, or the usual one of the meter where
  * none is asked for or it does not fit a meter that the tune changes to. One of several measures begins with its section.
@@ -122,9 +134,10 @@ export function strokesBySection(
 ): (meter: Meter, measure: number) => readonly PatternStroke[] {
   const known = new Map<string, readonly PatternStroke[]>();
   const sections = sectionsOf(tune.measures);
+  const asked = patternsAsked(settings, tune);
   return (meter, measure) => {
     const section = sections.find(s => measure >= s.from && measure < s.to);
-    const wanted = patternOf(settings, section?.id, tune.measures[measure]?.id);
+    const wanted = asked(measure);
     const fits = wanted !== undefined && patternFault(wanted, meter, strings) === undefined;
     const own = patternMeasures(fits ? wanted : usualPattern(meter, settings.school).text);
     // A pickup is the end of the measure before the first.

@@ -94,6 +94,11 @@ export function textureNamed(settings: TextureSettings, meter: Meter): TextureNa
   });
 }
 
+/** Whether a pattern is that of a texture with a name: its strings are the usual ones of a chord, not typed one by one. */
+export function isOfTexture(pattern: string, meter: Meter): boolean {
+  return textureNamed({ bass: 'pattern', pattern }, meter) !== undefined;
+}
+
 /** Whether a tune is slow: its notes are long enough to ring into each other, and to roll under. */
 export function isSlow({
   rhythm = '',

@@ -41,7 +41,8 @@ function chordFretsNear(
  *
  * @param strokesFor the pattern of each measure
  * @param how with a pick (`oneStroke`) all that is struck at once must lie on neighbouring strings; `restarts` as in
- *   `layPattern`; `drones` whether open strings of the key may stand in, where the tuning is open to it; `fixed` notes whose finger stays
+ *   `layPattern`; `givesWay` whether the strings of a measure's pattern may give way to what rubs, as nobody typed them;
+ *   `drones` whether open strings of the key may stand in, where the tuning is open to it; `fixed` notes whose finger stays
  * @returns the notes that were added, those of them that stand in for another string, where a measure has nothing to strike
  *   for want of a string, and what of the pattern is played otherwise
  */
@@ -54,10 +55,12 @@ export function layTreble(
     oneStroke,
     drones,
     fixed,
+    givesWay,
     restarts = false,
   }: {
     oneStroke: boolean;
     drones: boolean;
+    givesWay: (measure: number) => boolean;
     fixed: ReadonlySet<ScoreNote>;
     restarts?: boolean | undefined;
   },
@@ -122,11 +125,15 @@ export function layTreble(
       const heard = parseChord(chord.sounding);
       const third = heard && classOfDegree(heard, 3);
       const top = melody && noteAt(setup, melody.string, melody.fret);
+      const typed = !givesWay(index);
       /** What gives way to the melody takes no third low down and nothing harsh under it; a brush, and a string that is typed, are played as they are. */
       const blurs = (string: number, fret: number) => {
-        if (isStrum(stroke) || treble.includes(string)) return false;
+        const own = treble.includes(string);
+        if (isStrum(stroke) || (own && typed)) return false;
         const midi = noteAt(setup, string, fret);
-        return (midi < LOW_THIRD && mod12(midi) === third) || (top !== undefined && clashes(top, midi));
+        return (
+          (!own && midi < LOW_THIRD && mod12(midi) === third) || (top !== undefined && clashes(top, midi))
+        );
       };
       const allowed = chord.frets.map((fret, i) => {
         const string = i + 1;
@@ -138,6 +145,11 @@ export function layTreble(
         if (string <= floor && !silent.includes(string))
           told.add(
             `string ${string} of the pattern lies under the melody: it gives way to another that sounds`,
+            index,
+          );
+        else if (string < limit && chord.frets[string - 1] != null && allowed[string - 1] === null)
+          told.add(
+            `string ${string} of the pattern would rub a semitone under the melody: it gives way`,
             index,
           );
       const play = treble.filter(token => typeof token !== 'number' || !silent.includes(token));
