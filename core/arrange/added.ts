@@ -28,15 +28,20 @@ function untilNext(measure: ScoreMeasure, place: number): number {
   return Math.min(measure.ticks, ...measure.notes.map(n => n.start).filter(s => s > place)) - place;
 }
 
-/** A note added under the melody, with the finger that can hold it beside what sounds; undefined where none can. */
+/**
+ * A note added under the melody, with the finger that can hold it beside what sounds; undefined where none can.
+ *
+ * @param over whether it may lie over the melody
+ */
 export function added(
   measure: ScoreMeasure,
   setup: Setup,
   hand: Hand,
   place: number,
   at: { string: number; fret: number; role: 'inner' | 'bass' },
+  over = false,
 ): { note: ScoreNote; cost: number } | undefined {
-  const note = underMelody(measure, setup, place, at);
+  const note = underMelody(measure, setup, place, at, over);
   const held = note && freeFinger(setup, hand, [...soundingAt(measure, place), note], note);
   if (!note || !held || opensTooFar(measure, setup, hand, place, note)) return undefined;
   if (held.finger) note.finger = held.finger;
@@ -62,17 +67,18 @@ function opensTooFar(
   return note.fret > 0 && least([...sounding, note]) > least(sounding);
 }
 
-/** A note on a string that is free, below the melody; undefined where it is neither. */
+/** A note on a string that is free, below the melody unless it may lie over it; undefined where it is neither. */
 function underMelody(
   measure: ScoreMeasure,
   setup: Setup,
   place: number,
   at: { string: number; fret: number; role: 'inner' | 'bass' },
+  over = false,
 ): ScoreNote | undefined {
   const sounding = soundingAt(measure, place);
   if (sounding.some(n => n.string === at.string)) return undefined;
   const melody = sounding.find(n => n.role === 'melody');
-  if (melody && noteAt(setup, at.string, at.fret) >= noteAt(setup, melody.string, melody.fret))
+  if (!over && melody && noteAt(setup, at.string, at.fret) >= noteAt(setup, melody.string, melody.fret))
     return undefined;
   return { id: '', start: place, ticks: untilNext(measure, place), ...at };
 }

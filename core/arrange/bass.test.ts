@@ -3,7 +3,14 @@ import { bassClass, chordClasses, parseChord } from '../chord';
 import { readAbc } from '../formats/abc';
 import { noteAt } from '../instrument';
 import { mod12, scaleOf } from '../pitch';
-import { type Arrangement, type ArrangeSettings, isStruck, ledgerTexts, scoreChordAt } from '../score';
+import {
+  type Arrangement,
+  type ArrangeSettings,
+  explainNote,
+  isStruck,
+  ledgerTexts,
+  scoreChordAt,
+} from '../score';
 import { committeeTunes } from '../testing/committee';
 import { faultsOf } from '../testing/findings';
 import { oneIn } from '../testing/setup';
@@ -36,6 +43,17 @@ describe('where the tune begins and closes, and where it lies too low for a bass
     const first = measures[1]!.notes.filter(n => n.start === 0);
     expect(first.map(n => `${n.string}/${n.fret}`)).toEqual(['4/0']);
   });
+  it.each(['fingerstyle', 'chord-melody'] as const)(
+    '%s: a tune that ends on its low root has the last chord over it, and no third under it',
+    style => {
+      // Down to D3 on the open fourth string, under which no D lies; up to A5, so that it can't go an octave higher.
+      const low = tuneOf('D', '"D"a f d A|F D A, F,|"A"E, A, "D"D,2|]', '4/4', 120);
+      const a = arrange(low, { id: 'x', instrument: 'guitar', capo: 0, style }).arrangement!;
+      const last = a.measures.at(-1)!.notes.filter(n => n.start === 2 * TICKS_PER_QUARTER);
+      expect(last.map(n => `${n.string}/${n.fret}`)).toEqual(['1/2', '2/3', '3/2', '4/0']);
+      expect(explainNote(a, last[0]!.id)).toContain('over the melody, which is its bass');
+    },
+  );
   it('the first and the last chord stand on their root in every tune, at every level with a bass', () => {
     for (const { title } of oneIn(3, committeeTunes()))
       for (const level of [2, 4] as const) {

@@ -1,5 +1,5 @@
 /** What is added between melody and bass once both lie: fills, the rest of the last chord, rolled grips. */
-import { type Chord, classOfDegree, parseChord } from '../chord';
+import { bassClass, type Chord, classOfDegree, parseChord } from '../chord';
 import { READY_AGAIN } from '../fingering';
 import type { Hand } from '../hand';
 import { fretsOfClass, noteAt, type Setup } from '../instrument';
@@ -211,6 +211,7 @@ export function fillClose(
 ): ScoreNote[] {
   // Where the last note is tied over a bar line, the chord is struck where it begins.
   const isStruck = (note: ScoreNote) => note.role === 'melody' && note.tie === undefined;
+  const isBass = (note: ScoreNote) => note.role === 'bass';
   const index = measures.findLastIndex(measure => measure.notes.some(isStruck));
   const measure = measures[index];
   const melody = measure?.notes.filter(isStruck).at(-1);
@@ -221,13 +222,15 @@ export function fillClose(
   const third = parsed && classOfDegree(parsed, 3);
   const lacksThird = () =>
     soundingAt(measure, melody.start).every(n => mod12(noteAt(setup, n.string, n.fret)) !== third);
-  const strings = Array.from(
-    { length: setup.tuning.length - melody.string },
-    (_, i) => melody.string + 1 + i,
-  );
+  // Where the root lies too low for a bass under it, it is the bass, and the chord stands over it.
+  const own = mod12(noteAt(setup, melody.string, melody.fret));
+  const low = parsed && own === bassClass(parsed) && !soundingAt(measure, melody.start).some(isBass);
+  const strings = low
+    ? Array.from({ length: melody.string - 1 }, (_, i) => melody.string - 1 - i)
+    : Array.from({ length: setup.tuning.length - melody.string }, (_, i) => melody.string + 1 + i);
   // What tells major from minor comes first, in the shape or out of it.
   const thirds = strings.flatMap(string =>
-    third === undefined
+    low || third === undefined
       ? []
       : fretsOfClass(setup, string, third, melody.fret + 4).map(fret => ({ string, fret })),
   );
@@ -237,10 +240,10 @@ export function fillClose(
   });
   for (const place of [...thirds, ...inShape]) {
     const sounding = soundingAt(measure, melody.start);
-    const bass = sounding.find(n => n.role === 'bass');
+    const bass = sounding.find(isBass);
     if (sounding.length >= Math.min(most, TOGETHER[school])) break;
     if ((bass && place.string >= bass.string) || (thirds.includes(place) && !lacksThird())) continue;
-    const note = added(measure, setup, hand, melody.start, { ...place, role: 'inner' });
+    const note = added(measure, setup, hand, melody.start, { ...place, role: 'inner' }, low);
     if (!note || sounds(measure, setup, note.note)) continue;
     const together = measure.notes.filter(n => n.start === melody.start);
     if (school === 'pick' && !neighbours([...together, note.note])) continue;

@@ -2,6 +2,7 @@
 import { bassClass, chordClasses, chordLabel, degreeOf } from '../chord';
 import type { Place } from '../instrument';
 import { mod12 } from '../pitch';
+import { soundingAt } from './grip';
 import {
   type Arrangement,
   COST_PARTS,
@@ -154,6 +155,12 @@ function placesInWords(places: readonly Place[]): string {
     .join(', ');
 }
 
+/** Whether a note sounds over a melody note that it was added to. */
+function liesOverMelody({ setup }: Arrangement, measure: ScoreMeasure, note: ScoreNote): boolean {
+  const melody = soundingAt(measure, note.start).find(({ role }) => role === 'melody');
+  return melody !== undefined && noteMidi(setup, note) > noteMidi(setup, melody);
+}
+
 function reasonOf(arrangement: Arrangement, measure: number, note: ScoreNote): string {
   const settings = settingsOf(arrangement);
   const written = arrangement.measures[measure]!;
@@ -168,6 +175,7 @@ function reasonOf(arrangement: Arrangement, measure: number, note: ScoreNote): s
   const pitchClass = mod12(noteMidi(arrangement.setup, note));
   const degree = chord && degreeWords(degreeOf(chord, pitchClass));
   const of = chord ? ` of ${chordLabel(chord.symbol)}` : '';
+  const overMelody = `The last chord stands over the melody, which is its bass: ${degree}${of}.`;
   if (arrangement.style === 'pattern') return `A stroke of the pattern: ${degree ?? 'a note'}${of}.`;
   if (arrangement.style === 'chord-melody') {
     const passing = written.chords.some(c => c.passing && c.start === note.start);
@@ -176,10 +184,12 @@ function reasonOf(arrangement: Arrangement, measure: number, note: ScoreNote): s
     if (doubling === 'thirds' || doubling === 'sixths') return `The melody doubled in ${doubling}.`;
     if (doubling === 'drone') return 'An open string that drones beside the melody.';
     if (doubling === 'thinner') return 'A double stop on the next thinner string.';
+    if (liesOverMelody(arrangement, written, note)) return overMelody;
     return `Part of the grip${of} under the melody: ${degree}.`;
   }
   const foreign = chord !== undefined && !chordClasses(chord).includes(pitchClass);
   if (note.role === 'inner') {
+    if (liesOverMelody(arrangement, written, note)) return overMelody;
     if (settings.bass === 'pattern')
       return `The picking pattern, which gives way to the melody: ${degree}${of}.`;
     if (foreign && note.fret === 0) return `An open string that drones with the chord${of}.`;
