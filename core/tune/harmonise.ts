@@ -1,7 +1,17 @@
 import { chordClasses, parseChord } from '../chord';
 import { IdGiver } from '../identity';
 import { bestPath, throughEach } from '../path';
-import { type Key, keyFifths, type Mode, midiOf, mod12, noteName, pitchClassOf, spellClass } from '../pitch';
+import {
+  type Key,
+  keyFifths,
+  type Mode,
+  midiOf,
+  mod12,
+  noteName,
+  pitchClassOf,
+  scaleOf,
+  spellClass,
+} from '../pitch';
 import { measureTicks, pulseCount, pulseTicks, strongBeats, TICKS_PER_WHOLE, ticksToSeconds } from '../time';
 import { sectionsOf } from './form';
 import type { Tune, TuneChord, TuneMeasure } from './model';
@@ -77,6 +87,8 @@ const USUAL_CHORDS: Record<Mode, readonly (readonly [number, string, number, Rol
 
 /** Weight of a melody note by where it stands: struck on an accent or a beat, or only held over. */
 const STANDS = { accent: 1.5, beat: 1.5, between: 1, held: 0.8 };
+/** Power of its length by which a note counts: it is heard when it is struck, so that one twice as long is not twice as much. */
+const LENGTH_POWER = 0.7;
 /**
  * How foreign a note is to a chord: its seventh, a note that passes by step, one that goes on by step to a note of the
  * chord, as a suspension does; below 0 the root on an accent.
@@ -84,6 +96,8 @@ const STANDS = { accent: 1.5, beat: 1.5, between: 1, held: 0.8 };
 const FOREIGN = { seventh: 0.3, passing: 0.5, resolved: 0.7, rootOnAccent: -0.1 };
 /** Weight of the foreign part of a melody over half a whole note; less where a chord lasts less. */
 const MISFIT = 4.4;
+/** Reluctance to take a chord for a note from beside the scale that nobody sings: C sharp under a dorian tune in D; judgement. */
+const UNSUNG = 1;
 
 /**
  * Costs of a way through, found by random search on the fitted tunes of the tests and rounded: a chord changes at a bar
@@ -110,6 +124,8 @@ interface Candidate {
   /** Semitones of its root over the tonic. */
   degree: number;
   classes: number[];
+  /** Those of its classes that lie beside the scale; a minor key's leading note is its own. */
+  beside: number[];
   reluctance: number;
   role: Role;
   /** Measures that it has held already, as far as `LONGEST`. */
@@ -194,7 +210,7 @@ function partsOf(tune: Tune): Part[] {
       return [
         {
           pitchClass: mod12(own),
-          weight: ticks * STANDS[stands],
+          weight: ticks ** LENGTH_POWER * STANDS[stands],
           accent,
           passing: !accent && goesByStep && isStep(own, before),
           ...(goesByStep && event.start + event.ticks < end && { resolvesTo: mod12(after) }),
@@ -242,9 +258,12 @@ function partsOf(tune: Tune): Part[] {
 
 function candidates(key: Key): Candidate[] {
   const tonic = pitchClassOf(key.tonic);
+  const scale = [...scaleOf(key), ...(key.mode === 'minor' ? [mod12(tonic + 11)] : [])];
   return USUAL_CHORDS[key.mode].flatMap(([degree, quality, reluctance, role]) => {
     const symbol = noteName(spellClass(mod12(tonic + degree), keyFifths(key))) + quality;
-    const chord = { symbol, degree, classes: chordClasses(parseChord(symbol)!), reluctance, role };
+    const classes = chordClasses(parseChord(symbol)!);
+    const beside = classes.filter(own => !scale.includes(own));
+    const chord = { symbol, degree, classes, beside, reluctance, role };
     return Array.from({ length: LONGEST + 1 }, (_, held) => ({ ...chord, held }));
   });
 }
@@ -269,6 +288,7 @@ function partCost(part: Part, chord: Candidate): number {
   let cost =
     MISFIT * misfit(part, chord) * Math.min(1, Math.sqrt((2 * part.ticks) / TICKS_PER_WHOLE)) +
     chord.reluctance;
+  if (chord.beside.length && !part.notes.some(note => chord.beside.includes(note.pitchClass))) cost += UNSUNG;
   if (part.sectionBegins && !home) cost += HOME.sectionBegins;
   if (part.last && !home) cost += HOME.last;
   if (!part.endsPhrase) return cost;

@@ -1,9 +1,9 @@
 import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { parseChord } from '../chord';
+import { chordClasses, parseChord } from '../chord';
 import { readAbc } from '../formats/abc';
-import { type Key, keyFifths, MODES, type Mode, pitchClassOf, scaleOf } from '../pitch';
+import { type Key, keyFifths, MODES, type Mode, midiOf, mod12, pitchClassOf, scaleOf } from '../pitch';
 import { TICKS_PER_WHOLE } from '../time';
 import {
   chordOptions,
@@ -102,11 +102,11 @@ describe('chords for bare melodies', () => {
   it('agree with those that players give them, half measure by half measure', () => {
     const before = agreement(fitted);
     expect(before.all).toBeGreaterThan(1000);
-    expect(before.first).toBeGreaterThanOrEqual(0.74);
+    expect(before.first).toBeGreaterThanOrEqual(0.76);
     expect(before.three).toBeGreaterThanOrEqual(0.9);
     const others = agreement(unseen);
     expect(others.all).toBeGreaterThan(400);
-    expect(others.first).toBeGreaterThanOrEqual(0.71);
+    expect(others.first).toBeGreaterThanOrEqual(0.73);
     expect(others.three).toBeGreaterThanOrEqual(0.88);
   });
   it('close from the dominant where a section closes so', () => {
@@ -121,6 +121,19 @@ describe('chords for bare melodies', () => {
     const [third, last] = [2, 3].map(measure => suggestChords(air).measures[measure]!.chords.at(-1)!.symbol);
     expect(harmony(third!)).toBe(harmony('D'));
     expect(last).toBe('G');
+  });
+  it('a modal tune takes no raised leading note that it never sings (common practice: A dorian has G, not E7)', () => {
+    for (const tune of [...fitted, ...unseen]) {
+      const scale = scaleOf(tune.key);
+      if (tune.key.mode === 'major' || tune.key.mode === 'minor') continue;
+      const sung = new Set(
+        tune.measures.flatMap(m => m.events.flatMap(({ pitch }) => (pitch ? [mod12(midiOf(pitch))] : []))),
+      );
+      for (const measure of suggestChords(bareOf(tune)).measures)
+        for (const { symbol } of measure.chords)
+          for (const own of chordClasses(parseChord(symbol)!))
+            expect(scale.includes(own) || sung.has(own), `${tune.title}: ${symbol}`).toBe(true);
+    }
   });
   it('the first option of every place is what is suggested, at no loss', () => {
     for (const tune of tunes) {
