@@ -9,7 +9,7 @@ import { melodyNotes, melodyRange, type Tune } from '../tune';
  */
 const STRING_COST: Record<number, number[]> = { 4: [0, 0, 0.3, 0.9], 6: [0, 0, 0, 1.1, 2.4, 3.6] };
 /** The same where a bass goes under the melody and the set-up is still to be chosen. */
-const OVER_BASS_COST = [0, 0, 0.2, 2.4, 4, 5];
+const OVER_BASS_COST = [0, 0, 0.2, 3.2, 4, 5];
 
 /**
  * The same where grips of a few strings go under it: on the thickest but one only a single string is left below. Judgement:
@@ -104,7 +104,7 @@ export interface MelodyWishes {
 const THICK_ALONE = 0.3;
 
 /** What is left of a thick string's effort for a beginner, who has a bass only where the measure begins: judgement. */
-const THICK_FOR_BEGINNER = 0.5;
+const THICK_FOR_BEGINNER = 0.4;
 
 /** How a melody lies at its best octave. */
 export interface MelodyLie {

@@ -332,6 +332,40 @@ describe('a melody over a bass', () => {
       true,
     );
   });
+  it.each([
+    ['Clementine', 'D', 3],
+    ['Red River Valley', 'D', 5],
+    ['Home on the Range', 'D', 5],
+    ['New Britain', 'D', 5],
+  ])(
+    '%s goes to %s shapes, where the little finger reaches the melody over what is held (common practice)',
+    (title, key, capo) => {
+      const song = committeeTunes().find(own => own.title === title)!;
+      const plan = planCapo(song, guitar, DEFAULT_HAND, 'auto', { overBass: true })[0]!;
+      expect([plan.shapeKey.tonic, plan.setup.capo]).toEqual([key, capo]);
+      expect(plan.melody.highestFret).toBeLessThanOrEqual(5);
+      expect(plan.offShape).toBeLessThan(0.05);
+    },
+  );
+  it('how long it lies above what the shape reaches is counted and told: D reaches to fret 5, E to fret 4', () => {
+    const plans = planKeys(tune('D', '"D"DFAe|"D"E4|]'), {
+      setup: guitar,
+      hand: DEFAULT_HAND,
+      overBass: true,
+    });
+    const told = /For (\d+) % of the time the melody lies above what the held shape reaches/;
+    for (const plan of plans) {
+      const [, part] = plan.reasons.join(' ').match(told) ?? [];
+      expect(part).toBe(plan.offShape ? `${Math.round(100 * plan.offShape)}` : undefined);
+      const top = { D: 5, E: 4, C: 4, A: 5 }[plan.shapeKey.tonic as string];
+      if (top !== undefined && plan.shapes.join() === plan.shapeKey.tonic)
+        expect(plan.offShape > 0).toBe(plan.melody.highestFret > top);
+    }
+    expect(plans.some(plan => plan.offShape > 0)).toBe(true);
+    expect(planKeys(air, { setup: guitar, hand: DEFAULT_HAND }).every(plan => plan.offShape === 0)).toBe(
+      true,
+    );
+  });
 });
 
 describe('for a beginner', () => {
@@ -342,7 +376,7 @@ describe('for a beginner', () => {
     const high = '"Eb"EGBG|"Ab"cAcA|"Bb"BFDF|"Eb"E4|]';
     expect(lie(high, true, 'Eb').setup.capo).toBeLessThanOrEqual(3);
     // A melody that goes to b'' over a bass goes down for a beginner.
-    const above = '"G"gbgb|"C"g2e2|"D"fafa|"G"g4|]';
+    const above = '"G"gbgd|"C"g2e2|"D"fada|"G"B2d2|"G"g4|]';
     expect(lie(above, false, 'G').melody.highestFret).toBeGreaterThan(4);
     expect(lie(above, true, 'G').melody.highestFret).toBeLessThanOrEqual(4);
     expect(lie(above, true, 'G').reasons.join(' ')).toContain('in first position');

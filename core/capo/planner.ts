@@ -74,6 +74,8 @@ export interface KeyPlan {
   shapes: string[];
   /** Part of the time that no root lies a fifth or more under the melody; 0 where no bass goes under it. */
   crowded: number;
+  /** Part of the time that the melody lies too high for the hand to stay on the shape; 0 where no bass goes under it. */
+  offShape: number;
   /** Part of the time that a barre is held, and the widest stretch in mm. */
   barre: number;
   stretch: number;
@@ -101,6 +103,8 @@ const WEIGHT = {
   leftOut: 0.7,
   /** time in which no root lies under the melody with a fifth between */
   room: 6,
+  /** and time in which the melody takes the hand off its shape */
+  offShape: 8,
   openBass: 1.2,
   capo: 0.35,
   crowdedCapo: 1,
@@ -129,12 +133,18 @@ const WEIGHT = {
 /** Shapes weighed for each chord. */
 const SHAPES_PER_CHORD = 6;
 
+/** A melody note (MIDI) over a chord, and how long it lasts there. */
+interface MelodyOver {
+  midi: number;
+  seconds: number;
+}
+
 /** What is the same for all cells of a table. */
 interface Ground {
   tune: Tune;
   wishes: KeyWishes;
   /** Chords in playing order, neighbours that are the same joined. */
-  chords: { chord: Chord; seconds: number /** Lowest melody note over it (MIDI). */; lowest: number }[];
+  chords: { chord: Chord; seconds: number; over: MelodyOver[] }[];
   seconds: number;
   range: { low: number; high: number };
   /** How many strings are not tuned as in standard. */
@@ -151,15 +161,14 @@ function groundOf(tune: Tune, wishes: KeyWishes): Ground {
   for (const span of chordSpans(tune)) {
     const seconds = ticksToSeconds(span.ticks, tune.quartersPerMinute);
     const last = chords.at(-1);
-    const lowest = melody.reduce(
-      (low, note) =>
-        note.at < span.at + span.ticks && span.at < note.at + note.ticks ? Math.min(low, note.midi) : low,
-      Number.POSITIVE_INFINITY,
-    );
+    const over = melody.flatMap(({ at, ticks, midi }): MelodyOver[] => {
+      const shared = Math.min(at + ticks, span.at + span.ticks) - Math.max(at, span.at);
+      return shared > 0 ? [{ midi, seconds: ticksToSeconds(shared, tune.quartersPerMinute) }] : [];
+    });
     if (last?.chord.symbol === span.symbol) {
       last.seconds += seconds;
-      last.lowest = Math.min(last.lowest, lowest);
-    } else chords.push({ chord: parseChord(span.symbol)!, seconds, lowest });
+      last.over.push(...over);
+    } else chords.push({ chord: parseChord(span.symbol)!, seconds, over });
   }
   return {
     tune,
@@ -221,6 +230,15 @@ function hasRoom(setup: Setup, chord: Chord, transposition: number, lowest: numb
   return false;
 }
 
+/** Frets that a hand covers, one under each finger. */
+const UNDER_HAND = 3;
+
+/** The highest fret that is in reach while a shape is held: D reaches to the fifth fret, C and E to the fourth. */
+function reachOf(frets: Frets): number {
+  const held = frets.filter((fret): fret is number => fret !== null && fret > 0);
+  return Math.min(...held) + UNDER_HAND;
+}
+
 /** Sounding tonic within −6 … +5 semitones of the written one. */
 function nearest(semitones: number): number {
   const up = mod12(semitones);
@@ -253,9 +271,12 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
   let without = 0;
   let openBass = 0;
   let crowded = 0;
-  for (const { chord, seconds: length, lowest } of ground.chords) {
-    if (wishes.overBass && !hasRoom(setup, chord, transposition, lowest + transposition + melody.octaveShift))
-      crowded += length;
+  const overs: (readonly MelodyOver[])[] = [];
+  /** Semitones between the melody as written and as it is played. */
+  const moves = transposition + melody.octaveShift;
+  for (const { chord, seconds: length, over } of ground.chords) {
+    const lowest = over.reduce((low, { midi }) => Math.min(low, midi), Number.POSITIVE_INFINITY);
+    if (wishes.overBass && !hasRoom(setup, chord, transposition, lowest + moves)) crowded += length;
     const shapeChord = transposeChord(chord, transposition - capo, fifths);
     let shapes = byName.get(shapeChord.symbol);
     if (!shapes) {
@@ -269,17 +290,21 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
     }
     candidates.push(shapes);
     seconds.push(length);
+    overs.push(over);
   }
   const weights = chordWeights(seconds);
   const { path, total } = bestShapePath(setup, candidates, 'total', weights);
   let held = 0;
   let barre = 0;
   let stretch = 0;
+  let offShape = 0;
   for (const [i, choice] of path.entries()) {
     const shape = candidates[i]![choice]!;
     held += shape.cost * weights[i]!.hold;
     if (shape.grip.some(isBarre)) barre += seconds[i]!;
     stretch = Math.max(stretch, stretchOf(setup, hand, shape.grip).widest);
+    const highest = noteAt(setup, 1, 0) + reachOf(shape.frets);
+    for (const { midi, seconds: length } of overs[i]!) if (midi + moves > highest) offShape += length;
   }
   const lie = voice && voiceLie(voice, ground.range.low + transposition, ground.range.high + transposition);
   const { retuned } = ground;
@@ -298,7 +323,9 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
       ? WEIGHT.voice * (lie.below + lie.above) +
         (WEIGHT.voiceMiddle * Math.abs(lie.low + lie.high - voice.low - voice.high)) / 2
       : 0,
-    melody: melody.cost * (wishes.overBass || wishes.alone ? WEIGHT.melodyOverBass : WEIGHT.melody),
+    melody:
+      melody.cost * (wishes.overBass || wishes.alone ? WEIGHT.melodyOverBass : WEIGHT.melody) +
+      (offShape / ground.seconds) * WEIGHT.offShape,
     bass: wishes.alone ? 0 : (1 - openBass / ground.seconds) * WEIGHT.openBass,
     capo:
       capo * (wishes.overBass ? WEIGHT.capoOverBass : WEIGHT.capo) +
@@ -322,6 +349,7 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
     cost: Object.values(parts).reduce((sum, value) => sum + value, 0),
     shapes: [...byName.keys()],
     crowded: crowded / ground.seconds,
+    offShape: offShape / ground.seconds,
     barre: barre / ground.seconds,
     stretch,
     melody,
@@ -378,6 +406,10 @@ function reasonsOf(ground: Ground, plan: KeyPlan, openBass: number, lacking: boo
       plan.crowded
         ? `For ${percent(plan.crowded)} of the time no root lies a fifth or more under the melody.`
         : 'Every root lies a fifth or more under the melody.',
+    );
+  if (plan.offShape >= 0.005)
+    reasons.push(
+      `For ${percent(plan.offShape)} of the time the melody lies above what the held shape reaches.`,
     );
   if (ground.wishes.beginner)
     reasons.push(
