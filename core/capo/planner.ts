@@ -161,10 +161,11 @@ function groundOf(tune: Tune, wishes: KeyWishes): Ground {
   for (const span of chordSpans(tune)) {
     const seconds = ticksToSeconds(span.ticks, tune.quartersPerMinute);
     const last = chords.at(-1);
-    const over = melody.flatMap(({ at, ticks, midi }): MelodyOver[] => {
+    const over: MelodyOver[] = [];
+    for (const { at, ticks, midi } of melody) {
       const shared = Math.min(at + ticks, span.at + span.ticks) - Math.max(at, span.at);
-      return shared > 0 ? [{ midi, seconds: ticksToSeconds(shared, tune.quartersPerMinute) }] : [];
-    });
+      if (shared > 0) over.push({ midi, seconds: ticksToSeconds(shared, tune.quartersPerMinute) });
+    }
     if (last?.chord.symbol === span.symbol) {
       last.seconds += seconds;
       last.over.push(...over);
