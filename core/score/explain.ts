@@ -175,7 +175,7 @@ function reasonOf(arrangement: Arrangement, measure: number, note: ScoreNote): s
   const pitchClass = mod12(noteMidi(arrangement.setup, note));
   const degree = chord && degreeWords(degreeOf(chord, pitchClass));
   const of = chord ? ` of ${chordLabel(chord.symbol)}` : '';
-  const overMelody = `The last chord stands over the melody, which is its bass: ${degree}${of}.`;
+  const overMelody = `The chord stands over the melody, which is its bass: ${degree}${of}.`;
   if (arrangement.style === 'pattern') return `A stroke of the pattern: ${degree ?? 'a note'}${of}.`;
   if (arrangement.style === 'chord-melody') {
     const passing = written.chords.some(c => c.passing && c.start === note.start);
