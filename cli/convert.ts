@@ -5,7 +5,7 @@
 import { basename, extname } from 'node:path';
 import { parseArgs } from 'node:util';
 import { arrange } from '#core/arrange';
-import { freshPlan, type TunePlan } from '#core/capo';
+import { freshPlan, type TunePlan, takenKey } from '#core/capo';
 import { applyEdit, startHistory } from '#core/edit';
 import {
   type FileRemark,
@@ -193,10 +193,11 @@ function fromSong(file: string, text: string, values: Values): Read {
   });
   if (made.problem) throw new InputError(`${file}:1:1: ${made.problem.message}`);
   const patterns = { ...(strum && { pattern: strum.pattern }), sectionPatterns };
+  const plan = freshPlan(named.id);
   return {
     tune: named,
     arrangement: made.arrangement,
-    plan: { ...freshPlan(named.id), setup: made.arrangement.setup, choices, ...patterns },
+    plan: { ...plan, ...takenKey({ ...plan, setup: made.arrangement.setup }), choices, ...patterns },
     report: [
       ...guesses.map(g => remark(file, 'taken to be meant', g)),
       ...leftOut.map(l => remark(file, 'left out', l)),

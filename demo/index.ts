@@ -2,7 +2,7 @@
  * The demo studio: what a new visitor finds. Its name, plans and progress are made up.
  */
 import { arrange } from '#core/arrange';
-import { freshPlan, planKeys, VOICE_TYPES } from '#core/capo';
+import { freshPlan, planKeys, takenKey, VOICE_TYPES } from '#core/capo';
 import { readAbc, readSong } from '#core/formats';
 import { type Bundle, emptyBundle } from '#core/formats/bundle';
 import { type InstrumentId, withCapo } from '#core/instrument';
@@ -35,8 +35,7 @@ export function buildDemoStudio(book: string, song: string): Bundle {
       bundle.plans.push({
         ...plan,
         voice: { type: 'alto', low, high },
-        setup: best!.setup,
-        transposition: best!.transposition,
+        ...takenKey(best!),
       });
     }
     for (const ready of READY.filter(r => r.tune === number)) {
@@ -73,7 +72,7 @@ function addSong(bundle: Bundle, text: string): void {
   });
   if (problem) throw new Error(`${tune.title}: ${problem.message}`);
   bundle.tunes.push(record);
-  bundle.plans.push({ ...plan, setup, pattern: strum.pattern, sectionPatterns });
+  bundle.plans.push({ ...plan, ...takenKey({ ...plan, setup }), pattern: strum.pattern, sectionPatterns });
   bundle.arrangements.push(arrangement);
   bundle.lessons.push({ id: arrangement.id, done: [], percent: 60 });
 }

@@ -111,7 +111,9 @@ test('the same by keyboard alone', async ({ page }) => {
   await press('ArrowDown', 'ArrowDown', 'ArrowDown');
   // The table of the third voice: until it comes that of the first one stands there.
   await expect(
-    page.getByText(/it fits, with 7 semitones to spare below and 0 semitones above/),
+    page.getByText(
+      'The voice sings from A♭3 to A♭4: it fits, with 3 semitones to spare below and 4 semitones above.',
+    ),
   ).toBeVisible();
   await tabTo(/shapes,.*effort/);
   const looked = page.locator('.KeyCapo-key-cell.KeyCapo-looked');
@@ -180,7 +182,9 @@ test('an open tuning is planned and arranged as such, with its reasons', async (
   await page.getByRole('link', { name: 'Key & capo' }).click();
   await pick(page, 'Tuning', 'D-A-D-G-A-D');
   const detail = page.locator('main');
-  // The key that stands now is none of the tuning's own; the best ones are.
+  // The best ones are the tuning's own keys; others say that they are not.
+  await expect(detail).toContainText(/It is open to this key: strings [\d, ]+ sound its tonic or fifth/);
+  await page.getByRole('button', { name: /^C major shapes, no capo/ }).click();
   await expect(detail).toContainText('It is open to D and G shapes, not to these: nothing drones.');
   const best = page.getByRole('button', { name: /^[DG] shapes, capo \d/ }).first();
   await best.click();
@@ -260,4 +264,41 @@ test('for a melody over a bass the planner weighs the room below it, and says so
   expect(await first.innerText()).not.toBe(sung);
   await page.reload();
   await expect(page.getByRole('switch', { name: 'The melody is played over a bass' })).toBeChecked();
+});
+
+test('a wish takes no key: the best one is still found, and a key that is taken is followed', async ({
+  page,
+}) => {
+  await page.goto('/tune/demo-1/key');
+  const masthead = page.locator('.Masthead-masthead');
+  await page.getByRole('switch', { name: 'The melody is played over a bass' }).press('Space');
+  await expect(page.getByText(/root lies a fifth or more under the melody\./)).toBeVisible();
+  await page.getByRole('switch', { name: 'No barre' }).press('Space');
+  await expect(masthead).toContainText('nothing chosen yet');
+  await page.reload();
+  await expect(page.getByRole('switch', { name: 'No barre' })).toBeChecked();
+  await expect(masthead).toContainText('nothing chosen yet');
+  await expect(page.locator('.KeyCapo-taken')).toHaveCount(0);
+
+  await page.getByRole('link', { name: 'Tune', exact: true }).click();
+  const asPlanned = page.getByRole('switch', { name: /^As planned/ });
+  await expect(asPlanned).toHaveAccessibleDescription(/no key taken yet/);
+  await expect(page.getByLabel('Capo', { exact: true })).toContainText('Find the best one');
+  await page.getByRole('button', { name: 'Arrange', exact: true }).click();
+  await expect(page.locator('.Ribbon-measure').first()).toBeVisible();
+  const found = await masthead.innerText();
+
+  await page.getByRole('link', { name: 'Key & capo' }).click();
+  await page
+    .getByRole('button', { name: /no capo/ })
+    .first()
+    .click();
+  await page.getByRole('button', { name: 'Take this' }).click();
+  await page.getByRole('link', { name: 'Tune', exact: true }).click();
+  await expect(asPlanned).toHaveAccessibleDescription(/shapes, no capo/);
+  await expect(page.getByLabel('Capo', { exact: true })).toHaveCount(0);
+  await page.getByRole('button', { name: 'Arrange', exact: true }).click();
+  await expect(page.locator('.Ribbon-measure').first()).toBeVisible();
+  await expect(masthead).toContainText('no capo');
+  expect(found).not.toBe(await masthead.innerText());
 });

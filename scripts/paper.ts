@@ -5,7 +5,7 @@ import { extname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
 import { chromium } from '@playwright/test';
-import { freshPlan } from '#core/capo';
+import { freshPlan, takenKey } from '#core/capo';
 import { readBundle, writeBundle } from '#core/formats/bundle';
 import type { SheetChoices } from '#core/score';
 import { main as convert } from '../cli/convert';
@@ -90,8 +90,7 @@ function bundleOf(
   if (!bundle.plans.length)
     bundle.plans.push({
       ...freshPlan(tune.id),
-      setup: arrangement.setup,
-      transposition: arrangement.transposition ?? 0,
+      ...takenKey({ setup: arrangement.setup, transposition: arrangement.transposition ?? 0 }),
     });
   const ids = { tune: tune.id, arrangement: arrangement.id };
   bundle.sheets.push({ id: ids[kind.of], choices: { ...kind.chosen, large } });

@@ -34,6 +34,8 @@ export interface TunePlan {
   hand: Hand;
   /** Semitones from the written key. */
   transposition: number;
+  /** No key and capo were taken yet: what stands in their place is nobody's choice, and the planner's best is free. */
+  keyOpen?: boolean;
   voice?: VoiceRange & { type?: VoiceType };
   target?: { tonic: string; within: number };
   /** The melody is played over a bass: key and capo are chosen for where it lies. */
@@ -58,9 +60,25 @@ export function freshPlan(tuneId: string): TunePlan {
     setup: standardSetup('guitar'),
     hand: { size: 'medium' },
     transposition: 0,
+    keyOpen: true,
     wishes: {},
     choices: {},
   };
+}
+
+/**
+ * What changes in a plan when its key and capo are taken: shapes chosen before meant other notes.
+ *
+ * @example ({ ...freshPlan('t1'), ...takenKey({ setup, transposition: 2 }) }).keyOpen // false
+ */
+export function takenKey({
+  setup,
+  transposition,
+}: Pick<TunePlan, 'setup' | 'transposition'>): Pick<
+  TunePlan,
+  'setup' | 'transposition' | 'keyOpen' | 'choices'
+> {
+  return { setup, transposition, keyOpen: false, choices: {} };
 }
 
 /**

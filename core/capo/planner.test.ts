@@ -22,6 +22,7 @@ import {
   planShapes,
   smallestCapoFor,
   stretchByCapo,
+  takenKey,
   VOICE_TYPES,
   voiceLie,
   wayBack,
@@ -251,6 +252,13 @@ describe('a planned progression', () => {
     expect(shapeText(chords[1]!.chosen!.frets)).toBe('x32013');
     for (const c of chords) expect(c.chosen!.grip.some(isBarre)).toBe(false);
     expect(worst).toBe(Math.max(...chords.map(c => c.change)));
+  });
+  it('has its key and capo open until they are taken; shapes that meant other notes go then', () => {
+    const wished = { ...freshPlan('t'), wishes: { noBarre: true }, choices: { c2: 'x32013' } };
+    expect(wished.keyOpen).toBe(true);
+    const taken = { ...wished, ...takenKey({ setup: { ...guitar, capo: 3 }, transposition: -2 }) };
+    expect(taken).toMatchObject({ setup: { capo: 3 }, transposition: -2, wishes: { noBarre: true } });
+    expect([taken.keyOpen, taken.choices]).toEqual([false, {}]);
   });
   it('follows transposition and capo: shape names are the sound less the capo', () => {
     fc.assert(

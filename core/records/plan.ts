@@ -14,6 +14,7 @@ export const planKind: RecordKind<TunePlan> = {
     setup: setup.required(),
     hand: hand.required(),
     transposition: Joi.number().integer().min(-24).max(24).required(),
+    keyOpen: Joi.boolean(),
     voice: Joi.object<NonNullable<TunePlan['voice']>, true>({
       type: Joi.string().valid(...Object.keys(VOICE_TYPES)),
       low: midi.required(),

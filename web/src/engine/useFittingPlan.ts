@@ -7,10 +7,11 @@ export function useFittingPlan(arrangement: Arrangement): TunePlan | undefined {
   const planned = useTunePlan(arrangement.tuneId);
   if (!planned?.settled) return undefined;
   const { plan } = planned;
+  // Where no key was taken nothing was settled of the capo.
   const strings = ({ instrument, tuning, capo, capoStrings }: TunePlan['setup']) =>
-    JSON.stringify([instrument, tuning, capo, capoStrings]);
+    JSON.stringify([instrument, tuning, plan.keyOpen || capo, capoStrings]);
   const fits =
     strings(plan.setup) === strings(arrangement.setup) &&
-    plan.transposition === (arrangement.transposition ?? 0);
+    (plan.keyOpen || plan.transposition === (arrangement.transposition ?? 0));
   return fits ? plan : undefined;
 }

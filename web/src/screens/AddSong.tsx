@@ -1,6 +1,7 @@
 import { Button, Group, Text, Textarea, Title } from '@mantine/core';
 import { useDeferredValue, useMemo, useRef, useState } from 'react';
 import { Link, useLocation, useNavigate } from 'react-router';
+import { takenKey } from '#core/capo';
 import { readSong, type SongReading } from '#core/formats/song';
 import { withCapo } from '#core/instrument';
 import { keyName, transposeKey } from '#core/pitch';
@@ -158,7 +159,7 @@ async function keepPlan(
   if (!otherCapo && !shapes.length && !strum && !patterns.length) return;
   await settlePlan(kept.id, plan => ({
     ...plan,
-    setup: otherCapo ? withCapo(plan.setup, capo) : plan.setup,
+    ...(otherCapo && takenKey({ ...plan, setup: withCapo(plan.setup, capo) })),
     choices: { ...(otherCapo ? {} : plan.choices), ...Object.fromEntries(shapes) },
     ...(strum && { pattern: strum.pattern }),
     ...(patterns.length && { sectionPatterns: Object.fromEntries(patterns) }),

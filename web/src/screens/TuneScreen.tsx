@@ -10,7 +10,7 @@ import {
   type TextureName,
   textureIn,
 } from '#core/arrange';
-import type { KeyPlan } from '#core/capo';
+import { type KeyPlan, takenKey } from '#core/capo';
 import { DEFAULT_HAND } from '#core/hand';
 import { INSTRUMENTS, type InstrumentId, standardSetup, tuningName } from '#core/instrument';
 import { keyFifths, keyName, midiOf, pitchName, spellMidi, transposeKey } from '#core/pitch';
@@ -84,6 +84,7 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
   const plan = settling?.settled ? settling.plan : undefined;
   const [asPlanned, setAsPlanned] = useState(true);
   const planned = asPlanned ? plan : undefined;
+  const keyTaken = planned !== undefined && !planned.keyOpen;
   const [problem, setProblem] = useState<ArrangeProblem>();
   const [progress, setProgress] = useState<number>();
   const stop = useRef(() => {});
@@ -106,24 +107,31 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
   const name = (midi: number) => pitchName(spellMidi(midi, fifths), true);
   const numbers = measureNumbers(tune.measures);
 
-  const strings = (planned?.setup ?? standardSetup(instrument)).tuning.length;
+  const setup = planned?.setup ?? standardSetup(instrument);
+  const strings = setup.tuning.length;
   const textured = style === 'fingerstyle' && strings > 4;
   const overBass = strings > 4 && (textured || style === 'chord-melody');
-  const beginner = level <= BEGINNERS;
+  const hand = planned?.hand ?? DEFAULT_HAND;
+  const beginner = hand.beginner || level <= BEGINNERS;
   // The first level has a melody alone.
-  const offering = overBass && level > 1 && !planned && capo === 'auto' && sings;
+  const offering = overBass && level > 1 && !keyTaken && capo === 'auto' && sings;
   const offers = useQuery({
-    queryKey: ['offers', objectMark(tune), instrument, beginner],
-    queryFn: () =>
-      arranger().offers(tune, {
-        setup: standardSetup(instrument),
-        hand: DEFAULT_HAND,
-        overBass: true,
-        beginner,
-      }),
+    queryKey: ['offers', objectMark(tune), setup, hand, beginner],
+    queryFn: () => arranger().offers(tune, { setup, hand, overBass: true, beginner }),
     enabled: offering,
   });
 
+  /** What it is played on, and how, as it was planned. */
+  const played = () => ({
+    instrument: setup.instrument,
+    ...(planned && {
+      setup,
+      hand,
+      transposition: planned.transposition,
+      choices: planned.choices,
+      wishes: planned.wishes,
+    }),
+  });
   const asked = (): ArrangeRequest => ({
     id: newId(),
     style,
@@ -132,17 +140,8 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
       ...(style === 'pattern' && planned?.pattern && { pattern: planned.pattern }),
       ...(textured && level > 2 && texture && textureIn(texture, tune.meter)),
     },
-    ...(planned
-      ? {
-          instrument: planned.setup.instrument,
-          capo: planned.setup.capo,
-          setup: planned.setup,
-          hand: planned.hand,
-          transposition: planned.transposition,
-          choices: planned.choices,
-          wishes: planned.wishes,
-        }
-      : { instrument, capo: capo === 'auto' ? ('auto' as const) : Number(capo) }),
+    ...played(),
+    capo: keyTaken ? setup.capo : capo === 'auto' ? 'auto' : Number(capo),
   });
   const arrange = useStoreChange(async () => {
     setProblem(undefined);
@@ -168,21 +167,14 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
     const made = await arranger().emptyArrangement(tune, {
       id: newId(),
       style: style === 'pattern' ? 'fingerstyle' : style,
-      instrument: planned?.setup.instrument ?? instrument,
-      capo: planned?.setup.capo ?? (capo === 'auto' ? 0 : Number(capo)),
-      ...(planned && {
-        setup: planned.setup,
-        hand: planned.hand,
-        transposition: planned.transposition,
-        choices: planned.choices,
-        wishes: planned.wishes,
-      }),
+      ...played(),
+      capo: keyTaken ? setup.capo : capo === 'auto' ? 0 : Number(capo),
     });
     await save('arrangements', made, undefined);
     navigate(`/arrangement/${made.id}`);
   });
-  const planAs = ({ setup, transposition }: KeyPlan) => {
-    settling?.change({ setup, transposition, overBass: true, choices: {} });
+  const planAs = (offered: KeyPlan) => {
+    settling?.change({ ...takenKey(offered), overBass: true });
     setAsPlanned(true);
   };
   /** The melody; a song as it would be accompanied. */
@@ -321,8 +313,12 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
                   description={[
                     INSTRUMENTS[plan.setup.instrument].name,
                     tuningName(plan.setup),
-                    `${keyName(transposeKey(tune.key, plan.transposition - plan.setup.capo))} shapes`,
-                    plan.setup.capo ? `capo ${plan.setup.capo}` : 'no capo',
+                    ...(plan.keyOpen
+                      ? ['no key taken yet']
+                      : [
+                          `${keyName(transposeKey(tune.key, plan.transposition - plan.setup.capo))} shapes`,
+                          plan.setup.capo ? `capo ${plan.setup.capo}` : 'no capo',
+                        ]),
                   ].join(', ')}
                   checked={asPlanned}
                   onChange={event => setAsPlanned(event.currentTarget.checked)}
@@ -370,7 +366,7 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
                   onChange={setTexture}
                 />
               )}
-              {!planned && (
+              {!keyTaken && (
                 <Choice
                   label="Capo"
                   options={[

@@ -4,7 +4,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import clsx from 'clsx';
 import { type KeyboardEvent, useMemo, useRef, useState } from 'react';
 import { Link } from 'react-router';
-import { HIGHEST_CAPO, type KeyPlan, type KeyWishes, otherKey } from '#core/capo';
+import { HIGHEST_CAPO, type KeyPlan, type KeyWishes, otherKey, takenKey } from '#core/capo';
 import { keyName, keyShort, pitchClassOf } from '#core/pitch';
 import { melodyRange, type Tune } from '#core/tune';
 import { markOf as objectMark } from '../../data/mark';
@@ -35,7 +35,7 @@ const ROWS = ['C', 'G', 'D', 'A', 'E', 'B', 'F#', 'Db', 'Ab', 'Eb', 'Bb', 'F'].m
 const FRETS = Array.from({ length: HIGHEST_CAPO + 1 }, (_, fret) => fret);
 
 function KeyCapo({ tune, planned }: { tune: Tune; planned: Planned }) {
-  const { plan, settled, change, undo, canUndo } = planned;
+  const { plan, change, undo, canUndo } = planned;
   const arrangements = useArrangements(tune.id);
   const [looked, setLooked] = useState<string>();
   const [beside, setBeside] = useState<string>();
@@ -65,15 +65,15 @@ function KeyCapo({ tune, planned }: { tune: Tune; planned: Planned }) {
   const plans = table.data ?? [];
   const idOf = (p: KeyPlan) => `${p.transposition}:${p.setup.capo}`;
   const byId = new Map(plans.map(p => [idOf(p), p]));
-  const taken = settled ? byId.get(`${plan.transposition}:${plan.setup.capo}`) : undefined;
+  const taken = plan.keyOpen ? undefined : byId.get(`${plan.transposition}:${plan.setup.capo}`);
   const current = (looked && byId.get(looked)) || taken || plans[0];
   const other = beside === undefined ? undefined : byId.get(beside);
   const range = melodyRange(tune);
   const minor = tune.key.mode === 'minor';
   const best = plans[0]?.cost ?? 0;
   const offer = plan.overBass ? otherKey(plans) : undefined;
-  const take = (p: KeyPlan) =>
-    change({ setup: { ...plan.setup, capo: p.setup.capo }, transposition: p.transposition, choices: {} });
+  const take = ({ setup: { capo }, transposition }: KeyPlan) =>
+    change(takenKey({ setup: { ...plan.setup, capo }, transposition }));
 
   const rowOf = (p: KeyPlan) => ROWS.indexOf(pitchClassOf(p.shapeKey.tonic));
   const cells = new Map(plans.map(p => [`${rowOf(p)}:${p.setup.capo}`, p]));
@@ -224,10 +224,7 @@ function KeyCapo({ tune, planned }: { tune: Tune; planned: Planned }) {
             <OtherKeyNote offer={offer} action="Look at it" onAct={() => setLooked(idOf(offer.other))} />
           )}
           {plan.overBass && tuning.data && (
-            <OtherTuningNote
-              offer={tuning.data}
-              onAct={() => change({ setup: tuning.data!.other.setup, transposition: 0, choices: {} })}
-            />
+            <OtherTuningNote offer={tuning.data} onAct={() => change(takenKey(tuning.data!.other))} />
           )}
           {current && (
             <PlanDetail

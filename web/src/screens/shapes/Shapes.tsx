@@ -42,7 +42,8 @@ function Shapes({ tune, planned }: { tune: Tune; planned: Planned }) {
       if (shape) choices[id] = shapeText(shape.frets);
       else delete choices[id];
     }
-    change({ choices });
+    // Whoever chooses a shape means it where it stands.
+    change({ choices, keyOpen: false });
   };
   return (
     <div className={common.frame}>
