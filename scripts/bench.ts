@@ -165,11 +165,11 @@ for (const { measures, ms } of growth.slice(1))
   );
 for (const style of ['chord-melody', 'melody'] as const) {
   const tune = tuneOf(32);
-  add(
-    `32 measures in ${style} style`,
-    timed(() => arrange(tune, { id: 'b', instrument: 'guitar', style, capo: 'auto' }), 5),
-    ARRANGE,
-  );
+  const arranged = () =>
+    timed(() => arrange(tune, { id: 'b', instrument: 'guitar', style, capo: 'auto' }), 7);
+  // What only this style does is compiled as it runs, too.
+  arranged();
+  add(`32 measures in ${style} style`, arranged(), ARRANGE);
 }
 
 // The left hand: exact solver against a hand that looks one moment ahead, and against lowest positions.

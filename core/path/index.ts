@@ -5,7 +5,6 @@ export interface Narrowed<T> {
   /** The number under which a candidate of `layer` finds all that can lead to it; undefined where any can. */
   looksUnder: (to: T, layer: number) => number | undefined;
 }
-const NONE: readonly number[] = [];
 
 /**
  * Best path through layers of candidates, by dynamic programming (after Sayegh, "Fingering for String
@@ -35,7 +34,9 @@ export function bestPath<T>(
     const next = new Array<number>(current.length).fill(Number.POSITIVE_INFINITY);
     const origin = new Int32Array(current.length).fill(-1);
     // The cheapest first: from where a candidate is reached at more than the best so far nothing better can come.
-    const order = [...previous.keys()].sort((a, b) => costs[a]! - costs[b]!);
+    const order: number[] = [];
+    for (let i = 0; i < previous.length; i++) if (costs[i]! < Number.POSITIVE_INFINITY) order.push(i);
+    order.sort((a, b) => costs[a]! - costs[b]!);
     const listed = new Map<number, number[]>();
     if (narrowed)
       for (const i of order)
@@ -46,11 +47,13 @@ export function bestPath<T>(
         }
     for (let j = 0; j < current.length; j++) {
       const to = current[j]!;
+      const key = narrowed?.looksUnder(to, layer);
+      const leading = key === undefined ? order : listed.get(key);
+      if (!leading) continue;
       const own = nodeCost(to, layer);
       let best = Number.POSITIVE_INFINITY;
       let bestOrigin = -1;
-      const key = narrowed?.looksUnder(to, layer);
-      for (const i of key === undefined ? order : (listed.get(key) ?? NONE)) {
+      for (const i of leading) {
         const reached = costs[i]! + own;
         if (reached > best || reached === Number.POSITIVE_INFINITY) break;
         // A little more than is left, for sums in another order may differ in their last bits.
