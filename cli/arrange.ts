@@ -46,6 +46,7 @@ Arranges a tune in ABC notation and writes it to OUT.
   --ornaments NAME       ${ORNAMENTING.join(' | ')}
   --ringing              lay the melody across strings
   --tremolo              long notes of the melody in tremolo
+  --turns, --no-turns    under a pattern root and fifth in turn where a chord stays, or the root alone (as the tune asks)
   --no-drones            in an open tuning no open strings by themselves
   --pattern TEXT         strings to pluck under the style or bass "pattern", such as "B 3 2 1"
   --tuning NOTES         thickest string first, such as "D A D G A D"
@@ -87,6 +88,8 @@ function readArguments(argv: string[]) {
         ornaments: { type: 'string' },
         ringing: { type: 'boolean', default: false },
         tremolo: { type: 'boolean', default: false },
+        turns: { type: 'boolean', default: false },
+        'no-turns': { type: 'boolean', default: false },
         'no-drones': { type: 'boolean', default: false },
         pattern: { type: 'string' },
         tuning: { type: 'string' },
@@ -142,6 +145,7 @@ function requestOf(values: Values): Omit<ArrangeRequest, 'id'> {
       ...(values.ornaments !== undefined && { ornaments: oneOf('ornaments', values.ornaments, ORNAMENTING) }),
       ...(values.ringing && { ringing: true }),
       ...(values.tremolo && { tremolo: true }),
+      ...((values.turns || values['no-turns']) && { bassTurns: values.turns }),
       ...(values['no-drones'] && { drones: false }),
       ...(values.pattern !== undefined && { pattern: values.pattern }),
     },

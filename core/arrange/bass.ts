@@ -27,6 +27,8 @@ export interface BassWish {
   strict?: boolean;
   /** Falls on a strong beat of the meter. */
   strong?: boolean;
+  /** Strings of a pattern are plucked between it and the melody. */
+  patterned?: boolean;
   /** Chord that the bass leads into. */
   next?: Chord;
   key: Key;
@@ -125,22 +127,23 @@ const OPEN_TURN = 0.1;
  * pedal points); its fifth, under a chord that has it not, sounds like another chord. Judgement.
  */
 const PEDAL = { tonic: 3, fifth: 6 };
-/** In a turn over three strings: another string than its turn's, and a fret beside the shape; judgement. */
+/** Another string than a turn's over three strings, and a fret beside the shape; judgement. */
 const OFF_COURSE = 1.5;
 
 /**
- * What a place costs in a turn over three strings: the thinnest of them comes between the two others, and what is struck
- * lies between the frets that the chord's shape holds.
+ * What a place costs in a turn over three strings or under a pattern, both played out of the chord's shape: what is struck
+ * lies between the frets that it holds. Over three strings the thinnest of them comes between the two others.
  */
-function turnOverThree(
-  { role, frets = [] }: BassWish,
+function turnInShape(
+  { role, patterned, frets = [] }: BassWish,
   thinnest: number,
 ): (string: number, fret: number) => number {
-  if (role !== 'upper' && role !== 'lower') return () => 0;
+  const overThree = role === 'upper' || role === 'lower';
+  if (!overThree && !(patterned && takesTurns(role))) return () => 0;
   const held = frets.filter((fret): fret is number => fret !== null && fret > 0);
   const [low, high] = [Math.min(...held), Math.max(...held)];
   return (string, fret) =>
-    ((role === 'upper') === (string === thinnest) ? 0 : OFF_COURSE) +
+    (overThree && (role === 'upper') !== (string === thinnest) ? OFF_COURSE : 0) +
     (held.length && fret && (fret < low || fret > high) ? OFF_COURSE : 0);
 }
 
@@ -161,7 +164,7 @@ export function bassCompanions(setup: Setup, wish: BassWish): Companion[] {
   const tones = chordClasses(wish.chord);
   const walks = wish.role === 'walk';
   const turn = takesTurns(wish.role);
-  const offCourse = turnOverThree(wish, thinnest);
+  const offCourse = turnInShape(wish, thinnest);
   const drones = wish.drones === false ? [] : dronesUnder(setup, wish.key, wish.chord);
   const found: Companion[] = [];
   const seen = new Set<string>();
@@ -184,10 +187,12 @@ export function bassCompanions(setup: Setup, wish: BassWish): Companion[] {
           places: [{ string, fret }],
           bass: true,
           ...(turn && { turn }),
+          ...(turn && wish.patterned && { roomy: true }),
           ...(walks && !tones.includes(pitchClass) && { between: true }),
           cost:
             (octave ? Math.min(OPEN_TURN, reluctance) : reluctance) +
-            offCourse(string, fret) +
+            // The root once more is no turn under a pattern: it stays where it was.
+            (wish.patterned && pitchClass === root ? 0 : offCourse(string, fret)) +
             mud +
             harsh +
             (pitchClass === root ? 0 : strict) +

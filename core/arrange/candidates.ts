@@ -27,6 +27,8 @@ export interface Companion {
   bass?: boolean;
   /** A bass in turn with the root: a single string, not the shape. */
   turn?: boolean;
+  /** A bass in turn under a pattern: it leaves the pattern its strings. */
+  roomy?: boolean;
   /** A bass beside the chord, between two of its notes: it is come to and left by step. */
   between?: boolean;
   /** Doubles the melody: may lie on a thinner string or sound higher, and is no bass. */
@@ -257,6 +259,7 @@ export function handStates(
     told(costs, 'place', melody ? melodyPlaceCost(setup, melody.string, melody.fret, laying) : 0) +
     told(costs, 'accompaniment', companion?.cost ?? 0) +
     told(costs, 'accompaniment', melody && companion?.bass && muddy(setup, melody, companion) ? MUD : 0) +
+    told(costs, 'accompaniment', melody && companion?.roomy && crowds(melody, companion) ? CROWDS : 0) +
     told(costs, 'shape', companion ? astray(companion.places) * AGAINST.shape : 0);
   const costHeld = (
     all: readonly Place[],
@@ -348,6 +351,15 @@ export const NO_PLACES: readonly Place[] = [];
 
 /** Reluctance to have a bass less than a fifth under the melody: both blur; judgement. */
 const MUD = 1.2;
+
+/** Strings that a pattern takes turns between. */
+const PATTERN_STRINGS = 2;
+/** Reluctance to take one of them for a bass in turn: more than for the root once more. Judgement. */
+const CROWDS = 2.6;
+
+const crowds = (melody: Place, { places: [bass] }: Companion): boolean =>
+  bass !== undefined && bass.string - melody.string <= PATTERN_STRINGS;
+
 /** Semitones of a fifth: what lies closer low down blurs. */
 export const FIFTH = 7;
 

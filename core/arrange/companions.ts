@@ -1,5 +1,5 @@
 import { type Chord, parseChord } from '../chord';
-import type { PatternStroke } from '../fingering';
+import { isStrum, type PatternStroke } from '../fingering';
 import type { Key } from '../pitch';
 import type { ArrangeSettings, Style } from '../score';
 import {
@@ -12,6 +12,7 @@ import {
   TICKS_PER_WHOLE,
 } from '../time';
 import { chordSpans, measureStarts, melodyNotes, sectionsOf, type Tune, type TuneMeasure } from '../tune';
+import { firstAlike } from './alike';
 import type { BassRole } from './bass';
 import type { Close } from './close';
 import { passingChords } from './grips';
@@ -27,6 +28,8 @@ export interface CompanionOnset {
   accented: boolean;
   /** Falls on a strong beat of the meter. */
   strong: boolean;
+  /** Strings of a pattern are plucked between it and the melody. */
+  patterned?: boolean;
   /** The chord begins here. */
   changes: boolean;
   /** The chord that begins at the next onset, where another one does: a walking bass leads into it. */
@@ -67,18 +70,60 @@ function roleAt(settings: ArrangeSettings, meter: Meter, pulse: number, accented
   return settings.alternation === 'third' ? 'third' : 'fifth';
 }
 
-/** Where a picking pattern gives the thumb something to do, by tick from the start of what is written. */
+/**
+ * Where a picking pattern gives the thumb something to do, by tick from the start of what is written.
+ *
+ * @param turns whether the first bass, and whether others of the measure, take turns with the root
+ */
 function patternBass(
   strokes: readonly PatternStroke[],
   measure: Parameters<typeof layPattern>[1],
   restarts: boolean | undefined,
+  turns: { first: boolean; others: boolean },
 ): Map<number, BassRole> {
   const roles = new Map<number, BassRole>();
-  for (const { start, stroke } of layPattern(strokes, measure, restarts)) {
-    if (stroke.play.includes('B') || stroke.play[0] === 'D') roles.set(start, 'root');
-    else if (stroke.play.includes('A')) roles.set(start, 'upper');
+  const laid = layPattern(strokes, measure, restarts);
+  const basses = laid.filter(({ stroke }) => stroke.play.includes('B') || stroke.play[0] === 'D');
+  const single = basses.length === 1;
+  for (const [nth, { start, stroke }] of basses.entries()) {
+    const turn = !isStrum(stroke) && (single ? turns.first : turns.others && nth % 2 === 1);
+    roles.set(start, turn ? 'fifth' : 'root');
   }
+  for (const { start, stroke } of laid) if (stroke.play.includes('A')) roles.set(start, 'upper');
   return roles;
+}
+
+/**
+ * The measures in which a bass that comes once a measure is not the root but takes its turn: every second one under a
+ * chord that stays, as a waltz goes (common practice). Not where a section closes, nor where an equal measure begins a
+ * chord: what is equal is played so.
+ */
+function measuresInTurn(tune: Tune, close: Close | undefined): ReadonlySet<number> {
+  const starts = measureStarts(tune.measures);
+  const spans = chordSpans(tune);
+  const chordAt = (at: number) => spans.find(span => span.at <= at && at < span.at + span.ticks)?.symbol;
+  const stays = (measure: number) => {
+    const [before, at] = [starts[measure - 1]!, starts[measure]!];
+    const chord = chordAt(before);
+    const begun = spans.filter(span => before < span.at && span.at <= at);
+    return chord !== undefined && chordAt(at) === chord && begun.every(({ symbol }) => symbol === chord);
+  };
+  const able = new Set<number>();
+  for (const { from, to } of sectionsOf(tune.measures)) {
+    const first = from + (tune.measures[from]!.offset > 0 ? 1 : 0);
+    for (let m = first + 1; m < to - 1; m++) if (m !== close?.measure && stays(m)) able.add(m);
+  }
+  const kinds = firstAlike(tune);
+  /** Kinds of measures of which some can't take a turn. */
+  const never = new Set(kinds.filter((_, m) => !able.has(m)));
+  for (;;) {
+    const inTurn = new Set<number>();
+    for (const m of able) if (!never.has(kinds[m]!) && !inTurn.has(m - 1)) inTurn.add(m);
+    const taken = new Set([...inTurn].map(m => kinds[m]!));
+    const torn = kinds.filter((kind, m) => taken.has(kind) && !inTurn.has(m));
+    if (!torn.length) return inTurn;
+    for (const kind of torn) never.add(kind);
+  }
 }
 
 /**
@@ -102,6 +147,7 @@ export function companionOnsets(
   const melody = melodyNotes(tune);
   // A grip closes a chord melody, wherever its last chord has begun.
   const last = melody.findLast(note => !note.tied);
+  const turns = settings.bassTurns ? measuresInTurn(tune, close) : new Set<number>();
   const onsets: CompanionOnset[] = [];
   for (const [index, measure] of tune.measures.entries()) {
     const start = starts[index]!;
@@ -111,7 +157,10 @@ export function companionOnsets(
     const ticks = new Set<number>();
     const byPattern =
       style === 'fingerstyle' && settings.bass === 'pattern'
-        ? patternBass(strokesFor(measure.meter, index), measure, settings.patternRestarts)
+        ? patternBass(strokesFor(measure.meter, index), measure, settings.patternRestarts, {
+            first: turns.has(index),
+            others: settings.bassTurns ?? false,
+          })
         : undefined;
     for (const tick of byPattern?.keys() ?? []) ticks.add(start + tick);
     for (let place = 0; !byPattern && place < measureTicks(measure.meter); place += pulse) {
@@ -132,6 +181,10 @@ export function companionOnsets(
       if (!span) continue;
       const place = at - start + measure.offset;
       const changes = span.at === at;
+      // A symbol that is written again is no other chord.
+      const isNew =
+        changes &&
+        !spans.some(({ at: from, ticks, symbol }) => from + ticks === at && symbol === span.symbol);
       const accented = changes || place === 0;
       const wanted =
         byPattern !== undefined ||
@@ -143,7 +196,7 @@ export function companionOnsets(
             (settings.density === 'strong' && strong.has(place)));
       if (!wanted) continue;
       const role = byPattern
-        ? (!changes && byPattern.get(at - start)) || 'root'
+        ? (!isNew && byPattern.get(at - start)) || 'root'
         : roleAt(settings, measure.meter, Math.round(place / pulse), accented);
       inMeasure.push({
         at,
@@ -152,6 +205,7 @@ export function companionOnsets(
         role,
         accented,
         strong: strong.has(place),
+        ...(byPattern && { patterned: true }),
         changes,
         key: measure.key,
       });

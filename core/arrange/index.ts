@@ -179,7 +179,13 @@ export function arrange(
     request.style === 'fingerstyle' && room && !request.settings?.bass
       ? textureOf(tune, plan.setup)
       : undefined;
-  const settings = { ...usualSettings(request.instrument), ...texture?.settings, ...request.settings };
+  const settings = {
+    ...usualSettings(request.instrument),
+    ...texture?.settings,
+    // A beginner's thumb has the root on every first beat.
+    ...(texture?.settings.bassTurns && beginner && { bassTurns: false }),
+    ...request.settings,
+  };
   if (texture) plan.reasons.push(texture.why);
   const kept = request.keep && new Kept(request.keep, source.measures, plan.setup);
   const shapeWishes = request.wishes ?? {};
@@ -192,6 +198,7 @@ export function arrange(
   });
   const byPattern =
     request.style === 'pattern' || (request.style === 'fingerstyle' && settings.bass === 'pattern');
+  if (byPattern && request.style === 'fingerstyle' && settings.bassTurns) plan.reasons.push(TURNS);
   const fault = byPattern && patternProblem(tune, settings, plan.setup.tuning.length);
   if (fault) return { problem: fault };
   // A pattern of its own for the last measure is played as it is typed.
@@ -380,6 +387,9 @@ export function emptyArrangement(
 function withoutGraces({ graces: _graces, graceBy: _by, ...note }: ScoreNote): ScoreNote {
   return note;
 }
+
+/** What is told of a pattern whose bass is not always the root. */
+const TURNS = 'Where a chord stays its root takes turns with its fifth in the bass.';
 
 /** What is told of a pattern that has come to its last note. */
 const LAST_RINGS = 'the last chord rings: the pattern strikes nothing more under the last note';

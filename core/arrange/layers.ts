@@ -2,7 +2,8 @@
 import type { Setup } from '../instrument';
 import { bestPathNear, type Narrowed } from '../path';
 import type { Costs } from '../score';
-import { chordSpans, measureStarts, type Tune } from '../tune';
+import { measureStarts, type Tune } from '../tune';
+import { firstAlike } from './alike';
 import type { HandState } from './candidates';
 import type { CompanionOnset } from './companions';
 import { handEdge } from './edges';
@@ -97,23 +98,7 @@ export function alikeWhereAlike(
   choose: (prefer: Prefer) => HandState[],
 ): { chosen: HandState[]; prefer: Prefer } {
   const starts = measureStarts(tune.measures);
-  const firstAlike = new Map<string, number>();
-  const spans = chordSpans(tune);
-  const original = tune.measures.map((measure, index) => {
-    const from = starts[index]!;
-    // The chord in force counts, whether its symbol is written again or not.
-    const chords = spans
-      .filter(span => span.at < from + measure.ticks && span.at + span.ticks > from)
-      .map(span => [Math.max(0, span.at - from), span.symbol]);
-    const content = JSON.stringify([
-      measure.events.map(e => [e.start, e.ticks, e.pitch, e.tie]),
-      chords,
-      measure.offset,
-    ]);
-    const first = firstAlike.get(content) ?? index;
-    firstAlike.set(content, first);
-    return first;
-  });
+  const original = firstAlike(tune);
   const none: Prefer = () => 0;
   const chosen = choose(none);
   if (original.every((first, index) => first === index)) return { chosen, prefer: none };

@@ -209,7 +209,8 @@ function bassIn(
   full: Full,
   under: readonly Heard[],
   meter: Meter,
-): Pick<ArrangeSettings, 'bass' | 'level'> & Partial<Pick<ArrangeSettings, 'alternation' | 'pattern'>> {
+): Pick<ArrangeSettings, 'bass' | 'level'> &
+  Partial<Pick<ArrangeSettings, 'alternation' | 'pattern' | 'bassTurns'>> {
   const inner = under.filter(({ note }) => note.role !== 'bass');
   const basses = under.filter(({ note }) => note.role === 'bass');
   // Fills lie under long notes; a pattern goes through under notes of a beat as well.
@@ -226,7 +227,8 @@ function bassIn(
     : share(full, ({ index }) => inner.some(own => own.measure === index));
   if (goesThrough > 0.4) {
     const pattern = patternIn(arrangement, full, under, meter);
-    if (pattern) return { bass: 'pattern', pattern, level: 3 };
+    const bassTurns = share(basses, ({ degree }) => degree === '5') >= SOMETIMES;
+    if (pattern) return { bass: 'pattern', pattern, bassTurns, level: 3 };
   }
   const pulses = Array.from({ length: pulseCount(meter) }, (_, i) => i * pulseTicks(meter));
   const strong = strongBeats(meter);

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { chordClasses, classOfDegree, parseChord } from '../chord';
+import { chordClasses, classOfDegree, degreeOf, parseChord } from '../chord';
 import { readAbc } from '../formats';
 import { noteAt } from '../instrument';
 import { mod12 } from '../pitch';
@@ -199,5 +199,50 @@ describe('the texture of a tune where nobody asks for one', () => {
       expect(arrange(waltz, { ...request, ...other }).arrangement!.reasons.join(' ')).not.toContain(
         'A waltz',
       );
+  });
+});
+
+/** Common practice of waltzes and of what is rolled: under a chord that stays the bass is the root, then the fifth. */
+describe('the bass of a pattern where a chord stays', () => {
+  const request = { id: 't', instrument: 'guitar', style: 'fingerstyle', capo: 0 } as const;
+  /** What the basses are of their chords, measure by measure. */
+  const degrees = (own: ReturnType<typeof tune>, more: Partial<Parameters<typeof arrange>[1]> = {}) => {
+    const made = arrange(own, { ...request, ...more }).arrangement!;
+    return made.measures.map((measure, m) =>
+      measure.notes
+        .filter(note => note.role === 'bass')
+        .map(note => {
+          const chord = parseChord(scoreChordAt(made, m, note.start)!.sounding)!;
+          return degreeOf(chord, mod12(noteMidi(made.setup, note)));
+        })
+        .join(),
+    );
+  };
+  const WALTZ = 'R:waltz\nM:3/4\nQ:1/4=132';
+  it('takes turns from measure to measure in a waltz; it begins and ends on the root', () => {
+    const body = '"G"d3|e d2|d3|b3|"D7"a3|a f2|"G"g3|e d2|d3|]';
+    expect(degrees(tune(WALTZ, body))).toEqual(['1', '5', '1', '5', '1', '5', '1', '5', '1']);
+    // The same by a symbol in every measure.
+    const again = '"G"d3|"G"e d2|"G"d3|"G"b3|"D7"a3|"D7"a f2|"G"g3|"G"e d2|"G"d3|]';
+    expect(degrees(tune(WALTZ, again))).toEqual(degrees(tune(WALTZ, body)));
+  });
+  it('is as it is in an equal measure, and the root in the measure after the chord has changed inside one', () => {
+    expect(degrees(tune(WALTZ, '"G"d3|d3|e d2|"D7"a3|"G"g3|]'))).toEqual(['1', '1', '5', '1', '1']);
+    expect(degrees(tune(WALTZ, '"G"d3|e2 "D7"f|a3|f a2|"G"g3|]'))).toEqual(['1', '5,1', '1', '5', '1']);
+  });
+  it('takes turns inside the measure in a roll that has it twice', () => {
+    const AIR = 'R:air\nM:4/4\nQ:1/4=66';
+    expect(degrees(tune(AIR, '"G"g4|"G"g2 "D"a2|"G"g4|]')).slice(0, 2)).toEqual(['1,5', '1,1']);
+    // Not where it would take one of the two strings that the melody leaves to the roll.
+    expect(degrees(tune(AIR, '"G"d4|d4|"D"a4|"G"g4|]'))[0]).toBe('1,1');
+  });
+  it('is the root where a beginner plays, in a hymn, and where turns are not asked for', () => {
+    const body = '"G"d3|e d2|d3|b3|"D7"a3|"G"g3|]';
+    const roots = ['1', '1', '1', '1', '1', '1'];
+    expect(degrees(tune(WALTZ, body), { capo: 'auto', settings: { level: 2 } })).toEqual(roots);
+    expect(degrees(tune(WALTZ, body), { settings: { bassTurns: false } })).toEqual(roots);
+    expect(degrees(tune(WALTZ, body), { settings: { bass: 'pattern', pattern: 'B 3 2' } })).toEqual(roots);
+    expect(degrees(tune('R:hymn\nM:3/4\nQ:1/4=84', body))[1]).toBe('1,1,1');
+    expect(arrange(tune(WALTZ, body), request).arrangement!.reasons.join(' ')).toContain('takes turns');
   });
 });

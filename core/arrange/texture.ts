@@ -11,7 +11,7 @@ export type TextureName = (typeof TEXTURES)[number];
 
 /** What makes a texture of an arrangement: its bass, and its pattern where it follows one. */
 export type TextureSettings = Pick<ArrangeSettings, 'bass'> &
-  Partial<Pick<ArrangeSettings, 'pattern' | 'alternation'>>;
+  Partial<Pick<ArrangeSettings, 'pattern' | 'bassTurns' | 'alternation'>>;
 
 /** What a tune is accompanied with, and why. */
 export interface Texture {
@@ -53,7 +53,7 @@ function rolling(meter: Meter): string | undefined {
 /**
  * What a texture asks for in a meter; undefined where it does not go with it.
  *
- * @example textureIn('waltz', { beats: 3, unit: 4 }) // { bass: 'pattern', pattern: 'B (32) (32)' }
+ * @example textureIn('waltz', { beats: 3, unit: 4 }) // { bass: 'pattern', pattern: 'B (32) (32)', bassTurns: true }
  */
 export function textureIn(name: TextureName, meter: Meter): TextureSettings | undefined {
   switch (name) {
@@ -65,17 +65,18 @@ export function textureIn(name: TextureName, meter: Meter): TextureSettings | un
       return { bass: 'strong' };
     case 'waltz':
       return meter.beats === 3 && !isCompound(meter)
-        ? { bass: 'pattern', pattern: 'B (32) (32)' }
+        ? { bass: 'pattern', pattern: 'B (32) (32)', bassTurns: true }
         : undefined;
     case 'rolling': {
       const pattern = rolling(meter);
-      return pattern ? { bass: 'pattern', pattern } : undefined;
+      return pattern ? { bass: 'pattern', pattern, bassTurns: true } : undefined;
     }
     case 'hymn': {
       // Bass and two inner voices move with the melody on every beat.
       const beat = isCompound(meter) ? '(B32) . .' : '(B32)';
       const beats = isCompound(meter) ? 1 : pulseCount(meter);
-      return { bass: 'pattern', pattern: Array.from({ length: beats }, () => beat).join(' ') };
+      const pattern = Array.from({ length: beats }, () => beat).join(' ');
+      return { bass: 'pattern', pattern, bassTurns: false };
     }
   }
 }

@@ -228,6 +228,7 @@ const settings = Joi.object<ArrangeSettings, true>({
   passing: Joi.boolean(),
   pattern: Joi.string().allow('').max(200),
   patternRestarts: Joi.boolean(),
+  bassTurns: Joi.boolean(),
   sectionPatterns: Joi.object<Record<string, string>>().pattern(id, Joi.string().allow('').max(200)),
   measurePatterns: Joi.object<Record<string, string>>().pattern(id, Joi.string().allow('').max(200)),
   rootRuns: Joi.boolean(),

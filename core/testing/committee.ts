@@ -252,7 +252,10 @@ export function count(into: Committee, arrangement: Arrangement, object?: Object
   for (const [m, measure] of measures.entries()) {
     place = { measure: m, start: 0 };
     const at = (note: ScoreNote) => [note.start, note.string, note.fret];
-    const tune = measure.notes.filter(n => n.role === 'melody').map(n => [n.start, n.ticks, midi(n)]);
+    // A note that is held over is not struck: a measure that begins with one is not equal to one that strikes it.
+    const tune = measure.notes
+      .filter(n => n.role === 'melody')
+      .map(n => [n.start, n.ticks, midi(n), isStruck(n)]);
     // The last measure is full where the others are not.
     if (!tune.length || m === closing) continue;
     const chords = [0, ...measure.chords.map(c => c.start)].map(start => [

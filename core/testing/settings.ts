@@ -29,6 +29,7 @@ export const anySettings: fc.Arbitrary<ArrangeSettings> = fc
     high: fc.boolean(),
     ornaments: fc.constantFrom(...ORNAMENTING),
     patternRestarts: fc.boolean(),
+    bassTurns: fc.boolean(),
     rootRuns: fc.boolean(),
   })
   // Left out rather than undefined, as a record keeps it.

@@ -237,6 +237,13 @@ export function ArrangePanel({
           onChange={event => set({ rootRuns: event.currentTarget.checked })}
         />
       )}
+      {byPattern && style === 'fingerstyle' && (
+        <Switch
+          label="Root and fifth in turn where a chord stays"
+          checked={settings.bassTurns ?? false}
+          onChange={event => set({ bassTurns: event.currentTarget.checked })}
+        />
+      )}
       {byPattern && (
         <Switch
           label="The pattern begins again where the chord changes"
