@@ -180,6 +180,15 @@ test('a texture is chosen by its name, and another key is planned where it has m
   await page.reload();
   await openArrange(page);
   await expect(texture).toHaveValue('rolling');
+  // Root and fifth in turn go with a roll, and can be asked away.
+  const turns = page.getByRole('switch', { name: 'Root and fifth in turn where a chord stays' });
+  await expect(turns).toBeChecked();
+  await turns.uncheck({ force: true });
+  await expect(page.getByText(/measures? differs?/)).toBeVisible();
+  await page.getByRole('button', { name: 'Take the proposal' }).click();
+  await page.reload();
+  await openArrange(page);
+  await expect(turns).not.toBeChecked();
 });
 
 test('what is offered follows the level: a beginner’s air would go down among the bass strings', async ({

@@ -110,20 +110,16 @@ function measuresInTurn(tune: Tune, close: Close | undefined): ReadonlySet<numbe
   };
   const able = new Set<number>();
   for (const { from, to } of sectionsOf(tune.measures)) {
-    const first = from + (tune.measures[from]!.offset > 0 ? 1 : 0);
-    for (let m = first + 1; m < to - 1; m++) if (m !== close?.measure && stays(m)) able.add(m);
+    let run = 0;
+    for (let m = from + 1; m < to - 1; m++) {
+      // A chord that stays from the pickup on begins with the first measure.
+      run = stays(m) && tune.measures[m - 1]!.offset === 0 ? run + 1 : 0;
+      if (run % 2 === 1 && m !== close?.measure) able.add(m);
+    }
   }
   const kinds = firstAlike(tune);
-  /** Kinds of measures of which some can't take a turn. */
   const never = new Set(kinds.filter((_, m) => !able.has(m)));
-  for (;;) {
-    const inTurn = new Set<number>();
-    for (const m of able) if (!never.has(kinds[m]!) && !inTurn.has(m - 1)) inTurn.add(m);
-    const taken = new Set([...inTurn].map(m => kinds[m]!));
-    const torn = kinds.filter((kind, m) => taken.has(kind) && !inTurn.has(m));
-    if (!torn.length) return inTurn;
-    for (const kind of torn) never.add(kind);
-  }
+  return new Set([...able].filter(m => !never.has(kinds[m]!)));
 }
 
 /**
