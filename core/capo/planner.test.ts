@@ -389,6 +389,14 @@ describe('for a beginner', () => {
     expect(lie(above, true, 'G').melody.highestFret).toBeLessThanOrEqual(4);
     expect(lie(above, true, 'G').reasons.join(' ')).toContain('in first position');
   });
+  it('no traditional tune takes a capo above fret 3, though at the fifth some would lie higher over their bass', () => {
+    const capos = committeeTunes().flatMap(own =>
+      [{ overBass: true }, { alone: true }].map(
+        wish => planCapo(own, guitar, DEFAULT_HAND, 'auto', { ...wish, beginner: true })[0]!.setup.capo,
+      ),
+    );
+    expect(Math.max(...capos)).toBe(3);
+  });
   it('a key of open shapes comes before the last notes of first position', () => {
     // The Kesh in G, up to b: by E shapes at capo 3 it would lie up to fret 4, over C sharp minor and B.
     const jig = committeeTunes().find(({ title }) => title === 'The Kesh')!;

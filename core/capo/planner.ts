@@ -112,7 +112,7 @@ const WEIGHT = {
   capoOverBass: 0.3,
   unusualCapo: 0.7,
   /** for a beginner: a fret above the third, and the time that a barre is held */
-  beginnerCapo: 4,
+  beginnerCapo: 12,
   beginnerBarre: 10,
   /** the same where a melody is to be played over it: the little finger is not free */
   barreOverBass: 1.5,
