@@ -1,11 +1,9 @@
-/** Measures that come again. */
+/** What comes again: measures, and chords whose symbol is only written once more. */
 import { chordSpans, measureStarts, type Tune } from '../tune';
 
 /**
  * For each measure of a tune the first one with the same melody under the same chords. The chord in force counts, whether
  * its symbol is written again or not.
- *
- * @example firstAlike(tune) // [0, 1, 0, 3] where the third measure is as the first
  */
 export function firstAlike(tune: Pick<Tune, 'measures'>): number[] {
   const starts = measureStarts(tune.measures);
@@ -25,4 +23,16 @@ export function firstAlike(tune: Pick<Tune, 'measures'>): number[] {
     known.set(content, first);
     return first;
   });
+}
+
+/**
+ * Where chords begin, in ticks over the written measures; a symbol that is written again begins no other chord.
+ */
+export function chordChanges(tune: Pick<Tune, 'measures'>): ReadonlySet<number> {
+  const spans = chordSpans(tune);
+  const begin = spans.filter(({ at, symbol }, i) => {
+    const before = spans[i - 1];
+    return before === undefined || before.at + before.ticks < at || before.symbol !== symbol;
+  });
+  return new Set(begin.map(({ at }) => at));
 }

@@ -12,11 +12,11 @@ import {
   TICKS_PER_WHOLE,
 } from '../time';
 import { chordSpans, measureStarts, melodyNotes, sectionsOf, type Tune, type TuneMeasure } from '../tune';
-import { firstAlike } from './alike';
+import { chordChanges, firstAlike } from './alike';
 import type { BassRole } from './bass';
 import type { Close } from './close';
 import { passingChords } from './grips';
-import { layPattern } from './patterns';
+import { isBlock, layPattern } from './patterns';
 
 /** A place in time where strings are sounded with or under the melody. Ticks run over the written measures. */
 export interface CompanionOnset {
@@ -73,21 +73,25 @@ function roleAt(settings: ArrangeSettings, meter: Meter, pulse: number, accented
 /**
  * Where a picking pattern gives the thumb something to do, by tick from the start of what is written.
  *
- * @param turns whether the first bass, and whether others of the measure, take turns with the root
+ * @param takesTurn whether a bass takes turns with the root before it
+ * @param inTurn whether the only one of the measure does, with that of the measure before
  */
 function patternBass(
   strokes: readonly PatternStroke[],
   measure: Parameters<typeof layPattern>[1],
   restarts: boolean | undefined,
-  turns: { first: boolean; others: boolean },
+  takesTurn: boolean,
+  inTurn: boolean,
 ): Map<number, BassRole> {
   const roles = new Map<number, BassRole>();
   const laid = layPattern(strokes, measure, restarts);
   const basses = laid.filter(({ stroke }) => stroke.play.includes('B') || stroke.play[0] === 'D');
-  const single = basses.length === 1;
-  for (const [nth, { start, stroke }] of basses.entries()) {
-    const turn = !isStrum(stroke) && (single ? turns.first : turns.others && nth % 2 === 1);
-    roles.set(start, turn ? 'fifth' : 'root');
+  let before: BassRole | undefined = basses.length === 1 && inTurn ? 'root' : undefined;
+  for (const { start, stroke } of basses) {
+    // A chord that is struck whole stands on its root.
+    const turns: boolean = takesTurn && before === 'root' && !isBlock(stroke) && !isStrum(stroke);
+    before = turns ? 'fifth' : 'root';
+    roles.set(start, before);
   }
   for (const { start, stroke } of laid) if (stroke.play.includes('A')) roles.set(start, 'upper');
   return roles;
@@ -143,7 +147,8 @@ export function companionOnsets(
   const melody = melodyNotes(tune);
   // A grip closes a chord melody, wherever its last chord has begun.
   const last = melody.findLast(note => !note.tied);
-  const turns = settings.bassTurns ? measuresInTurn(tune, close) : new Set<number>();
+  const inTurn = settings.bassTurns ? measuresInTurn(tune, close) : new Set<number>();
+  const newChords = chordChanges(tune);
   const onsets: CompanionOnset[] = [];
   for (const [index, measure] of tune.measures.entries()) {
     const start = starts[index]!;
@@ -153,10 +158,13 @@ export function companionOnsets(
     const ticks = new Set<number>();
     const byPattern =
       style === 'fingerstyle' && settings.bass === 'pattern'
-        ? patternBass(strokesFor(measure.meter, index), measure, settings.patternRestarts, {
-            first: turns.has(index),
-            others: settings.bassTurns ?? false,
-          })
+        ? patternBass(
+            strokesFor(measure.meter, index),
+            measure,
+            settings.patternRestarts,
+            settings.bassTurns ?? false,
+            inTurn.has(index),
+          )
         : undefined;
     for (const tick of byPattern?.keys() ?? []) ticks.add(start + tick);
     for (let place = 0; !byPattern && place < measureTicks(measure.meter); place += pulse) {
@@ -177,10 +185,6 @@ export function companionOnsets(
       if (!span) continue;
       const place = at - start + measure.offset;
       const changes = span.at === at;
-      // A symbol that is written again is no other chord.
-      const isNew =
-        changes &&
-        !spans.some(({ at: from, ticks, symbol }) => from + ticks === at && symbol === span.symbol);
       const accented = changes || place === 0;
       const wanted =
         byPattern !== undefined ||
@@ -192,7 +196,7 @@ export function companionOnsets(
             (settings.density === 'strong' && strong.has(place)));
       if (!wanted) continue;
       const role = byPattern
-        ? (!isNew && byPattern.get(at - start)) || 'root'
+        ? (!newChords.has(at) && byPattern.get(at - start)) || 'root'
         : roleAt(settings, measure.meter, Math.round(place / pulse), accented);
       inMeasure.push({
         at,

@@ -54,7 +54,15 @@ import { levelsWithin, thinTo } from './levels';
 import { buildLayers } from './moments';
 import { ornament, ornamentingOf, ornamentWords } from './ornaments';
 import { parallels } from './parallels';
-import { lastRings, patternFault, patternOf, patternsAsked, patternsFor, strokesBySection } from './patterns';
+import {
+  lastRings,
+  movesWithMelody,
+  patternFault,
+  patternOf,
+  patternsAsked,
+  patternsFor,
+  strokesBySection,
+} from './patterns';
 import { placeNotes } from './place';
 import { plannedDeviations } from './planned';
 import { rootRuns, runBass } from './runs';
@@ -182,8 +190,8 @@ export function arrange(
   const settings = {
     ...usualSettings(request.instrument),
     ...texture?.settings,
-    // A beginner's thumb has the root on every first beat.
-    ...(texture?.settings.bassTurns && beginner && { bassTurns: false }),
+    // A beginner's thumb has the root on every first beat, as a hymn has it by itself.
+    ...(beginner && texture?.settings.bassTurns && texture.name !== 'hymn' && { bassTurns: false }),
     ...request.settings,
   };
   if (texture) plan.reasons.push(texture.why);
@@ -204,8 +212,9 @@ export function arrange(
   // A pattern of its own for the last measure is played as it is typed.
   const end = closeOf(tune);
   const close = end && settings.measurePatterns?.[tune.measures[end.measure]!.id]?.trim() ? undefined : end;
+  const asked = strokesBySection(settings, plan.setup.tuning.length, tune);
   const strokesFor = lastRings(
-    strokesBySection(settings, plan.setup.tuning.length, tune),
+    request.style === 'fingerstyle' && settings.bassTurns ? movesWithMelody(asked, tune) : asked,
     close,
     measure => tune.measures[measure]!.offset,
     request.style === 'pattern',
@@ -264,18 +273,19 @@ export function arrange(
   if (request.style === 'fingerstyle') {
     const { drones = true } = settings;
     if (byPattern) {
-      const asked = patternsAsked(settings, tune);
+      const patterns = patternsAsked(settings, tune);
       laid = layTreble(measures, plan.setup, hand, strokesFor, {
         oneStroke,
         drones,
         fixed,
         givesWay: measure => {
-          const own = asked(measure);
+          const own = patterns(measure);
           return own === undefined || isOfTexture(own, tune.measures[measure]!.meter);
         },
         restarts: settings.patternRestarts,
       });
       for (const note of laid.notes) levels.set(note, 3);
+      for (const [note, end] of laid.due) due.set(note, end);
       ledger.push(...laid.ledger);
       if (close) ledger.push({ measures: [close.measure], text: LAST_RINGS });
     } else {

@@ -2,7 +2,8 @@
 import { type PatternStroke, parsePattern, patternMeasures } from '../fingering';
 import type { ArrangeSettings } from '../score';
 import { isCompound, type Meter, measureTicks, pulseCount, pulseTicks, strongBeats } from '../time';
-import { sectionsOf, type Tune } from '../tune';
+import { measureStarts, sectionsOf, type Tune } from '../tune';
+import { chordChanges } from './alike';
 import type { Close } from './close';
 
 /** A pattern of the library, written relative to the chord (see `parsePattern`). */
@@ -195,6 +196,35 @@ export function layPattern(
     laid.push({ start, stroke: strokes[(i - first) % strokes.length]! });
   }
   return laid;
+}
+
+/** Whether a stroke plucks a bass and other strings together. */
+export const isBlock = ({ play }: PatternStroke): boolean => play.length > 1 && play.includes('B');
+
+/**
+ * Chords that are plucked whole move with the melody, as a hymn does: on a beat through which it holds its note the bass
+ * moves on alone. On the first beat and where the chord changes all of it is struck.
+ */
+export function movesWithMelody(
+  strokesFor: (meter: Meter, measure: number) => readonly PatternStroke[],
+  tune: Tune,
+): (meter: Meter, measure: number) => readonly PatternStroke[] {
+  const starts = measureStarts(tune.measures);
+  const changes = chordChanges(tune);
+  return (meter, measure) => {
+    const strokes = strokesFor(meter, measure);
+    if (!strokes.some(isBlock)) return strokes;
+    const { events, offset } = tune.measures[measure]!;
+    const count = strokesIn(strokes, meter);
+    const slot = measureTicks(meter) / count;
+    return Array.from({ length: count }, (_, i) => {
+      const stroke = strokes[i % strokes.length]!;
+      const at = i * slot - offset;
+      const isHeld = events.some(({ pitch, start, ticks }) => pitch && start < at && at < start + ticks);
+      const alone = i > 0 && isHeld && isBlock(stroke) && !changes.has(starts[measure]! + at);
+      return alone ? { ...stroke, play: ['B'] } : stroke;
+    });
+  };
 }
 
 /** Strings of a stroke that sounds a whole chord. */

@@ -237,13 +237,24 @@ describe('the bass of a pattern where a chord stays', () => {
     // Not where it would take one of the two strings that the melody leaves to the roll.
     expect(degrees(tune(AIR, '"G"d4|d4|"D"a4|"G"g4|]'))[0]).toBe('1,1');
   });
-  it('is the root where a beginner plays, in a hymn, and where turns are not asked for', () => {
+  it('moves alone where a hymn holds its note, under voices that are held; with the melody and a new chord all move', () => {
+    const hymn = tune('R:hymn\nM:4/4\nQ:1/4=84', '"G"g4|g2 g g|"D"a3 "G"g|"C"g4|"G"g4|]');
+    expect(degrees(hymn)).toEqual(['1,5,1,5', '1,5,1,1', '1,5,1,1', '1,5,1,5', '1']);
+    const made = arrange(hymn, request).arrangement!;
+    const struck = made.measures.map(({ notes }) => {
+      const starts = [...new Set(notes.map(n => n.start))].sort((a, b) => a - b);
+      return starts.map(start => notes.filter(n => n.start === start).length).join();
+    });
+    expect(struck.slice(0, 4)).toEqual(['4,1,1,1', '4,1,4,4', '4,1,1,4', '4,1,1,1']);
+    for (const note of made.measures[0]!.notes.filter(n => n.role === 'inner'))
+      expect(note.ticks).toBe(4 * TICKS_PER_QUARTER);
+  });
+  it('is the root where a beginner plays and where turns are not asked for', () => {
     const body = '"G"d3|e d2|d3|b3|"D7"a3|"G"g3|]';
     const roots = ['1', '1', '1', '1', '1', '1'];
     expect(degrees(tune(WALTZ, body), { capo: 'auto', settings: { level: 2 } })).toEqual(roots);
     expect(degrees(tune(WALTZ, body), { settings: { bassTurns: false } })).toEqual(roots);
     expect(degrees(tune(WALTZ, body), { settings: { bass: 'pattern', pattern: 'B 3 2' } })).toEqual(roots);
-    expect(degrees(tune('R:hymn\nM:3/4\nQ:1/4=84', body))[1]).toBe('1,1,1');
     expect(arrange(tune(WALTZ, body), request).arrangement!.reasons.join(' ')).toContain('takes turns');
   });
 });

@@ -76,7 +76,7 @@ export function textureIn(name: TextureName, meter: Meter): TextureSettings | un
       const beat = isCompound(meter) ? '(B32) . .' : '(B32)';
       const beats = isCompound(meter) ? 1 : pulseCount(meter);
       const pattern = Array.from({ length: beats }, () => beat).join(' ');
-      return { bass: 'pattern', pattern, bassTurns: false };
+      return { bass: 'pattern', pattern, bassTurns: true };
     }
   }
 }
@@ -132,7 +132,7 @@ export function textureOf(
   const dances = DANCE.test(rhythm);
   const choices: [TextureName, boolean, string][] = [
     ['march', MARCH.test(rhythm), 'A march: the bass walks.'],
-    ['hymn', isHymn({ rhythm }), 'Like a hymn: three or four voices on each beat, nothing that rolls.'],
+    ['hymn', isHymn({ rhythm }), 'Like a hymn: three or four voices move with the melody, nothing rolls.'],
     ['rolling', isSlow(tune), 'A slow tune: its chords ring, rolled under the long notes.'],
     [
       'waltz',

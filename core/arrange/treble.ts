@@ -9,7 +9,7 @@ import { added, addedAnew, fretInShape, inOrder, shapeAt } from './added';
 import { LOW_THIRD } from './bass';
 import { clashes, neighbours } from './candidates';
 import { dronesUnder } from './drones';
-import { layPattern } from './patterns';
+import { isBlock, layPattern } from './patterns';
 import { silentWords, Told } from './told';
 
 /** Frets within which a hand that holds one has the others under its fingers. */
@@ -36,15 +36,15 @@ function chordFretsNear(
  * melody's string or above moves to the nearest string below that the chord's shape sounds, another than the one struck
  * just before where there are several, and that is told; a finger that the melody needs at that moment plucks the melody.
  * Where no free finger holds a string the measure is fingered anew, then another note of the chord is taken near the
- * melody; what can't be held so either is left out, and told. A string that
- * the shape itself silences is not replaced.
+ * melody; what can't be held so either is left out, and told. A string that the shape itself silences is not replaced.
  *
  * @param strokesFor the pattern of each measure
  * @param how with a pick (`oneStroke`) all that is struck at once must lie on neighbouring strings; `restarts` as in
  *   `layPattern`; `givesWay` whether the strings of a measure's pattern may give way to what rubs, as nobody typed them;
  *   `drones` whether open strings of the key may stand in, where the tuning is open to it; `fixed` notes whose finger stays
- * @returns the notes that were added, those of them that stand in for another string, where a measure has nothing to strike
- *   for want of a string, and what of the pattern is played otherwise
+ * @returns the notes that were added, those of them that stand in for another string, until when others are held on (ticks
+ *   from the start of their measure), where a measure has nothing to strike for want of a string, and what of the pattern
+ *   is played otherwise
  */
 export function layTreble(
   measures: readonly ScoreMeasure[],
@@ -67,6 +67,7 @@ export function layTreble(
 ): {
   notes: ScoreNote[];
   standIns: ReadonlySet<ScoreNote>;
+  due: ReadonlyMap<ScoreNote, number>;
   lacking: ReadonlyMap<ScoreMeasure, readonly number[]>;
   ledger: LedgerDraft[];
 } {
@@ -101,13 +102,15 @@ export function layTreble(
   };
   const laid: ScoreNote[] = [];
   const standIns = new Set<ScoreNote>();
+  const due = new Map<ScoreNote, number>();
   const lacking = new Map<ScoreMeasure, number[]>();
   const told = new Told();
   for (const [index, measure] of measures.entries()) {
     const own: ScoreNote[] = [];
     /** The string that a single stroke of the pattern struck last. */
     let turned: number | undefined;
-    for (const { start, stroke } of layPattern(strokesFor(measure.meter, index), measure, restarts)) {
+    const strokes = layPattern(strokesFor(measure.meter, index), measure, restarts);
+    for (const { start, stroke } of strokes) {
       const chord = shapeAt(measures, index, start);
       const treble = isStrum(stroke)
         ? stroke.play[0] === 'X'
@@ -197,10 +200,15 @@ export function layTreble(
       }
       const now = own.filter(note => note.start === start);
       if (standsIn) for (const note of now) standIns.add(note);
+      // A chord that is plucked whole is held on while the bass moves alone.
+      if (isBlock(stroke)) {
+        const next = strokes.find(own => own.start > start && own.stroke.play.some(token => token !== 'B'));
+        for (const note of now) due.set(note, next?.start ?? measure.ticks);
+      }
       if (!now.length) lacking.set(measure, [...(lacking.get(measure) ?? []), start]);
     }
     laid.push(...own);
     inOrder(measure);
   }
-  return { notes: laid, standIns, lacking, ledger: told.lines() };
+  return { notes: laid, standIns, due, lacking, ledger: told.lines() };
 }

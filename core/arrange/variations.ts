@@ -17,7 +17,7 @@ export interface Variation {
 const TEXTURE_NAMES: [TextureName, string][] = [
   ['rolling', 'rolled chords that ring'],
   ['waltz', 'bass, pluck, pluck'],
-  ['hymn', 'chords on each beat'],
+  ['hymn', 'chords with the melody'],
   ['alternating', 'an alternating thumb'],
   ['dance', 'thumb on the strong beats'],
 ];

@@ -28,7 +28,7 @@ export const TEXTURE_WORDS: Record<TextureName, string> = {
   alternating: 'alternating thumb',
   rolling: 'let it ring: rolled chords',
   waltz: 'waltz: bass, pluck, pluck',
-  hymn: 'like a hymn: chords on each beat',
+  hymn: 'like a hymn: chords with the melody',
   march: 'march: a bass that walks',
   dance: 'dance: thumb on the strong beats',
 };
