@@ -59,7 +59,8 @@ function onGrid(tick: number): boolean {
 /** The thumb's role at a beat, by school. */
 function roleAt(settings: ArrangeSettings, meter: Meter, pulse: number, accented: boolean): BassRole {
   if (settings.bass === 'drone') return 'drone';
-  if (accented || settings.bass === 'steady' || settings.bass === 'strong') return 'root';
+  if (accented || settings.bass === 'steady') return 'root';
+  if (settings.bass === 'strong') return settings.bassTurns ? 'fifth' : 'root';
   if (settings.bass === 'walking') return 'walk';
   if (settings.alternation === 'three') {
     // Over three strings the other string comes on every second beat, the fifth in the middle: 5-4-6-4 under A minor.

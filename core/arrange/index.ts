@@ -206,7 +206,8 @@ export function arrange(
   });
   const byPattern =
     request.style === 'pattern' || (request.style === 'fingerstyle' && settings.bass === 'pattern');
-  if (byPattern && request.style === 'fingerstyle' && settings.bassTurns) plan.reasons.push(TURNS);
+  if (request.style === 'fingerstyle' && (byPattern || settings.bass === 'strong') && settings.bassTurns)
+    plan.reasons.push(TURNS);
   const fault = byPattern && patternProblem(tune, settings, plan.setup.tuning.length);
   if (fault) return { problem: fault };
   // A pattern of its own for the last measure is played as it is typed.
@@ -398,7 +399,7 @@ function withoutGraces({ graces: _graces, graceBy: _by, ...note }: ScoreNote): S
   return note;
 }
 
-/** What is told of a pattern whose bass is not always the root. */
+/** What is told of a bass that is not always the root. */
 const TURNS = 'Where a chord stays its root takes turns with its fifth in the bass.';
 
 /** What is told of a pattern that has come to its last note. */

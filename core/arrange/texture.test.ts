@@ -237,6 +237,11 @@ describe('the bass of a pattern where a chord stays', () => {
     // Not where it would take one of the two strings that the melody leaves to the roll.
     expect(degrees(tune(AIR, '"G"d4|d4|"D"a4|"G"g4|]'))[0]).toBe('1,1');
   });
+  it('takes turns on the strong beats of a dance', () => {
+    const reel = tune('R:reel\nM:4/4\nQ:1/4=190', '"G"g2 a2|g2 f2|a2 "D"a2|"G"g4|]');
+    expect(degrees(reel).slice(0, 3)).toEqual(['1,5', '1,5', '1,1']);
+    expect(degrees(reel, { settings: { bassTurns: false } }).slice(0, 2)).toEqual(['1,1', '1,1']);
+  });
   it('moves alone where a hymn holds its note, under voices that are held; with the melody and a new chord all move', () => {
     const hymn = tune('R:hymn\nM:4/4\nQ:1/4=84', '"G"g4|g2 g g|"D"a3 "G"g|"C"g4|"G"g4|]');
     expect(degrees(hymn)).toEqual(['1,5,1,5', '1,5,1,1', '1,5,1,1', '1,5,1,5', '1']);

@@ -62,7 +62,7 @@ export function textureIn(name: TextureName, meter: Meter): TextureSettings | un
     case 'march':
       return { bass: 'walking' };
     case 'dance':
-      return { bass: 'strong' };
+      return { bass: 'strong', bassTurns: true };
     case 'waltz':
       return meter.beats === 3 && !isCompound(meter)
         ? { bass: 'pattern', pattern: 'B (32) (32)', bassTurns: true }

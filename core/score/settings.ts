@@ -79,7 +79,7 @@ export interface ArrangeSettings {
   pattern?: string;
   /** The pattern begins again where the chord changes inside a measure; else it runs on. */
   patternRestarts?: boolean;
-  /** Of the bass 'pattern': where a chord stays its root takes turns with its fifth; else each bass is the root. */
+  /** Of the bass 'pattern' and 'strong': where a chord stays its root takes turns with its fifth; else each is the root. */
   bassTurns?: boolean;
   /** Sections that have a pattern of their own, by id. */
   sectionPatterns?: Record<string, string>;

@@ -237,7 +237,7 @@ export function ArrangePanel({
           onChange={event => set({ rootRuns: event.currentTarget.checked })}
         />
       )}
-      {byPattern && style === 'fingerstyle' && (
+      {style === 'fingerstyle' && (settings.bass === 'pattern' || settings.bass === 'strong') && (
         <Switch
           label="Root and fifth in turn where a chord stays"
           checked={settings.bassTurns ?? false}
