@@ -3,7 +3,14 @@ import { chordClasses, classOfDegree, degreeOf, parseChord } from '../chord';
 import { readAbc } from '../formats';
 import { noteAt } from '../instrument';
 import { mod12 } from '../pitch';
-import { type ArrangeSettings, noteMidi, type ScoreNote, scoreChordAt, soundingAt } from '../score';
+import {
+  type ArrangeSettings,
+  explainNote,
+  noteMidi,
+  type ScoreNote,
+  scoreChordAt,
+  soundingAt,
+} from '../score';
 import { committeeTunes } from '../testing/committee';
 import { faultsOf } from '../testing/findings';
 import { oneIn } from '../testing/setup';
@@ -222,9 +229,18 @@ describe('the bass of a pattern where a chord stays', () => {
   it('takes turns from measure to measure in a waltz; it begins and ends on the root', () => {
     const body = '"G"d3|e d2|d3|b3|"D7"a3|a f2|"G"g3|e d2|d3|]';
     expect(degrees(tune(WALTZ, body))).toEqual(['1', '5', '1', '5', '1', '5', '1', '5', '1']);
-    // The same by a symbol in every measure.
+    // The same by a symbol in every measure, and the reason is told so.
     const again = '"G"d3|"G"e d2|"G"d3|"G"b3|"D7"a3|"D7"a f2|"G"g3|"G"e d2|"G"d3|]';
     expect(degrees(tune(WALTZ, again))).toEqual(degrees(tune(WALTZ, body)));
+    const made = arrange(tune(WALTZ, again), request).arrangement!;
+    const reason = (m: number) => {
+      const bass = made.measures[m]!.notes.find(n => n.role === 'bass')!;
+      return explainNote(made, bass.id).split('.')[0];
+    };
+    expect([4, 5].map(reason)).toEqual([
+      'The bass lands on the root of D7 where the chord begins',
+      'Where a chord stays its bass takes turns: the fifth of D7',
+    ]);
   });
   it('is as it is in an equal measure, and the root in the measure after the chord has changed inside one', () => {
     const body = '"G"d3|e d2|d3|b3|"D7"a3|"G"e d2|g3|]';

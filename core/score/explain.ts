@@ -13,8 +13,8 @@ import {
   type ScoreMeasure,
   type ScoreNote,
 } from './model';
-import { chordAt } from './role';
-import { settingsOf } from './settings';
+import { chordAt, scoreChordAt } from './role';
+import { type BassSchool, settingsOf } from './settings';
 import { intoOf } from './techniques';
 
 const BASS_REASONS: Record<string, string> = {
@@ -24,6 +24,9 @@ const BASS_REASONS: Record<string, string> = {
   walking: 'a walking bass',
   pattern: 'the thumb of the picking pattern',
 };
+
+/** Basses that can take turns with the root. */
+const IN_TURN: ReadonlySet<BassSchool> = new Set<BassSchool>(['pattern', 'strong']);
 
 /** Name of a chord's degree in the bass: "the root", "the fifth", "the third", or "b7". */
 function degreeWords(degree: string | undefined): string {
@@ -161,6 +164,14 @@ function liesOverMelody({ setup }: Arrangement, measure: ScoreMeasure, note: Sco
   return melody !== undefined && noteMidi(setup, note) > noteMidi(setup, melody);
 }
 
+/** Whether another chord than the one before begins at a place; its symbol may only be written again. */
+function beginsChord({ measures }: Arrangement, measure: number, start: number): boolean {
+  if (!measures[measure]!.chords.some(chord => chord.start === start && !chord.passing)) return false;
+  const before = start > 0 ? measure : measure - 1;
+  const held = before >= 0 && scoreChordAt({ measures }, before, (start || measures[before]!.ticks) - 1);
+  return !held || held.sounding !== scoreChordAt({ measures }, measure, start)!.sounding;
+}
+
 function reasonOf(arrangement: Arrangement, measure: number, note: ScoreNote): string {
   const settings = settingsOf(arrangement);
   const written = arrangement.measures[measure]!;
@@ -199,12 +210,14 @@ function reasonOf(arrangement: Arrangement, measure: number, note: ScoreNote): s
       : `It makes the chord${of} full: ${degree}.`;
   }
   if (settings.bass === 'drone') return 'A drone of the key, the same under every chord.';
-  const starts = written.chords.some(c => c.start === note.start && !c.passing);
+  const starts = beginsChord(arrangement, measure, note.start);
   if (chord && starts && pitchClass === bassClass(chord))
     return `The bass lands on ${degree}${of} where the chord begins.`;
   if (chord && starts && chordClasses(chord).includes(pitchClass))
     return `${degree?.replace(/^t/, 'T')}${of} stands in for its bass, which is out of reach here.`;
   if (foreign && starts && note.fret === 0)
     return `An open string drones under the chord${of}, whose bass is out of reach here.`;
+  if (settings.bassTurns && degree === 'the fifth' && IN_TURN.has(settings.bass))
+    return `Where a chord stays its bass takes turns: ${degree}${of}.`;
   return `Part of ${BASS_REASONS[settings.bass] ?? 'the bass'}: ${degree ?? 'a note on its way'}${!degree || degree.startsWith('a note') ? '' : of}.`;
 }
