@@ -215,7 +215,7 @@ export function arrange(
   const close = end && settings.measurePatterns?.[tune.measures[end.measure]!.id]?.trim() ? undefined : end;
   const asked = strokesBySection(settings, plan.setup.tuning.length, tune);
   const strokesFor = lastRings(
-    request.style === 'fingerstyle' && settings.bassTurns ? movesWithMelody(asked, tune) : asked,
+    request.style === 'fingerstyle' && settings.bassTurns ? movesWithMelody(asked, settings, tune) : asked,
     close,
     measure => tune.measures[measure]!.offset,
     request.style === 'pattern',

@@ -5,6 +5,7 @@ import { isCompound, type Meter, measureTicks, pulseCount, pulseTicks, strongBea
 import { measureStarts, sectionsOf, type Tune } from '../tune';
 import { chordChanges } from './alike';
 import type { Close } from './close';
+import { isOfTexture } from './texture';
 
 /** A pattern of the library, written relative to the chord (see `parsePattern`). */
 export interface NamedPattern {
@@ -202,19 +203,24 @@ export function layPattern(
 export const isBlock = ({ play }: PatternStroke): boolean => play.length > 1 && play.includes('B');
 
 /**
- * Chords that are plucked whole move with the melody, as a hymn does: on a beat through which it holds its note the bass
- * moves on alone. On the first beat and where the chord changes all of it is struck.
+ * Chords of a texture that are plucked whole move with the melody, as a hymn does: on a beat through which it holds its note
+ * the bass moves on alone. On the first beat and where the chord changes all of it is struck. What is typed is played so.
  */
 export function movesWithMelody(
   strokesFor: (meter: Meter, measure: number) => readonly PatternStroke[],
+  settings: Asked & Pick<ArrangeSettings, 'patternRestarts'>,
   tune: Tune,
 ): (meter: Meter, measure: number) => readonly PatternStroke[] {
   const starts = measureStarts(tune.measures);
   const changes = chordChanges(tune);
+  const asked = patternsAsked(settings, tune);
   return (meter, measure) => {
     const strokes = strokesFor(meter, measure);
-    if (!strokes.some(isBlock)) return strokes;
-    const { events, offset } = tune.measures[measure]!;
+    const pattern = asked(measure);
+    const { events, offset, chords } = tune.measures[measure]!;
+    const restarts = settings.patternRestarts && chords.some(({ start }) => start > 0);
+    if (pattern === undefined || !isOfTexture(pattern, meter) || !strokes.some(isBlock) || restarts)
+      return strokes;
     const count = strokesIn(strokes, meter);
     const slot = measureTicks(meter) / count;
     return Array.from({ length: count }, (_, i) => {

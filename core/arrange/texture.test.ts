@@ -269,6 +269,10 @@ describe('the bass of a pattern where a chord stays', () => {
     expect(struck.slice(0, 4)).toEqual(['4,1,1,1', '4,1,4,4', '4,1,1,4', '4,1,1,1']);
     for (const note of made.measures[0]!.notes.filter(n => n.role === 'inner'))
       expect(note.ticks).toBe(4 * TICKS_PER_QUARTER);
+    // What is typed for a measure is played as it is typed.
+    const measurePatterns = { [hymn.measures[0]!.id]: '(B32) (B3) (B32) (B3)' };
+    const typed = arrange(hymn, { ...request, settings: { measurePatterns } }).arrangement!;
+    expect(typed.measures[0]!.notes.filter(n => n.role === 'inner').length).toBeGreaterThan(4);
   });
   it('is the root where a beginner plays and where turns are not asked for', () => {
     const body = '"G"d3|e d2|d3|b3|"D7"a3|"G"g3|]';
