@@ -118,6 +118,26 @@ describe('the manner of an arrangement', () => {
       expect(part(names, name), `${name}: ${names.join()}`).toBeGreaterThan(0.6);
     }
   });
+  it('hears whether the bass of a waltz or a dance takes turns with the root', () => {
+    for (const name of ['waltz', 'dance'] as const)
+      for (const bassTurns of [true, false]) {
+        const own = committeeTunes().filter(tune => textureOf(tune).name === name);
+        expect(own.length).toBeGreaterThan(1);
+        const heard = own.slice(0, 6).flatMap(tune => {
+          const settings = { ...textureIn(name, tune.meter)!, bassTurns };
+          const request = {
+            id: 'x',
+            instrument: 'guitar',
+            style: 'fingerstyle',
+            capo: 'auto',
+            settings,
+          } as const;
+          const { settings: _asked, ...bare } = arrange(tune, request).arrangement!;
+          return [mannerOf(bare).settings.bassTurns ?? false];
+        });
+        expect(part(heard, bassTurns), `${name}: ${heard.join()}`).toBeGreaterThan(0.6);
+      }
+  });
   it('reads an alternating thumb off a tab written by hand, and no more than is there', () => {
     const tab = `
     C               F               G               C

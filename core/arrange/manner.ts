@@ -225,9 +225,10 @@ function bassIn(
         inner.some(own => own.measure === index && own.note.start >= from && own.note.start < to),
       )
     : share(full, ({ index }) => inner.some(own => own.measure === index));
+  const stays = basses.filter((heard, i) => basses[i - 1]?.degree === '1' && sameRoot(basses[i - 1]!, heard));
+  const bassTurns = share(stays, ({ degree }) => degree === '5') >= SOMETIMES;
   if (goesThrough > 0.4) {
     const pattern = patternIn(arrangement, full, under, meter);
-    const bassTurns = share(basses, ({ degree }) => degree === '5') >= SOMETIMES;
     if (pattern) return { bass: 'pattern', pattern, bassTurns, level: 3 };
   }
   const pulses = Array.from({ length: pulseCount(meter) }, (_, i) => i * pulseTicks(meter));
@@ -246,7 +247,12 @@ function bassIn(
   // The last chord, too, is full from the third level on.
   if (!anyInner && share(basses, atAccents) > 0.9) return { bass: 'strong', level: 2 };
   const school = schoolIn(basses, mean(weak));
-  return { bass: school, level, ...(school === 'alternating' && { alternation: alternationIn(basses) }) };
+  return {
+    bass: school,
+    level,
+    ...(school === 'alternating' && { alternation: alternationIn(basses) }),
+    ...(school === 'strong' && { bassTurns }),
+  };
 }
 
 function schoolIn(basses: readonly Heard[], onWeak: number | undefined): BassSchool {
