@@ -329,19 +329,33 @@ export function arrange(
     if (settings.ornaments === undefined && level < settings.level)
       measure.notes = measure.notes.map(note => (ornamented.has(note) ? withoutGraces(note) : note));
   };
-  const roll = (measure: ScoreMeasure, level: Level, ends: boolean) => {
-    if (rolls && level >= 3) rollGrips(measure, plan.setup, ends, source.quartersPerMinute);
+  const { quartersPerMinute } = source;
+  /** What is struck again comes after thinning, so that an easy level has its basses whole. */
+  const strikeAgain = (
+    measure: ScoreMeasure,
+    index: number,
+    level: Level,
+    standIns: ReadonlySet<ScoreNote>,
+  ) => {
+    if (level < 3) return { rocks: false, beats: false };
+    if (rolls) rollGrips(measure, plan.setup, measures[index] === final, quartersPerMinute);
+    const lacking = laid?.lacking.get(measures[index]!) ?? [];
+    return {
+      rocks: rockRolls(measure, standIns, quartersPerMinute),
+      beats: keepBeat(measure, lacking, quartersPerMinute),
+    };
   };
+  const standIns = laid?.standIns ?? new Set<ScoreNote>();
   const fitting =
     settings.hardest === undefined
       ? undefined
       : levelsWithin(settings.level, settings.hardest, measures.length, (index, level) => {
-          const own = measures[index]!;
-          const trial = { ...own, notes: [...own.notes] };
+          const trial = { ...measures[index]!, notes: [...measures[index]!.notes] };
           thin(trial, level);
-          trial.notes = trial.notes.map(note => ({ ...note }));
-          roll(trial, level, own === final);
-          const { quartersPerMinute } = source;
+          const own = trial.notes.map(note => ({ note, copy: { ...note } }));
+          trial.notes = own.map(({ copy }) => copy);
+          const copies = own.filter(({ note }) => standIns.has(note)).map(({ copy }) => copy);
+          strikeAgain(trial, index, level, new Set(copies));
           return measureDifficulty({ setup: plan.setup, hand, quartersPerMinute, measures: [trial] }, 0)
             .total;
         });
@@ -350,10 +364,9 @@ export function arrange(
   for (const [index, measure] of measures.entries()) {
     const level = fitting?.levels[index] ?? settings.level;
     thin(measure, level);
-    roll(measure, level, measure === final);
-    if (!laid || level < 3) continue;
-    if (rockRolls(measure, laid.standIns, source.quartersPerMinute)) rocks.push(index);
-    if (keepBeat(measure, laid.lacking.get(measure) ?? [], source.quartersPerMinute)) beats.push(index);
+    const again = strikeAgain(measure, index, level, standIns);
+    if (again.rocks) rocks.push(index);
+    if (again.beats) beats.push(index);
   }
   if (rocks.length) ledger.push({ measures: rocks, text: ROCKS });
   if (beats.length) ledger.push({ measures: beats, text: BEATS });
