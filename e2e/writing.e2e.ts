@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, type Page, test } from '@playwright/test';
-import { addTune, pick, typeFret } from './studio';
+import { addTune, arrangeOpenTune, pick, typeFret } from './studio';
 
 /** The panel at the side follows the cursor a moment later. */
 const sideAt = (page: Page, place: string) =>
@@ -424,6 +424,23 @@ test('on the handout repeats are folded or written out, with rhythm and in large
   await page.reload();
   await expect(measures).toHaveCount(2 * folded);
   await expect(counted).toHaveCount(before - 1);
+});
+
+test('a click on a note in a row that is half hidden chooses it and moves nothing', async ({ page }) => {
+  await page.goto('/tune/demo-5');
+  await arrangeOpenTune(page);
+  const undo = page.getByRole('button', { name: 'Undo', exact: true });
+  const measure = page.locator('.Ribbon-measure').nth(5);
+  await measure.scrollIntoViewIfNeeded();
+  // In its middle lies a note of string 3, whose row comes into view when it is chosen.
+  const before = (await measure.boundingBox())!;
+  await page.mouse.move(before.x + before.width / 2, before.y + before.height / 2);
+  await page.mouse.down();
+  await expect(page.locator('.Workbench-bar [role=status]')).toContainText('Measure 5, beat 2: string 3');
+  await expect.poll(async () => (await measure.boundingBox())!.y).not.toBe(before.y);
+  await page.mouse.up();
+  await sideAt(page, 'measure 5, beat 2');
+  await expect(undo).toBeDisabled();
 });
 
 test('repeats are written out in the ribbon too: what is written in either pass is written in both', async ({

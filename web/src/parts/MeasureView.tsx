@@ -103,16 +103,21 @@ export const MeasureView = memo(function MeasureView(props: MeasureProps) {
   };
 
   // Where it is pressed is chosen; a note that is pulled to another string goes there.
-  const drag = useDrag<PointerEvent>(({ first, last, canceled, currentTarget, xy, shiftKey, memo }) => {
-    const { start, string } = place(currentTarget as Element, xy);
-    if (first) {
-      props.onChoose?.(measure.id, start, string, shiftKey);
-      return measure.notes.find(n => n.start === start && n.string === string)?.id;
-    }
-    const note = last && !canceled ? measure.notes.find(n => n.id === memo) : undefined;
-    if (note && note.string !== string) props.onDragNote?.(note.id, string);
-    return memo;
-  });
+  const drag = useDrag<PointerEvent>(
+    ({ first, last, canceled, currentTarget, xy, movement, shiftKey, memo }) => {
+      if (first) {
+        const { start, string } = place(currentTarget as Element, xy);
+        props.onChoose?.(measure.id, start, string, shiftKey);
+        return measure.notes.find(n => n.start === start && n.string === string)?.id;
+      }
+      const note = last && !canceled ? measure.notes.find(n => n.id === memo) : undefined;
+      // By how far the pointer went: a row that was half hidden comes into view under one that stands still.
+      const strings = Math.round(movement[1] / props.scale / STRING_GAP);
+      const string = note && Math.min(lanes.strings, Math.max(1, note.string + strings));
+      if (note && string && note.string !== string) props.onDragNote?.(note.id, string);
+      return memo;
+    },
+  );
 
   return (
     <svg
