@@ -253,6 +253,13 @@ describe('the bass of a pattern where a chord stays', () => {
     // Not where it would take one of the two strings that the melody leaves to the roll.
     expect(degrees(tune(AIR, '"G"d4|d4|"D"a4|"G"g4|]'))[0]).toBe('1,1');
   });
+  it('holds the root rather than take the third, where the fifth is out of reach', () => {
+    // The F chord under C on string 1, at fret 8.
+    const air = committeeTunes().find(own => own.title === 'Greensleeves')!;
+    const basses = degrees(air, { capo: 'auto' }).flatMap(measure => measure.split(','));
+    expect(basses.filter(degree => degree === '5').length).toBeGreaterThan(6);
+    expect(basses.filter(degree => degree.endsWith('3'))).toEqual([]);
+  });
   it('takes turns on the strong beats of a dance', () => {
     const reel = tune('R:reel\nM:4/4\nQ:1/4=190', '"G"g2 a2|g2 f2|a2 "D"a2|"G"g4|]');
     expect(degrees(reel).slice(0, 3)).toEqual(['1,5', '1,5', '1,1']);
