@@ -103,16 +103,15 @@ function patternBass(
  * chord that stays, as a waltz goes (common practice). Not where a section closes, nor where an equal measure begins a
  * chord: what is equal is played so.
  */
-function measuresInTurn(tune: Tune, close: Close | undefined): ReadonlySet<number> {
+function measuresInTurn(
+  tune: Tune,
+  newChords: ReadonlySet<number>,
+  close: Close | undefined,
+): ReadonlySet<number> {
   const starts = measureStarts(tune.measures);
-  const spans = chordSpans(tune);
-  const chordAt = (at: number) => spans.find(span => span.at <= at && at < span.at + span.ticks)?.symbol;
-  const stays = (measure: number) => {
-    const [before, at] = [starts[measure - 1]!, starts[measure]!];
-    const chord = chordAt(before);
-    const begun = spans.filter(span => before < span.at && span.at <= at);
-    return chord !== undefined && chordAt(at) === chord && begun.every(({ symbol }) => symbol === chord);
-  };
+  /** Whether no other chord has begun since the first beat of the measure before. */
+  const stays = (measure: number) =>
+    [...newChords].every(at => at <= starts[measure - 1]! || starts[measure]! < at);
   const able = new Set<number>();
   for (const { from, to } of sectionsOf(tune.measures)) {
     let run = 0;
@@ -148,8 +147,8 @@ export function companionOnsets(
   const melody = melodyNotes(tune);
   // A grip closes a chord melody, wherever its last chord has begun.
   const last = melody.findLast(note => !note.tied);
-  const inTurn = settings.bassTurns ? measuresInTurn(tune, close) : new Set<number>();
   const newChords = chordChanges(tune);
+  const inTurn = settings.bassTurns ? measuresInTurn(tune, newChords, close) : new Set<number>();
   const onsets: CompanionOnset[] = [];
   for (const [index, measure] of tune.measures.entries()) {
     const start = starts[index]!;

@@ -16,6 +16,7 @@ import { keyName } from '../pitch';
 import {
   type Arrangement,
   type ArrangeSettings,
+  BASSES_IN_TURN,
   type LedgerDraft,
   type Level,
   ledgerLines,
@@ -206,7 +207,7 @@ export function arrange(
   });
   const byPattern =
     request.style === 'pattern' || (request.style === 'fingerstyle' && settings.bass === 'pattern');
-  if (request.style === 'fingerstyle' && (byPattern || settings.bass === 'strong') && settings.bassTurns)
+  if (request.style === 'fingerstyle' && BASSES_IN_TURN.has(settings.bass) && settings.bassTurns)
     plan.reasons.push(TURNS);
   const fault = byPattern && patternProblem(tune, settings, plan.setup.tuning.length);
   if (fault) return { problem: fault };

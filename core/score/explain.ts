@@ -14,7 +14,7 @@ import {
   type ScoreNote,
 } from './model';
 import { chordAt, scoreChordAt } from './role';
-import { type BassSchool, settingsOf } from './settings';
+import { BASSES_IN_TURN, settingsOf } from './settings';
 import { intoOf } from './techniques';
 
 const BASS_REASONS: Record<string, string> = {
@@ -24,9 +24,6 @@ const BASS_REASONS: Record<string, string> = {
   walking: 'a walking bass',
   pattern: 'the thumb of the picking pattern',
 };
-
-/** Basses that can take turns with the root. */
-const IN_TURN: ReadonlySet<BassSchool> = new Set<BassSchool>(['pattern', 'strong']);
 
 /** Name of a chord's degree in the bass: "the root", "the fifth", "the third", or "b7". */
 function degreeWords(degree: string | undefined): string {
@@ -217,7 +214,7 @@ function reasonOf(arrangement: Arrangement, measure: number, note: ScoreNote): s
     return `${degree?.replace(/^t/, 'T')}${of} stands in for its bass, which is out of reach here.`;
   if (foreign && starts && note.fret === 0)
     return `An open string drones under the chord${of}, whose bass is out of reach here.`;
-  if (settings.bassTurns && degree === 'the fifth' && IN_TURN.has(settings.bass))
+  if (settings.bassTurns && degree === 'the fifth' && BASSES_IN_TURN.has(settings.bass))
     return `Where a chord stays its bass takes turns: ${degree}${of}.`;
   return `Part of ${BASS_REASONS[settings.bass] ?? 'the bass'}: ${degree ?? 'a note on its way'}${!degree || degree.startsWith('a note') ? '' : of}.`;
 }

@@ -23,6 +23,8 @@ export const BASS_SCHOOLS = [
   'none',
 ] as const;
 export type BassSchool = (typeof BASS_SCHOOLS)[number];
+/** Schools of which the root can take turns with the fifth where a chord stays: see `bassTurns`. */
+export const BASSES_IN_TURN: ReadonlySet<BassSchool> = new Set<BassSchool>(['pattern', 'strong']);
 
 /** Where a chord melody has grips: at chord changes and first beats, on strong beats, under every note. */
 export const DENSITIES = ['changes', 'strong', 'every'] as const;
@@ -79,7 +81,7 @@ export interface ArrangeSettings {
   pattern?: string;
   /** The pattern begins again where the chord changes inside a measure; else it runs on. */
   patternRestarts?: boolean;
-  /** Of the bass 'pattern' and 'strong': where a chord stays its root takes turns with its fifth; else each is the root. */
+  /** Of `BASSES_IN_TURN`: where a chord stays its root takes turns with its fifth; else each is the root. */
   bassTurns?: boolean;
   /** Sections that have a pattern of their own, by id. */
   sectionPatterns?: Record<string, string>;

@@ -10,6 +10,7 @@ import { pitchClassOf } from '#core/pitch';
 import {
   type Arrangement,
   type ArrangeSettings,
+  BASSES_IN_TURN,
   LEVELS,
   ledgerWords,
   STYLES,
@@ -237,7 +238,7 @@ export function ArrangePanel({
           onChange={event => set({ rootRuns: event.currentTarget.checked })}
         />
       )}
-      {style === 'fingerstyle' && (settings.bass === 'pattern' || settings.bass === 'strong') && (
+      {style === 'fingerstyle' && BASSES_IN_TURN.has(settings.bass) && (
         <Switch
           label="Root and fifth in turn where a chord stays"
           checked={settings.bassTurns ?? false}
