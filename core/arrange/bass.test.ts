@@ -54,6 +54,29 @@ describe('where the tune begins and closes, and where it lies too low for a bass
       expect(explainNote(a, last[0]!.id)).toContain('over the melody, which is its bass');
     },
   );
+  it.each(['fingerstyle', 'chord-melody'] as const)(
+    '%s: a third that has no place under the last note rings over it a beat later, in a hymn and under a short one not',
+    style => {
+      const endOf = (last: string, rhythm?: string) => {
+        const tune = tuneOf('D', `"D"F A d A|"A7"G E C E|${last}|]`, '4/4', 100);
+        const asked = { id: 'x', instrument: 'guitar', capo: 0, style } as const;
+        const a = arrange({ ...tune, ...(rhythm && { rhythm }) }, asked).arrangement!;
+        return { a, notes: a.measures.at(-1)!.notes.filter(n => !n.tie) };
+      };
+      const { a, notes } = endOf('"D"D4');
+      expect(notes.map(n => [n.start / TICKS_PER_QUARTER, n.string, n.fret])).toEqual([
+        [0, 2, 3],
+        [0, 3, 2],
+        [0, 4, 0],
+        [1, 1, 2],
+      ]);
+      expect(explainNote(a, notes.at(-1)!.id)).toContain('rings over the last note');
+      // A hymn has its melody on top to the end; a quarter is over before a third could ring; E minor has its third.
+      expect(endOf('"D"D4', 'hymn').notes.every(n => n.start === 0)).toBe(true);
+      expect(endOf('"D"D2 F D').notes.every(n => n.string > 1 || n.role === 'melody')).toBe(true);
+      expect(endOf('"Em"E4').notes.every(n => n.start === 0)).toBe(true);
+    },
+  );
   it('the first and the last chord stand on their root in every tune, at every level with a bass', () => {
     for (const { title } of oneIn(3, committeeTunes()))
       for (const level of [2, 4] as const) {

@@ -195,6 +195,17 @@ export function fillGaps(
   return [...fills].filter(([, long]) => long).map(([note]) => note);
 }
 
+/** The melody note that a piece ends on. Where it is tied over a bar line, that is where it begins. */
+function lastStruck(
+  measures: readonly ScoreMeasure[],
+): { index: number; measure: ScoreMeasure; melody: ScoreNote } | undefined {
+  const isStruck = (note: ScoreNote) => note.role === 'melody' && note.tie === undefined;
+  const index = measures.findLastIndex(measure => measure.notes.some(isStruck));
+  const measure = measures[index];
+  const melody = measure?.notes.filter(isStruck).at(-1);
+  return measure && melody && !melody.tuplets ? { index, measure, melody } : undefined;
+}
+
 /**
  * Makes the last chord full: chord notes of its shape between bass and melody, struck with the last melody note. Nothing
  * that sounds is touched or cut.
@@ -209,13 +220,9 @@ export function fillClose(
   school: PluckSchool,
   most: number,
 ): ScoreNote[] {
-  // Where the last note is tied over a bar line, the chord is struck where it begins.
-  const isStruck = (note: ScoreNote) => note.role === 'melody' && note.tie === undefined;
-  const isBass = (note: ScoreNote) => note.role === 'bass';
-  const index = measures.findLastIndex(measure => measure.notes.some(isStruck));
-  const measure = measures[index];
-  const melody = measure?.notes.filter(isStruck).at(-1);
-  if (!measure || !melody || melody.tuplets) return [];
+  const last = lastStruck(measures);
+  if (!last) return [];
+  const { index, measure, melody } = last;
   const chord = shapeAt(measures, index, melody.start);
   const made: ScoreNote[] = [];
   const parsed = parseChord(chord?.sounding ?? '');
@@ -224,6 +231,7 @@ export function fillClose(
     soundingAt(measure, melody.start).every(n => mod12(noteAt(setup, n.string, n.fret)) !== third);
   // Where the root lies too low for a bass under it, it is the bass, and the chord stands over it.
   const own = mod12(noteAt(setup, melody.string, melody.fret));
+  const isBass = (note: ScoreNote) => note.role === 'bass';
   const low = parsed && own === bassClass(parsed) && !soundingAt(measure, melody.start).some(isBass);
   const strings = low
     ? Array.from({ length: melody.string - 1 }, (_, i) => melody.string - 1 - i)
@@ -252,6 +260,43 @@ export function fillClose(
   }
   inOrder(measure);
   return made;
+}
+
+/**
+ * Lets the third ring over a last chord that has no place for it under its root in the melody, so that major is told from
+ * minor: a beat after the last note, which the ear has had by then, on a thinner string of the shape. Only where that note
+ * is held on.
+ *
+ * @returns the note that was added
+ */
+export function ringThird(
+  measures: readonly ScoreMeasure[],
+  setup: Setup,
+  hand: Hand,
+): ScoreNote | undefined {
+  const last = lastStruck(measures);
+  if (!last) return undefined;
+  const { index, measure, melody } = last;
+  const chord = shapeAt(measures, index, melody.start);
+  const parsed = chord && parseChord(chord.sounding);
+  if (!parsed) return undefined;
+  const pulse = pulseTicks(measure.meter);
+  const isHeld = melody.ticks >= 2 * pulse && measure.notes.every(note => note.start <= melody.start);
+  const is = (degree: number | undefined, { string, fret }: { string: number; fret: number }) =>
+    mod12(noteAt(setup, string, fret)) === degree;
+  const third = classOfDegree(parsed, 3);
+  const isThere = soundingAt(measure, melody.start).some(note => is(third, note));
+  if (!isHeld || isThere || !is(bassClass(parsed), melody)) return undefined;
+  for (let string = melody.string - 1; string >= 1; string--) {
+    const fret = fretInShape(setup, chord, string);
+    if (fret === undefined || !is(third, { string, fret })) continue;
+    const rings = added(measure, setup, hand, melody.start + pulse, { string, fret, role: 'inner' }, true);
+    if (!rings) continue;
+    measure.notes.push(rings.note);
+    inOrder(measure);
+    return rings.note;
+  }
+  return undefined;
 }
 
 /** Cuts a note short at a place where it is struck again as it is held, and gives what sounds from there. */

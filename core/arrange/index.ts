@@ -32,7 +32,7 @@ import type { HandWishes } from './candidates';
 import { closeOf } from './close';
 import { companionOnsets } from './companions';
 import { ringDrones } from './drones';
-import { fillClose, fillGaps, keepBeat, rockRolls, rollGrips } from './fills';
+import { fillClose, fillGaps, keepBeat, ringThird, rockRolls, rollGrips } from './fills';
 import { solveFingers } from './fingers';
 import { frameOf } from './frame';
 import { fingerGraces } from './graces';
@@ -71,7 +71,7 @@ import { leftOutOfSource } from './signs';
 import { drawSlurs, slurOnStrings, slursOf } from './slurs';
 import { keepDoubleStops } from './stops';
 import { layingOf, struckNotes } from './struck';
-import { isOfTexture, textureOf } from './texture';
+import { isHymn, isOfTexture, textureOf } from './texture';
 import { layTreble } from './treble';
 import { tremoloOnLongNotes } from './tremolo';
 import { weighed } from './weighed';
@@ -310,6 +310,9 @@ export function arrange(
   if (withChords)
     for (const note of fillClose(measures, plan.setup, hand, settings.school, settings.voices))
       levels.set(note, 3);
+  // In a hymn the melody is the highest voice to the end.
+  const third = withChords && close && !isHymn(tune) && ringThird(measures, plan.setup, hand);
+  if (third) levels.set(third, 3);
   // A second voice where there are no strings for a bass.
   if (request.style === 'chord-melody' && withChords && plan.setup.tuning.length <= 4)
     for (const note of parallels(measures, plan.setup, hand)) levels.set(note, 4);

@@ -183,7 +183,10 @@ function reasonOf(arrangement: Arrangement, measure: number, note: ScoreNote): s
   const pitchClass = mod12(noteMidi(arrangement.setup, note));
   const degree = chord && degreeWords(degreeOf(chord, pitchClass));
   const of = chord ? ` of ${chordLabel(chord.symbol)}` : '';
-  const overMelody = `The chord stands over the melody, which is its bass: ${degree}${of}.`;
+  const begins = soundingAt(written, note.start).some(n => n.role === 'melody' && n.start === note.start);
+  const overMelody = begins
+    ? `The chord stands over the melody, which is its bass: ${degree}${of}.`
+    : `It rings over the last note, under which it has no place: ${degree}${of}.`;
   if (arrangement.style === 'pattern') return `A stroke of the pattern: ${degree ?? 'a note'}${of}.`;
   if (arrangement.style === 'chord-melody') {
     const passing = written.chords.some(c => c.passing && c.start === note.start);
