@@ -54,7 +54,7 @@ function walkingClasses({ chord, next, key, strong }: BassWish): Wanted[] {
     const goal = bassClass(next);
     const steps = [-1, 1, -2, 2].map(step => mod12(goal + step));
     return [
-      ...steps.map((pc, i): Wanted => [pc, scale.includes(pc) ? 0 : i < 2 ? 0.5 : 2.5]),
+      ...steps.map((pc, i): Wanted => [pc, scale.includes(pc) ? 0 : i < 2 ? 1.6 : 2.5]),
       ...chordTones.map((pc): Wanted => [pc, 1]),
     ];
   }

@@ -151,7 +151,7 @@ function voiceLeading(setup: Setup, from: HandState, to: HandState): number {
  * Effort of hearing a walking bass: standing still, by a third, by up to a fifth, by a semitone more, and by a leap to or
  * from a note beside the chord; judgement. Steps are what it walks by.
  */
-const WALK = { still: 2, third: 0.2, fifth: 0.4, further: 0.3, astray: 1.4 };
+const WALK = { still: 3, third: 0.2, fifth: 0.4, further: 0.3, astray: 1.4 };
 
 function walkingStep(setup: Setup, from: HandState, to: HandState): number {
   const a = from.companion?.places[0];
