@@ -349,6 +349,13 @@ describe('grips under long notes (common practice)', () => {
     const classes = close.map(n => mod12(noteMidi(a.setup, n)));
     expect(classes).toEqual(expect.arrayContaining([7, 11]));
   });
+  it('the last chord rings over a barline, too', () => {
+    const a = make(tuneOf('G', '"G"G4|"D"A4|"G"G4-|G4|]'), {}, 'guitar');
+    for (const [index, measure] of a.measures.entries()) {
+      const rolled = measure.notes.some(n => n.start > 0 && n.role !== 'melody');
+      expect(rolled, `measure ${index + 1}`).toBe(index < 2);
+    }
+  });
   it('the easy levels have the grips without the roll', () => {
     const easy = make(long, { level: 2 }, 'guitar');
     expect(others(easy, 0).every(n => n.start === 0)).toBe(true);

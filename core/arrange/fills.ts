@@ -314,7 +314,7 @@ const ROLL = 0.2;
  * Rolls the grips of a measure of chord melody under notes that lie for two beats or more: their strings are struck
  * again one by one, from the second lowest up, as they are held. The last chord rings.
  *
- * @param final whether the piece ends with the measure
+ * @param final whether the last chord is struck in the measure, or has been before
  */
 export function rollGrips(
   measure: ScoreMeasure,

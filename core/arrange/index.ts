@@ -324,7 +324,7 @@ export function arrange(
   ledger.push(...slurOnStrings(measures, note => note.from !== undefined && slurred.has(note.from)));
   const ornamented = ornament(measures, plan.setup, request.style, ornamentingOf(settings, tune));
   ledger.push(...fingerGraces(measures, plan.setup, hand, ornamented));
-  const final = measures.findLast(measure => measure.notes.length);
+  const final = close?.measure ?? measures.findLastIndex(measure => measure.notes.length);
   // What is in tremolo leaves no hand for a roll.
   const rolls = request.style === 'chord-melody' && withChords && !settings.tremolo;
   const thin = (measure: ScoreMeasure, level: Level) => {
@@ -342,7 +342,7 @@ export function arrange(
     standIns: ReadonlySet<ScoreNote>,
   ) => {
     if (level < 3) return { rocks: false, beats: false };
-    if (rolls) rollGrips(measure, plan.setup, measures[index] === final, quartersPerMinute);
+    if (rolls) rollGrips(measure, plan.setup, index >= final, quartersPerMinute);
     const lacking = laid?.lacking.get(measures[index]!) ?? [];
     return {
       rocks: rockRolls(measure, standIns, quartersPerMinute),
