@@ -168,7 +168,9 @@ function measureTraits(
     const { finger, fret } = sorted[0]!;
     const physical = fret + setup.capo;
     const along = fingertipDistance(scaleLength, physical) - fingertipDistance(scaleLength, setup.capo + 1);
-    traits[AT.drawnIn] = Math.max(0, finger - 2 - along / fingerSpacing(setup, physical));
+    // Fingers may come a fret nearer; the middle one, alone at the first fret, only takes the index's place.
+    const within = finger === 2 ? 1.5 : 2;
+    traits[AT.drawnIn] = Math.max(0, finger - within - along / fingerSpacing(setup, physical));
   }
   for (let i = 1; i < count; i++) {
     const a = sorted[i - 1]!;

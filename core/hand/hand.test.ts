@@ -193,13 +193,15 @@ describe('effort', () => {
     // First position (common practice): a finger a fret, and neighbours may come a fret nearer.
     for (const [finger, fret] of [
       [1, 1],
-      [2, 1],
       [2, 2],
+      [3, 2],
       [3, 3],
       [4, 3],
     ] as const)
       expect(crowded(finger, fret), `finger ${finger} at fret ${fret}`).toBe(0);
-    expect(crowded(3, 1)).toBeGreaterThan(0);
+    // The middle finger at the first fret, with the index at none, is where a player has the index.
+    expect(crowded(2, 1)).toBeGreaterThan(0);
+    expect(crowded(3, 1)).toBeGreaterThan(crowded(2, 1));
     expect(crowded(4, 1)).toBeGreaterThan(crowded(4, 2));
     // Up the neck there is room.
     expect(crowded(4, 5)).toBe(0);
