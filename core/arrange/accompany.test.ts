@@ -8,6 +8,7 @@ import { mod12, pitchName, spellMidi } from '../pitch';
 import {
   type Arrangement,
   type ArrangeSettings,
+  explainNote,
   has,
   isDead,
   ledgerTexts,
@@ -104,6 +105,71 @@ describe('accompaniment by pattern', () => {
     expect(strokes(a, 1)).toBe('(654321) (654321) 5 5');
     expect(faultsOf(a, tune)).toEqual([]);
     expect(a.ledger.map(line => ledgerWords(a, line)).join()).toContain('the bass runs to the next root');
+  });
+  it('a song has the pattern of its kind, and says why: a waltz is plucked, what moves on brushed, the rest rolls', () => {
+    const of = (
+      meter: string,
+      tempo: number,
+      rhythm = '',
+      school: ArrangeSettings['school'] = 'by-string',
+    ) => {
+      const beats = Number(meter[0]);
+      const body = ['C', 'G7', 'C'].map(chord => `"${chord}"${'E'.repeat(beats)}`).join('|');
+      const tune = readAbc(`X:1\nT:T\nR:${rhythm}\nM:${meter}\nL:1/4\nQ:1/4=${tempo}\nK:C\n${body}|]\n`)[0]!
+        .tune;
+      const asked = { id: 'x', instrument: 'guitar', style: 'pattern', capo: 0 } as const;
+      const a = arrange(tune, { ...asked, settings: { school } }).arrangement!;
+      return [strokes(a, 0), a.reasons?.find(reason => /In three|moves on/.test(reason))];
+    };
+    expect(of('3/4', 120)).toEqual(['5 (321) (321)', 'In three: bass, pluck, pluck.']);
+    expect(of('3/4', 120, 'waltz', 'pick')[0]).toBe('5 (321) (321)');
+    expect(of('4/4', 120)).toEqual(['5 (321) 4 (321)', 'A song that moves on: bass and brush.']);
+    for (const [meter, tempo, kind] of [
+      ['4/4', 80, ''],
+      ['3/4', 70, 'air'],
+      ['4/4', 100, 'hymn'],
+    ] as const)
+      expect(of(meter, tempo, kind)[1], `${kind} ${meter} at ${tempo}`).toBeUndefined();
+    // What is typed is played.
+    const waltz = song('"C"EEE|"G7"FFF|"C"EEE', '3/4');
+    expect(strokes(under(waltz, 'B 3 2 1 2 3'), 0)).toBe('5 3 2 1 2 3');
+  });
+  it('where a chord stays under a singer root and fifth take turns (common practice: C 5 and 6, D 4 and 5, G 6 and 4)', () => {
+    const waltz = song('"C"EEE|EEE|"G7"FFF|FFF|"D"FFF|AAA|"C"EEE', '3/4');
+    const basses = (settings: Partial<ArrangeSettings>) => {
+      const asked = { id: 'x', instrument: 'guitar', style: 'pattern', capo: 0, settings } as const;
+      const a = arrange(waltz, asked).arrangement!;
+      expect(faultsOf(a, waltz)).toEqual([]);
+      return {
+        a,
+        basses: a.measures.map(m =>
+          m.notes
+            .filter(n => n.role === 'bass')
+            .map(n => `${n.string}/${n.fret}${n.finger ? `f${n.finger}` : ''}`),
+        ),
+      };
+    };
+    const { a, basses: own } = basses({});
+    expect(own.map(([bass]) => bass)).toEqual(['5/3f3', '6/3f3', '6/3f3', '4/0', '4/0', '5/0', '5/3f3']);
+    expect(explainNote(a, a.measures[1]!.notes.find(n => n.role === 'bass')!.id)).toContain('takes turns');
+    expect(basses({ bassTurns: false }).basses.map(([bass]) => bass)).toEqual([
+      '5/3f3',
+      '5/3f3',
+      '6/3f3',
+      '6/3f3',
+      '4/0',
+      '4/0',
+      '5/3f3',
+    ]);
+    // What is typed keeps its bass, unless it is asked for.
+    expect(basses({ pattern: 'B T T' }).basses[1]).toEqual(['5/3f3']);
+    expect(basses({ pattern: 'B T T', bassTurns: true }).basses[1]).toEqual(['6/3f3']);
+    // Two in a measure take turns inside it, and one that has the next string moves by itself.
+    expect(basses({ pattern: 'B 2 1 B 2 1', bassTurns: true }).basses[0]).toEqual(['5/3f3', '6/3f3']);
+    expect(basses({ pattern: 'B 2 A', bassTurns: true }).basses.slice(0, 2)).toEqual([
+      ['5/3f3', '4/2f2'],
+      ['5/3f3', '4/2f2'],
+    ]);
   });
   it('takes the new chord where it changes inside the measure', () => {
     const a = under(song('"C"cc"G"dd|]'), 'B 3 2 1 B 3 2 1');

@@ -1,10 +1,11 @@
 /** Accompaniment by a picking pattern or strum: what is played under a song that is sung. */
-import { NO_CHORD, parseChord } from '../chord';
+import { type Chord, classOfDegree, NO_CHORD, parseChord } from '../chord';
 import { isStrum, type PatternStroke, patternUnder, silentIn } from '../fingering';
 import type { Finger } from '../hand';
-import type { Setup } from '../instrument';
+import { noteAt, type Setup } from '../instrument';
+import { mod12 } from '../pitch';
 import { type LedgerDraft, putTechnique, type ScoreChord, type ScoreMeasure, type ScoreNote } from '../score';
-import { bassStringOf } from '../shape';
+import { bassStringOf, type Frets } from '../shape';
 import type { Meter } from '../time';
 import { layPattern } from './patterns';
 import { silentWords, Told } from './told';
@@ -15,6 +16,7 @@ import { silentWords, Told } from './told';
  *
  * @param strokesFor the pattern of each measure
  * @param restarts as in `layPattern`
+ * @param turns where the bass of each measure takes its turn with the root, by tick
  * @returns strings that a pattern asks for and a shape does not have, with the measures
  */
 export function accompany(
@@ -22,6 +24,7 @@ export function accompany(
   strokesFor: (meter: Meter, measure: number) => readonly PatternStroke[],
   setup: Setup,
   restarts = false,
+  turns: readonly ReadonlySet<number>[] = [],
 ): LedgerDraft[] {
   const told = new Told();
   let chord: ScoreChord | undefined;
@@ -32,8 +35,11 @@ export function accompany(
         if (change.start <= start && (change.frets || change.sounding === NO_CHORD)) chord = change;
       if (!chord?.frets) continue;
       const named = parseChord(chord.shape);
-      const bass = named && bassStringOf(chord.frets, named, setup);
-      const strings = patternUnder([stroke], chord.frets, bass)[0] ?? [];
+      const root = named && bassStringOf(chord.frets, named, setup);
+      const shape = { ...chord, frets: chord.frets };
+      const turn = turns[index]?.has(start) && root ? fifthBeside(shape, named, root, setup) : undefined;
+      const played = turn?.chord ?? chord;
+      const strings = patternUnder([stroke], played.frets!, turn?.string ?? root)[0] ?? [];
       for (const string of silentIn([stroke], chord.frets)) told.add(silentWords(string, chord), index);
       const next = Math.min(measure.ticks, ...measure.chords.map(c => c.start).filter(s => s > start));
       // A strum is one rhythm: what it took is written up to the next stroke, though strings ring on that are not struck again.
@@ -41,12 +47,42 @@ export function accompany(
         if (strings.includes(note.string) || (isStrum(stroke) && isSwept(note)))
           note.ticks = Math.min(note.ticks, start - note.start);
       for (const string of strings) {
-        notes.push(strokeNote(stroke, chord, { start, ticks: next - start, string }, strings));
+        notes.push(strokeNote(stroke, played, { start, ticks: next - start, string }, strings));
       }
     }
     measure.notes = notes;
   }
   return told.lines();
+}
+
+/**
+ * The fifth that takes turns with the root of a shape, and the shape with it: on a bass string that the shape has, else on
+ * a silent one under the root, open or by the root's own finger at its fret, as in C. Of two the lower one; undefined
+ * where there is none.
+ */
+function fifthBeside(
+  chord: ScoreChord & { frets: Frets },
+  named: Chord,
+  root: number,
+  setup: Setup,
+): { string: number; chord: ScoreChord } | undefined {
+  const fifth = classOfDegree(named, 5);
+  const { frets, fingers = [] } = chord;
+  for (let string = setup.tuning.length; string > setup.tuning.length / 2; string--) {
+    const held = frets[string - 1];
+    const beneath = held === null && string > root ? [0, frets[root - 1]!] : [];
+    const fret = [held ?? [], beneath]
+      .flat()
+      .find(own => mod12(noteAt(setup, string, own) - setup.capo) === fifth);
+    if (string === root || fret === undefined) continue;
+    const finger = held === null && fret ? fingers[root - 1] : fingers[string - 1];
+    const withTurn = <T>(own: readonly T[], turn: T) => own.map((was, i) => (i === string - 1 ? turn : was));
+    return {
+      string,
+      chord: { ...chord, frets: withTurn(frets, fret), fingers: withTurn(fingers, finger ?? null) },
+    };
+  }
+  return undefined;
 }
 
 const isSwept = ({ pluck }: ScoreNote) => pluck === 'down' || pluck === 'up';

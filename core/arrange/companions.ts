@@ -100,13 +100,16 @@ function patternBass(
 
 /**
  * The measures in which a bass that comes once a measure is not the root but takes its turn: every second one under a
- * chord that stays, as a waltz goes (common practice). Not where a section closes, nor where an equal measure begins a
- * chord: what is equal is played so.
+ * chord that stays, as a waltz goes (common practice). Not where a section closes, nor under a melody that is played where
+ * an equal measure begins a chord: what is equal is played so.
+ *
+ * @param sung whether the melody is left to a voice
  */
 function measuresInTurn(
   tune: Tune,
   newChords: ReadonlySet<number>,
   close: Close | undefined,
+  sung = false,
 ): ReadonlySet<number> {
   const starts = measureStarts(tune.measures);
   /** Whether no other chord has begun since the first beat of the measure before. */
@@ -121,9 +124,33 @@ function measuresInTurn(
       if (run % 2 === 1 && m !== close?.measure) able.add(m);
     }
   }
+  if (sung) return able;
   const kinds = firstAlike(tune);
   const never = new Set(kinds.filter((_, m) => !able.has(m)));
   return new Set([...able].filter(m => !never.has(kinds[m]!)));
+}
+
+/**
+ * Where the bass of a pattern under a singer takes turns with the root before it, by tick from the start of what is
+ * written. One that has the next string on its way moves by itself.
+ *
+ * @param strokesFor the picking pattern of each measure
+ */
+export function turnsUnderSinger(
+  tune: Tune,
+  settings: Pick<ArrangeSettings, 'patternRestarts'>,
+  strokesFor: (meter: Meter, measure: number) => readonly PatternStroke[],
+  close: Close | undefined,
+): ReadonlySet<number>[] {
+  const starts = measureStarts(tune.measures);
+  const newChords = chordChanges(tune);
+  const inTurn = measuresInTurn(tune, newChords, close, true);
+  return tune.measures.map((measure, index) => {
+    const strokes = strokesFor(measure.meter, index);
+    const roles = patternBass(strokes, measure, settings.patternRestarts, true, inTurn.has(index));
+    const turns = [...roles].filter(([at, role]) => role === 'fifth' && !newChords.has(starts[index]! + at));
+    return new Set([...roles.values()].includes('upper') ? [] : turns.map(([at]) => at));
+  });
 }
 
 /**

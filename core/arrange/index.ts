@@ -3,7 +3,15 @@
  */
 export { type Manner, mannerOf } from './manner';
 export { ornamentingOf } from './ornaments';
-export { layPattern, type NamedPattern, PATTERNS, patternFault, patternsFor, usualPattern } from './patterns';
+export {
+  layPattern,
+  type NamedPattern,
+  PATTERNS,
+  patternFault,
+  patternSuiting,
+  patternsFor,
+  usualPattern,
+} from './patterns';
 export { isHymn, TEXTURES, type TextureName, textureIn, textureNamed, textureOf } from './texture';
 export { type Variation, variationsOf } from './variations';
 
@@ -30,7 +38,7 @@ import { chordSpans, hasMelody, sectionsOf, suggestChords, type Tune, transposeT
 import { accompany } from './accompany';
 import type { HandWishes } from './candidates';
 import { closeOf } from './close';
-import { companionOnsets } from './companions';
+import { companionOnsets, turnsUnderSinger } from './companions';
 import { ringDrones } from './drones';
 import { fillClose, fillGaps, keepBeat, ringThird, rockRolls, rollGrips } from './fills';
 import { solveFingers } from './fingers';
@@ -60,6 +68,7 @@ import {
   movesWithMelody,
   patternFault,
   patternOf,
+  patternSuiting,
   patternsAsked,
   patternsFor,
   strokesBySection,
@@ -183,19 +192,25 @@ export function arrange(
   if (plan.octaveShift)
     whole(`the whole tune is played an octave ${plan.octaveShift < 0 ? 'lower' : 'higher'} than written`);
 
-  // Where nobody asks for a bass, the kind of tune does.
-  const texture =
-    request.style === 'fingerstyle' && room && !request.settings?.bass
-      ? textureOf(tune, plan.setup)
+  const usual = usualSettings(request.instrument);
+  const given = request.settings;
+  // Where nobody asks for a bass, or a pattern under a singer, the kind of tune does.
+  const open = room && !given?.bass;
+  const texture = open && request.style === 'fingerstyle' ? textureOf(tune, plan.setup) : undefined;
+  const sung =
+    open && request.style === 'pattern' && given?.pattern === undefined
+      ? patternSuiting(tune, given?.school ?? usual.school)
       : undefined;
   const settings = {
-    ...usualSettings(request.instrument),
+    ...usual,
     ...texture?.settings,
+    ...(sung && { pattern: sung.pattern, bassTurns: sung.bassTurns && !beginner }),
     // A beginner's thumb has the root on every first beat, as a hymn has it by itself.
     ...(beginner && texture?.settings.bassTurns && texture.name !== 'hymn' && { bassTurns: false }),
-    ...request.settings,
+    ...given,
   };
   if (texture) plan.reasons.push(texture.why);
+  if (sung) plan.reasons.push(sung.why);
   const kept = request.keep && new Kept(request.keep, source.measures, plan.setup);
   const shapeWishes = request.wishes ?? {};
   const wishes: HandWishes = { noBarre: shapeWishes.noBarre ?? false, free: shapeWishes.freeFingers ?? [] };
@@ -207,8 +222,9 @@ export function arrange(
   });
   const byPattern =
     request.style === 'pattern' || (request.style === 'fingerstyle' && settings.bass === 'pattern');
-  if (request.style === 'fingerstyle' && BASSES_IN_TURN.has(settings.bass) && settings.bassTurns)
-    plan.reasons.push(TURNS);
+  const canTurn =
+    request.style === 'pattern' || (request.style === 'fingerstyle' && BASSES_IN_TURN.has(settings.bass));
+  if (canTurn && settings.bassTurns) plan.reasons.push(TURNS);
   const fault = byPattern && patternProblem(tune, settings, plan.setup.tuning.length);
   if (fault) return { problem: fault };
   // A pattern of its own for the last measure is played as it is typed.
@@ -224,7 +240,8 @@ export function arrange(
   const measures = frame.measures.map((measure): ScoreMeasure => ({ ...measure, notes: [] }));
   if (request.style === 'pattern') {
     for (const measure of measures) delete measure.rests;
-    ledger.push(...accompany(measures, strokesFor, plan.setup, settings.patternRestarts));
+    const turns = settings.bassTurns ? turnsUnderSinger(tune, settings, strokesFor, close) : [];
+    ledger.push(...accompany(measures, strokesFor, plan.setup, settings.patternRestarts, turns));
     if (settings.rootRuns) ledger.push(...rootRuns(measures, plan.setup));
     whole('the melody is sung: the pattern leaves it to the voice');
     if (kept) {

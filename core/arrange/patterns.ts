@@ -5,7 +5,7 @@ import { isCompound, type Meter, measureTicks, pulseCount, pulseTicks, strongBea
 import { measureStarts, sectionsOf, type Tune } from '../tune';
 import { chordChanges } from './alike';
 import type { Close } from './close';
-import { isOfTexture } from './texture';
+import { isOfTexture, isUnhurried, textureOf } from './texture';
 
 /** A pattern of the library, written relative to the chord (see `parsePattern`). */
 export interface NamedPattern {
@@ -67,6 +67,28 @@ export function patternsFor(meter: Meter): NamedPattern[] {
     strong.has(i * pulseTicks(meter)) ? 'B' : 'T',
   ).join(' ');
   return [{ name: 'Bass and brush', text, beats: 4 }];
+}
+
+/**
+ * The pattern that suits a song by its kind, meter and tempo, and why: a waltz is bass, pluck, pluck, and what moves on is
+ * bass and brush (common practice). Undefined where the usual one of the meter, which rolls, does.
+ *
+ * @example patternSuiting({ rhythm: 'waltz', meter: { beats: 3, unit: 4 }, quartersPerMinute: 130, key: { tonic: 'C', mode: 'major' } }, 'by-string')?.pattern // 'B (321) (321)'
+ */
+export function patternSuiting(
+  tune: Pick<Tune, 'rhythm' | 'meter' | 'quartersPerMinute' | 'key'>,
+  school: ArrangeSettings['school'],
+): { pattern: string; bassTurns: boolean; why: string } | undefined {
+  const { name } = textureOf(tune);
+  const library = patternsFor(tune.meter);
+  const plucked =
+    name === 'waltz' && school === 'by-string' && library.find(pattern => pattern.name.startsWith('Waltz'));
+  if (plucked) return { pattern: plucked.text, bassTurns: true, why: 'In three: bass, pluck, pluck.' };
+  if (isUnhurried(tune) || name === 'rolling' || name === 'hymn') return undefined;
+  const brushed = library.find(pattern => pattern.name.startsWith('Bass and brush'));
+  if (!brushed) return undefined;
+  const { text } = brushed;
+  return { pattern: text, bassTurns: !text.includes('A'), why: 'A song that moves on: bass and brush.' };
 }
 
 /**

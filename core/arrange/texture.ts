@@ -112,6 +112,12 @@ export function isSlow({
   );
 }
 
+/** Whether there is time to roll through a chord on every beat, though the tune is not slow. */
+export const isUnhurried = ({
+  meter,
+  quartersPerMinute,
+}: Pick<Tune, 'meter' | 'quartersPerMinute'>): boolean => beatsPerSecond(meter, quartersPerMinute) < SLOW;
+
 function beatsPerSecond(meter: Meter, quartersPerMinute: number): number {
   return quartersPerMinute / 60 / (pulseTicks(meter) / TICKS_PER_QUARTER);
 }

@@ -187,7 +187,11 @@ function reasonOf(arrangement: Arrangement, measure: number, note: ScoreNote): s
   const overMelody = begins
     ? `The chord stands over the melody, which is its bass: ${degree}${of}.`
     : `It rings over the last note, under which it has no place: ${degree}${of}.`;
-  if (arrangement.style === 'pattern') return `A stroke of the pattern: ${degree ?? 'a note'}${of}.`;
+  const inTurn = `Where a chord stays its bass takes turns: ${degree}${of}.`;
+  if (arrangement.style === 'pattern') {
+    const turns = settings.bassTurns && note.role === 'bass' && degree === 'the fifth';
+    return turns ? inTurn : `A stroke of the pattern: ${degree ?? 'a note'}${of}.`;
+  }
   if (arrangement.style === 'chord-melody') {
     const passing = written.chords.some(c => c.passing && c.start === note.start);
     if (passing) return `Part of the passing chord${of}: ${degree}.`;
@@ -217,7 +221,6 @@ function reasonOf(arrangement: Arrangement, measure: number, note: ScoreNote): s
     return `${degree?.replace(/^t/, 'T')}${of} stands in for its bass, which is out of reach here.`;
   if (foreign && starts && note.fret === 0)
     return `An open string drones under the chord${of}, whose bass is out of reach here.`;
-  if (settings.bassTurns && degree === 'the fifth' && BASSES_IN_TURN.has(settings.bass))
-    return `Where a chord stays its bass takes turns: ${degree}${of}.`;
+  if (settings.bassTurns && degree === 'the fifth' && BASSES_IN_TURN.has(settings.bass)) return inTurn;
   return `Part of ${BASS_REASONS[settings.bass] ?? 'the bass'}: ${degree ?? 'a note on its way'}${!degree || degree.startsWith('a note') ? '' : of}.`;
 }

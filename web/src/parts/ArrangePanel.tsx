@@ -1,6 +1,6 @@
 import { Alert, Button, Group, NumberInput, Switch, Text } from '@mantine/core';
 import { useMemo, useState } from 'react';
-import { ornamentingOf, textureIn, textureNamed, usualPattern } from '#core/arrange';
+import { ornamentingOf, patternSuiting, textureIn, textureNamed, usualPattern } from '#core/arrange';
 import type { TunePlan } from '#core/capo';
 import { DIFFICULTY_PARTS, difficultyOf, measureDifficulty } from '#core/check';
 import { changedMeasures } from '#core/compare';
@@ -165,6 +165,12 @@ export function ArrangePanel({
         value={style}
         onChange={v => {
           setStyle(v);
+          const open = v === 'pattern' && !settings.pattern && setup.tuning.length > 4;
+          const suits = open && patternSuiting(tune, settings.school);
+          if (suits) {
+            const { why: _why, ...own } = suits;
+            setSettings({ ...settings, ...own });
+          }
           ask();
         }}
       />
@@ -238,7 +244,7 @@ export function ArrangePanel({
           onChange={event => set({ rootRuns: event.currentTarget.checked })}
         />
       )}
-      {style === 'fingerstyle' && BASSES_IN_TURN.has(settings.bass) && (
+      {(style === 'pattern' || (style === 'fingerstyle' && BASSES_IN_TURN.has(settings.bass))) && (
         <Switch
           label="Root and fifth in turn where a chord stays"
           checked={settings.bassTurns ?? false}
