@@ -1,4 +1,4 @@
-import { cloneElement, type ReactElement, type ReactNode, useState } from 'react';
+import { cloneElement, type KeyboardEvent, type ReactElement, type ReactNode, useState } from 'react';
 import { flushSync } from 'react-dom';
 
 type Menus = typeof import('./menus');
@@ -7,6 +7,19 @@ const loadMenus = (): Promise<Menus> => import('./menus');
 /** The pointer comes near, or the focus: the menu is at hand before the click. What goes wrong then is told at the click. */
 const atHand = () => void loadMenus().catch(() => undefined);
 
+/**
+ * Down leads from the button into its open menu. The menu takes the focus when it opens, but one that has just been closed
+ * gives it back a moment later, to the button of the next.
+ */
+function intoMenu(event: KeyboardEvent<HTMLElement>): void {
+  if (event.key !== 'ArrowDown') return;
+  const menu = document.getElementById(event.currentTarget.getAttribute('aria-controls') ?? '');
+  const first = menu?.querySelector<HTMLElement>('[role="menuitem"]');
+  if (!first) return;
+  event.preventDefault();
+  first.focus();
+}
+
 /** What the button is given. */
 interface OpeningButton {
   autoFocus?: boolean;
@@ -14,6 +27,7 @@ interface OpeningButton {
   onPointerEnter?: () => void;
   onFocus?: () => void;
   onClick?: () => void;
+  onKeyDown?: (event: KeyboardEvent<HTMLElement>) => void;
 }
 
 /**
@@ -41,7 +55,7 @@ export function OpensLater({
     return children(menus, {
       opened,
       onChange: setOpened,
-      button: cloneElement(button, { autoFocus: true }),
+      button: cloneElement(button, { autoFocus: true, onKeyDown: intoMenu }),
     });
   const openFirst = async () => {
     const loaded = await loadMenus();
