@@ -1,7 +1,16 @@
 /** A note more in what has been laid: the chord that holds there, and a finger that is free for it. */
 import { chordClasses, parseChord } from '../chord';
-import { fingerPassage, passageOf } from '../fingering';
-import { type Finger, fingerOn, type Grip, gripCost, gripsFor, type Hand, overstretch } from '../hand';
+import { type Fingering, fingerPassage, passageOf } from '../fingering';
+import {
+  type Finger,
+  fingerOn,
+  type Grip,
+  gripCost,
+  gripsFor,
+  type Hand,
+  overstretch,
+  shiftEffort,
+} from '../hand';
 import { noteAt, type Setup } from '../instrument';
 import { mod12 } from '../pitch';
 import {
@@ -83,8 +92,19 @@ function underMelody(
   return { id: '', start: place, ticks: untilNext(measure, place), ...at };
 }
 
+/** Effort of moving the whole hand that a further note may ask of a measure; judgement: about two frets. */
+const MOVES_FOR_IT = 1.5;
+
+/** Effort of moving the whole hand through a fingered measure. */
+const handMoves = ({ holds }: Fingering): number =>
+  holds.reduce((sum, hold, i) => {
+    const before = holds[i - 1];
+    return before ? sum + shiftEffort(before.grip, hold.grip, before.position, hold.position) : sum;
+  }, 0);
+
 /**
- * A note added under the melody for which the whole measure is fingered anew; undefined where no fingering holds it.
+ * A note added under the melody for which the whole measure is fingered anew; undefined where no fingering holds it, or
+ * where the hand would have to leave its place for it and come back.
  *
  * @param fixed notes that keep their finger
  */
@@ -104,7 +124,12 @@ export function addedAnew(
   // How fast it goes is no matter: any fingering will do here, the best one is found for the whole piece.
   const { moments, notes } = passageOf({ measures: [trial], quartersPerMinute: 60 }, { from: 0, to: 0 });
   const found = fingerPassage(setup, hand, moments);
-  if (!found) return undefined;
+  const without = fingerPassage(
+    setup,
+    hand,
+    passageOf({ measures: [measure], quartersPerMinute: 60 }, { from: 0, to: 0 }).moments,
+  );
+  if (!found || (without && handMoves(found) > handMoves(without) + MOVES_FOR_IT)) return undefined;
   for (const [i, group] of notes.entries())
     for (const [j, own] of group.entries()) {
       const finger = found.fingers[i]![j];

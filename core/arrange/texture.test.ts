@@ -124,6 +124,16 @@ describe('the texture of a tune where nobody asks for one', () => {
     for (const note of made.measures[0]!.notes)
       expect(chordClasses(chord)).toContain(mod12(noteAt(made.setup, note.string, note.fret)));
   });
+  it('the hand does not leave its place for a string of the pattern that lies under it, too', () => {
+    // Laid across the strings Clementine has A at 2/10, 1/5 and 2/8 in one measure: D has its strings at fret 7 there.
+    const clementine = committeeTunes().find(own => own.title === 'Clementine')!;
+    const asked = { id: 't', instrument: 'guitar', style: 'fingerstyle', capo: 3 } as const;
+    const { arrangement } = arrange(clementine, { ...asked, settings: { ringing: true } });
+    const { notes } = arrangement!.measures[3]!;
+    const plucks = notes.filter(note => note.role === 'inner');
+    expect(plucks.length).toBeGreaterThan(2);
+    for (const { fret } of notes.filter(note => note.fret)) expect(fret).toBeGreaterThanOrEqual(5);
+  });
   it('a roll goes on moving where the melody leaves it few strings', () => {
     const air = tune('R:air\nM:3/4\nQ:1/4=84', '"D"d3|"A7"e3|"D"A3|"D"f2 f|"D"d3|]');
     const made = (settings: Partial<ArrangeSettings> = {}) =>
