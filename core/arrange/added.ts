@@ -122,14 +122,13 @@ export function addedAnew(
   const pinned = measure.notes.filter(own => fixed.has(own)).map(own => ({ ...own, fingerPinned: true }));
   const trial = { ...measure, notes: [...free, ...pinned] };
   // How fast it goes is no matter: any fingering will do here, the best one is found for the whole piece.
-  const { moments, notes } = passageOf({ measures: [trial], quartersPerMinute: 60 }, { from: 0, to: 0 });
-  const found = fingerPassage(setup, hand, moments);
-  const without = fingerPassage(
-    setup,
-    hand,
-    passageOf({ measures: [measure], quartersPerMinute: 60 }, { from: 0, to: 0 }).moments,
-  );
-  if (!found || (without && handMoves(found) > handMoves(without) + MOVES_FOR_IT)) return undefined;
+  const fingered = (own: ScoreMeasure) => {
+    const { moments, notes } = passageOf({ measures: [own], quartersPerMinute: 60 }, { from: 0, to: 0 });
+    return { notes, found: fingerPassage(setup, hand, moments) };
+  };
+  const { notes, found } = fingered(trial);
+  const { found: before } = fingered(measure);
+  if (!found || (before && handMoves(found) > handMoves(before) + MOVES_FOR_IT)) return undefined;
   for (const [i, group] of notes.entries())
     for (const [j, own] of group.entries()) {
       const finger = found.fingers[i]![j];
