@@ -356,6 +356,11 @@ describe('grips under long notes (common practice)', () => {
       expect(rolled, `measure ${index + 1}`).toBe(index < 2);
     }
   });
+  it('on the mandolin, too, a melody that rests has the third that its shape has under it: E over C of Am 2230', () => {
+    const a = make(tuneOf('Am', '"Am"A3|"G"g3/2 e/ d|"Am"e2 e|"F"a3|"Am"A3|]', '3/4'), { level: 2 });
+    const struck = a.measures[2]!.notes.filter(n => n.start === 0).map(n => `${n.string}/${n.fret}`);
+    expect(struck).toEqual(['1/0', '2/3']);
+  });
   it('the easy levels have the grips without the roll', () => {
     const easy = make(long, { level: 2 }, 'guitar');
     expect(others(easy, 0).every(n => n.start === 0)).toBe(true);

@@ -11,6 +11,9 @@ const MISSING = { note: 0.7, root: 1.6, third: 1.2, all: 4.5, below: 0.4 };
 /** The same where the ear wants to know the chord: at the beginning and at closes. */
 const MISSED = { note: 1.2, root: 3, third: 3, all: 9, below: 2.2 };
 
+/** More of each note and of the third where the melody rests on a chord and the shape that is held has them under it. */
+const LEFT_LYING = { note: 0.2, third: 0.7 };
+
 /**
  * Grips under a melody note: chord notes on the next thicker strings, so that one stroke takes them together.
  * Fewer notes and missing root or third cost; nothing under the note is the last choice.
@@ -28,12 +31,23 @@ export function gripCompanions(setup: Setup, wish: GripWish, melody: Place, most
   const places: Place[] = [];
 
   const note = (place: Place) => noteAt(setup, place.string, place.fret);
+  /** What of the shape that is held lies under the melody, from the next string on: a stroke takes it along. */
+  const lying: number[] = [];
+  for (let string = melody.string + 1; wish.rests && lying.length < most && string <= strings; string++) {
+    const fret = wish.frets?.[string - 1];
+    if (fret === null || fret === undefined || spread([melody], fret) > WIDEST_PICKED) break;
+    const midi = noteAt(setup, string, fret);
+    if (midi >= top || clashes(top, midi)) break;
+    lying.push(mod12(midi));
+  }
   const rate = () => {
     const present = new Set([mod12(top), ...places.map(place => mod12(note(place)))]);
     const lowest = places[places.length - 1]!;
     let cost = (most - places.length) * missing.note;
     if (!present.has(root)) cost += missing.root;
     if (third !== undefined && !present.has(third) && !clashes(top, third)) cost += missing.third;
+    if (third !== undefined && !present.has(third) && lying.includes(third)) cost += LEFT_LYING.third;
+    cost += LEFT_LYING.note * Math.max(0, lying.length - places.length);
     if (places.some(place => clashes(top, note(place)))) cost += CLASH;
     if (mod12(note(lowest)) !== root) cost += missing.below;
     // A doubled note in unison adds nothing.

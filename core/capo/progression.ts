@@ -1,7 +1,7 @@
 /** What planner and plan share about the chords of a tune: which shapes are weighed, and how much each counts. */
 import type { Chord } from '../chord';
 import type { Hand } from '../hand';
-import { INSTRUMENTS, type Setup } from '../instrument';
+import type { Setup } from '../instrument';
 import { type ChordWeight, findShapes, type Shape, type ShapeWishes } from '../shape';
 
 /** Frets in which shapes are looked for first, since those are learned first, and shapes that must be found there. */
@@ -38,9 +38,7 @@ export function candidateShapes(
 }
 
 function search(chord: Chord, setup: Setup, hand: Hand, wishes: ShapeWishes, limit: number): Shape[] {
-  // Under a mandolin's four strings nobody listens for the root below (common practice); a slash bass is meant.
-  const anyBass = INSTRUMENTS[setup.instrument].kind === 'mandolin' && !chord.bass;
-  const asked: ShapeWishes = { ...(anyBass && { bass: 'any' }), ...wishes, limit };
+  const asked: ShapeWishes = { ...wishes, limit };
   if (wishes.maxFret !== undefined || wishes.minFret !== undefined)
     return findShapes(chord, setup, hand, asked);
   const low = findShapes(chord, setup, hand, { ...asked, maxFret: LOW_FRETS });

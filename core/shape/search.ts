@@ -38,7 +38,10 @@ export interface ShapeWishes {
   maxStrings?: number;
   /** Most silent strings between sounding ones; default 0. */
   maxInnerMutes?: number;
-  /** What lies lowest: the chord's own bass (default), any of its notes, or a pitch class as the shape is named. */
+  /**
+   * What lies lowest: the chord's own bass, any of its notes, or a pitch class as the shape is named. When left out its own
+   * bass; under a mandolin's four strings any of its notes but where a slash names one (common practice).
+   */
   bass?: 'chord' | 'any' | number;
   /** Lowest and highest fret of held strings, counted from the capo; default 1 to 15 or as far as the neck goes. */
   minFret?: number;
@@ -186,13 +189,16 @@ export function findShapes(chord: Chord, setup: Setup, hand: Hand, wishes: Shape
       (_, fret) => classes & (1 << mod12(fret ? note + fret : open[i]!)),
     ),
   );
-  const bass = typeof wishes.bass === 'number' ? mod12(wishes.bass) : bassClass(chord);
+  const usualBass = instrumentOf(setup).kind === 'mandolin' && !chord.bass ? 'any' : 'chord';
+  const { bass: lowestAsked = usualBass } = wishes;
+  const anyBass = lowestAsked === 'any';
+  const bass = typeof lowestAsked === 'number' ? mod12(lowestAsked) : bassClass(chord);
   // The lowest note is the bass: the first string holds it, unless a thinner one may sound below.
   const begins = sounds.map((bits, i) =>
     bits.map((bit, fret) => {
       const note = fret ? stopped[i]! + fret : open[i]!;
       const below = stopped.some((thinner, k) => k < i && Math.min(open[k]!, thinner + 1) < note);
-      return wishes.bass === 'any' || bit === 1 << bass || below ? bit : 0;
+      return anyBass || bit === 1 << bass || below ? bit : 0;
     }),
   );
   const rootClass = chordClasses(chord)[0]!;
@@ -219,7 +225,7 @@ export function findShapes(chord: Chord, setup: Setup, hand: Hand, wishes: Shape
       highest = Math.max(highest, note);
     }
     if (sounding < minStrings || sounding > maxStrings) return;
-    if (wishes.bass !== 'any' && mod12(lowest) !== bass) return;
+    if (!anyBass && mod12(lowest) !== bass) return;
     if (topNote !== undefined && highest !== topNote) return;
     const best = bestFingering(frets, setup, hand, wishes);
     if (!best) return;

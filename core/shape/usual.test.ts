@@ -10,6 +10,7 @@ import {
   bestShapePath,
   chosenShape,
   findShapes,
+  MANDOLIN_SHAPES,
   OPEN_SHAPES,
   shapeText,
   unusualEffort,
@@ -79,6 +80,60 @@ describe('the usual open shapes', () => {
     expect(
       unusualEffort(odd, parseChord('C')!, { ...guitar, tuning: ['D4', ...guitar.tuning.slice(1)] }),
     ).toBeUndefined();
-    expect(unusualEffort([0, 0, 0, 0], parseChord('C')!, standardSetup('mandolin'))).toBeUndefined();
+    expect(unusualEffort([0, 0, 0, 0], parseChord('C')!, standardSetup('mandola'))).toBeUndefined();
+  });
+});
+
+/** G, C, D, E and A are facts of the trade; the others common practice, from memory. */
+describe.each(['mandolin', 'octave-mandolin'] as const)('the usual shapes of the %s', instrument => {
+  const setup = standardSetup(instrument);
+  it('sound nothing but their chord, and what makes it', () => {
+    for (const [name, texts] of Object.entries(MANDOLIN_SHAPES))
+      for (const text of texts) {
+        const sounding = [...text].reverse().map((fret, i) => mod12(noteAt(setup, i + 1, Number(fret))));
+        const chord = parseChord(name)!;
+        const classes = chordClasses(chord);
+        expect(classes, `${name} ${text}`).toEqual(expect.arrayContaining(sounding));
+        const needed = chord.degrees
+          .filter(own => own.essential)
+          .map(own => mod12(classes[0]! + own.semitones));
+        expect(sounding, `${name} ${text}`).toEqual(expect.arrayContaining(needed));
+      }
+  });
+  it.each([0, 2])('come first in the search at capo %i, whatever lies lowest', capo => {
+    for (const [name, usual] of Object.entries(MANDOLIN_SHAPES)) {
+      const [first] = findShapes(parseChord(name)!, withCapo(setup, capo), DEFAULT_HAND);
+      expect(usual, name).toContain(shapeText(first!.frets));
+    }
+  });
+  it('G 0023, C 0230, D 2002, E 1220 and A 2245 or 2240 are what a song is held with', () => {
+    const song = ['G', 'C', 'D', 'Em', 'Am', 'D7', 'G', 'E', 'A', 'D'];
+    const candidates = song.map(name => findShapes(parseChord(name)!, setup, DEFAULT_HAND, { limit: 8 }));
+    const { path } = bestShapePath(setup, candidates);
+    const chosen = path.map((own, i) => shapeText(candidates[i]![own]!.frets));
+    expect(chosen.map(text => (text === '2245' ? '2240' : text))).toEqual([
+      '0023',
+      '0230',
+      '2002',
+      '0220',
+      '2230',
+      '2032',
+      '0023',
+      '1220',
+      '2240',
+      '2002',
+    ]);
+  });
+  it('a slash names what lies lowest', () => {
+    for (const { frets } of findShapes(parseChord('C/G')!, setup, DEFAULT_HAND, { limit: 5 }))
+      expect(
+        mod12(
+          noteAt(
+            setup,
+            frets.findLastIndex(fret => fret !== null) + 1,
+            frets.findLast(fret => fret !== null)!,
+          ),
+        ),
+      ).toBe(7);
   });
 });

@@ -1,9 +1,9 @@
-/** The open shapes that every guitar pupil learns first: a known shape is one move, a strange one is several fingers. */
+/** The open shapes that every pupil learns first: a known shape is one move, a strange one is several fingers. */
 import type { Chord } from '../chord';
-import { type Setup, tuningName } from '../instrument';
+import { type InstrumentId, type Setup, tuningName } from '../instrument';
 import { type Frets, shapeText } from './describe';
 
-/** Open shapes by chord, in standard tuning; the first is the one meant by its bare name (common practice). */
+/** Open shapes of the guitar by chord, in standard tuning; the first is the one meant by its bare name (common practice). */
 export const OPEN_SHAPES: Readonly<Record<string, readonly string[]>> = {
   C: ['x32010'],
   Cmaj7: ['x32000'],
@@ -32,7 +32,39 @@ export const OPEN_SHAPES: Readonly<Record<string, readonly string[]>> = {
   B7: ['x21202'],
 };
 
-/** Barres that everybody takes where a chord has no open shape, in standard tuning (common practice). */
+/**
+ * The shapes of first position by chord on a mandolin (strings 4 to 1) tuned in fifths from G, of any size; where players
+ * differ, both. Common practice; all but G, C, D, E and A from memory.
+ */
+export const MANDOLIN_SHAPES: Readonly<Record<string, readonly string[]>> = {
+  C: ['0230'],
+  Cm: ['0133'],
+  C7: ['3230'],
+  D: ['2002'],
+  Dm: ['2001'],
+  D7: ['2032'],
+  Dm7: ['2031'],
+  Dmaj7: ['2042'],
+  E: ['1220'],
+  Em: ['0220'],
+  E7: ['1020'],
+  Em7: ['0020'],
+  F: ['5301'],
+  Fm: ['1331'],
+  G: ['0023'],
+  Gm: ['0013'],
+  G7: ['0021'],
+  Gmaj7: ['0022'],
+  A: ['2245', '2240'],
+  Am: ['2230'],
+  A7: ['0245', '2243'],
+  Bm: ['4022'],
+  B7: ['2122'],
+  Bb: ['3011'],
+  Eb: ['0113'],
+};
+
+/** Barres of the guitar that everybody takes where a chord has no open shape, in standard tuning (common practice). */
 export const BARRE_SHAPES: Readonly<Record<string, readonly string[]>> = {
   Bm: ['x24432'],
   Bb: ['x13331'],
@@ -51,6 +83,12 @@ export const BARRE_SHAPES: Readonly<Record<string, readonly string[]>> = {
  */
 const UNUSUAL = { open: 4, barre: 16 };
 
+const OPEN: Partial<Record<InstrumentId, Readonly<Record<string, readonly string[]>>>> = {
+  guitar: OPEN_SHAPES,
+  mandolin: MANDOLIN_SHAPES,
+  'octave-mandolin': MANDOLIN_SHAPES,
+};
+
 /**
  * What it costs a pupil that a shape is not the usual one of its chord, open or a barre: 0 for that one, undefined where there is none.
  *
@@ -58,9 +96,8 @@ const UNUSUAL = { open: 4, barre: 16 };
  * @example unusualEffort([0, 5, 0, 2, 3, null], parseChord('C'), setup) // 4
  */
 export function unusualEffort(frets: Frets, chord: Chord, setup: Setup): number | undefined {
-  const open = OPEN_SHAPES[chord.symbol];
-  const usual = open ?? BARRE_SHAPES[chord.symbol];
-  if (!usual || setup.instrument !== 'guitar' || tuningName(setup) !== 'Standard') return undefined;
-  if (setup.capoStrings && setup.capo > 0) return undefined;
+  const open = OPEN[setup.instrument]?.[chord.symbol];
+  const usual = open ?? (setup.instrument === 'guitar' ? BARRE_SHAPES[chord.symbol] : undefined);
+  if (!usual || tuningName(setup) !== 'Standard' || (setup.capoStrings && setup.capo > 0)) return undefined;
   return usual.includes(shapeText(frets)) ? 0 : open ? UNUSUAL.open : UNUSUAL.barre;
 }

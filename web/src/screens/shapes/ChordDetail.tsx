@@ -13,6 +13,8 @@ import {
   moveWords,
   stretchOf,
 } from '#core/hand';
+import { instrumentOf } from '#core/instrument';
+
 import { pitchClassOf, pitchName, spellMidi } from '#core/pitch';
 import {
   dutiesOf,
@@ -144,9 +146,11 @@ export function ChordDetail({
   const own = shapeFingers(chosen).join();
   const nextBest = fingerings.find(f => shapeFingers({ frets: chosen.frets, grip: f.grip }).join() !== own);
   const stretch = stretchOf(setup, hand, chosen.grip);
+  // Under four strings nobody asks for the root below, unless it is named.
+  const anyBass = { value: 'any', label: 'any bass' };
+  const byItself = instrumentOf(setup).kind === 'mandolin' && !parsed.bass;
   const bassChoices = [
-    { value: '', label: 'bass as named' },
-    { value: 'any', label: 'any bass' },
+    ...(byItself ? [{ ...anyBass, value: '' }] : [{ value: '', label: 'bass as named' }, anyBass]),
     ...parsed.degrees.map(d => {
       const pitchClass = (pitchClassOf(parsed.root) + d.semitones) % 12;
       return {
