@@ -171,6 +171,18 @@ describe('accompaniment by pattern', () => {
       ['5/3f3', '4/2f2'],
     ]);
   });
+  it('on a mandolin a strum takes all four strings, whatever lies lowest; its bass is one of the two thick ones', () => {
+    const tune = song('"C"EEE|EEE|"E7"EEE|"D"FFF|FFF|"A7"EEE|"C"EEE', '3/4');
+    const of = (settings: Partial<ArrangeSettings>) => {
+      const asked = { id: 'x', instrument: 'mandolin', style: 'pattern', capo: 0, settings } as const;
+      const a = arrange(tune, asked).arrangement!;
+      expect(faultsOf(a, tune)).toEqual([]);
+      return a.measures.map((_, index) => strokes(a, index));
+    };
+    for (const measure of of({ pattern: 'D D D' })) expect(measure).toBe('(4321) (4321) (4321)');
+    // C 0230 over its fifth, E7 1020 over its third, D 2002 over its root and then its fifth, A7 0245 over its fifth.
+    expect(of({}).map(measure => measure[0])).toEqual(['4', '4', '4', '3', '4', '3', '4']);
+  });
   it('takes the new chord where it changes inside the measure', () => {
     const a = under(song('"C"cc"G"dd|]'), 'B 3 2 1 B 3 2 1');
     expect(strokes(a, 0)).toBe('5 3 2 1 6 3 2 1');

@@ -5,7 +5,7 @@ import type { Finger } from '../hand';
 import { noteAt, type Setup } from '../instrument';
 import { mod12 } from '../pitch';
 import { type LedgerDraft, putTechnique, type ScoreChord, type ScoreMeasure, type ScoreNote } from '../score';
-import { bassStringOf, type Frets } from '../shape';
+import { type Frets, pluckedBassOf } from '../shape';
 import type { Meter } from '../time';
 import { layPattern } from './patterns';
 import { silentWords, Told } from './told';
@@ -35,11 +35,11 @@ export function accompany(
         if (change.start <= start && (change.frets || change.sounding === NO_CHORD)) chord = change;
       if (!chord?.frets) continue;
       const named = parseChord(chord.shape);
-      const root = named && bassStringOf(chord.frets, named, setup);
+      const bass = named && pluckedBassOf(chord.frets, named, setup);
       const shape = { ...chord, frets: chord.frets };
-      const turn = turns[index]?.has(start) && root ? fifthBeside(shape, named, root, setup) : undefined;
+      const turn = turns[index]?.has(start) && bass ? fifthBeside(shape, named, bass, setup) : undefined;
       const played = turn?.chord ?? chord;
-      const strings = patternUnder([stroke], played.frets!, turn?.string ?? root)[0] ?? [];
+      const strings = patternUnder([stroke], played.frets!, turn?.string ?? bass)[0] ?? [];
       for (const string of silentIn([stroke], chord.frets)) told.add(silentWords(string, chord), index);
       const next = Math.min(measure.ticks, ...measure.chords.map(c => c.start).filter(s => s > start));
       // A strum is one rhythm: what it took is written up to the next stroke, though strings ring on that are not struck again.

@@ -195,8 +195,8 @@ export function arrange(
   const usual = usualSettings(request.instrument);
   const given = request.settings;
   // Where nobody asks for a bass, or a pattern under a singer, the kind of tune does.
-  const open = room && !given?.bass;
-  const texture = open && request.style === 'fingerstyle' ? textureOf(tune, plan.setup) : undefined;
+  const open = !given?.bass;
+  const texture = open && room && request.style === 'fingerstyle' ? textureOf(tune, plan.setup) : undefined;
   const sung =
     open && request.style === 'pattern' && given?.pattern === undefined
       ? patternSuiting(tune, given?.school ?? usual.school)

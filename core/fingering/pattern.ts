@@ -128,7 +128,8 @@ export function followingRoot(strokes: readonly PatternStroke[]): readonly Patte
  * and that the shape silences falls out (see `silentIn`).
  *
  * @param frets of the shape, string 1 first
- * @param bass string of the chord's bass note; the thickest that sounds when left out
+ * @param bass string of the chord's bass note; the thickest that sounds when left out. A strum begins there, but on four
+ *   strings, where all that sounds is struck
  * @param givesWay under a melody: a string that can't sound gives way to the nearest one that does and that its stroke
  *   does not have yet
  * @example patternUnder(parsePattern('B 3 2', 6), [0, 1, 0, 2, 3, null]) // [[5], [3], [2]]
@@ -146,7 +147,7 @@ export function patternUnder(
     switch (play[0]) {
       case 'D':
       case 'X':
-        return thickestFirst(sounding.filter(string => string <= bass));
+        return thickestFirst(sounding.filter(string => string <= bass || frets.length <= 4));
       case 'U':
         return thickestFirst(sounding.slice(0, 3));
       case 'T':

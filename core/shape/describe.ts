@@ -1,7 +1,15 @@
 /** What a shape is: its notes, its silent strings, what it leaves out or doubles, its family, its possible names. */
-import { bassClass, type Chord, chordClasses, degreeOf, type NamedChord, nameNotes } from '../chord';
+import {
+  bassClass,
+  type Chord,
+  chordClasses,
+  classOfDegree,
+  degreeOf,
+  type NamedChord,
+  nameNotes,
+} from '../chord';
 import { type FingerPlacement, fingerName, fingerOn, type Grip } from '../hand';
-import { noteAt, type Setup, stringName } from '../instrument';
+import { instrumentOf, noteAt, type Setup, stringName } from '../instrument';
 import { mod12, pitchClassOf } from '../pitch';
 
 /** Frets of a shape, string 1 first; null where a string is not played. */
@@ -225,6 +233,22 @@ export function bassStringOf(frets: Frets, chord: Chord, setup: Setup): number |
     (fret, i) => fret !== null && mod12(noteAt(setup, i + 1, fret) - setup.capo) === bassClass(chord),
   );
   return found < 0 ? undefined : found + 1;
+}
+
+/**
+ * String that the bass of a pattern plucks in a shape: that of the chord's bass note; on a mandolin, of which any note may
+ * lie lowest, one of the thicker half with its root, else its fifth, else the thickest that sounds (common practice).
+ * Undefined where the shape has none.
+ *
+ * @example pluckedBassOf([0, 3, 2, 0], parseChord('C'), standardSetup('mandolin')) // 4
+ */
+export function pluckedBassOf(frets: Frets, chord: Chord, setup: Setup): number | undefined {
+  if (instrumentOf(setup).kind !== 'mandolin') return bassStringOf(frets, chord, setup);
+  const sounding = frets.flatMap((fret, i) => (fret === null ? [] : [{ string: i + 1, fret }])).reverse();
+  const low = sounding.filter(({ string }) => string > frets.length / 2);
+  const has = (pitchClass: number | undefined) =>
+    low.find(({ string, fret }) => mod12(noteAt(setup, string, fret) - setup.capo) === pitchClass);
+  return (has(bassClass(chord)) ?? has(classOfDegree(chord, 5)) ?? sounding[0])?.string;
 }
 
 /**

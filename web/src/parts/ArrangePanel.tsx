@@ -165,8 +165,7 @@ export function ArrangePanel({
         value={style}
         onChange={v => {
           setStyle(v);
-          const open = v === 'pattern' && !settings.pattern && setup.tuning.length > 4;
-          const suits = open && patternSuiting(tune, settings.school);
+          const suits = v === 'pattern' && !settings.pattern && patternSuiting(tune, settings.school);
           if (suits) {
             const { why: _why, ...own } = suits;
             setSettings({ ...settings, ...own });

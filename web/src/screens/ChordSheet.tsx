@@ -7,7 +7,7 @@ import { RIGHTS_TEXT } from '#core/formats/rights';
 import { INSTRUMENTS, instrumentOf, type Setup, stringName, tuningName } from '#core/instrument';
 import { timesWords } from '#core/lesson';
 import { type Key, keyFifths, transposeKey } from '#core/pitch';
-import { bassStringOf, shapeText } from '#core/shape';
+import { pluckedBassOf, shapeText } from '#core/shape';
 import { measureNumbers, sectionsOf, type Tune } from '#core/tune';
 import { useArrangements } from '../data/queries';
 import type { Planned } from '../engine/useTunePlan';
@@ -265,7 +265,7 @@ function SheetGrip({
           <ShapePicture setup={setup} frets={chosen.frets} grip={chosen.grip} scale={0.95} />
           <div className={styles.strokes}>
             {patternText(
-              patternUnder(strokes, chosen.frets, named && bassStringOf(chosen.frets, named, setup)).map(
+              patternUnder(strokes, chosen.frets, named && pluckedBassOf(chosen.frets, named, setup)).map(
                 play => ({
                   play,
                 }),
