@@ -33,6 +33,21 @@ const tune = (key: string, body: string, meter = '4/4') =>
   readAbc(`X:1\nT:T\nM:${meter}\nL:1/4\nK:${key}\n${body}\n`)[0]!.tune;
 const song = tune('G', '"G"GBdB|"C"ceGc|"D"dfaf|"G"G4|"Em"EGBG|"C"ceGc|"D7"dfad|"G"G4|]');
 
+it('a song of chords alone has no word of a melody or a voice among its reasons', () => {
+  const chords = tune('C', '"C"z4|"F"z4|"G7"z4|"C"z4|]');
+  const wishes = {
+    setup: guitar,
+    hand: DEFAULT_HAND,
+    voice: VOICE_TYPES.alto,
+    overBass: true,
+    beginner: true,
+  };
+  const words = (own: Tune) =>
+    planKeys(own, wishes)[0]!.reasons.filter(reason => /melody|voice/.test(reason));
+  expect(words(chords)).toEqual([]);
+  expect(words(song).length).toBeGreaterThan(2);
+});
+
 describe('where a fiddle tune goes on a guitar (common practice)', () => {
   it('a reel that would climb past the body is played as a guitarist reads it, an octave lower', () => {
     // Drowsy Maggie and Morrison's Jig lie between the fourth and the first string, over the open basses.

@@ -146,6 +146,8 @@ interface Ground {
   /** Chords in playing order, neighbours that are the same joined. */
   chords: { chord: Chord; seconds: number; over: MelodyOver[] }[];
   seconds: number;
+  /** Whether there is a melody; a song may have chords and words alone. */
+  hasMelody: boolean;
   range: { low: number; high: number };
   /** How many strings are not tuned as in standard. */
   retuned: number;
@@ -157,6 +159,7 @@ interface Ground {
 
 function groundOf(tune: Tune, wishes: KeyWishes): Ground {
   const melody = wishes.overBass ? melodyNotes(tune) : [];
+  const range = melodyRange(tune);
   const chords: Ground['chords'] = [];
   for (const span of chordSpans(tune)) {
     const seconds = ticksToSeconds(span.ticks, tune.quartersPerMinute);
@@ -179,7 +182,8 @@ function groundOf(tune: Tune, wishes: KeyWishes): Ground {
       0.001,
       chords.reduce((sum, c) => sum + c.seconds, 0),
     ),
-    range: melodyRange(tune) ?? { low: 60, high: 60 },
+    hasMelody: range !== undefined,
+    range: range ?? { low: 60, high: 60 },
     retuned: tuningChanges(wishes.setup).filter(change => change.semitones !== 0).length,
     openClasses: wishes.setup.tuning
       .slice(wishes.setup.tuning.length > 4 ? 3 : 2)
@@ -384,7 +388,7 @@ function reasonsOf(ground: Ground, plan: KeyPlan, openBass: number, lacking: boo
     reasons.push(`The root lies on an open bass string for ${percent(openBass)} of the time.`);
   }
   if (lacking) reasons.push('For at least one chord no playable shape was found.');
-  if (plan.voice && voice) {
+  if (ground.hasMelody && plan.voice && voice) {
     const name = (midi: number) => pitchName(spellMidi(midi, keyFifths(soundingKey)), true);
     const { low, high, below, above } = plan.voice;
     const fit =
@@ -399,25 +403,7 @@ function reasonsOf(ground: Ground, plan: KeyPlan, openBass: number, lacking: boo
     reasons.push(
       `It sounds outside the wanted ${prettyAccidentals(target.tonic)}${target.within ? ` ± ${semitones(target.within)}` : ''}.`,
     );
-  reasons.push(
-    `The melody lies up to fret ${plan.melody.highestFret}, ${percent(plan.melody.open)} of it on open strings${plan.octaveShift ? `, an octave ${plan.octaveShift < 0 ? 'lower' : 'higher'} than written` : ''}.`,
-  );
-  if (ground.wishes.overBass && ground.chords.length)
-    reasons.push(
-      plan.crowded
-        ? `For ${percent(plan.crowded)} of the time no root lies a fifth or more under the melody.`
-        : 'Every root lies a fifth or more under the melody.',
-    );
-  if (plan.offShape >= 0.005)
-    reasons.push(
-      `For ${percent(plan.offShape)} of the time the melody lies above what the held shape reaches.`,
-    );
-  if (ground.wishes.beginner)
-    reasons.push(
-      plan.melody.highestFret <= BEGINNER_FRETS && setup.capo <= BEGINNER_CAPO
-        ? 'For a beginner: all of the melody lies in first position, near the nut.'
-        : 'For a beginner this is the nearest to first position that the tune allows.',
-    );
+  if (ground.hasMelody) reasons.push(...melodyReasons(ground, plan));
   if (setup.capo) {
     const closer = 1 - 2 ** (-setup.capo / 12);
     reasons.push(
@@ -440,6 +426,30 @@ function reasonsOf(ground: Ground, plan: KeyPlan, openBass: number, lacking: boo
     );
     reasons.push(`It is open to ${names.join(' and ')} shapes, not to these: nothing drones.`);
   }
+  return reasons;
+}
+
+/** How the melody lies, and what that is to its bass and to a beginner. */
+function melodyReasons({ chords, wishes }: Ground, plan: KeyPlan): string[] {
+  const reasons = [
+    `The melody lies up to fret ${plan.melody.highestFret}, ${percent(plan.melody.open)} of it on open strings${plan.octaveShift ? `, an octave ${plan.octaveShift < 0 ? 'lower' : 'higher'} than written` : ''}.`,
+  ];
+  if (wishes.overBass && chords.length)
+    reasons.push(
+      plan.crowded
+        ? `For ${percent(plan.crowded)} of the time no root lies a fifth or more under the melody.`
+        : 'Every root lies a fifth or more under the melody.',
+    );
+  if (plan.offShape >= 0.005)
+    reasons.push(
+      `For ${percent(plan.offShape)} of the time the melody lies above what the held shape reaches.`,
+    );
+  if (wishes.beginner)
+    reasons.push(
+      plan.melody.highestFret <= BEGINNER_FRETS && plan.setup.capo <= BEGINNER_CAPO
+        ? 'For a beginner: all of the melody lies in first position, near the nut.'
+        : 'For a beginner this is the nearest to first position that the tune allows.',
+    );
   return reasons;
 }
 
