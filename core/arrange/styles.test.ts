@@ -183,6 +183,14 @@ describe('a melody alone (common practice)', () => {
       expect(highest).toBeLessThanOrEqual(7);
     }
   });
+  it('on a mandolin has about two frets a finger: 1 and 2 for the index, 3 and 4 the middle, 5 and 6 the ring finger', () => {
+    const fretted = committeeTunes().flatMap(tune => {
+      const { arrangement } = arrange(tune, { id: 'm', instrument: 'mandolin', style: 'melody', capo: 0 });
+      return arrangement!.measures.flatMap(m => m.notes.filter(note => note.fret > 0 && note.fret < 7));
+    });
+    const natural = fretted.filter(note => note.finger === Math.ceil(note.fret / 2));
+    expect(natural.length / fretted.length).toBeGreaterThan(0.94);
+  });
 });
 
 describe('up the neck', () => {

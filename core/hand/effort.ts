@@ -168,8 +168,8 @@ function measureTraits(
     const { finger, fret } = sorted[0]!;
     const physical = fret + setup.capo;
     const along = fingertipDistance(scaleLength, physical) - fingertipDistance(scaleLength, setup.capo + 1);
-    // Fingers may come a fret nearer; the middle one, alone at the first fret, only takes the index's place.
-    const within = finger === 2 ? 1.5 : 2;
+    // Ring and little finger may come a fret nearer; the middle one, alone there, only takes the index's place.
+    const within = finger === 2 ? 1.1 : 2;
     traits[AT.drawnIn] = Math.max(0, finger - within - along / fingerSpacing(setup, physical));
   }
   for (let i = 1; i < count; i++) {
