@@ -49,8 +49,13 @@ describe('the usual open shapes', () => {
     // The dataset stores Cmaj7 with its G on the first string only.
     expect(strange).toEqual(['Cmaj7']);
   });
-  it.each([0, 2, 5])('come first in the search at capo %i', capo => {
-    const setup = withCapo(guitar, capo);
+  it.each([
+    ['guitar', 0],
+    ['guitar', 2],
+    ['guitar', 5],
+    ['twelve-string', 0],
+  ] as const)('come first in the search on a %s at capo %i', (instrument, capo) => {
+    const setup = standardSetup(instrument, capo);
     for (const name of names)
       expect(OPEN_SHAPES[name]).toContain(
         shapeText(findShapes(parseChord(name)!, setup, DEFAULT_HAND)[0]!.frets),

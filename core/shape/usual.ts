@@ -83,10 +83,14 @@ export const BARRE_SHAPES: Readonly<Record<string, readonly string[]>> = {
  */
 const UNUSUAL = { open: 4, barre: 16 };
 
-const OPEN: Partial<Record<InstrumentId, Readonly<Record<string, readonly string[]>>>> = {
-  guitar: OPEN_SHAPES,
-  mandolin: MANDOLIN_SHAPES,
-  'octave-mandolin': MANDOLIN_SHAPES,
+type Shapes = Readonly<Record<string, readonly string[]>>;
+const GUITAR = { open: OPEN_SHAPES, barre: BARRE_SHAPES };
+const MANDOLIN = { open: MANDOLIN_SHAPES, barre: {} };
+const USUAL: Partial<Record<InstrumentId, { open: Shapes; barre: Shapes }>> = {
+  guitar: GUITAR,
+  'twelve-string': GUITAR,
+  mandolin: MANDOLIN,
+  'octave-mandolin': MANDOLIN,
 };
 
 /**
@@ -96,8 +100,9 @@ const OPEN: Partial<Record<InstrumentId, Readonly<Record<string, readonly string
  * @example unusualEffort([0, 5, 0, 2, 3, null], parseChord('C'), setup) // 4
  */
 export function unusualEffort(frets: Frets, chord: Chord, setup: Setup): number | undefined {
-  const open = OPEN[setup.instrument]?.[chord.symbol];
-  const usual = open ?? (setup.instrument === 'guitar' ? BARRE_SHAPES[chord.symbol] : undefined);
+  const shapes = USUAL[setup.instrument];
+  const open = shapes?.open[chord.symbol];
+  const usual = open ?? shapes?.barre[chord.symbol];
   if (!usual || tuningName(setup) !== 'Standard' || (setup.capoStrings && setup.capo > 0)) return undefined;
   return usual.includes(shapeText(frets)) ? 0 : open ? UNUSUAL.open : UNUSUAL.barre;
 }
