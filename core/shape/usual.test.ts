@@ -85,7 +85,7 @@ describe('the usual open shapes', () => {
     expect(
       unusualEffort(odd, parseChord('C')!, { ...guitar, tuning: ['D4', ...guitar.tuning.slice(1)] }),
     ).toBeUndefined();
-    expect(unusualEffort([0, 0, 0, 0], parseChord('C')!, standardSetup('mandola'))).toBeUndefined();
+    expect(unusualEffort([0, 0, 0, 0], parseChord('C')!, standardSetup('tenor-guitar'))).toBeUndefined();
   });
 });
 
@@ -128,6 +128,13 @@ describe.each(['mandolin', 'octave-mandolin'] as const)('the usual shapes of the
       '2240',
       '2002',
     ]);
+  });
+  it('a mandola has the same a fifth lower: C 0023, F 0230, G 2002', () => {
+    const mandola = standardSetup('mandola');
+    const shapes = ['C', 'F', 'G', 'Dm', 'Bb'].map(
+      name => findShapes(parseChord(name)!, mandola, DEFAULT_HAND)[0]!,
+    );
+    expect(shapes.map(({ frets }) => shapeText(frets))).toEqual(['0023', '0230', '2002', '2230', '5301']);
   });
   it('a slash names what lies lowest', () => {
     for (const { frets } of findShapes(parseChord('C/G')!, setup, DEFAULT_HAND, { limit: 5 }))

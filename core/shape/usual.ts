@@ -1,5 +1,5 @@
 /** The open shapes that every pupil learns first: a known shape is one move, a strange one is several fingers. */
-import type { Chord } from '../chord';
+import { type Chord, parseChord, transposeChord } from '../chord';
 import { type InstrumentId, type Setup, tuningName } from '../instrument';
 import { type Frets, shapeText } from './describe';
 
@@ -86,11 +86,22 @@ const UNUSUAL = { open: 4, barre: 16 };
 type Shapes = Readonly<Record<string, readonly string[]>>;
 const GUITAR = { open: OPEN_SHAPES, barre: BARRE_SHAPES };
 const MANDOLIN = { open: MANDOLIN_SHAPES, barre: {} };
+/** A mandola is a mandolin a fifth lower: what looks like C sounds F, and is called so. */
+const MANDOLA = {
+  open: Object.fromEntries(
+    Object.entries(MANDOLIN_SHAPES).map(([name, shapes]) => [
+      transposeChord(parseChord(name)!, -7, -1).symbol,
+      shapes,
+    ]),
+  ),
+  barre: {},
+};
 const USUAL: Partial<Record<InstrumentId, { open: Shapes; barre: Shapes }>> = {
   guitar: GUITAR,
   'twelve-string': GUITAR,
   mandolin: MANDOLIN,
   'octave-mandolin': MANDOLIN,
+  mandola: MANDOLA,
 };
 
 /**
