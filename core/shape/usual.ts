@@ -7,6 +7,7 @@ import { type Frets, shapeText } from './describe';
 export const OPEN_SHAPES: Readonly<Record<string, readonly string[]>> = {
   C: ['x32010'],
   Cmaj7: ['x32000'],
+  Cadd9: ['x32033', 'x32030'],
   C7: ['x32310'],
   D: ['xx0232'],
   Dm: ['xx0231'],
@@ -15,6 +16,7 @@ export const OPEN_SHAPES: Readonly<Record<string, readonly string[]>> = {
   Dm7: ['xx0211'],
   Dsus4: ['xx0233'],
   Dsus2: ['xx0230'],
+  D6: ['xx0202'],
   E: ['022100'],
   Em: ['022000'],
   E7: ['020100', '022130'],
@@ -23,12 +25,15 @@ export const OPEN_SHAPES: Readonly<Record<string, readonly string[]>> = {
   Fmaj7: ['xx3210'],
   G: ['320003', '320033'],
   G7: ['320001'],
+  G6: ['320000'],
   A: ['x02220'],
   Am: ['x02210'],
   A7: ['x02020'],
   Am7: ['x02010'],
   Asus4: ['x02230'],
   Asus2: ['x02200'],
+  A6: ['x02222'],
+  Am6: ['x02212'],
   B7: ['x21202'],
 };
 
@@ -64,9 +69,13 @@ export const MANDOLIN_SHAPES: Readonly<Record<string, readonly string[]>> = {
   Eb: ['0113'],
 };
 
-/** Barres of the guitar that everybody takes where a chord has no open shape, in standard tuning (common practice). */
+/**
+ * What everybody takes on a guitar where a chord has no open shape, in standard tuning: barres, and what can stand for one
+ * (common practice).
+ */
 export const BARRE_SHAPES: Readonly<Record<string, readonly string[]>> = {
   Bm: ['x24432'],
+  Bm7: ['x20202', 'x24232'],
   Bb: ['x13331'],
   'F#m': ['244222'],
   'C#m': ['x46654'],
@@ -75,6 +84,24 @@ export const BARRE_SHAPES: Readonly<Record<string, readonly string[]>> = {
   Fm: ['133111'],
   B: ['x24442'],
   'F#': ['244322'],
+  Gb: ['244322'],
+  Ab: ['466544'],
+  'G#m': ['466444'],
+  Abm: ['466444'],
+  Eb: ['x68886', 'xx1343'],
+  Ebm: ['x68876'],
+  'D#m': ['x68876'],
+  Db: ['x46664'],
+  'C#': ['x46664'],
+  Bbm: ['x13321'],
+  'F#m7': ['242222'],
+  'F#7': ['242322'],
+  F7: ['131211'],
+  Fm7: ['131111'],
+  Gm7: ['353333'],
+  Cm7: ['x35343'],
+  'C#m7': ['x46454'],
+  Bb7: ['x13131'],
 };
 
 /**
