@@ -365,6 +365,8 @@ test('a song of chords alone is accompanied, with another strum in its refrain',
   await expect(page.locator('.Ribbon-measure').first()).toBeVisible();
   const strum = await notes(page, 2);
   await openArrange(page);
+  // It moves on, so it has bass and brush until another pattern is asked for.
+  await expect(page.getByRole('combobox', { name: 'Pattern', exact: true })).toHaveValue('B T A T');
   await page.getByText('A pattern of its own for a section').click();
   await pick(page, 'Section B', /Strum with damped backbeat/);
   await expect(page.getByText(/4 of 6 measures differ/)).toBeVisible();
@@ -379,6 +381,13 @@ test('a song of chords alone is accompanied, with another strum in its refrain',
   await pick(page, 'Pattern of measure 1', /^Strum on the beats/);
   await expect(page.getByText(/1 of 6 measures differs?/)).toBeVisible();
   const runs = page.getByRole('switch', { name: 'The bass runs from root to root before a chord changes' });
+  // What the keyboard comes to is not behind what stays in sight below.
+  await runs.focus();
+  const [label, verdict] = await Promise.all([
+    page.locator('label', { hasText: 'The bass runs from root to root' }).first().boundingBox(),
+    page.getByText(/1 of 6 measures differs?/).boundingBox(),
+  ]);
+  expect(label!.y + label!.height).toBeLessThan(verdict!.y);
   await runs.press('Space');
   await expect(runs).toBeChecked();
   await page.getByText('What is not as in the source').click();

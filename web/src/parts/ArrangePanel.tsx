@@ -135,7 +135,7 @@ export function ArrangePanel({
   const texture = textureNamed(settings, tune.meter);
   const picks = settings.school === 'pick' || settings.school === 'pick-fingers';
   return (
-    <section aria-label="Arrange" className={common.stack}>
+    <section aria-label="Arrange" className={`${common.stack} ${styles.panel}`}>
       <Choice
         label="What to arrange"
         options={[
