@@ -182,6 +182,12 @@ describe('accompaniment by pattern', () => {
     for (const measure of of({ pattern: 'D D D' })) expect(measure).toBe('(4321) (4321) (4321)');
     // C 0230 over its fifth, E7 1020 over its third, D 2002 over its root and then its fifth, A7 0245 over its fifth.
     expect(of({}).map(measure => measure[0])).toEqual(['4', '4', '4', '3', '4', '3', '4']);
+    // What is too slow for bass and brush rolls on six strings and is strummed on four.
+    const slow = { ...tune, quartersPerMinute: 60 };
+    const asked = { id: 'x', instrument: 'mandolin', style: 'pattern', capo: 0 } as const;
+    const strummed = arrange(slow, asked).arrangement!;
+    expect(strokes(strummed, 0)).toBe('(4321) (4321) (321) (4321) (321)');
+    expect(strummed.reasons).toContain('On four strings it is strummed.');
   });
   it('takes the new chord where it changes inside the measure', () => {
     const a = under(song('"C"cc"G"dd|]'), 'B 3 2 1 B 3 2 1');

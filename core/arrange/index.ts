@@ -199,7 +199,7 @@ export function arrange(
   const texture = open && room && request.style === 'fingerstyle' ? textureOf(tune, plan.setup) : undefined;
   const sung =
     open && request.style === 'pattern' && given?.pattern === undefined
-      ? patternSuiting(tune, given?.school ?? usual.school)
+      ? patternSuiting(tune, given?.school ?? usual.school, plan.setup.tuning.length)
       : undefined;
   const settings = {
     ...usual,

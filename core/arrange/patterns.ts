@@ -71,24 +71,32 @@ export function patternsFor(meter: Meter): NamedPattern[] {
 
 /**
  * The pattern that suits a song by its kind, meter and tempo, and why: a waltz is bass, pluck, pluck, and what moves on is
- * bass and brush (common practice). Undefined where the usual one of the meter, which rolls, does.
+ * bass and brush; the rest is strummed on four strings, which have no room for a roll (common practice). Undefined where
+ * the usual one of the meter, which rolls, does.
  *
- * @example patternSuiting({ rhythm: 'waltz', meter: { beats: 3, unit: 4 }, quartersPerMinute: 130, key: { tonic: 'C', mode: 'major' } }, 'by-string')?.pattern // 'B (321) (321)'
+ * @param strings of the instrument
+ * @example patternSuiting({ rhythm: 'waltz', meter: { beats: 3, unit: 4 }, quartersPerMinute: 130, key: { tonic: 'C', mode: 'major' } }, 'by-string', 6)?.pattern // 'B (321) (321)'
  */
 export function patternSuiting(
   tune: Pick<Tune, 'rhythm' | 'meter' | 'quartersPerMinute' | 'key'>,
   school: ArrangeSettings['school'],
+  strings: number,
 ): { pattern: string; bassTurns: boolean; why: string } | undefined {
   const { name } = textureOf(tune);
   const library = patternsFor(tune.meter);
   const plucked =
     name === 'waltz' && school === 'by-string' && library.find(pattern => pattern.name.startsWith('Waltz'));
   if (plucked) return { pattern: plucked.text, bassTurns: true, why: 'In three: bass, pluck, pluck.' };
-  if (isUnhurried(tune) || name === 'rolling' || name === 'hymn') return undefined;
-  const brushed = library.find(pattern => pattern.name.startsWith('Bass and brush'));
-  if (!brushed) return undefined;
-  const { text } = brushed;
-  return { pattern: text, bassTurns: !text.includes('A'), why: 'A song that moves on: bass and brush.' };
+  const movesOn = !isUnhurried(tune) && name !== 'rolling' && name !== 'hymn';
+  const brushed = movesOn && library.find(pattern => pattern.name.startsWith('Bass and brush'));
+  if (brushed) {
+    const { text } = brushed;
+    return { pattern: text, bassTurns: !text.includes('A'), why: 'A song that moves on: bass and brush.' };
+  }
+  const strummed = strings <= 4 && library.find(pattern => /strum/i.test(pattern.name));
+  return strummed
+    ? { pattern: strummed.text, bassTurns: false, why: 'On four strings it is strummed.' }
+    : undefined;
 }
 
 /**
