@@ -366,7 +366,7 @@ test('a song of chords alone is accompanied, with another strum in its refrain',
   const strum = await notes(page, 2);
   await openArrange(page);
   // It moves on, so it has bass and brush until another pattern is asked for.
-  await expect(page.getByRole('combobox', { name: 'Pattern', exact: true })).toHaveValue('B T A T');
+  await expect(page.getByRole('combobox', { name: 'Pattern', exact: true })).toHaveValue('B T B T');
   await page.getByText('A pattern of its own for a section').click();
   await pick(page, 'Section B', /Strum with damped backbeat/);
   await expect(page.getByText(/4 of 6 measures differ/)).toBeVisible();

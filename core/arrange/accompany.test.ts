@@ -123,7 +123,7 @@ describe('accompaniment by pattern', () => {
     };
     expect(of('3/4', 120)).toEqual(['5 (321) (321)', 'In three: bass, pluck, pluck.']);
     expect(of('3/4', 120, 'waltz', 'pick')[0]).toBe('5 (321) (321)');
-    expect(of('4/4', 120)).toEqual(['5 (321) 4 (321)', 'A song that moves on: bass and brush.']);
+    expect(of('4/4', 120)).toEqual(['5 (321) 6 (321)', 'A song that moves on: bass and brush.']);
     for (const [meter, tempo, kind] of [
       ['4/4', 80, ''],
       ['3/4', 70, 'air'],

@@ -28,6 +28,7 @@ export const PATTERNS: readonly NamedPattern[] = [
   { name: 'Alternating thumb', text: 'B 2 A 1 B 2 A 1', beats: 4 },
   { name: 'Alternating thumb with a pinch', text: '(B1) . A 2 B 1 A 2', beats: 4 },
   { name: 'Bass and brush', text: 'B T A T', beats: 4 },
+  { name: 'Bass and brush, the bass twice', text: 'B T B T', beats: 4 },
   { name: 'Strum on the beats', text: 'D D D D', beats: 4 },
   { name: 'Strum down, down-up, up, down-up', text: 'D . D U . U D U', beats: 4 },
   { name: 'Strum with damped backbeat', text: 'D . X U D U X U', beats: 4 },
@@ -88,11 +89,11 @@ export function patternSuiting(
     name === 'waltz' && school === 'by-string' && library.find(pattern => pattern.name.startsWith('Waltz'));
   if (plucked) return { pattern: plucked.text, bassTurns: true, why: 'In three: bass, pluck, pluck.' };
   const movesOn = !isUnhurried(tune) && name !== 'rolling' && name !== 'hymn';
-  const brushed = movesOn && library.find(pattern => pattern.name.startsWith('Bass and brush'));
-  if (brushed) {
-    const { text } = brushed;
-    return { pattern: text, bassTurns: !text.includes('A'), why: 'A song that moves on: bass and brush.' };
-  }
+  // The next string has the third in C and G: where the root comes twice it takes turns with the fifth.
+  const brushed =
+    movesOn && library.find(({ name, text }) => name.startsWith('Bass and brush') && !text.includes('A'));
+  if (brushed)
+    return { pattern: brushed.text, bassTurns: true, why: 'A song that moves on: bass and brush.' };
   const strummed = strings <= 4 && library.find(pattern => /strum/i.test(pattern.name));
   return strummed
     ? { pattern: strummed.text, bassTurns: false, why: 'On four strings it is strummed.' }
