@@ -392,3 +392,42 @@ test('a second voice stands on the stave, is heard, and goes into an arrangement
   await panel.getByRole('button', { name: 'Show it' }).click();
   await expect(panel.getByText(/\d+ notes put in/)).toBeVisible();
 });
+
+test('a song goes on the mandolin: its usual shapes on the chord sheet, bass and brush over all strings after a reload', async ({
+  page,
+}) => {
+  const song =
+    'title: Reed Lantern\nmeter: 3/4\ntempo: 120\n\nVerse\nC  C\nRow me over\nAm E7\nrow me home\n';
+  await addSong(page, song);
+  await page.getByRole('button', { name: /Put it on the shelf/ }).click();
+  await expect(page.getByRole('heading', { name: 'Reed Lantern', level: 1 })).toBeVisible();
+  await page.getByRole('link', { name: 'Key & capo' }).click();
+  await pick(page, 'Instrument', 'Mandolin');
+  await expect(page.getByText(/The melody lies/)).toHaveCount(0);
+  await page.getByRole('link', { name: 'Shapes' }).click();
+  await page.getByRole('link', { name: 'Chord sheet' }).click();
+  // C 0230 from its open G, Am 2230 from A, E7 1020 from its thickest string.
+  await expect(page.locator('main')).toContainText('4 (321)');
+  await page.getByRole('link', { name: 'Tune', exact: true }).click();
+  await page.getByRole('button', { name: 'Arrange', exact: true }).click();
+  await expect(page.locator('.Ribbon-measure').first()).toBeVisible();
+  await page.reload();
+  await page.getByRole('button', { name: 'Export' }).click();
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('menuitem', { name: /Text tab/ }).click(),
+  ]);
+  const tab = readFileSync((await file.path())!, 'utf8');
+  const row = (string: string) =>
+    tab
+      .split('\n')
+      .find(line => line.startsWith(string))!
+      .replace(/-/g, '');
+  // Four measures of bass, brush, brush: C twice, Am, E7.
+  expect([row('E|'), row('A|'), row('D|'), row('G|')]).toEqual([
+    'E|00|00|00|00|',
+    'A|33|33|33|22|',
+    'D|22|22|22|00|',
+    'G|0|0|2|1|',
+  ]);
+});
