@@ -22,14 +22,13 @@ import { arrange, PATTERNS, patternFault, patternsFor, usualPattern } from './in
 
 const song = (body: string, meter = '4/4', key = 'C') =>
   readAbc(`X:1\nT:T\nM:${meter}\nL:1/4\nK:${key}\n${body}\n`)[0]!.tune;
-const under = (tune: ReturnType<typeof song>, pattern?: string) => {
-  const result = arrange(tune, {
-    id: 'x',
-    instrument: 'guitar',
-    style: 'pattern',
-    capo: 0,
-    settings: pattern ? { pattern } : {},
-  });
+const under = (
+  tune: ReturnType<typeof song>,
+  asked: string | Partial<ArrangeSettings> = {},
+  instrument: 'guitar' | 'mandolin' = 'guitar',
+) => {
+  const settings = typeof asked === 'string' ? { pattern: asked } : asked;
+  const result = arrange(tune, { id: 'x', instrument, style: 'pattern', capo: 0, settings });
   if (result.problem) throw new Error(result.problem.message);
   return result.arrangement;
 };
@@ -117,8 +116,7 @@ describe('accompaniment by pattern', () => {
       const body = ['C', 'G7', 'C'].map(chord => `"${chord}"${'E'.repeat(beats)}`).join('|');
       const tune = readAbc(`X:1\nT:T\nR:${rhythm}\nM:${meter}\nL:1/4\nQ:1/4=${tempo}\nK:C\n${body}|]\n`)[0]!
         .tune;
-      const asked = { id: 'x', instrument: 'guitar', style: 'pattern', capo: 0 } as const;
-      const a = arrange(tune, { ...asked, settings: { school } }).arrangement!;
+      const a = under(tune, { school });
       return [strokes(a, 0), a.reasons?.find(reason => /In three|moves on/.test(reason))];
     };
     expect(of('3/4', 120)).toEqual(['5 (321) (321)', 'In three: bass, pluck, pluck.']);
@@ -137,8 +135,7 @@ describe('accompaniment by pattern', () => {
   it('where a chord stays under a singer root and fifth take turns (common practice: C 5 and 6, D 4 and 5, G 6 and 4)', () => {
     const waltz = song('"C"EEE|EEE|"G7"FFF|FFF|"D"FFF|AAA|"C"EEE', '3/4');
     const basses = (settings: Partial<ArrangeSettings>) => {
-      const asked = { id: 'x', instrument: 'guitar', style: 'pattern', capo: 0, settings } as const;
-      const a = arrange(waltz, asked).arrangement!;
+      const a = under(waltz, settings);
       expect(faultsOf(a, waltz)).toEqual([]);
       return {
         a,
@@ -174,8 +171,7 @@ describe('accompaniment by pattern', () => {
   it('on a mandolin a strum takes all four strings, whatever lies lowest; its bass is one of the two thick ones', () => {
     const tune = song('"C"EEE|EEE|"E7"EEE|"D"FFF|FFF|"A7"EEE|"C"EEE', '3/4');
     const of = (settings: Partial<ArrangeSettings>) => {
-      const asked = { id: 'x', instrument: 'mandolin', style: 'pattern', capo: 0, settings } as const;
-      const a = arrange(tune, asked).arrangement!;
+      const a = under(tune, settings, 'mandolin');
       expect(faultsOf(a, tune)).toEqual([]);
       return a.measures.map((_, index) => strokes(a, index));
     };
@@ -183,9 +179,7 @@ describe('accompaniment by pattern', () => {
     // C 0230 over its fifth, E7 1020 over its third, D 2002 over its root and then its fifth, A7 0245 over its fifth.
     expect(of({}).map(measure => measure[0])).toEqual(['4', '4', '4', '3', '4', '3', '4']);
     // What is too slow for bass and brush rolls on six strings and is strummed on four.
-    const slow = { ...tune, quartersPerMinute: 60 };
-    const asked = { id: 'x', instrument: 'mandolin', style: 'pattern', capo: 0 } as const;
-    const strummed = arrange(slow, asked).arrangement!;
+    const strummed = under({ ...tune, quartersPerMinute: 60 }, {}, 'mandolin');
     expect(strokes(strummed, 0)).toBe('(4321) (4321) (321) (4321) (321)');
     expect(strummed.reasons).toContain('On four strings it is strummed.');
   });

@@ -5,7 +5,7 @@ import type { Finger } from '../hand';
 import { noteAt, type Setup } from '../instrument';
 import { mod12 } from '../pitch';
 import { type LedgerDraft, putTechnique, type ScoreChord, type ScoreMeasure, type ScoreNote } from '../score';
-import { type Frets, pluckedBassOf } from '../shape';
+import { pluckedBassOf } from '../shape';
 import type { Meter } from '../time';
 import { layPattern } from './patterns';
 import { silentWords, Told } from './told';
@@ -36,10 +36,9 @@ export function accompany(
       if (!chord?.frets) continue;
       const named = parseChord(chord.shape);
       const bass = named && pluckedBassOf(chord.frets, named, setup);
-      const shape = { ...chord, frets: chord.frets };
-      const turn = turns[index]?.has(start) && bass ? fifthBeside(shape, named, bass, setup) : undefined;
+      const turn = turns[index]?.has(start) && bass ? fifthBeside(chord, named, bass, setup) : undefined;
       const played = turn?.chord ?? chord;
-      const strings = patternUnder([stroke], played.frets!, turn?.string ?? bass)[0] ?? [];
+      const strings = patternUnder([stroke], played.frets ?? [], turn?.string ?? bass)[0] ?? [];
       for (const string of silentIn([stroke], chord.frets)) told.add(silentWords(string, chord), index);
       const next = Math.min(measure.ticks, ...measure.chords.map(c => c.start).filter(s => s > start));
       // A strum is one rhythm: what it took is written up to the next stroke, though strings ring on that are not struck again.
@@ -61,13 +60,13 @@ export function accompany(
  * where there is none.
  */
 function fifthBeside(
-  chord: ScoreChord & { frets: Frets },
+  chord: ScoreChord,
   named: Chord,
   root: number,
   setup: Setup,
 ): { string: number; chord: ScoreChord } | undefined {
   const fifth = classOfDegree(named, 5);
-  const { frets, fingers = [] } = chord;
+  const { frets = [], fingers = [] } = chord;
   for (let string = setup.tuning.length; string > setup.tuning.length / 2; string--) {
     const held = frets[string - 1];
     const beneath = held === null && string > root ? [0, frets[root - 1]!] : [];

@@ -282,14 +282,14 @@ export function ringThird(
   if (!parsed) return undefined;
   const pulse = pulseTicks(measure.meter);
   const isHeld = melody.ticks >= 2 * pulse && measure.notes.every(note => note.start <= melody.start);
-  const is = (degree: number | undefined, { string, fret }: { string: number; fret: number }) =>
-    mod12(noteAt(setup, string, fret)) === degree;
+  const has = (pitchClass: number | undefined, { string, fret }: { string: number; fret: number }) =>
+    mod12(noteAt(setup, string, fret)) === pitchClass;
   const third = classOfDegree(parsed, 3);
-  const isThere = soundingAt(measure, melody.start).some(note => is(third, note));
-  if (!isHeld || isThere || !is(bassClass(parsed), melody)) return undefined;
+  const isThere = soundingAt(measure, melody.start).some(note => has(third, note));
+  if (!isHeld || isThere || !has(bassClass(parsed), melody)) return undefined;
   for (let string = melody.string - 1; string >= 1; string--) {
     const fret = fretInShape(setup, chord, string);
-    if (fret === undefined || !is(third, { string, fret })) continue;
+    if (fret === undefined || !has(third, { string, fret })) continue;
     const rings = added(measure, setup, hand, melody.start + pulse, { string, fret, role: 'inner' }, true);
     if (!rings) continue;
     measure.notes.push(rings.note);

@@ -195,10 +195,11 @@ export function arrange(
   const usual = usualSettings(request.instrument);
   const given = request.settings;
   // Where nobody asks for a bass, or a pattern under a singer, the kind of tune does.
-  const open = !given?.bass;
-  const texture = open && room && request.style === 'fingerstyle' ? textureOf(tune, plan.setup) : undefined;
+  const asksForNone = !given?.bass;
+  const texture =
+    asksForNone && room && request.style === 'fingerstyle' ? textureOf(tune, plan.setup) : undefined;
   const sung =
-    open && request.style === 'pattern' && given?.pattern === undefined
+    asksForNone && request.style === 'pattern' && given?.pattern === undefined
       ? patternSuiting(tune, given?.school ?? usual.school, plan.setup.tuning.length)
       : undefined;
   const settings = {

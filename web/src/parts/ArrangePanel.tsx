@@ -165,8 +165,8 @@ export function ArrangePanel({
         value={style}
         onChange={v => {
           setStyle(v);
-          const open = v === 'pattern' && !settings.pattern;
-          const suits = open && patternSuiting(tune, settings.school, setup.tuning.length);
+          const lacksPattern = v === 'pattern' && !settings.pattern;
+          const suits = lacksPattern && patternSuiting(tune, settings.school, setup.tuning.length);
           if (suits) {
             const { why: _why, ...own } = suits;
             setSettings({ ...settings, ...own });
