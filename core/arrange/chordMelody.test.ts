@@ -361,6 +361,28 @@ describe('grips under long notes (common practice)', () => {
     const struck = a.measures[2]!.notes.filter(n => n.start === 0).map(n => `${n.string}/${n.fret}`);
     expect(struck).toEqual(['1/0', '2/3']);
   });
+  it('on the mandolin the whole open shape closes: G 0023, Em 0220, rather than three notes about its root (common practice)', () => {
+    const close = (key: string, body: string) =>
+      make(tuneOf(key, body, '3/4'), {})
+        .measures.at(-1)!
+        .notes.filter(n => n.start === 0)
+        .map(n => `${n.string}/${n.fret}`)
+        .sort();
+    expect(close('G', '"G"Bcd|"D"c2A|"G"g3|]')).toEqual(['1/3', '2/2', '3/0', '4/0']);
+    expect(close('Em', '"Em"efg|"B7"^d2f|"Em"e3|]')).toEqual(['1/0', '2/2', '3/2', '4/0']);
+  });
+  it('a fourth note is struck only out of the shape, and not where three at once are the most', () => {
+    const tune = tuneOf('G', '"G"g3|"C"c\'3|"D"a3|"G"g3|]', '3/4');
+    const grips = (settings: Partial<ArrangeSettings>) =>
+      make(tune, settings).measures.map(m => m.notes.filter(n => n.start === 0));
+    for (const [measure, notes] of grips({}).entries()) {
+      if (notes.length < 4) continue;
+      const { frets } = make(tune, {}).measures[measure]!.chords[0]!;
+      for (const n of notes) if (n.role !== 'melody') expect(frets?.[n.string - 1]).toBe(n.fret);
+    }
+    expect(Math.max(...grips({}).map(notes => notes.length))).toBe(4);
+    expect(Math.max(...grips({ voices: 3 }).map(notes => notes.length))).toBe(3);
+  });
   it('the easy levels have the grips without the roll', () => {
     const easy = make(long, { level: 2 }, 'guitar');
     expect(others(easy, 0).every(n => n.start === 0)).toBe(true);

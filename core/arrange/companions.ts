@@ -13,7 +13,7 @@ import {
 } from '../time';
 import { chordSpans, measureStarts, melodyNotes, sectionsOf, type Tune, type TuneMeasure } from '../tune';
 import { chordChanges, firstAlike } from './alike';
-import type { BassRole } from './bass';
+import { type BassRole, takesTurns } from './bass';
 import type { Close } from './close';
 import { passingChords } from './grips';
 import { isBlock, layPattern } from './patterns';
@@ -172,7 +172,7 @@ export function companionOnsets(
   const starts = measureStarts(tune.measures);
   const spans = chordSpans(tune).map(span => ({ ...span, chord: parseChord(span.symbol)! }));
   const melody = melodyNotes(tune);
-  // A grip closes a chord melody, wherever its last chord has begun.
+  // The note that the last chord is struck with, wherever that has begun.
   const last = melody.findLast(note => !note.tied);
   const newChords = chordChanges(tune);
   const inTurn = settings.bassTurns ? measuresInTurn(tune, newChords, close) : new Set<number>();
@@ -247,7 +247,8 @@ export function companionOnsets(
   }
   markCloses(onsets, tune, starts);
   if (style === 'fingerstyle') {
-    // The last chord rings: after it only first beats and new chords are struck.
+    // The last chord stands on its root and rings: after it only first beats and new chords are struck.
+    for (const onset of onsets) if (onset.at === last?.at && takesTurns(onset.role)) onset.role = 'root';
     return onsets.filter(onset => onset.accented || !close || onset.at <= close.at);
   }
   // A grip carries the melody on top, so it waits for the melody where that rests.

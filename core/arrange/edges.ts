@@ -64,9 +64,8 @@ export function handEdge(
     if (before.length) cost += told(costs, 'line', EDGE[releaseOf(layer, from, to)]);
     else if (layer.thumb) cost += told(costs, 'line', EDGE.missed);
   } else if (layer.onset && takesTurns(layer.onset.role)) {
-    const old = before.at(-1);
-    const bass = after.at(-1);
-    if (old && bass && old.string === bass.string && old.fret === bass.fret)
+    // The same note on another string is no turn either.
+    if (from.bassNote !== undefined && from.bassNote === to.bassNote)
       cost += told(costs, 'line', EDGE.sameBass);
   } else if (layer.walks) cost += told(costs, 'line', walkingStep(setup, from, to));
   if (layer.line && !layer.companionHeld && from.companion?.bass && to.companion?.bass)

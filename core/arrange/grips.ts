@@ -7,12 +7,15 @@ import { LOW_THIRD, OWN_BASS, STRICT } from './bass';
 import { CLASH, type Companion, clashes, FIFTH } from './candidates';
 
 /** What is missing in a grip of neighbouring strings costs so much: each note, the root, the third, all of it, the root as its lowest; judgement. */
-const MISSING = { note: 0.7, root: 1.6, third: 1.2, all: 4.5, below: 0.4 };
+const MISSING = { note: 0.7, root: 1.2, third: 1.2, all: 4.5, below: 0.4 };
 /** The same where the ear wants to know the chord: at the beginning and at closes. */
 const MISSED = { note: 1.2, root: 3, third: 3, all: 9, below: 2.2 };
 
 /** More of each note and of the third where the melody rests on a chord and the shape that is held has them under it. */
 const LEFT_LYING = { note: 0.2, third: 0.7 };
+
+/** Notes of a grip under the melody that are wanted; a further one only out of the shape, taken as it lies. */
+const FULL = 2;
 
 /**
  * Grips under a melody note: chord notes on the next thicker strings, so that one stroke takes them together.
@@ -40,16 +43,19 @@ export function gripCompanions(setup: Setup, wish: GripWish, melody: Place, most
     if (midi >= top || clashes(top, midi)) break;
     lying.push(mod12(midi));
   }
+  const lies = ({ string, fret }: Place) => wish.frets?.[string - 1] === fret;
   const rate = () => {
+    const whole = places.every(lies);
+    if (places.length > FULL && !whole) return;
     const present = new Set([mod12(top), ...places.map(place => mod12(note(place)))]);
     const lowest = places[places.length - 1]!;
-    let cost = (most - places.length) * missing.note;
+    let cost = Math.max(0, Math.min(most, FULL) - places.length) * missing.note;
     if (!present.has(root)) cost += missing.root;
     if (third !== undefined && !present.has(third) && !clashes(top, third)) cost += missing.third;
     if (third !== undefined && !present.has(third) && lying.includes(third)) cost += LEFT_LYING.third;
     cost += LEFT_LYING.note * Math.max(0, lying.length - places.length);
     if (places.some(place => clashes(top, note(place)))) cost += CLASH;
-    if (mod12(note(lowest)) !== root) cost += missing.below;
+    if (mod12(note(lowest)) !== root && !(whole && places.length > FULL)) cost += missing.below;
     // A doubled note in unison adds nothing.
     const notes = [top, ...places.map(note)];
     cost += (notes.length - new Set(notes).size) * 1.5;
@@ -106,9 +112,9 @@ const BASS = {
 const EMPTY = { passing: 1.2, resting: 2.0, last: 1.2, asItLies: 0.5 };
 /**
  * Reluctance to leave the third out, which tells major from minor: where the shape that is held has it within reach between
- * the bass and the melody, not too low to be clear, else, and where the tune ends.
+ * the bass and the melody, not too low to be clear, and else.
  */
-const NO_THIRD = { lies: 1.6, away: 0.8, last: 1.4 };
+const NO_THIRD = { lies: 1.6, away: 0.8 };
 /** The same of a seventh that the shape has there; one that it has not is not missed. */
 const NO_SEVENTH = 0.8;
 /** Reluctance to strike with every finger there is where the melody needs one of them again at once; judgement. */
@@ -185,13 +191,15 @@ export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: n
     if (own === fifth && midi < BASS.lowFifth.below) cost += BASS.lowFifth.cost;
     return cost;
   };
+  // The last chord is taken as players know it, 320003.
+  const lowest = last ? 0 : BASS.lowThird.below;
   /** Whether the shape that is held has a note of the chord between the melody and a bass, within reach and not muddy. */
   const isFree = (pitchClass: number, bass: Place) => {
     for (let string = melody.string + 1; string < bass.string; string++) {
       const fret = frets?.[string - 1] ?? undefined;
       if (fret === undefined || !reach(fret, [melody.fret, bass.fret])) continue;
       const midi = noteAt(setup, string, fret);
-      if (midi < top && midi >= BASS.lowThird.below && mod12(midi) === pitchClass) return true;
+      if (midi < top && midi >= lowest && mod12(midi) === pitchClass) return true;
     }
     return false;
   };
@@ -200,7 +208,7 @@ export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: n
     const lacks = (own: number | undefined): own is number =>
       own !== undefined && !all.has(own) && !clashes(top, own);
     let cost = 0;
-    if (lacks(third)) cost += last ? NO_THIRD.last : isFree(third, bass) ? NO_THIRD.lies : NO_THIRD.away;
+    if (lacks(third)) cost += isFree(third, bass) ? NO_THIRD.lies : NO_THIRD.away;
     if (lacks(seventh) && isFree(seventh, bass)) cost += NO_SEVENTH;
     return cost;
   };

@@ -161,15 +161,22 @@ export function planShapes(source: Tune, plan: TunePlan): Progression {
   }
   const playable = chords.filter(c => c.chosen || c.candidates.length);
   const weights = chordWeights(playable.map(c => c.seconds));
-  const { path, total } = bestShapePath(
-    setup,
-    playable.map(c => (c.chosen ? [c.chosen] : c.candidates)),
-    wishes.goal ?? 'total',
-    weights,
-  );
+  const best = (choices: readonly (readonly Shape[])[]) =>
+    bestShapePath(setup, choices, wishes.goal ?? 'total', weights);
+  let choices = playable.map(c => (c.chosen ? [c.chosen] : c.candidates));
+  let { path, total } = best(choices);
+  // A chord that has its usual shape at one place has it throughout: the pupil learns it once.
+  const isUsual = (_: unknown, i: number) => choices[i]![path[i]!]!.usual;
+  const usually = new Set(playable.filter(isUsual).map(c => c.sounding));
+  if (playable.some((c, i) => !c.byHand && usually.has(c.sounding) && !isUsual(c, i))) {
+    choices = choices.map((own, i) =>
+      !playable[i]!.byHand && usually.has(playable[i]!.sounding) ? own.filter(shape => shape.usual) : own,
+    );
+    ({ path, total } = best(choices));
+  }
   let worst = 0;
   for (const [i, c] of playable.entries()) {
-    c.chosen ??= c.candidates[path[i]!];
+    c.chosen ??= choices[i]![path[i]!];
     const before = playable[i - 1]?.chosen;
     if (before && c.chosen) c.change = changeEffort(setup, before.grip, c.chosen.grip);
     worst = Math.max(worst, c.change);

@@ -5,7 +5,7 @@ import { readAbc } from '../formats/abc';
 import { DEFAULT_HAND, isBarre, reachBetween, stretchOf } from '../hand';
 import { standardSetup } from '../instrument';
 import { midiOf, mod12, pitchClassOf } from '../pitch';
-import { chosenShape, shapeText, unusualEffort } from '../shape';
+import { chosenShape, type Shape, shapeText, unusualEffort } from '../shape';
 import { committeeTunes } from '../testing/committee';
 import { oneIn } from '../testing/setup';
 import { tunes } from '../testing/tunes';
@@ -478,5 +478,19 @@ describe('shapes that every pupil knows (common practice)', () => {
     expect(barres.map(({ chosen }) => shapeText(chosen!.frets))).toEqual(
       expect.arrayContaining(['x24432', 'x13331']),
     );
+  });
+  it('a chord of the mandolin that is held as everybody does at one place is so at every other', () => {
+    const setup = standardSetup('mandolin');
+    const waysOf = committeeTunes().flatMap(song => {
+      const held = new Map<string, Shape[]>();
+      for (const { shape, chosen } of planShapes(song, { ...freshPlan(song.id), setup }).chords)
+        if (chosen) held.set(shape, [...(held.get(shape) ?? []), chosen]);
+      return [...held.values()];
+    });
+    expect(waysOf.length).toBeGreaterThan(150);
+    for (const ways of waysOf) {
+      const usual = ways.filter(way => way.usual).length;
+      expect([0, ways.length], ways.map(way => shapeText(way.frets)).join()).toContain(usual);
+    }
   });
 });

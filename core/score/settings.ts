@@ -97,12 +97,12 @@ export interface ArrangeSettings {
  * @example usualSettings('mandolin').school // 'pick'
  */
 export function usualSettings(instrument: InstrumentId): ArrangeSettings {
-  const { kind, tuning } = INSTRUMENTS[instrument];
+  const { kind } = INSTRUMENTS[instrument];
   return {
     level: 3,
     bass: 'alternating',
     density: 'changes',
-    voices: tuning.length > 4 ? 4 : 3,
+    voices: 4,
     school: kind === 'guitar' ? 'by-string' : 'pick',
     jig: 'group',
   };
