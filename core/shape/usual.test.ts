@@ -151,6 +151,11 @@ describe.each(['mandolin', 'octave-mandolin'] as const)('the usual shapes of the
     );
     expect(shapes.map(({ frets }) => shapeText(frets))).toEqual(['0023', '0230', '2002', '2230', '5301']);
   });
+  it('on the longer neck of an octave mandolin F is held within three frets', () => {
+    const first = (name: string) =>
+      shapeText(findShapes(parseChord(name)!, standardSetup('octave-mandolin'), DEFAULT_HAND)[0]!.frets);
+    expect(['F', 'G', 'C', 'Am'].map(first)).toEqual(['2301', '0023', '0230', '2230']);
+  });
   it('a slash names what lies lowest', () => {
     for (const { frets } of findShapes(parseChord('C/G')!, setup, DEFAULT_HAND, { limit: 5 }))
       expect(

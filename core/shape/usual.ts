@@ -113,6 +113,8 @@ const UNUSUAL = { open: 4, barre: 16 };
 type Shapes = Readonly<Record<string, readonly string[]>>;
 const GUITAR = { open: OPEN_SHAPES, barre: BARRE_SHAPES };
 const MANDOLIN = { open: MANDOLIN_SHAPES, barre: {} };
+/** A longer neck: five frets from F's bass to its thinnest string are wider there than a hand lies. Judgement. */
+const OCTAVE_MANDOLIN = { open: { ...MANDOLIN_SHAPES, F: ['2301', ...MANDOLIN_SHAPES.F!] }, barre: {} };
 /** A mandola is a mandolin a fifth lower: what looks like C sounds F, and is called so. */
 const MANDOLA = {
   open: Object.fromEntries(
@@ -127,7 +129,7 @@ const USUAL: Partial<Record<InstrumentId, { open: Shapes; barre: Shapes }>> = {
   guitar: GUITAR,
   'twelve-string': GUITAR,
   mandolin: MANDOLIN,
-  'octave-mandolin': MANDOLIN,
+  'octave-mandolin': OCTAVE_MANDOLIN,
   mandola: MANDOLA,
 };
 
