@@ -69,6 +69,12 @@ export const MANDOLIN_SHAPES: Readonly<Record<string, readonly string[]>> = {
   Eb: ['0113'],
 };
 
+/** On a longer neck; from F's fifth fret to its first is wider there than a hand lies. */
+export const OCTAVE_MANDOLIN_SHAPES: Readonly<Record<string, readonly string[]>> = {
+  ...MANDOLIN_SHAPES,
+  F: ['2301'],
+};
+
 /**
  * What everybody takes on a guitar where a chord has no open shape, in standard tuning: barres, and what can stand for one
  * (common practice).
@@ -113,8 +119,6 @@ const UNUSUAL = { open: 4, barre: 16 };
 type Shapes = Readonly<Record<string, readonly string[]>>;
 const GUITAR = { open: OPEN_SHAPES, barre: BARRE_SHAPES };
 const MANDOLIN = { open: MANDOLIN_SHAPES, barre: {} };
-/** A longer neck: five frets from F's bass to its thinnest string are wider there than a hand lies. Judgement. */
-const OCTAVE_MANDOLIN = { open: { ...MANDOLIN_SHAPES, F: ['2301', ...MANDOLIN_SHAPES.F!] }, barre: {} };
 /** A mandola is a mandolin a fifth lower: what looks like C sounds F, and is called so. */
 const MANDOLA = {
   open: Object.fromEntries(
@@ -129,7 +133,7 @@ const USUAL: Partial<Record<InstrumentId, { open: Shapes; barre: Shapes }>> = {
   guitar: GUITAR,
   'twelve-string': GUITAR,
   mandolin: MANDOLIN,
-  'octave-mandolin': OCTAVE_MANDOLIN,
+  'octave-mandolin': { open: OCTAVE_MANDOLIN_SHAPES, barre: {} },
   mandola: MANDOLA,
 };
 
