@@ -408,8 +408,10 @@ test('a song goes on the mandolin: its usual shapes on the chord sheet, bass and
   await expect(page.getByText(/The melody lies/)).toHaveCount(0);
   await page.getByRole('link', { name: 'Shapes', exact: true }).click();
   await page.getByRole('link', { name: 'Chord sheet', exact: true }).click();
-  // C 0230 from its open G, Am 2230 from A, E7 1020 from its thickest string.
-  await expect(page.locator('main')).toContainText('4 (321)');
+  // Plucked as the song goes, bass, brush, brush: from the open G of C 0230, as from A of Am 2230.
+  await expect(page.getByLabel('Strings to pluck, in order')).toHaveValue('B T T');
+  await expect(page.locator('.ChordSheet-strokes').first()).toHaveText('4 ⇣ ⇣');
+  await expect(page.locator('main')).toContainText('⇣ the thin strings brushed');
   await page.getByRole('link', { name: 'Tune', exact: true }).click();
   await page.getByRole('button', { name: 'Arrange', exact: true }).click();
   await expect(page.locator('.Ribbon-measure').first()).toBeVisible();

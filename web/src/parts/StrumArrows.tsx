@@ -5,10 +5,10 @@ import { countSyllable, type Meter, measureTicks } from '#core/time';
 import styles from './WordSheet.module.css';
 
 /** A stroke as a sign: arrows for strums (towards the thin strings is down), else the strings. */
-function signOf({ play, accent }: PatternStroke): string {
+export function signOf({ play, accent }: PatternStroke): string {
   const [first] = play;
   const signs: Partial<Record<string, string>> = { D: '↓', U: '↑', T: '⇣', X: '✕' };
-  const sign = signs[String(first)] ?? (play.length > 1 ? `(${play.join('')})` : String(first ?? ''));
+  const sign = signs[String(first)] ?? (play.length > 1 ? `(${play.join('')})` : String(first ?? '·'));
   return accent ? `>${sign}` : sign;
 }
 

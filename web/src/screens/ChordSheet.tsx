@@ -1,12 +1,14 @@
 import { Loader, SegmentedControl, TextInput } from '@mantine/core';
 import { useState } from 'react';
+import { patternSuiting, usualPattern } from '#core/arrange';
 import { capoNames, type ProgressionChord } from '#core/capo';
 import { chordLabel, parseChord } from '#core/chord';
-import { parsePattern, patternText, patternUnder, silentIn } from '#core/fingering';
+import { isStrum, parsePattern, patternUnder, silentIn } from '#core/fingering';
 import { RIGHTS_TEXT } from '#core/formats/rights';
-import { INSTRUMENTS, instrumentOf, type Setup, stringName, tuningName } from '#core/instrument';
+import { INSTRUMENTS, type Setup, stringName, tuningName } from '#core/instrument';
 import { timesWords } from '#core/lesson';
 import { type Key, keyFifths, transposeKey } from '#core/pitch';
+import { usualSettings } from '#core/score';
 import { pluckedBassOf, shapeText } from '#core/shape';
 import { measureNumbers, sectionsOf, type Tune } from '#core/tune';
 import { useArrangements } from '../data/queries';
@@ -17,6 +19,7 @@ import { PaperScreen } from '../parts/PaperScreen';
 import { LeftHandedPictures } from '../parts/PaperTools';
 import { CAUTION, capoFact } from '../parts/paper';
 import { ShapePicture } from '../parts/ShapePicture';
+import { signOf } from '../parts/StrumArrows';
 import { useSheet } from '../parts/useSheet';
 import common from '../theme/common.module.css';
 import styles from './ChordSheet.module.css';
@@ -26,9 +29,6 @@ export function ChordSheetScreen() {
   return <PlannedTuneGate>{(tune, planned) => <ChordSheet tune={tune} planned={planned} />}</PlannedTuneGate>;
 }
 
-/** By kind of instrument: bass, then the treble strings up and down, or a plain strum of all that sound. */
-const USUAL_PATTERN: Record<'guitar' | 'mandolin', string> = { guitar: 'B 3 2 1 2 3', mandolin: 'B (321)' };
-
 /** The sheet of grips that a pupil takes home: each shape with fingers and the strings to pluck in order. */
 function ChordSheet({ tune, planned }: { tune: Tune; planned: Planned }) {
   const { plan, change } = planned;
@@ -37,9 +37,10 @@ function ChordSheet({ tune, planned }: { tune: Tune; planned: Planned }) {
   const [{ sheet }, choose] = useSheet(tune.id, { sheet: 'grips' as 'grips' | 'instead' | 'capo' });
   const [stringWords, setStringWords] = useStringWords();
   const { setup } = plan;
-  const { kind } = instrumentOf(setup);
   const [typed, setTyped] = useState<string>();
-  const text = typed ?? plan.pattern ?? USUAL_PATTERN[kind];
+  const { school } = usualSettings(setup.instrument);
+  const suits = patternSuiting(tune, school, setup.tuning.length)?.pattern;
+  const text = typed ?? plan.pattern ?? suits ?? usualPattern(tune.meter, school).text;
   const pattern = parsePattern(text, setup.tuning.length);
   const strokes = 'error' in pattern ? [] : pattern;
   const chords = found.data?.chords ?? [];
@@ -72,8 +73,8 @@ function ChordSheet({ tune, planned }: { tune: Tune; planned: Planned }) {
           {sheet === 'grips' && (
             <TextInput
               label="Strings to pluck, in order"
-              description="B bass string, A the next, digits strings, brackets together"
-              w={320}
+              description="B bass string, A the next, digits strings, brackets together, D U strums"
+              w={360}
               value={text}
               error={'error' in pattern ? pattern.error : undefined}
               onChange={event => setTyped(event.currentTarget.value)}
@@ -155,6 +156,7 @@ function ChordSheet({ tune, planned }: { tune: Tune; planned: Planned }) {
         .{' '}
         {sheet === 'grips' &&
           'Numbers under a picture are the strings to pluck, in order; those in brackets together. '}
+        {strokes.some(isStrum) && sheet === 'grips' && '↓ down, ↑ up, ⇣ the thin strings brushed, ✕ damped. '}
         Fingers: 1 index to 4 little, T thumb over the neck; × not played, ○ open. {CAUTION}
       </footer>
     </PaperScreen>
@@ -253,6 +255,8 @@ function SheetGrip({
   const { chosen } = chord;
   const named = parseChord(chord.shape);
   const silent = chosen ? silentIn(strokes, chosen.frets) : [];
+  const under =
+    chosen && patternUnder(strokes, chosen.frets, named && pluckedBassOf(chosen.frets, named, setup));
   return (
     <figure>
       <figcaption>
@@ -260,17 +264,13 @@ function SheetGrip({
         {setup.capo > 0 && <small> sounds {chordLabel(chord.sounding)}</small>}
       </figcaption>
       <small>{measure === 0 ? 'pickup' : `measure ${measure}`}</small>
-      {chosen ? (
+      {chosen && under ? (
         <>
           <ShapePicture setup={setup} frets={chosen.frets} grip={chosen.grip} scale={0.95} />
           <div className={styles.strokes}>
-            {patternText(
-              patternUnder(strokes, chosen.frets, named && pluckedBassOf(chosen.frets, named, setup)).map(
-                play => ({
-                  play,
-                }),
-              ),
-            )}
+            {strokes
+              .map((stroke, i) => signOf(isStrum(stroke) ? stroke : { ...stroke, play: under[i]! }))
+              .join(' ')}
           </div>
           {silent.length > 0 && (
             <small>
