@@ -13,30 +13,32 @@ export interface NamedPattern {
   text: string;
   /** Beats of the measures it is for, or 'jig' for 6/8, 9/8 and 12/8 (a group of three eighths). */
   beats: 2 | 3 | 4 | 5 | 'jig';
+  /** The songs it is the first choice for: in three, plucked; one that moves on; one on few strings. */
+  suits?: 'waltz' | 'moving' | 'fewStrings';
 }
 
 /** Patterns that are common practice. */
 export const PATTERNS: readonly NamedPattern[] = [
   { name: 'Pinch and roll', text: '(B1) 3 2 3', beats: 2 },
-  { name: 'Bass and brush in two', text: 'B T', beats: 2 },
+  { name: 'Bass and brush in two', text: 'B T', beats: 2, suits: 'moving' },
   { name: 'Arpeggio up and down', text: 'B 3 2 1 2 3', beats: 3 },
-  { name: 'Waltz: bass, pluck, pluck', text: 'B (321) (321)', beats: 3 },
-  { name: 'Bass and brush, waltz', text: 'B T T', beats: 3 },
-  { name: 'Strum, waltz', text: '>D . D U D U', beats: 3 },
+  { name: 'Waltz: bass, pluck, pluck', text: 'B (321) (321)', beats: 3, suits: 'waltz' },
+  { name: 'Bass and brush, waltz', text: 'B T T', beats: 3, suits: 'moving' },
+  { name: 'Strum, waltz', text: '>D . D U D U', beats: 3, suits: 'fewStrings' },
   { name: 'Arpeggio in eighths', text: 'B 3 2 3 1 3 2 3', beats: 4 },
   { name: 'Rolling up', text: 'B 3 2 1 B 3 2 1', beats: 4 },
   { name: 'Alternating thumb', text: 'B 2 A 1 B 2 A 1', beats: 4 },
   { name: 'Alternating thumb with a pinch', text: '(B1) . A 2 B 1 A 2', beats: 4 },
   { name: 'Bass and brush', text: 'B T A T', beats: 4 },
-  { name: 'Bass and brush, the bass twice', text: 'B T B T', beats: 4 },
-  { name: 'Strum on the beats', text: 'D D D D', beats: 4 },
+  { name: 'Bass and brush, the bass twice', text: 'B T B T', beats: 4, suits: 'moving' },
+  { name: 'Strum on the beats', text: 'D D D D', beats: 4, suits: 'fewStrings' },
   { name: 'Strum down, down-up, up, down-up', text: 'D . D U . U D U', beats: 4 },
   { name: 'Strum with damped backbeat', text: 'D . X U D U X U', beats: 4 },
   { name: 'Strum, two and four accented', text: 'D D >D D D D >D D', beats: 4 },
-  { name: 'Bass and brush, three and two', text: 'B T T B T', beats: 5 },
+  { name: 'Bass and brush, three and two', text: 'B T T B T', beats: 5, suits: 'moving' },
   { name: 'Arpeggio, three and two', text: 'B 3 2 1 2 3 B 3 2 3', beats: 5 },
   { name: 'Jig: bass and two up', text: 'B 2 1', beats: 'jig' },
-  { name: 'Jig strum: down, up, down', text: '>D U D', beats: 'jig' },
+  { name: 'Jig strum: down, up, down', text: '>D U D', beats: 'jig', suits: 'fewStrings' },
 ];
 
 /** Bass and treble strings struck together: for fingers, not for a pick. */
@@ -67,7 +69,7 @@ export function patternsFor(meter: Meter): NamedPattern[] {
   const text = Array.from({ length: pulseCount(meter) }, (_, i) =>
     strong.has(i * pulseTicks(meter)) ? 'B' : 'T',
   ).join(' ');
-  return [{ name: 'Bass and brush', text, beats: 4 }];
+  return [{ name: 'Bass and brush', text, beats: 4, suits: 'moving' }];
 }
 
 /**
@@ -84,17 +86,16 @@ export function patternSuiting(
   strings: number,
 ): { pattern: string; bassTurns: boolean; why: string } | undefined {
   const { name } = textureOf(tune);
-  const library = patternsFor(tune.meter);
-  const plucked =
-    name === 'waltz' && school === 'by-string' && library.find(pattern => pattern.name.startsWith('Waltz'));
+  const suiting = (songs: NamedPattern['suits']) =>
+    patternsFor(tune.meter).find(({ suits }) => suits === songs);
+  const plucked = name === 'waltz' && school === 'by-string' && suiting('waltz');
   if (plucked) return { pattern: plucked.text, bassTurns: true, why: 'In three: bass, pluck, pluck.' };
   const movesOn = !isUnhurried(tune) && name !== 'rolling' && name !== 'hymn';
   // The next string has the third in C and G: where the root comes twice it takes turns with the fifth.
-  const brushed =
-    movesOn && library.find(({ name, text }) => name.startsWith('Bass and brush') && !text.includes('A'));
+  const brushed = movesOn && suiting('moving');
   if (brushed)
     return { pattern: brushed.text, bassTurns: true, why: 'A song that moves on: bass and brush.' };
-  const strummed = strings <= 4 && library.find(pattern => /strum/i.test(pattern.name));
+  const strummed = strings <= 4 && suiting('fewStrings');
   return strummed
     ? { pattern: strummed.text, bassTurns: false, why: 'On four strings it is strummed.' }
     : undefined;
