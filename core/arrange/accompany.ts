@@ -2,7 +2,7 @@
 import { type Chord, classOfDegree, NO_CHORD, parseChord } from '../chord';
 import { isStrum, type PatternStroke, patternUnder, silentIn } from '../fingering';
 import type { Finger } from '../hand';
-import { noteAt, type Setup } from '../instrument';
+import { noteAt, type Setup, thinnestBass } from '../instrument';
 import { mod12 } from '../pitch';
 import { type LedgerDraft, putTechnique, type ScoreChord, type ScoreMeasure, type ScoreNote } from '../score';
 import { pluckedBassOf } from '../shape';
@@ -67,7 +67,7 @@ function fifthBeside(
 ): { string: number; chord: ScoreChord } | undefined {
   const fifth = classOfDegree(named, 5);
   const { frets = [], fingers = [] } = chord;
-  for (let string = setup.tuning.length; string > setup.tuning.length / 2; string--) {
+  for (let string = setup.tuning.length; string >= thinnestBass(setup); string--) {
     const held = frets[string - 1];
     const beneath = held === null && string > root ? [0, frets[root - 1]!] : [];
     const fret = [held ?? [], beneath]

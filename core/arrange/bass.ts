@@ -1,6 +1,6 @@
 /** The thumb's notes: what each bass school asks for, and where it lies. */
 import { bassClass, type Chord, chordClasses, classOfDegree } from '../chord';
-import { fretsOfClass, noteAt, type Setup } from '../instrument';
+import { fretsOfClass, noteAt, type Setup, thinnestBass } from '../instrument';
 import { type Key, mod12, pitchClassOf, scaleOf } from '../pitch';
 import { CLASH, type Companion, clashes } from './candidates';
 import { dronesUnder } from './drones';
@@ -72,7 +72,7 @@ function droneCompanions(setup: Setup, key: Key): Companion[] {
     [tonic, 0],
     [mod12(tonic + 7), 0.6],
   ] as const) {
-    for (let string = setup.tuning.length; string > setup.tuning.length / 2; string--)
+    for (let string = setup.tuning.length; string >= thinnestBass(setup); string--)
       for (const fret of fretsOfClass(setup, string, pitchClass, 5))
         found.push({ places: [{ string, fret }], cost: reluctance + (fret === 0 ? 0 : 1.5 + 0.3 * fret) });
   }
@@ -157,8 +157,7 @@ export function bassCompanions(setup: Setup, wish: BassWish): Companion[] {
   const missed = (wish.accented ? 7 : 4) + strict;
   if (wish.role === 'drone') return [...droneCompanions(setup, wish.key), silence(missed)];
   const strings = setup.tuning.length;
-  const lowStrings = strings > 4 ? 3 : 2;
-  const thinnest = strings - lowStrings + 1;
+  const thinnest = thinnestBass(setup);
   const root = bassClass(wish.chord);
   const third = classOfDegree(wish.chord, 3);
   const tones = chordClasses(wish.chord);

@@ -1,6 +1,6 @@
 /** Grips of a chord melody, and the chords that pass between two of them. */
 import { bassClass, type Chord, chordClasses, classOfDegree, parseChord } from '../chord';
-import { fretsOfClass, highestFret, noteAt, type Place, type Setup } from '../instrument';
+import { fretsOfClass, highestFret, noteAt, type Place, type Setup, thinnestBass } from '../instrument';
 import { type Key, keyFifths, mod12, noteName, pitchClassOf, scaleOf, spellClass } from '../pitch';
 import type { PluckSchool } from '../score';
 import { LOW_THIRD, OWN_BASS, STRICT } from './bass';
@@ -156,6 +156,7 @@ export interface GripWish {
 export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: number): Companion[] {
   const { chord, rests = false, strict = false, last = false, melodyNeeds, frets } = wish;
   const strings = setup.tuning.length;
+  const thinnest = thinnestBass(setup);
   const classes = chordClasses(chord);
   const root = bassClass(chord);
   const midiAt = ({ string, fret }: Place) => noteAt(setup, string, fret);
@@ -184,7 +185,7 @@ export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: n
   };
   const bassCost = (midi: number, string: number) => {
     const own = mod12(midi);
-    if (own === root) return string <= strings - 2 ? BASS.high : 0;
+    if (own === root) return string === thinnest ? BASS.high : 0;
     let cost = own === third ? BASS.third : own === fifth ? BASS.fifth : BASS.other;
     if (strict) cost += BASS.strict;
     if (own === third && midi < BASS.lowThird.below) cost += BASS.lowThird.cost;
@@ -215,7 +216,7 @@ export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: n
   // A seventh or an added note is no bass unless it is asked for.
   const basses = new Set([root, ...[third, fifth].filter(own => own !== undefined)]);
   const found: Companion[] = [];
-  for (let string = strings; string > Math.max(melody.string, strings - 3); string--)
+  for (let string = strings; string >= Math.max(melody.string + 1, thinnest); string--)
     for (const pitchClass of basses)
       for (const fret of fretsOfClass(
         setup,
@@ -282,7 +283,7 @@ export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: n
       }
   found.sort((a, b) => a.cost - b.cost || a.places.length - b.places.length);
   const upper = gripCompanions(setup, { chord }, melody, Math.min(most, 2))
-    .filter(grip => grip.places.length && grip.places.every(place => place.string <= strings - 3))
+    .filter(grip => grip.places.length && grip.places.every(place => place.string < thinnest))
     .map(grip => ({ ...grip, cost: grip.cost + NO_BASS + (strict ? BASS.strict : 0) }));
   // Too low for a root under it the root itself is its bass.
   const ownBass = mod12(top) === root && found.every(({ places }) => mod12(midiAt(places.at(-1)!)) !== root);

@@ -2,7 +2,7 @@
 import { bassClass, parseChord } from '../chord';
 import { READY_AGAIN } from '../fingering';
 import type { Finger, Hand } from '../hand';
-import { noteAt, placesOf, type Setup } from '../instrument';
+import { noteAt, placesOf, type Setup, thinnestBass } from '../instrument';
 import { mod12, scaleOf } from '../pitch';
 import { type LedgerDraft, type ScoreChord, type ScoreMeasure, type ScoreNote, soundingAt } from '../score';
 import { bassStringOf } from '../shape';
@@ -25,8 +25,7 @@ function bassOf(chord: ScoreChord, setup: Setup): { string: number; midi: number
 
 /** Where a note lies among the strings of the bass, as near the nut as it goes. */
 function placeOf(midi: number, setup: Setup): { string: number; fret: number } | undefined {
-  const { length } = setup.tuning;
-  for (let string = length; string > length / 2; string--)
+  for (let string = setup.tuning.length; string >= thinnestBass(setup); string--)
     for (let fret = 0; fret <= HIGHEST_FRET; fret++)
       if (noteAt(setup, string, fret) === midi) return { string, fret };
   return undefined;

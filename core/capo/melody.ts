@@ -7,15 +7,21 @@ import { melodyNotes, melodyRange, type Tune } from '../tune';
  * Effort of a melody note on each string, thinnest first: thick strings leave little room for a bass below the
  * melody. By number of strings; judgement.
  */
-const STRING_COST: Record<number, number[]> = { 4: [0, 0, 0.3, 0.9], 6: [0, 0, 0, 1.1, 2.4, 3.6] };
+const STRING_COST: Record<number, number[]> = {
+  4: [0, 0, 0.3, 0.9],
+  5: [0, 0, 0.3, 0.9, 2],
+  6: [0, 0, 0, 1.1, 2.4, 3.6],
+  7: [0, 0, 0, 1.1, 2.4, 3.6, 4.8],
+  8: [0, 0, 0, 1.1, 2.4, 3.6, 4.8, 6],
+};
 /** The same where a bass goes under the melody and the set-up is still to be chosen. */
-const OVER_BASS_COST = [0, 0, 0.2, 3.2, 4, 5];
+const OVER_BASS_COST = [0, 0, 0.2, 3.2, 4, 5, 6, 7];
 
 /**
  * The same where grips of a few strings go under it: on the thickest but one only a single string is left below. Judgement:
  * mandolinists lay a chord melody on the two thin strings (common practice).
  */
-const OVER_GRIPS_COST = [0, 0, 0.9, 2.4];
+const OVER_GRIPS_COST = [0, 0, 0.9, 2.4, 4];
 
 /** Past the twelfth fret the body of the instrument is in the way: effort a fret, counted from the nut; judgement. */
 const BODY = 12;
@@ -45,7 +51,7 @@ const BEYOND_FIRST = 2;
 const PEAK_BEYOND_FIRST = 0.6;
 
 /** Where the hand stands that plays up the neck, as a fret counted from the nut; what each fret from there costs, and an open string, whose sound is another. Judgement. */
-const HIGH = { fret: 8, each: 0.45, open: 2.5, strings: [0, 0, 0, 0.3, 2.4, 3.6] };
+const HIGH = { fret: 8, each: 0.45, open: 2.5, strings: [0, 0, 0, 0.3, 2.4, 3.6, 4.8, 6] };
 
 /**
  * Effort of a melody note at a place on the neck: higher frets and thick strings cost; judgement.

@@ -12,6 +12,7 @@ import {
   noteAt,
   openKeys,
   type Setup,
+  thinnestBass,
   tuningChanges,
   tuningName,
   withCapo,
@@ -227,9 +228,8 @@ const BASS_FRETS = 4;
 
 /** Whether the bass of a chord can be held on a thick string at least a fifth under a melody note. */
 function hasRoom(setup: Setup, chord: Chord, transposition: number, lowest: number): boolean {
-  const strings = setup.tuning.length;
   const bass = mod12(bassClass(chord) + transposition);
-  for (let string = strings; string > strings - 3; string--)
+  for (let string = setup.tuning.length; string >= thinnestBass(setup); string--)
     for (const fret of fretsOfClass(setup, string, bass, BASS_FRETS))
       if (noteAt(setup, string, fret) + 7 <= lowest) return true;
   return false;

@@ -13,7 +13,14 @@ import {
   stretchOf,
   totalEffort,
 } from '../hand';
-import { fingertipDistance, highestFret, instrumentOf, noteAt, type Setup } from '../instrument';
+import {
+  fingertipDistance,
+  highestFret,
+  instrumentOf,
+  noteAt,
+  rootsAnywhere,
+  type Setup,
+} from '../instrument';
 import { mod12 } from '../pitch';
 import { type Frets, muteEffort, parseShapeText, shapeText } from './describe';
 import { unusualEffort } from './usual';
@@ -189,7 +196,7 @@ export function findShapes(chord: Chord, setup: Setup, hand: Hand, wishes: Shape
       (_, fret) => classes & (1 << mod12(fret ? note + fret : open[i]!)),
     ),
   );
-  const usualBass = instrumentOf(setup).kind === 'mandolin' && !chord.bass ? 'any' : 'chord';
+  const usualBass = rootsAnywhere(setup) && !chord.bass ? 'any' : 'chord';
   const { bass: lowestAsked = usualBass } = wishes;
   const anyBass = lowestAsked === 'any';
   const bass = typeof lowestAsked === 'number' ? mod12(lowestAsked) : bassClass(chord);

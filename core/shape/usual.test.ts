@@ -101,9 +101,27 @@ describe('the usual open shapes', () => {
     expect(
       unusualEffort(odd, parseChord('C')!, { ...guitar, tuning: ['D4', ...guitar.tuning.slice(1)] }),
     ).toBeUndefined();
-    expect(unusualEffort([0, 0, 0, 0], parseChord('C')!, standardSetup('tenor-guitar'))).toBeUndefined();
+    expect(
+      unusualEffort([0, 0, 0, 0, 0], parseChord('C')!, standardSetup('five-string-mandolin')),
+    ).toBeUndefined();
   });
 });
+
+it.each([
+  ['seven-string', 'x'],
+  ['eight-string', 'xx'],
+] as const)(
+  'a %s guitar is held like one of six, its further basses left alone (common practice)',
+  (instrument, more) => {
+    const song = ['G', 'C', 'D', 'Em', 'Bm', 'A', 'Am', 'F', 'G'];
+    const candidates = song.map(name =>
+      findShapes(parseChord(name)!, standardSetup(instrument), DEFAULT_HAND, { limit: 8 }),
+    );
+    const { path } = bestShapePath(standardSetup(instrument), candidates);
+    const six = ['320003', 'x32010', 'xx0232', '022000', 'x24432', 'x02220', 'x02210', 'xx3211', '320003'];
+    expect(path.map((own, i) => shapeText(candidates[i]![own]!.frets))).toEqual(six.map(text => more + text));
+  },
+);
 
 /** G, C, D, E and A are facts of the trade; the others common practice, from memory. */
 describe.each([
@@ -148,12 +166,14 @@ describe.each([
       '2002',
     ]);
   });
-  it('a mandola has the same a fifth lower: C 0023, F 0230, G 2002', () => {
-    const mandola = standardSetup('mandola');
+  it.each([
+    ['mandola', '5301'],
+    ['tenor-guitar', '2301'],
+  ] as const)('a %s has the same a fifth lower: C 0023, F 0230, G 2002', (lower, bFlat) => {
     const shapes = ['C', 'F', 'G', 'Dm', 'Bb'].map(
-      name => findShapes(parseChord(name)!, mandola, DEFAULT_HAND)[0]!,
+      name => findShapes(parseChord(name)!, standardSetup(lower), DEFAULT_HAND)[0]!,
     );
-    expect(shapes.map(({ frets }) => shapeText(frets))).toEqual(['0023', '0230', '2002', '2230', '5301']);
+    expect(shapes.map(({ frets }) => shapeText(frets))).toEqual(['0023', '0230', '2002', '2230', bFlat]);
   });
   it('a slash names what lies lowest', () => {
     for (const { frets } of findShapes(parseChord('C/G')!, setup, DEFAULT_HAND, { limit: 5 }))

@@ -119,22 +119,31 @@ const UNUSUAL = { open: 4, barre: 16 };
 type Shapes = Readonly<Record<string, readonly string[]>>;
 const GUITAR = { open: OPEN_SHAPES, barre: BARRE_SHAPES };
 const MANDOLIN = { open: MANDOLIN_SHAPES, barre: {} };
-/** A mandola is a mandolin a fifth lower: what looks like C sounds F, and is called so. */
-const MANDOLA = {
+/** A fifth lower what looks like C sounds F, and is called so. */
+const aFifthLower = (open: Shapes): { open: Shapes; barre: Shapes } => ({
   open: Object.fromEntries(
-    Object.entries(MANDOLIN_SHAPES).map(([name, shapes]) => [
-      transposeChord(parseChord(name)!, -7, -1).symbol,
-      shapes,
-    ]),
+    Object.entries(open).map(([name, shapes]) => [transposeChord(parseChord(name)!, -7, -1).symbol, shapes]),
   ),
   barre: {},
+});
+/** With further bass strings, which the shapes leave to the thumb. */
+const withBassStrings = (more: number): { open: Shapes; barre: Shapes } => {
+  const longer = (shapes: Shapes): Shapes =>
+    Object.fromEntries(
+      Object.entries(shapes).map(([name, texts]) => [name, texts.map(text => 'x'.repeat(more) + text)]),
+    );
+  return { open: longer(OPEN_SHAPES), barre: longer(BARRE_SHAPES) };
 };
 const USUAL: Partial<Record<InstrumentId, { open: Shapes; barre: Shapes }>> = {
   guitar: GUITAR,
   'twelve-string': GUITAR,
+  'seven-string': withBassStrings(1),
+  'eight-string': withBassStrings(2),
   mandolin: MANDOLIN,
   'octave-mandolin': { open: OCTAVE_MANDOLIN_SHAPES, barre: {} },
-  mandola: MANDOLA,
+  mandola: aFifthLower(MANDOLIN_SHAPES),
+  // Tuned like a mandola, on a neck as long as an octave mandolin's.
+  'tenor-guitar': aFifthLower(OCTAVE_MANDOLIN_SHAPES),
 };
 
 /**

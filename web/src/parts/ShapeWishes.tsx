@@ -1,7 +1,7 @@
 import { NumberInput, Switch } from '@mantine/core';
 import type { TunePlan } from '#core/capo';
 import type { Finger } from '#core/hand';
-import { instrumentOf, stringName } from '#core/instrument';
+import { rootsAnywhere, stringName } from '#core/instrument';
 import type { PlanPatch } from '../engine/useTunePlan';
 import { Choice } from './Choice';
 import { useLeftHanded } from './ShapePicture';
@@ -54,8 +54,8 @@ export function ShapeWishes({ plan, change }: { plan: TunePlan; change: (patch: 
         onChange={e => wish({ innerMutes: e.currentTarget.checked })}
       />
       <Switch
-        // Under four strings any note may lie lowest by itself.
-        label={instrumentOf(setup).kind === 'mandolin' ? 'Any bass under a slash, too' : 'Any bass'}
+        // With few strings any note may lie lowest by itself.
+        label={rootsAnywhere(setup) ? 'Any bass under a slash, too' : 'Any bass'}
         checked={wishes.anyBass ?? false}
         onChange={e => wish({ anyBass: e.currentTarget.checked })}
       />

@@ -13,7 +13,7 @@ import {
   moveWords,
   stretchOf,
 } from '#core/hand';
-import { instrumentOf } from '#core/instrument';
+import { rootsAnywhere } from '#core/instrument';
 
 import { pitchClassOf, pitchName, spellMidi } from '#core/pitch';
 import {
@@ -146,9 +146,9 @@ export function ChordDetail({
   const own = shapeFingers(chosen).join();
   const nextBest = fingerings.find(f => shapeFingers({ frets: chosen.frets, grip: f.grip }).join() !== own);
   const stretch = stretchOf(setup, hand, chosen.grip);
-  // Under four strings nobody asks for the root below, unless it is named.
+  // With few strings nobody asks for the root below, unless it is named.
   const anyBass = { value: 'any', label: 'any bass' };
-  const byItself = instrumentOf(setup).kind === 'mandolin' && !parsed.bass;
+  const byItself = rootsAnywhere(setup) && !parsed.bass;
   const bassChoices = [
     ...(byItself ? [{ ...anyBass, value: '' }] : [{ value: '', label: 'bass as named' }, anyBass]),
     ...parsed.degrees.map(d => {
