@@ -95,14 +95,18 @@ describe('the usual open shapes', () => {
       expect([chosen[1], chosen[3], chosen[4]]).toEqual(['x24432', '244222', 'x24432']);
     },
   );
-  it('ask nothing of other tunings and instruments', () => {
+  it('ask nothing of other tunings, and of a capo on some strings', () => {
     const odd = [null, 5, 5, 2, 3, null];
     expect(unusualEffort(odd, parseChord('C')!, guitar)).toBeGreaterThan(0);
     expect(
       unusualEffort(odd, parseChord('C')!, { ...guitar, tuning: ['D4', ...guitar.tuning.slice(1)] }),
     ).toBeUndefined();
     expect(
-      unusualEffort([0, 0, 0, 0, 0], parseChord('C')!, standardSetup('five-string-mandolin')),
+      unusualEffort([0, 0, 0, 0], parseChord('C')!, {
+        ...standardSetup('mandolin'),
+        capo: 2,
+        capoStrings: [1, 2],
+      }),
     ).toBeUndefined();
   });
 });
@@ -174,6 +178,19 @@ describe.each([
       name => findShapes(parseChord(name)!, standardSetup(lower), DEFAULT_HAND)[0]!,
     );
     expect(shapes.map(({ frets }) => shapeText(frets))).toEqual(['0023', '0230', '2002', '2230', bFlat]);
+  });
+  it('five courses are held like four, the fifth left alone, or open where its C is in the chord', () => {
+    const held = ['C', 'G', 'D', 'Am', 'Em', 'F'].map(
+      name => findShapes(parseChord(name)!, standardSetup('five-string-mandolin'), DEFAULT_HAND)[0]!,
+    );
+    expect(held.map(({ frets }) => shapeText(frets))).toEqual([
+      '00230',
+      'x0023',
+      'x2002',
+      '02230',
+      'x0220',
+      '05301',
+    ]);
   });
   it('a slash names what lies lowest', () => {
     for (const { frets } of findShapes(parseChord('C/G')!, setup, DEFAULT_HAND, { limit: 5 }))

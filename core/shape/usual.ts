@@ -126,21 +126,25 @@ const aFifthLower = (open: Shapes): { open: Shapes; barre: Shapes } => ({
   ),
   barre: {},
 });
-/** With further bass strings, which the shapes leave to the thumb. */
-const withBassStrings = (more: number): { open: Shapes; barre: Shapes } => {
+/** With further bass strings, which are left to the thumb, or open where that gives a note of the chord. */
+const withBassStrings = (of: { open: Shapes; barre: Shapes }, basses: readonly string[]) => {
   const longer = (shapes: Shapes): Shapes =>
     Object.fromEntries(
-      Object.entries(shapes).map(([name, texts]) => [name, texts.map(text => 'x'.repeat(more) + text)]),
+      Object.entries(shapes).map(([name, texts]) => [
+        name,
+        basses.flatMap(bass => texts.map(text => bass + text)),
+      ]),
     );
-  return { open: longer(OPEN_SHAPES), barre: longer(BARRE_SHAPES) };
+  return { open: longer(of.open), barre: longer(of.barre) };
 };
-const USUAL: Partial<Record<InstrumentId, { open: Shapes; barre: Shapes }>> = {
+const USUAL: Record<InstrumentId, { open: Shapes; barre: Shapes }> = {
   guitar: GUITAR,
   'twelve-string': GUITAR,
-  'seven-string': withBassStrings(1),
-  'eight-string': withBassStrings(2),
+  'seven-string': withBassStrings(GUITAR, ['x']),
+  'eight-string': withBassStrings(GUITAR, ['xx']),
   mandolin: MANDOLIN,
   'octave-mandolin': { open: OCTAVE_MANDOLIN_SHAPES, barre: {} },
+  'five-string-mandolin': withBassStrings(MANDOLIN, ['x', '0']),
   mandola: aFifthLower(MANDOLIN_SHAPES),
   // Tuned like a mandola, on a neck as long as an octave mandolin's.
   'tenor-guitar': aFifthLower(OCTAVE_MANDOLIN_SHAPES),
@@ -154,8 +158,8 @@ const USUAL: Partial<Record<InstrumentId, { open: Shapes; barre: Shapes }>> = {
  */
 export function unusualEffort(frets: Frets, chord: Chord, setup: Setup): number | undefined {
   const shapes = USUAL[setup.instrument];
-  const open = shapes?.open[chord.symbol];
-  const usual = open ?? shapes?.barre[chord.symbol];
+  const open = shapes.open[chord.symbol];
+  const usual = open ?? shapes.barre[chord.symbol];
   if (!usual || tuningName(setup) !== 'Standard' || (setup.capoStrings && setup.capo > 0)) return undefined;
   return usual.includes(shapeText(frets)) ? 0 : open ? UNUSUAL.open : UNUSUAL.barre;
 }
