@@ -2,7 +2,7 @@
 import { bassClass, type Chord, classOfDegree, parseChord } from '../chord';
 import { READY_AGAIN } from '../fingering';
 import type { Hand } from '../hand';
-import { fretsOfClass, noteAt, type Setup } from '../instrument';
+import { fretsOfClass, noteAt, type Setup, thinnestBass } from '../instrument';
 import { mod12 } from '../pitch';
 import { isDead, type PluckSchool, type ScoreMeasure, type ScoreNote, soundingAt } from '../score';
 import { isCompound, pulseTicks, TICKS_PER_WHOLE, ticksToSeconds } from '../time';
@@ -151,7 +151,7 @@ export function fillGaps(
           n.tie === undefined &&
           ticksToSeconds(Math.abs(n.start - place), quartersPerMinute) < READY_AGAIN.thumb,
       );
-      const most = hurries ? Math.min(bass.string, setup.tuning.length / 2 + 2) : bass.string;
+      const most = hurries ? Math.min(bass.string, thinnestBass(setup) + 1) : bass.string;
       for (let string = floor + 1; string < most; string++) {
         if (asBefore && asBefore.string !== string) continue;
         const fret = fretInShape(setup, chord, string) ?? (open.includes(string) ? 0 : undefined);
