@@ -174,11 +174,10 @@ export function arrange(
   const level = request.settings?.level ?? 3;
   const beginner = request.capo === 'auto' && (hand.beginner || level <= BEGINNERS);
   const under = request.style === 'fingerstyle' || request.style === 'chord-melody';
-  // At the first level the melody is played alone; on four strings there is no room for a bass of its own.
+  // At the first level the melody is played alone; on few strings it lies on the thin ones, whatever goes under it.
   const alone = request.style === 'melody' || (under && beginner && level === 1);
-  const room = wanted.tuning.length > 4;
-  const overBass = under && room && !alone;
-  const overGrips = request.style === 'chord-melody' && !alone && !overBass;
+  const overBass = under && wanted.tuning.length > 4 && !alone;
+  const overGrips = under && !alone && !overBass;
   const high = request.settings?.high ?? false;
   const planIn = (octave: { octave?: number }) =>
     planCapo(tune, wanted, hand, request.capo, { overBass, overGrips, alone, high, beginner, ...octave })[0];
@@ -192,12 +191,11 @@ export function arrange(
   if (plan.octaveShift)
     whole(`the whole tune is played an octave ${plan.octaveShift < 0 ? 'lower' : 'higher'} than written`);
 
-  const usual = usualSettings(request.instrument);
+  const usual = usualSettings(request.instrument, request.style);
   const given = request.settings;
   // Where nobody asks for a bass, or a pattern under a singer, the kind of tune does.
   const asksForNone = !given?.bass;
-  const texture =
-    asksForNone && room && request.style === 'fingerstyle' ? textureOf(tune, plan.setup) : undefined;
+  const texture = asksForNone && request.style === 'fingerstyle' ? textureOf(tune, plan.setup) : undefined;
   const sung =
     asksForNone && request.style === 'pattern' && given?.pattern === undefined
       ? patternSuiting(tune, given?.school ?? usual.school, plan.setup.tuning.length)
@@ -412,7 +410,7 @@ export function emptyArrangement(
 ): Arrangement {
   const tune = transposeTune(source, request.transposition ?? 0);
   const setup = withCapo(request.setup ?? standardSetup(request.instrument), request.capo);
-  const settings = { ...usualSettings(request.instrument), ...request.settings };
+  const settings = { ...usualSettings(request.instrument, request.style), ...request.settings };
   const { measures } = frameOf(tune, source, { setup }, request.hand ?? DEFAULT_HAND, {
     wishes: request.wishes ?? {},
     choices: request.choices ?? {},

@@ -119,6 +119,49 @@ describe('fingerstyle on guitar (common practice)', () => {
   });
 });
 
+describe.each(['mandolin', 'octave-mandolin', 'mandola', 'tenor-guitar'] as const)(
+  'fingerstyle on the four strings of a %s',
+  instrument => {
+    const request = { id: 'f', instrument, style: 'fingerstyle', capo: 0 } as const;
+    it('is for fingers: the thumb has a bass of the chord under the melody, whatever strings lie between', () => {
+      let changes = 0;
+      let bare = 0;
+      let skips = 0;
+      for (const tune of oneIn(6, committeeTunes())) {
+        const a = arrange(tune, request).arrangement!;
+        expect(faultsOf(a, tune)).toEqual([]);
+        for (const [m, measure] of a.measures.entries()) {
+          for (const { start, sounding } of measure.chords) {
+            const struck = measure.notes.filter(n => n.start === start);
+            const bass = struck.find(n => n.role === 'bass');
+            const melody = struck.find(n => n.role === 'melody');
+            if (!melody) continue;
+            changes += 1;
+            if (!bass) bare += 1;
+            else {
+              expect([bass.pluck, bass.string >= 3], `${tune.title} ${m}`).toEqual(['p', true]);
+              expect(noteMidi(a.setup, bass)).toBeLessThan(noteMidi(a.setup, melody));
+              if (bass.string > melody.string + 1) skips += 1;
+              if (sounding) expect(chordClasses(parseChord(sounding)!)).toContain(classOf(a, bass));
+            }
+          }
+        }
+      }
+      expect(changes).toBeGreaterThan(80);
+      expect(bare / changes).toBeLessThan(0.06);
+      expect(skips).toBeGreaterThan(10);
+    });
+    it('has the texture of its kind, as a guitar has: a waltz is bass, pluck, pluck', () => {
+      const { tune } = readAbc(
+        'X:1\nT:T\nR:waltz\nM:3/4\nL:1/4\nQ:1/4=120\nK:G\n"G"g3|"D"a3|"G"b3|"G"g3|]\n',
+      )[0]!;
+      const a = arrange(tune, request).arrangement!;
+      expect(a.settings).toMatchObject({ school: 'by-string', bass: 'pattern', pattern: 'B (32) (32)' });
+      expect(a.measures.flatMap(m => m.notes).filter(n => n.role === 'inner').length).toBeGreaterThan(3);
+    });
+  },
+);
+
 describe('chord melody', () => {
   it.each(['mandolin', 'guitar'] as const)(
     'on %s the melody lies on top of a grip at each chord change, at most three notes below',

@@ -211,8 +211,8 @@ describe('the texture of a tune where nobody asks for one', () => {
     const asked = arrange(waltz, { ...request, settings: { bass: 'steady' } }).arrangement!;
     expect(asked.settings!.bass).toBe('steady');
     expect(asked.reasons.join(' ')).not.toContain('A waltz');
-    // Nothing of it on a mandolin, nor for a melody alone.
-    for (const other of [{ instrument: 'mandolin' }, { style: 'melody' }] as const)
+    // Nothing of it under grips, nor for a melody alone.
+    for (const other of [{ instrument: 'mandolin', style: 'chord-melody' }, { style: 'melody' }] as const)
       expect(arrange(waltz, { ...request, ...other }).arrangement!.reasons.join(' ')).not.toContain(
         'A waltz',
       );

@@ -34,7 +34,7 @@ const BASS_NAMES: [BassSchool, string][] = [
  * comes again: for each of the three what to try, the best first, since not every tune has room for each. A pattern under
  * a singer is varied by three other patterns.
  *
- * @param strings of the instrument: on four there is no bass, and what goes with the melody is another
+ * @param strings of the instrument: on four only fingers have a bass, and what goes with the melody is another
  * @example variationsOf({ style: 'fingerstyle', settings: settingsOf(arrangement) }, { beats: 4, unit: 4 }, 6).length // 3
  */
 export function variationsOf(
@@ -46,7 +46,10 @@ export function variationsOf(
   const { pattern: _pattern, sectionPatterns: _own, measurePatterns: _measures, ...plain } = settings;
   // Less than the whole accompaniment would show nothing of it.
   const base: ArrangeSettings = { ...plain, level: settings.level < 3 ? 3 : settings.level };
-  const varied = strings > 4 ? underBass(style, settings, base, meter) : besideMelody(style, settings, base);
+  const varied =
+    strings > 4 || style === 'fingerstyle'
+      ? underBass(style, settings, base, meter)
+      : besideMelody(style, settings, base);
   return [...varied, otherRegisters(style, settings)];
 }
 

@@ -1,6 +1,6 @@
 /** What the arranger can be asked for. */
 import { INSTRUMENTS, type InstrumentId } from '../instrument';
-import type { Arrangement } from './model';
+import type { Arrangement, Style } from './model';
 
 /**
  * How much is played: 1 the melody alone, 2 with one bass note a chord, 3 with the accompaniment of the style,
@@ -96,14 +96,14 @@ export interface ArrangeSettings {
  *
  * @example usualSettings('mandolin').school // 'pick'
  */
-export function usualSettings(instrument: InstrumentId): ArrangeSettings {
+export function usualSettings(instrument: InstrumentId, style?: Style): ArrangeSettings {
   const { kind } = INSTRUMENTS[instrument];
   return {
     level: 3,
     bass: 'alternating',
     density: 'changes',
     voices: 4,
-    school: kind === 'guitar' ? 'by-string' : 'pick',
+    school: kind === 'guitar' || style === 'fingerstyle' ? 'by-string' : 'pick',
     jig: 'group',
   };
 }

@@ -152,9 +152,10 @@ export function ArrangePanel({
       <MannerChoice
         own={arrangement.id}
         onManner={manner => {
-          const grips = setup.tuning.length <= 4 && manner.style === 'fingerstyle';
-          setStyle(grips ? 'chord-melody' : manner.style);
           const { school, jig } = settings;
+          // A pick on few strings has grips where fingers have a bass.
+          const grips = setup.tuning.length <= 4 && school === 'pick' && manner.style === 'fingerstyle';
+          setStyle(grips ? 'chord-melody' : manner.style);
           setSettings({ ...manner.settings, school, jig });
           ask();
         }}
@@ -171,6 +172,8 @@ export function ArrangePanel({
             const { why: _why, ...own } = suits;
             setSettings({ ...settings, ...own });
           }
+          // A bass under the melody is for fingers.
+          if (v === 'fingerstyle' && settings.school === 'pick') set({ school: 'by-string' });
           ask();
         }}
       />
@@ -198,7 +201,7 @@ export function ArrangePanel({
           }}
         />
       )}
-      {style === 'fingerstyle' && setup.tuning.length > 4 && (
+      {style === 'fingerstyle' && (
         <TextureChoice
           tune={tune}
           setup={setup}

@@ -109,7 +109,7 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
 
   const setup = planned?.setup ?? standardSetup(instrument);
   const strings = setup.tuning.length;
-  const textured = style === 'fingerstyle' && strings > 4;
+  const textured = style === 'fingerstyle';
   const overBass = strings > 4 && (textured || style === 'chord-melody');
   const hand = planned?.hand ?? DEFAULT_HAND;
   const beginner = hand.beginner || level <= BEGINNERS;
