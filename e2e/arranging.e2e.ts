@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { expect, type Page, test } from '@playwright/test';
 import { addTune, arrangeOpenTune, axeOf, FERRY, openArrange, pick, sideFollows, typeFret } from './studio';
 
@@ -351,6 +352,39 @@ test('arranging a long tune shows how far it is, and can be stopped', async ({ p
   // What was stopped leaves nothing behind, and another question is answered.
   await page.getByRole('button', { name: 'Propose anew' }).click();
   await expect(page.getByText(/72 of 72 measures differ/)).toBeVisible();
+});
+
+test('a chord melody of the mandolin becomes one for fingers, with a thumb under it and the textures of the guitar', async ({
+  page,
+}) => {
+  await addTune(
+    page,
+    'X:1\nT:Quay Waltz\nR:waltz\nM:3/4\nL:1/4\nQ:1/4=120\nK:G\n"G"g2 b|"D"a3|"C"e2 g|"D"f3|"G"g2 d|"C"c e g|"D"f2 a|"G"g3|]\n',
+    'Quay Waltz',
+  );
+  await pick(page, 'Instrument', 'Mandolin');
+  await pick(page, 'Style', /^Chord melody/);
+  await arrangeOpenTune(page);
+  await openArrange(page);
+  await expect(page.getByRole('combobox', { name: 'Plucking hand' })).toHaveValue('pick');
+  await pick(page, 'Style', /^Fingerstyle/);
+  await expect(page.getByRole('combobox', { name: 'Plucking hand' })).toHaveValue('by-string');
+  await pick(page, 'Texture', /[Ww]altz/);
+  await take(page);
+  await page.reload();
+  await expect(page.locator('.Ribbon-measure').first()).toBeVisible();
+  // The first measure: G of the thickest string under the melody, and two strings between them plucked twice.
+  const first = page.getByRole('img', { name: /^Measure 1\./ });
+  await expect(first).toHaveAttribute('aria-label', /string 4/);
+  await openArrange(page);
+  await expect(page.getByRole('combobox', { name: 'Plucking hand' })).toHaveValue('by-string');
+  await page.getByRole('button', { name: 'Export' }).click();
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('menuitem', { name: /Text tab/ }).click(),
+  ]);
+  const tab = readFileSync((await file.path())!, 'utf8');
+  expect(tab.split('\n').find(line => line.startsWith('G|'))!).toMatch(/^G\|-*0/);
 });
 
 test('a song of chords alone is accompanied, with another strum in its refrain', async ({ page }) => {

@@ -52,7 +52,7 @@ export const ORNAMENTING_WORDS: Record<Ornamenting, string> = {
   many: 'many, as on a fiddle',
 };
 export const SCHOOL_WORDS: Record<PluckSchool, string> = {
-  'by-string': 'a finger a string: a m i, thumb 4 5 6',
+  'by-string': 'a finger a string: a m i, thumb below',
   'thumb-index': 'thumb and index',
   'thumb-two': 'thumb, index, middle',
   pick: 'flatpick',
