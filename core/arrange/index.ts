@@ -65,13 +65,13 @@ import { ornament, ornamentingOf, ornamentWords } from './ornaments';
 import { parallels } from './parallels';
 import {
   lastRings,
-  movesWithMelody,
   patternFault,
   patternOf,
   patternSuiting,
   patternsAsked,
   patternsFor,
   strokesBySection,
+  suitedToMelody,
 } from './patterns';
 import { placeNotes } from './place';
 import { plannedDeviations } from './planned';
@@ -231,7 +231,7 @@ export function arrange(
   const close = end && settings.measurePatterns?.[tune.measures[end.measure]!.id]?.trim() ? undefined : end;
   const asked = strokesBySection(settings, plan.setup.tuning.length, tune);
   const strokesFor = lastRings(
-    request.style === 'fingerstyle' && settings.bassTurns ? movesWithMelody(asked, settings, tune) : asked,
+    request.style === 'fingerstyle' && settings.bassTurns ? suitedToMelody(asked, settings, tune) : asked,
     close,
     measure => tune.measures[measure]!.offset,
     request.style === 'pattern',

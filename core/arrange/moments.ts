@@ -1,6 +1,7 @@
 /** The moments of a tune: at each all that the hands could do there. */
 import type { Laying } from '../capo';
 import type { Chord } from '../chord';
+import { QUICK } from '../fingering';
 import type { Hand } from '../hand';
 import { isOpenTo, type Place, type Setup } from '../instrument';
 import { pitchClassOf } from '../pitch';
@@ -21,9 +22,6 @@ const NO_SHAPE: Pick<HeldShape, 'fingers' | 'frets' | 'byHand'> = {
   frets: undefined,
   byHand: false,
 };
-
-/** Seconds to the next note of the melody, or from the last, within which a finger must be left free to pluck it. Judgement. */
-const QUICK = 0.2;
 
 /** Effort of cutting a melody short that is to ring on; judgement. */
 const CUT_RING: Partial<Record<Laying, number>> = { ringing: 3, across: 0.8 };

@@ -1,7 +1,15 @@
 /** Picking patterns and strums: the library, what fits a meter, and how a pattern lies in a measure. */
-import { type PatternStroke, parsePattern, patternMeasures } from '../fingering';
+import { type PatternStroke, parsePattern, patternMeasures, QUICK } from '../fingering';
 import type { ArrangeSettings } from '../score';
-import { isCompound, type Meter, measureTicks, pulseCount, pulseTicks, strongBeats } from '../time';
+import {
+  isCompound,
+  type Meter,
+  measureTicks,
+  pulseCount,
+  pulseTicks,
+  strongBeats,
+  ticksToSeconds,
+} from '../time';
 import { measureStarts, sectionsOf, type Tune } from '../tune';
 import { chordChanges } from './alike';
 import type { Close } from './close';
@@ -235,10 +243,12 @@ export function layPattern(
 export const isBlock = ({ play }: PatternStroke): boolean => play.length > 1 && play.includes('B');
 
 /**
- * Chords of a texture that are plucked whole move with the melody, as a hymn does: on a beat through which it holds its note
- * the bass moves on alone. On the first beat and where the chord changes all of it is struck. What is typed is played so.
+ * Strings of a texture that are plucked together go with the melody. A chord that is plucked whole moves with it, as a hymn
+ * does: on a beat through which it holds its note the bass moves on alone; on the first beat and where the chord changes
+ * all of it is struck. Where the melody runs on at once before or after, one string fewer is plucked with it, for it needs the
+ * finger, and takes the place of the last. What is typed is played so.
  */
-export function movesWithMelody(
+export function suitedToMelody(
   strokesFor: (meter: Meter, measure: number) => readonly PatternStroke[],
   settings: Asked & Pick<ArrangeSettings, 'patternRestarts'>,
   tune: Tune,
@@ -246,13 +256,21 @@ export function movesWithMelody(
   const starts = measureStarts(tune.measures);
   const changes = chordChanges(tune);
   const asked = patternsAsked(settings, tune);
+  /** Of the notes of the measure alone: what is equal is played so, whatever lies beside it. */
+  const runsOn = (events: Tune['measures'][number]['events'], start: number) => {
+    const onsets = events.flatMap((event, k) => (event.pitch && !events[k - 1]?.tie ? [event.start] : []));
+    const i = onsets.indexOf(start);
+    const quick = (other: number | undefined) =>
+      other !== undefined && ticksToSeconds(Math.abs(other - start), tune.quartersPerMinute) < QUICK;
+    return i >= 0 && (quick(onsets[i - 1]) || quick(onsets[i + 1]));
+  };
   return (meter, measure) => {
     const strokes = strokesFor(meter, measure);
     const pattern = asked(measure);
     const { events, offset, chords } = tune.measures[measure]!;
     const restarts = settings.patternRestarts && chords.some(({ start }) => start > 0);
-    if (pattern === undefined || !isOfTexture(pattern, meter) || !strokes.some(isBlock) || restarts)
-      return strokes;
+    const together = strokes.some(({ play }) => play.length > 1);
+    if (pattern === undefined || !isOfTexture(pattern, meter) || !together || restarts) return strokes;
     const count = strokesIn(strokes, meter);
     const slot = measureTicks(meter) / count;
     return Array.from({ length: count }, (_, i) => {
@@ -260,7 +278,9 @@ export function movesWithMelody(
       const at = i * slot - offset;
       const isHeld = events.some(({ pitch, start, ticks }) => pitch && start < at && at < start + ticks);
       const alone = i > 0 && isHeld && isBlock(stroke) && !changes.has(starts[measure]! + at);
-      return alone ? { ...stroke, play: ['B'] } : stroke;
+      if (alone) return { ...stroke, play: ['B'] };
+      const leaves = stroke.play.length > 1 && runsOn(events, at);
+      return leaves ? { ...stroke, play: stroke.play.slice(0, -1) } : stroke;
     });
   };
 }

@@ -219,6 +219,15 @@ describe('the texture of a tune where nobody asks for one', () => {
   });
 });
 
+it('two strings that are plucked together give way to a melody that runs on there, and needs their fingers', () => {
+  const waltz = tune('R:waltz\nM:3/4\nQ:1/4=132', '"G"gbg|"G"gb/4a/4g/4a/4g|"G"g3|]');
+  const { measures } = arrange(waltz, { id: 't', instrument: 'guitar', style: 'fingerstyle', capo: 0 })
+    .arrangement!;
+  const inner = (measure: number) =>
+    measures[measure]!.notes.filter(n => n.role === 'inner' && n.start === TICKS_PER_QUARTER).length;
+  expect([inner(0), inner(1)]).toEqual([2, 0]);
+});
+
 /** Common practice of waltzes and of what is rolled: under a chord that stays the bass is the root, then the fifth. */
 describe('the bass of a pattern where a chord stays', () => {
   const request = { id: 't', instrument: 'guitar', style: 'fingerstyle', capo: 0 } as const;

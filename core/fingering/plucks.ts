@@ -112,6 +112,8 @@ export function pluckWays(moment: PluckMoment, { school }: PluckChoice): PluckWa
 
 /** Seconds from which on a finger is ready again without haste: an index or middle finger, and the thumb. Judgement. */
 export const READY_AGAIN = { finger: 0.35, thumb: 0.25 };
+/** Seconds to the next note of the melody, or from the last, within which a finger must be left free to pluck it. Judgement. */
+export const QUICK = 0.2;
 const EFFORT = { again: 4, crossing: 0.5, thumbCrossing: 1 };
 
 /** Effort of one way after another: the same finger again in haste, fingers that cross over each other. */
