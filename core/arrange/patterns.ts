@@ -245,8 +245,8 @@ export const isBlock = ({ play }: PatternStroke): boolean => play.length > 1 && 
 /**
  * Strings of a texture that are plucked together go with the melody. A chord that is plucked whole moves with it, as a hymn
  * does: on a beat through which it holds its note the bass moves on alone; on the first beat and where the chord changes
- * all of it is struck. Where the melody runs on at once before or after, one string fewer is plucked with it, for it needs the
- * finger, and takes the place of the last. What is typed is played so.
+ * all of it is struck. Of two strings plucked after the bass one gives way where the melody runs on at once before or after:
+ * it needs the finger, and takes the place of the other. What is typed is played so.
  */
 export function suitedToMelody(
   strokesFor: (meter: Meter, measure: number) => readonly PatternStroke[],
@@ -279,7 +279,7 @@ export function suitedToMelody(
       const isHeld = events.some(({ pitch, start, ticks }) => pitch && start < at && at < start + ticks);
       const alone = i > 0 && isHeld && isBlock(stroke) && !changes.has(starts[measure]! + at);
       if (alone) return { ...stroke, play: ['B'] };
-      const leaves = stroke.play.length > 1 && runsOn(events, at);
+      const leaves = stroke.play.length > 1 && !isBlock(stroke) && runsOn(events, at);
       return leaves ? { ...stroke, play: stroke.play.slice(0, -1) } : stroke;
     });
   };
