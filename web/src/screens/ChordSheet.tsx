@@ -74,7 +74,7 @@ function ChordSheet({ tune, planned }: { tune: Tune; planned: Planned }) {
             <TextInput
               label="Strings to pluck, in order"
               description="B bass string, A the next, digits strings, brackets together, D U strums"
-              w={360}
+              w={420}
               value={text}
               error={'error' in pattern ? pattern.error : undefined}
               onChange={event => setTyped(event.currentTarget.value)}
