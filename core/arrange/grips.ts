@@ -1,6 +1,14 @@
 /** Grips of a chord melody, and the chords that pass between two of them. */
 import { bassClass, type Chord, chordClasses, classOfDegree, parseChord } from '../chord';
-import { fretsOfClass, highestFret, noteAt, type Place, type Setup, thinnestBass } from '../instrument';
+import {
+  fretsOfClass,
+  highestFret,
+  noteAt,
+  type Place,
+  rootsAnywhere,
+  type Setup,
+  thinnestBass,
+} from '../instrument';
 import { type Key, keyFifths, mod12, noteName, pitchClassOf, scaleOf, spellClass } from '../pitch';
 import type { PluckSchool } from '../score';
 import { LOW_THIRD, OWN_BASS, STRICT } from './bass';
@@ -14,7 +22,7 @@ const MISSED = { note: 1.2, root: 3, third: 3, all: 9, below: 2.2 };
 /** More of each note and of the third where the melody rests on a chord and the shape that is held has them under it. */
 const LEFT_LYING = { note: 0.2, third: 0.7 };
 
-/** Notes of a grip under the melody that are wanted; a further one only out of the shape, taken as it lies. */
+/** Notes of a grip under the melody that are wanted on few strings; a further one only out of the shape, taken as it lies. */
 const FULL = 2;
 
 /**
@@ -43,19 +51,20 @@ export function gripCompanions(setup: Setup, wish: GripWish, melody: Place, most
     if (midi >= top || clashes(top, midi)) break;
     lying.push(mod12(midi));
   }
+  const full = rootsAnywhere(setup) ? Math.min(most, FULL) : most;
   const lies = ({ string, fret }: Place) => wish.frets?.[string - 1] === fret;
   const rate = () => {
-    const whole = places.every(lies);
-    if (places.length > FULL && !whole) return;
+    const isWhole = places.length > full && places.every(lies);
+    if (places.length > full && !isWhole) return;
     const present = new Set([mod12(top), ...places.map(place => mod12(note(place)))]);
     const lowest = places[places.length - 1]!;
-    let cost = Math.max(0, Math.min(most, FULL) - places.length) * missing.note;
+    let cost = Math.max(0, full - places.length) * missing.note;
     if (!present.has(root)) cost += missing.root;
     if (third !== undefined && !present.has(third) && !clashes(top, third)) cost += missing.third;
     if (third !== undefined && !present.has(third) && lying.includes(third)) cost += LEFT_LYING.third;
     cost += LEFT_LYING.note * Math.max(0, lying.length - places.length);
     if (places.some(place => clashes(top, note(place)))) cost += CLASH;
-    if (mod12(note(lowest)) !== root && !(whole && places.length > FULL)) cost += missing.below;
+    if (mod12(note(lowest)) !== root && !isWhole) cost += missing.below;
     // A doubled note in unison adds nothing.
     const notes = [top, ...places.map(note)];
     cost += (notes.length - new Set(notes).size) * 1.5;

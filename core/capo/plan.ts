@@ -166,12 +166,11 @@ export function planShapes(source: Tune, plan: TunePlan): Progression {
   let choices = playable.map(c => (c.chosen ? [c.chosen] : c.candidates));
   let { path, total } = best(choices);
   // A chord that has its usual shape at one place has it throughout: the pupil learns it once.
-  const isUsual = (_: unknown, i: number) => choices[i]![path[i]!]!.usual;
-  const usually = new Set(playable.filter(isUsual).map(c => c.sounding));
-  if (playable.some((c, i) => !c.byHand && usually.has(c.sounding) && !isUsual(c, i))) {
-    choices = choices.map((own, i) =>
-      !playable[i]!.byHand && usually.has(playable[i]!.sounding) ? own.filter(shape => shape.usual) : own,
-    );
+  const isUsual = (i: number) => choices[i]![path[i]!]!.usual;
+  const usually = new Set(playable.filter((_, i) => isUsual(i)).map(c => c.sounding));
+  const asUsual = (c: ProgressionChord) => !c.byHand && usually.has(c.sounding);
+  if (playable.some((c, i) => asUsual(c) && !isUsual(i))) {
+    choices = choices.map((own, i) => (asUsual(playable[i]!) ? own.filter(shape => shape.usual) : own));
     ({ path, total } = best(choices));
   }
   let worst = 0;

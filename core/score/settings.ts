@@ -94,6 +94,7 @@ export interface ArrangeSettings {
 /**
  * What is arranged where nothing else is asked.
  *
+ * @param style what is arranged: fingers pluck a bass under a melody on every instrument
  * @example usualSettings('mandolin').school // 'pick'
  */
 export function usualSettings(instrument: InstrumentId, style?: Style): ArrangeSettings {
