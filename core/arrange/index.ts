@@ -329,8 +329,8 @@ export function arrange(
   // In a hymn the melody is the highest voice to the end.
   const third = withChords && close && !isHymn(tune) && ringThird(measures, plan.setup, hand);
   if (third) levels.set(third, 3);
-  // A second voice where there are no strings for a bass.
-  if (request.style === 'chord-melody' && withChords && plan.setup.tuning.length <= 4)
+  // A second voice where there are no strings for a bass. It has its own fingers: where it is not played none is kept for it.
+  if (settings.level === 4 && request.style === 'chord-melody' && withChords && plan.setup.tuning.length <= 4)
     for (const note of parallels(measures, plan.setup, hand)) levels.set(note, 4);
   if (kept) ledger.push(...putPinnedBack(kept, measures, plan.setup));
   solveFingers(measures, plan.setup, hand, source.quartersPerMinute, frame, wishes);

@@ -39,6 +39,28 @@ describe('thirds and sixths along a melody', () => {
       expect(own.string).toBe(top.string + 1);
     }
   });
+  it('take no finger where they are not played: two frets a finger stay, 4 for the middle and 5 for the ring finger', () => {
+    const tune = committeeTunes().find(own => own.title === 'Harvest Home')!;
+    const fingersAt = (level: 3 | 4) => {
+      const settings = { level, ornaments: 'plain' as const };
+      const { measures } = arrange(tune, {
+        id: 'x',
+        instrument: 'mandolin',
+        style: 'chord-melody',
+        capo: 0,
+        settings,
+      }).arrangement!;
+      return measures[2]!.notes
+        .filter(n => n.role === 'melody' && n.string === 3 && n.fret > 0)
+        .map(n => [n.fret, n.finger]);
+    };
+    expect(fingersAt(3)).toEqual([
+      [4, 2],
+      [5, 3],
+    ]);
+    // With a sixth below each the index goes first.
+    expect(fingersAt(4)).not.toEqual(fingersAt(3));
+  });
   it('can be held, and leave nothing to find, in every tune of the books', () => {
     for (const tune of committeeTunes().filter((_, i) => i % 6 === 1)) {
       const { arrangement } = arrange(tune, {

@@ -69,8 +69,8 @@ export interface Hold {
 
 /** Frets at which a hand may wait while only open strings sound: an open string buys time to change position. */
 const WAITING_FRETS = [1, 2, 3, 4, 5, 7, 9, 12];
-/** A shift while an open string sounds is half as hard; judgement. */
-const SHIFT_ON_OPEN = 0.5;
+/** What is left of the effort of a shift while an open string sounds; judgement. At a half the hand went up the neck to spare the little finger. */
+const SHIFT_ON_OPEN = 0.8;
 /** A finger that hops; judgement. */
 export const HOP = 1;
 /** One finger taking over from another on a string that sounds on; judgement. */
