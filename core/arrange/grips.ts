@@ -15,12 +15,12 @@ import { LOW_THIRD, OWN_BASS, STRICT } from './bass';
 import { CLASH, type Companion, clashes, FIFTH } from './candidates';
 
 /** What is missing in a grip of neighbouring strings costs so much: each note, the root, the third, all of it, the root as its lowest; judgement. */
-const MISSING = { note: 0.7, root: 1.2, third: 1.2, all: 4.5, below: 0.4 };
+const MISSING = { note: 0.7, root: 1.2, third: 0.8, all: 4.5, below: 0.4 };
 /** The same where the ear wants to know the chord: at the beginning and at closes. */
 const MISSED = { note: 1.2, root: 3, third: 3, all: 9, below: 2.2 };
 
 /** More of each note and of the third where the melody rests on a chord and the shape that is held has them under it. */
-const LEFT_LYING = { note: 0.2, third: 0.7 };
+const LEFT_LYING = { note: 0.2, third: 1.1 };
 
 /** Notes of a grip under the melody that are wanted on few strings; a further one only out of the shape, taken as it lies. */
 const FULL = 2;
