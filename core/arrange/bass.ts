@@ -85,7 +85,7 @@ function wantedClasses(wish: BassWish): Wanted[] {
   if (role === 'walk') return walkingClasses(wish);
   const root = bassClass(chord);
   const costs: Record<Exclude<BassRole, 'walk' | 'drone'>, [root: number, fifth: number, third: number]> = {
-    root: [0, 5, 4],
+    root: [0, 6, 4],
     // In turn with the root comes the fifth; the third hardly ever, under a pattern rather the root once more.
     fifth: [1.2, 0, wish.patterned ? 4 : 2.4],
     third: [2.4, 2, 0],
@@ -154,7 +154,7 @@ function turnInShape(
 export function bassCompanions(setup: Setup, wish: BassWish): Companion[] {
   const silence = (cost: number): Companion => ({ places: [], cost });
   const strict = wish.strict && wish.role === 'root' ? STRICT : 0;
-  const missed = (wish.accented ? 7 : 4) + strict;
+  const missed = (wish.accented ? 8 : 4) + strict;
   if (wish.role === 'drone') return [...droneCompanions(setup, wish.key), silence(missed)];
   const strings = setup.tuning.length;
   const thinnest = thinnestBass(setup);
