@@ -385,6 +385,9 @@ test('a chord melody of the mandolin becomes one for fingers, with a thumb under
   ]);
   const tab = readFileSync((await file.path())!, 'utf8');
   expect(tab.split('\n').find(line => line.startsWith('G|'))!).toMatch(/^G\|-*0/);
+  // Back again it is picked, as chord melody is on a mandolin.
+  await pick(page, 'Style', /^Chord melody/);
+  await expect(page.getByRole('combobox', { name: 'Plucking hand' })).toHaveValue('pick');
 });
 
 test('a song of chords alone is accompanied, with another strum in its refrain', async ({ page }) => {

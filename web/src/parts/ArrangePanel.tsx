@@ -16,6 +16,7 @@ import {
   STYLES,
   type Style,
   settingsOf,
+  usualSettings,
 } from '#core/score';
 import { beatsPerMinute, isCompound, type Meter, quartersFromBeats } from '#core/time';
 import { ringFactor } from '#core/track';
@@ -166,15 +167,13 @@ export function ArrangePanel({
         value={style}
         onChange={v => {
           setStyle(v);
+          // The plucking hand that is usual goes with the style: a pick on a mandolin, but fingers for a bass under the melody.
+          const usual = (own: Style) => usualSettings(setup.instrument, own).school;
+          const school = settings.school === usual(style) ? usual(v) : settings.school;
           const lacksPattern = v === 'pattern' && !settings.pattern;
-          const suits = lacksPattern && patternSuiting(tune, settings.school, setup.tuning.length);
-          if (suits) {
-            const { why: _why, ...own } = suits;
-            setSettings({ ...settings, ...own });
-          }
-          // A bass under the melody is for fingers.
-          if (v === 'fingerstyle' && settings.school === 'pick') set({ school: 'by-string' });
-          ask();
+          const suits = lacksPattern ? patternSuiting(tune, school, setup.tuning.length) : undefined;
+          const { why: _why, ...own } = suits ?? {};
+          set({ school, ...own });
         }}
       />
       {style !== 'melody' && style !== 'pattern' && (
