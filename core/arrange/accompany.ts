@@ -67,7 +67,7 @@ function fifthBeside(
 ): { string: number; chord: ScoreChord } | undefined {
   const fifth = classOfDegree(named, 5);
   const { frets = [], fingers = [] } = chord;
-  for (let string = setup.tuning.length; string >= thinnestBass(setup); string--) {
+  for (let string = setup.tuning.length; string >= thinnestBass(setup.tuning.length); string--) {
     const held = frets[string - 1];
     const beneath = held === null && string > root ? [0, frets[root - 1]!] : [];
     const fret = [held ?? [], beneath]

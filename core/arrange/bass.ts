@@ -72,7 +72,7 @@ function droneCompanions(setup: Setup, key: Key): Companion[] {
     [tonic, 0],
     [mod12(tonic + 7), 0.6],
   ] as const) {
-    for (let string = setup.tuning.length; string >= thinnestBass(setup); string--)
+    for (let string = setup.tuning.length; string >= thinnestBass(setup.tuning.length); string--)
       for (const fret of fretsOfClass(setup, string, pitchClass, 5))
         found.push({ places: [{ string, fret }], cost: reluctance + (fret === 0 ? 0 : 1.5 + 0.3 * fret) });
   }
@@ -157,7 +157,7 @@ export function bassCompanions(setup: Setup, wish: BassWish): Companion[] {
   const missed = (wish.accented ? 8 : 4) + strict;
   if (wish.role === 'drone') return [...droneCompanions(setup, wish.key), silence(missed)];
   const strings = setup.tuning.length;
-  const thinnest = thinnestBass(setup);
+  const thinnest = thinnestBass(setup.tuning.length);
   const root = bassClass(wish.chord);
   const third = classOfDegree(wish.chord, 3);
   const tones = chordClasses(wish.chord);

@@ -222,9 +222,12 @@ export function companionOnsets(
             settings.density === 'every' ||
             (settings.density === 'strong' && strong.has(place)));
       if (!wanted) continue;
-      const role = byPattern
+      const usual = byPattern
         ? (!newChords.has(at) && byPattern.get(at - start)) || 'root'
         : roleAt(settings, measure.meter, Math.round(place / pulse), accented);
+      // The thumb's last bass is a root.
+      const closing = style === 'fingerstyle' && at === last?.at;
+      const role = closing && takesTurns(usual) ? 'root' : usual;
       inMeasure.push({
         at,
         end,
@@ -247,8 +250,7 @@ export function companionOnsets(
   }
   markCloses(onsets, tune, starts);
   if (style === 'fingerstyle') {
-    // The last chord stands on its root and rings: after it only first beats and new chords are struck.
-    for (const onset of onsets) if (onset.at === last?.at && takesTurns(onset.role)) onset.role = 'root';
+    // The last chord rings: after it only first beats and new chords are struck.
     return onsets.filter(onset => onset.accented || !close || onset.at <= close.at);
   }
   // A grip carries the melody on top, so it waits for the melody where that rests.

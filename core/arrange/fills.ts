@@ -151,7 +151,7 @@ export function fillGaps(
           n.tie === undefined &&
           ticksToSeconds(Math.abs(n.start - place), quartersPerMinute) < READY_AGAIN.thumb,
       );
-      const most = hurries ? Math.min(bass.string, thinnestBass(setup) + 1) : bass.string;
+      const most = hurries ? Math.min(bass.string, thinnestBass(setup.tuning.length) + 1) : bass.string;
       for (let string = floor + 1; string < most; string++) {
         if (asBefore && asBefore.string !== string) continue;
         const fret = fretInShape(setup, chord, string) ?? (open.includes(string) ? 0 : undefined);

@@ -5,8 +5,8 @@ import {
   highestFret,
   noteAt,
   type Place,
-  rootsAnywhere,
   type Setup,
+  takesAnyBass,
   thinnestBass,
 } from '../instrument';
 import { type Key, keyFifths, mod12, noteName, pitchClassOf, scaleOf, spellClass } from '../pitch';
@@ -51,7 +51,7 @@ export function gripCompanions(setup: Setup, wish: GripWish, melody: Place, most
     if (midi >= top || clashes(top, midi)) break;
     lying.push(mod12(midi));
   }
-  const full = rootsAnywhere(setup) ? Math.min(most, FULL) : most;
+  const full = takesAnyBass(setup) ? Math.min(most, FULL) : most;
   const lies = ({ string, fret }: Place) => wish.frets?.[string - 1] === fret;
   const rate = () => {
     const isWhole = places.length > full && places.every(lies);
@@ -165,7 +165,7 @@ export interface GripWish {
 export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: number): Companion[] {
   const { chord, rests = false, strict = false, last = false, melodyNeeds, frets } = wish;
   const strings = setup.tuning.length;
-  const thinnest = thinnestBass(setup);
+  const thinnest = thinnestBass(setup.tuning.length);
   const classes = chordClasses(chord);
   const root = bassClass(chord);
   const midiAt = ({ string, fret }: Place) => noteAt(setup, string, fret);

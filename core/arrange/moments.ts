@@ -8,7 +8,7 @@ import { pitchClassOf } from '../pitch';
 import type { ArrangeSettings, Style } from '../score';
 import { TICKS_PER_WHOLE, ticksToSeconds } from '../time';
 import type { Tune } from '../tune';
-import { bassCompanions, takesTurns } from './bass';
+import { bassCompanions } from './bass';
 import { type Candidates, type Companion, GripMemory, type HandWishes, handStates } from './candidates';
 import type { CompanionOnset } from './companions';
 import { doublingCompanions } from './doubling';
@@ -146,7 +146,7 @@ class Possibilities {
   ): [Companion[], CompanionsAt] {
     const { tune, setup, style, settings } = this.asked;
     // The thumb's last bass is chosen with the chord that closes over it.
-    const closes = last && this.byFingers && (onset.role === 'root' || takesTurns(onset.role));
+    const closes = last && this.byFingers && onset.role === 'root';
     if (style === 'fingerstyle' && !closes) {
       const basses = bassCompanions(setup, {
         ...onset,

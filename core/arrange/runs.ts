@@ -25,7 +25,7 @@ function bassOf(chord: ScoreChord, setup: Setup): { string: number; midi: number
 
 /** Where a note lies among the strings of the bass, as near the nut as it goes. */
 function placeOf(midi: number, setup: Setup): { string: number; fret: number } | undefined {
-  for (let string = setup.tuning.length; string >= thinnestBass(setup); string--)
+  for (let string = setup.tuning.length; string >= thinnestBass(setup.tuning.length); string--)
     for (let fret = 0; fret <= HIGHEST_FRET; fret++)
       if (noteAt(setup, string, fret) === midi) return { string, fret };
   return undefined;

@@ -229,7 +229,7 @@ const BASS_FRETS = 4;
 /** Whether the bass of a chord can be held on a thick string at least a fifth under a melody note. */
 function hasRoom(setup: Setup, chord: Chord, transposition: number, lowest: number): boolean {
   const bass = mod12(bassClass(chord) + transposition);
-  for (let string = setup.tuning.length; string >= thinnestBass(setup); string--)
+  for (let string = setup.tuning.length; string >= thinnestBass(setup.tuning.length); string--)
     for (const fret of fretsOfClass(setup, string, bass, BASS_FRETS))
       if (noteAt(setup, string, fret) + 7 <= lowest) return true;
   return false;

@@ -2,7 +2,7 @@
 import type { Draft } from 'immer';
 import { assignPlucks, fingerPassage, inChordShapes, passageOf } from '../fingering';
 import { IdGiver } from '../identity';
-import { highestFret, stringName } from '../instrument';
+import { highestFret, stringName, thinnestBass } from '../instrument';
 import {
   type Arrangement,
   type GraceSpot,
@@ -28,7 +28,7 @@ export interface NewNote {
 }
 
 /**
- * What a note is for until a hand says otherwise (common practice): the thumb's strings of a guitar, the thicker half,
+ * What a note is for until a hand says otherwise (common practice): the thumb's strings of a guitar, the thicker ones,
  * carry the bass; of what the fingers pluck the thinnest string carries the melody.
  */
 export function usualRole(
@@ -38,7 +38,7 @@ export function usualRole(
 ): Role {
   if (style === 'melody') return 'melody';
   const strings = setup.tuning.length;
-  if (style === 'fingerstyle' && strings > 4 && note.string > strings / 2) return 'bass';
+  if (style === 'fingerstyle' && strings > 4 && note.string >= thinnestBass(strings)) return 'bass';
   const above = measure.notes.some(
     other => other.role === 'melody' && other.start === note.start && other.string < note.string,
   );

@@ -29,19 +29,20 @@ export function standardSetup(instrument: InstrumentId, capo = 0): Setup {
  * The thinnest of the strings that carry the bass (common practice): the fourth on a guitar, however many lie under it; on
  * four or five strings the third.
  *
- * @example thinnestBass(standardSetup('guitar')) // 4
+ * @param strings of the instrument
+ * @example thinnestBass(6) // 4
  */
-export function thinnestBass({ tuning }: Pick<Setup, 'tuning'>): number {
-  return tuning.length > 5 ? 4 : Math.max(2, Math.min(3, tuning.length - 1));
+export function thinnestBass(strings: number): number {
+  return strings > 5 ? 4 : Math.min(3, strings);
 }
 
 /**
  * Whether any note of a chord may lie lowest: with few strings nobody asks for the root below (common practice of mandolin
  * and tenor guitar).
  *
- * @example rootsAnywhere(standardSetup('tenor-guitar')) // true
+ * @example takesAnyBass(standardSetup('tenor-guitar')) // true
  */
-export function rootsAnywhere({ instrument, tuning }: Pick<Setup, 'instrument' | 'tuning'>): boolean {
+export function takesAnyBass({ instrument, tuning }: Pick<Setup, 'instrument' | 'tuning'>): boolean {
   return INSTRUMENTS[instrument].kind === 'mandolin' || tuning.length <= 4;
 }
 

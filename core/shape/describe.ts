@@ -9,7 +9,7 @@ import {
   nameNotes,
 } from '../chord';
 import { type FingerPlacement, fingerName, fingerOn, type Grip } from '../hand';
-import { noteAt, rootsAnywhere, type Setup, stringName, thinnestBass } from '../instrument';
+import { noteAt, type Setup, stringName, takesAnyBass, thinnestBass } from '../instrument';
 import { mod12, pitchClassOf } from '../pitch';
 
 /** Frets of a shape, string 1 first; null where a string is not played. */
@@ -243,9 +243,9 @@ export function bassStringOf(frets: Frets, chord: Chord, setup: Setup): number |
  * @example pluckedBassOf([0, 3, 2, 0], parseChord('C'), standardSetup('mandolin')) // 4
  */
 export function pluckedBassOf(frets: Frets, chord: Chord, setup: Setup): number | undefined {
-  if (!rootsAnywhere(setup)) return bassStringOf(frets, chord, setup);
+  if (!takesAnyBass(setup)) return bassStringOf(frets, chord, setup);
   const sounding = frets.flatMap((fret, i) => (fret === null ? [] : [{ string: i + 1, fret }])).reverse();
-  const low = sounding.filter(({ string }) => string >= thinnestBass(setup));
+  const low = sounding.filter(({ string }) => string >= thinnestBass(setup.tuning.length));
   const has = (pitchClass: number | undefined) =>
     low.find(({ string, fret }) => mod12(noteAt(setup, string, fret) - setup.capo) === pitchClass);
   return (has(bassClass(chord)) ?? has(classOfDegree(chord, 5)) ?? sounding[0])?.string;

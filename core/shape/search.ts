@@ -18,8 +18,8 @@ import {
   highestFret,
   instrumentOf,
   noteAt,
-  rootsAnywhere,
   type Setup,
+  takesAnyBass,
 } from '../instrument';
 import { mod12 } from '../pitch';
 import { type Frets, muteEffort, parseShapeText, shapeText } from './describe';
@@ -196,7 +196,7 @@ export function findShapes(chord: Chord, setup: Setup, hand: Hand, wishes: Shape
       (_, fret) => classes & (1 << mod12(fret ? note + fret : open[i]!)),
     ),
   );
-  const usualBass = rootsAnywhere(setup) && !chord.bass ? 'any' : 'chord';
+  const usualBass = takesAnyBass(setup) && !chord.bass ? 'any' : 'chord';
   const { bass: lowestAsked = usualBass } = wishes;
   const anyBass = lowestAsked === 'any';
   const bass = typeof lowestAsked === 'number' ? mod12(lowestAsked) : bassClass(chord);

@@ -7,7 +7,7 @@
  */
 import { noSuchChord, parseChord } from '../../chord';
 import { fretFault, gracesFault } from '../../edit';
-import { type Setup, standardSetup, stringName } from '../../instrument';
+import { type Setup, standardSetup, stringName, thinnestBass } from '../../instrument';
 import { type Into, intoFault, type Role, type WrittenMeasure, type WrittenNote } from '../../score';
 import {
   lengthWords,
@@ -265,7 +265,7 @@ class Dictation {
   /** When a measure strikes the melody: where it is not said, the strings that are not the thumb's. */
   private melodyOf({ notes }: WrittenMeasure): number[] {
     const { length } = this.setup.tuning;
-    const high = (string: number) => length <= 4 || string <= length / 2;
+    const high = (string: number) => length <= 4 || string < thinnestBass(length);
     const starts = notes
       .filter(({ role, string, tie }) => !tie && (role ? role === 'melody' : high(string)))
       .map(({ start }) => start);

@@ -1,6 +1,6 @@
 /** A part of a MusicXML file that tells strings and frets as an arrangement. */
 import { IdGiver } from '../../identity';
-import { INSTRUMENTS, noteAt, type Setup } from '../../instrument';
+import { INSTRUMENTS, noteAt, type Setup, thinnestBass } from '../../instrument';
 import { midiOf, pitchName } from '../../pitch';
 import {
   type Arrangement,
@@ -76,7 +76,8 @@ export function arrangementOf(
         const stem = twin?.stem ?? note.stem;
         const finger = note.finger ?? (note.fret ? twin?.finger : undefined);
         const pluck = note.pluck ?? twin?.pluck;
-        const under = setup.tuning.length > 4 && (pluck === 'p' || note.string! > setup.tuning.length / 2);
+        const strings = setup.tuning.length;
+        const under = strings > 4 && (pluck === 'p' || note.string! >= thinnestBass(strings));
         return {
           start: note.start,
           ticks: note.ticks,

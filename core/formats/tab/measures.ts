@@ -1,4 +1,5 @@
 /** Gives measures their rhythm and what stands beside their rows, and remembers what was guessed. */
+import { thinnestBass } from '../../instrument';
 import type { Pluck, Stroke, Technique, WrittenMeasure, WrittenNote } from '../../score';
 import { type Meter, measureTicks, pulseTicks, type Tuplet } from '../../time';
 import type { Reading, TextRemark } from '../reading';
@@ -424,7 +425,7 @@ export class Measures {
 
 /** Lengths that a text tab does not tell: a note lasts until the same hand's next one, the thumb's or the fingers'. */
 function ringing(notes: WrittenNote[], ticks: number, strings: number): WrittenNote[] {
-  const thumb = (note: WrittenNote) => strings > 4 && note.string > strings / 2;
+  const thumb = (note: WrittenNote) => strings > 4 && note.string >= thinnestBass(strings);
   return notes.map(note => {
     if (note.tuplets) return note;
     const next = notes

@@ -1,7 +1,7 @@
 import { NumberInput, Switch } from '@mantine/core';
 import type { TunePlan } from '#core/capo';
 import type { Finger } from '#core/hand';
-import { rootsAnywhere, stringName } from '#core/instrument';
+import { stringName, takesAnyBass } from '#core/instrument';
 import type { PlanPatch } from '../engine/useTunePlan';
 import { Choice } from './Choice';
 import { useLeftHanded } from './ShapePicture';
@@ -55,7 +55,7 @@ export function ShapeWishes({ plan, change }: { plan: TunePlan; change: (patch: 
       />
       <Switch
         // With few strings any note may lie lowest by itself.
-        label={rootsAnywhere(setup) ? 'Any bass under a slash, too' : 'Any bass'}
+        label={takesAnyBass(setup) ? 'Any bass under a slash, too' : 'Any bass'}
         checked={wishes.anyBass ?? false}
         onChange={e => wish({ anyBass: e.currentTarget.checked })}
       />

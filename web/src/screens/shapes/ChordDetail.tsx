@@ -13,7 +13,7 @@ import {
   moveWords,
   stretchOf,
 } from '#core/hand';
-import { rootsAnywhere } from '#core/instrument';
+import { takesAnyBass } from '#core/instrument';
 
 import { pitchClassOf, pitchName, spellMidi } from '#core/pitch';
 import {
@@ -148,7 +148,7 @@ export function ChordDetail({
   const stretch = stretchOf(setup, hand, chosen.grip);
   // With few strings nobody asks for the root below, unless it is named.
   const anyBass = { value: 'any', label: 'any bass' };
-  const byItself = rootsAnywhere(setup) && !parsed.bass;
+  const byItself = takesAnyBass(setup) && !parsed.bass;
   const bassChoices = [
     ...(byItself ? [{ ...anyBass, value: '' }] : [{ value: '', label: 'bass as named' }, anyBass]),
     ...parsed.degrees.map(d => {
