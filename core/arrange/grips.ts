@@ -51,6 +51,8 @@ export function gripCompanions(setup: Setup, wish: GripWish, melody: Place, most
     if (midi >= top || clashes(top, midi)) break;
     lying.push(mod12(midi));
   }
+  // Beside the melody, and the finger that must stay free.
+  const room = (wish.melodyNeeds ?? Number.POSITIVE_INFINITY) - 2;
   const full = takesAnyBass(setup) ? Math.min(most, FULL) : most;
   const lies = ({ string, fret }: Place) => wish.frets?.[string - 1] === fret;
   const rate = () => {
@@ -65,6 +67,7 @@ export function gripCompanions(setup: Setup, wish: GripWish, melody: Place, most
     cost += LEFT_LYING.note * Math.max(0, lying.length - places.length);
     if (places.some(place => clashes(top, note(place)))) cost += CLASH;
     if (mod12(note(lowest)) !== root && !isWhole) cost += missing.below;
+    if (places.length > room) cost += HASTE;
     // A doubled note in unison adds nothing.
     const notes = [top, ...places.map(note)];
     cost += (notes.length - new Set(notes).size) * 1.5;

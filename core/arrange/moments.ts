@@ -103,7 +103,8 @@ class Possibilities {
     const { melody, strikes, onset, current } = moment;
     const { struck, settings } = this.asked;
     const last = strikes && moment.index === struck.length - 1;
-    const melodyNeeds = onset && this.hurries(onset, moment.index) ? TOGETHER[settings.school] : undefined;
+    const fingers = settings.school === 'pick' ? undefined : TOGETHER[settings.school];
+    const melodyNeeds = onset && this.hurries(onset, moment.index) ? fingers : undefined;
     const key = JSON.stringify([
       melody && [melody.midi, melody.places, melody.finger, strikes && melody.stops],
       this.keyOf(moment.shape),
@@ -205,14 +206,14 @@ class Possibilities {
       : own;
   }
 
-  /** Whether a finger is needed for the next note of the melody, or comes from the last: where the melody rests it has time. */
-  private hurries({ at, rests }: CompanionOnset, index: number): boolean {
+  /** Whether a finger is needed for the next note of the melody, or comes from the last. */
+  private hurries({ at }: CompanionOnset, index: number): boolean {
     const { struck, tune } = this.asked;
     const before = struck[index - 1];
     const after = struck[index + 1];
     const quick = (from: number | undefined, to: number | undefined) =>
       from !== undefined && to !== undefined && ticksToSeconds(to - from, tune.quartersPerMinute) < QUICK;
-    return (!after?.slurred && quick(at, after?.at)) || (!rests && quick(before?.at, at));
+    return (!after?.slurred && quick(at, after?.at)) || quick(before?.at, at);
   }
 
   private keyOf(shape: Shape): string {

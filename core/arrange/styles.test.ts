@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { checkArrangement } from '../check';
 import { bassClass, chordClasses, parseChord } from '../chord';
 import { readAbc } from '../formats/abc';
 import { noteAt, openNotes } from '../instrument';
@@ -159,6 +160,16 @@ describe.each(['mandolin', 'octave-mandolin', 'mandola', 'tenor-guitar'] as cons
       expect(a.settings).toMatchObject({ school: 'by-string', bass: 'pattern', pattern: 'B (32) (32)' });
       expect(a.measures.flatMap(m => m.notes).filter(n => n.role === 'inner').length).toBeGreaterThan(3);
     });
+  },
+);
+
+it.each(['guitar', 'tenor-guitar'] as const)(
+  'a grip on a %s leaves a finger to a melody that has just been plucked, also where it rests',
+  instrument => {
+    // Each phrase begins with a sixteenth.
+    const tune = committeeTunes().find(own => own.title === 'Clementine')!;
+    const made = arrange(tune, { id: 't', instrument, style: 'chord-melody', capo: 'auto' });
+    expect(checkArrangement(made.arrangement!).filter(({ kind }) => kind === 'pluck')).toEqual([]);
   },
 );
 
