@@ -1,8 +1,9 @@
 /** Where a tune comes to rest. */
 import { playingOrder } from '../timeline';
-import { melodyNotes, type Tune } from '../tune';
+import { measureStarts, melodyNotes, type Tune } from '../tune';
+import { chordChanges } from './alike';
 
-/** The beginning of the last melody note: its measure (from 0), its start there, and its tick in the tune. */
+/** Where the last chord is struck: its measure (from 0), its start there, and its tick in the tune. */
 export interface Close {
   measure: number;
   start: number;
@@ -10,15 +11,27 @@ export interface Close {
 }
 
 /**
- * The note that the tune ends on: what is struck with it rings. Undefined where the tune goes back from its last measure
- * or comes by there more than once, for there the beat goes on.
+ * Where the last chord of a tune is struck: with the last melody note, or where a chord begins after that, under a note that
+ * is held over the barline, or when the melody is over. Undefined for a tune without a melody.
+ */
+export function lastChordOf(tune: Tune): Close | undefined {
+  const last = melodyNotes(tune).findLast(note => !note.tied);
+  if (!last) return undefined;
+  const at = Math.max(last.at, ...chordChanges(tune));
+  const starts = measureStarts(tune.measures);
+  const measure = tune.measures.findLastIndex((_, index) => starts[index]! <= at);
+  return { measure, start: at - starts[measure]!, at };
+}
+
+/**
+ * Where the tune comes to rest: what is struck there rings. Undefined where the tune goes back from its last measure or
+ * comes by there more than once, for there the beat goes on.
  */
 export function closeOf(tune: Tune): Close | undefined {
-  const last = melodyNotes(tune).findLast(note => !note.tied);
+  const last = lastChordOf(tune);
   if (!last) return undefined;
   const road = playingOrder(tune);
   const first = road.indexOf(last.measure);
   const ends = first >= 0 && road.slice(first + 1).every(index => index > last.measure);
-  const { start } = tune.measures[last.measure]!.events[last.event]!;
-  return ends ? { measure: last.measure, start, at: last.at } : undefined;
+  return ends ? last : undefined;
 }

@@ -14,7 +14,7 @@ import {
 import { chordSpans, measureStarts, melodyNotes, sectionsOf, type Tune, type TuneMeasure } from '../tune';
 import { chordChanges, firstAlike } from './alike';
 import { type BassRole, takesTurns } from './bass';
-import type { Close } from './close';
+import { type Close, lastChordOf } from './close';
 import { passingChords } from './grips';
 import { isBlock, layPattern } from './patterns';
 
@@ -39,6 +39,8 @@ export interface CompanionOnset {
   rests?: boolean;
   /** The tune or a part of it begins or closes here: the ear wants the root below. */
   strict?: boolean;
+  /** The last chord is struck here. */
+  closes?: boolean;
   /** Chords that may pass into the next one here, in place of the chord. */
   passing?: Chord[];
 }
@@ -172,8 +174,7 @@ export function companionOnsets(
   const starts = measureStarts(tune.measures);
   const spans = chordSpans(tune).map(span => ({ ...span, chord: parseChord(span.symbol)! }));
   const melody = melodyNotes(tune);
-  // The note that the last chord is struck with, wherever that has begun.
-  const last = melody.findLast(note => !note.tied);
+  const last = lastChordOf(tune);
   const newChords = chordChanges(tune);
   const inTurn = settings.bassTurns ? measuresInTurn(tune, newChords, close) : new Set<number>();
   const onsets: CompanionOnset[] = [];
@@ -226,8 +227,8 @@ export function companionOnsets(
         ? (!newChords.has(at) && byPattern.get(at - start)) || 'root'
         : roleAt(settings, measure.meter, Math.round(place / pulse), accented);
       // The thumb's last bass is a root.
-      const closing = style === 'fingerstyle' && at === last?.at;
-      const role = closing && takesTurns(usual) ? 'root' : usual;
+      const isLast = at === last?.at;
+      const role = style === 'fingerstyle' && isLast && takesTurns(usual) ? 'root' : usual;
       inMeasure.push({
         at,
         end,
@@ -236,6 +237,7 @@ export function companionOnsets(
         accented,
         strong: strong.has(place),
         ...(byPattern && { patterned: true }),
+        ...(isLast && { closes: true }),
         changes,
         key: measure.key,
       });
@@ -249,17 +251,23 @@ export function companionOnsets(
     if (following?.changes && following.chord.symbol !== onset.chord.symbol) onset.next = following.chord;
   }
   markCloses(onsets, tune, starts);
-  if (style === 'fingerstyle') {
-    // The last chord rings: after it only first beats and new chords are struck.
-    return onsets.filter(onset => onset.accented || !close || onset.at <= close.at);
-  }
-  // A grip carries the melody on top, so it waits for the melody where that rests.
-  return onsets.flatMap(onset => {
+  // The last chord rings: after it only first beats are struck.
+  const due = onsets.filter(onset => onset.accented || !close || onset.at <= close.at);
+  if (style === 'fingerstyle') return due;
+  return due.flatMap(onset => {
     const note = melody.find(n => n.at + n.ticks > onset.at);
-    if (!note || note.at >= onset.end) return [];
+    const pulse = note && pulseTicks(tune.measures[note.measure]!.meter);
+    // What doubles the melody waits for it; a chord keeps the beat that the melody leaves out.
+    const waits = (settings.doubling ?? 'grips') !== 'grips';
+    if (!note || !pulse) return waits ? [] : [{ ...onset, rests: true }];
     const at = Math.max(onset.at, note.at);
-    const rests = note.at + note.ticks - at >= pulseTicks(tune.measures[note.measure]!.meter);
-    return onGrid(at) ? [{ ...onset, at, ...(rests && { rests }) }] : [];
+    if (!waits && at > onset.at) {
+      const { passing: _none, ...own } = onset;
+      return [{ ...own, rests: at - onset.at >= pulse }];
+    }
+    if (note.at >= onset.end || !onGrid(at)) return [];
+    const rests = note.at + note.ticks - at >= pulse;
+    return [{ ...onset, at, ...(rests && { rests }) }];
   });
 }
 

@@ -19,7 +19,17 @@ function sounds(measure: ScoreMeasure, setup: Setup, { start, string, fret }: Sc
   return soundingAt(measure, start).some(n => noteAt(setup, n.string, n.fret) === midi);
 }
 
-/** Where fills may come: off the beat, at half a pulse, or on the eighths of a compound meter. */
+/** A note that may fill a gap, and the reluctance to take it. */
+interface Fill {
+  note: ScoreNote;
+  cost: number;
+}
+
+/** The first of those that cost least. */
+const cheapest = (fills: readonly (Fill | undefined)[]): Fill | undefined =>
+  fills.reduce((best, fill) => (fill && (!best || fill.cost < best.cost) ? fill : best), undefined);
+
+/** Where fills may come: at half a pulse, or on the eighths of a compound meter. */
 function fillPlaces(measure: ScoreMeasure): number[] {
   const step = isCompound(measure.meter) ? TICKS_PER_WHOLE / 8 : pulseTicks(measure.meter) / 2;
   const places: number[] = [];
@@ -27,10 +37,8 @@ function fillPlaces(measure: ScoreMeasure): number[] {
     let place = Math.ceil(measure.offset / step) * step;
     place < measure.offset + measure.ticks;
     place += step
-  ) {
-    const onBeat = place % pulseTicks(measure.meter) === 0;
-    if (!onBeat) places.push(place - measure.offset);
-  }
+  )
+    places.push(place - measure.offset);
   return places;
 }
 
@@ -60,6 +68,14 @@ const FORESTALLED = 2;
 /** Reluctance to fill low down less than a fifth over the bass that sounds, where two notes blur; judgement. */
 const MUDDY = 2;
 
+/** Reluctance to answer at the height of what was sung last, or over it, in a rest: it would go on with the melody. Judgement. */
+const OVER_SUNG = 2.5;
+
+/** Seconds between two strokes of the thumb that are a line of the bass, no fill; judgement. */
+const BASS_LINE = 0.4;
+/** Reluctance to fill on the thinnest bass string within that time; judgement. */
+const NEAR_THUMB = 1;
+
 /** What a fill gains by which the chord's third, or else its seventh, comes to be heard at all; judgement. */
 const COMPLETES = { 3: 1.5, 7: 0.7 };
 
@@ -88,8 +104,15 @@ function completes(
   };
 }
 
-/** Pulses, or seconds at a slow tempo, from which on a melody note is long: what lies still under it is filled. Judgement. */
+/** Pulses, or seconds at a slow tempo, from one melody note to the next that are long: what lies still there is filled. Judgement. */
 const LONG = { pulses: 2, seconds: 1.1 };
+
+/** How long the melody stands still or is silent around a place of a measure, in ticks of the measure, whatever comes before and after. */
+function stillness({ notes, ticks }: ScoreMeasure, place: number): number {
+  const starts = notes.filter(note => note.role === 'melody').map(note => note.start);
+  const from = Math.max(0, ...starts.filter(start => start <= place));
+  return Math.min(ticks, ...starts.filter(start => start > place)) - from;
+}
 
 /** What makes measures alike to player and listener: the notes that lie, runs aside, and the chords that hold over them. */
 function contentOf(measures: readonly ScoreMeasure[], index: number, runs: ReadonlySet<ScoreNote>): string {
@@ -123,6 +146,8 @@ export function fillGaps(
   /** Each with whether it lies under a long melody note. */
   const fills = new Map<ScoreNote, boolean>();
   const alike = new Map<string, ScoreMeasure[]>();
+  const thinnest = thinnestBass(setup.tuning.length);
+  const pitchOf = ({ string, fret }: ScoreNote) => noteAt(setup, string, fret);
   let last = 0;
   for (const [index, measure] of measures.entries()) {
     const rests = restsFrom(close, index);
@@ -135,51 +160,61 @@ export function fillGaps(
       const asBefore = before[0]?.notes.find(n => fills.has(n) && n.start === place);
       if (before.length && !asBefore) continue;
       const sounding = soundingAt(measure, place);
-      const bass = sounding.find(n => n.role === 'bass');
-      if (!bass) continue;
       const melody = sounding.find(n => n.role === 'melody');
-      const floor = melody?.string ?? 0;
-      const top = melody && noteAt(setup, melody.string, melody.fret);
+      const lies = melody?.string ?? 0;
+      const thumbs = sounding.find(n => n.role === 'bass');
+      // A note on a bass string that has no other under it is its own bass: the fingers have the beats over it.
+      const bass = thumbs ?? (lies >= thinnest ? melody : undefined);
+      const onBeat = (place + measure.offset) % pulseTicks(measure.meter) === 0;
+      if (!bass || onBeat !== !thumbs) continue;
+      const still = stillness(measure, place);
+      const isLong =
+        still >= LONG.pulses * pulseTicks(measure.meter) ||
+        ticksToSeconds(still, quartersPerMinute) >= LONG.seconds;
+      const sung = measure.notes.findLast(n => n.role === 'melody' && n.start < place);
       const heard = parseChord(chord.sounding);
       const open = drones && heard ? dronesUnder(setup, measure.key, heard) : [];
       const gain = heard ? completes(measure, setup, heard, place) : () => 0;
-      let best: { note: ScoreNote; cost: number } | undefined;
       // What only the thumb reaches has no room beside a bass that it strikes at once before or after.
       const hurries = measure.notes.some(
         n =>
           n.role === 'bass' &&
           n.tie === undefined &&
-          ticksToSeconds(Math.abs(n.start - place), quartersPerMinute) < READY_AGAIN.thumb,
+          ticksToSeconds(Math.abs(n.start - place), quartersPerMinute) < BASS_LINE,
       );
-      const most = hurries ? Math.min(bass.string, thinnestBass(setup.tuning.length) + 1) : bass.string;
-      for (let string = floor + 1; string < most; string++) {
-        if (asBefore && asBefore.string !== string) continue;
+      const most = hurries ? Math.min(bass.string, thinnest + 1) : bass.string;
+      const rate = (string: number): Fill | undefined => {
+        if (asBefore && asBefore.string !== string) return undefined;
         const fret = fretInShape(setup, chord, string) ?? (open.includes(string) ? 0 : undefined);
-        if (fret === undefined) continue;
-        const fill = added(measure, setup, hand, place, { string, fret, role: 'inner' });
-        if (!fill || sounds(measure, setup, fill.note)) continue;
+        if (fret === undefined) return undefined;
+        const over = string < lies;
+        const fill = added(measure, setup, hand, place, { string, fret, role: 'inner' }, over);
+        if (!fill || sounds(measure, setup, fill.note)) return undefined;
         // Another string than the fill before, so that the fills roll, and not the note that comes next there.
         const next = measure.notes.find(n => n.string === string && n.start > place);
         const forestalls = next?.fret === fret && next.start - place <= pulseTicks(measure.meter);
         const midi = noteAt(setup, string, fret);
-        if (top !== undefined && clashes(top, midi)) continue;
-        const isMuddy = midi < LOW_THIRD && midi - noteAt(setup, bass.string, bass.fret) < FIFTH;
+        if (melody && clashes(pitchOf(melody), midi)) return undefined;
+        const isMuddy = midi < LOW_THIRD && midi - pitchOf(bass) < FIFTH;
         const cost =
           fill.cost +
           (string === last ? 0.8 : 0) +
           (forestalls ? FORESTALLED : 0) +
-          (isMuddy ? MUDDY : 0) -
+          (isMuddy ? MUDDY : 0) +
+          (hurries && string === thinnest ? NEAR_THUMB : 0) +
+          (!melody && sung && sung.string < thinnest && midi >= pitchOf(sung) ? OVER_SUNG : 0) -
           gain(midi);
-        if (!best || cost < best.cost) best = { note: fill.note, cost };
-      }
+        return { note: fill.note, cost };
+      };
+      const strings = (from: number, to: number) => Array.from({ length: to - from }, (_, i) => from + i);
+      // Where a long note lies on a bass string the room is over it.
+      const best =
+        cheapest(strings(lies + 1, most).map(rate)) ??
+        (isLong && lies >= thinnest ? cheapest(strings(1, lies).map(rate)) : undefined);
       if (!best) continue;
       last = best.note.string;
       measure.notes.push(best.note);
-      const long =
-        melody !== undefined &&
-        (melody.ticks >= LONG.pulses * pulseTicks(measure.meter) ||
-          ticksToSeconds(melody.ticks, quartersPerMinute) >= LONG.seconds);
-      fills.set(best.note, long);
+      fills.set(best.note, isLong);
     }
     const isHere = (fill: ScoreNote) =>
       measure.notes.some(
@@ -195,21 +230,11 @@ export function fillGaps(
   return [...fills].filter(([, long]) => long).map(([note]) => note);
 }
 
-/** The melody note that a piece ends on. Where it is tied over a bar line, that is where it begins. */
-function lastStruck(
-  measures: readonly ScoreMeasure[],
-): { index: number; measure: ScoreMeasure; melody: ScoreNote } | undefined {
-  const isStruck = (note: ScoreNote) => note.role === 'melody' && note.tie === undefined;
-  const index = measures.findLastIndex(measure => measure.notes.some(isStruck));
-  const measure = measures[index];
-  const melody = measure?.notes.filter(isStruck).at(-1);
-  return measure && melody && !melody.tuplets ? { index, measure, melody } : undefined;
-}
-
 /**
- * Makes the last chord full: chord notes of its shape between bass and melody, struck with the last melody note. Nothing
- * that sounds is touched or cut.
+ * Makes the last chord full: chord notes of its shape between bass and melody, struck with the last melody note, or under
+ * it where it is held over from a chord before. Nothing that sounds is touched or cut.
  *
+ * @param last where the last chord is struck
  * @param most notes at once, with the melody
  * @returns the notes that were added
  */
@@ -217,28 +242,31 @@ export function fillClose(
   measures: readonly ScoreMeasure[],
   setup: Setup,
   hand: Hand,
+  last: Close,
   school: PluckSchool,
   most: number,
 ): ScoreNote[] {
-  const last = lastStruck(measures);
-  if (!last) return [];
-  const { index, measure, melody } = last;
-  const chord = shapeAt(measures, index, melody.start);
+  const { start } = last;
+  const measure = measures[last.measure]!;
+  const melody = soundingAt(measure, start).find(note => note.role === 'melody');
+  if (insideTuplet(measure, start) || melody?.tuplets) return [];
+  const chord = shapeAt(measures, last.measure, start);
   const made: ScoreNote[] = [];
   const parsed = parseChord(chord?.sounding ?? '');
   const third = parsed && classOfDegree(parsed, 3);
   const lacksThird = () =>
-    soundingAt(measure, melody.start).every(n => mod12(noteAt(setup, n.string, n.fret)) !== third);
+    soundingAt(measure, start).every(n => mod12(noteAt(setup, n.string, n.fret)) !== third);
   // Where the root lies too low for a bass under it, it is the bass, and the chord stands over it.
-  const own = mod12(noteAt(setup, melody.string, melody.fret));
+  const own = melody && mod12(noteAt(setup, melody.string, melody.fret));
   const isBass = (note: ScoreNote) => note.role === 'bass';
-  const low = parsed && own === bassClass(parsed) && !soundingAt(measure, melody.start).some(isBass);
+  const low = parsed && own === bassClass(parsed) && !soundingAt(measure, start).some(isBass);
+  const top = melody?.string ?? 0;
   const strings = low
-    ? Array.from({ length: melody.string - 1 }, (_, i) => melody.string - 1 - i)
-    : Array.from({ length: setup.tuning.length - melody.string }, (_, i) => melody.string + 1 + i);
+    ? Array.from({ length: top - 1 }, (_, i) => top - 1 - i)
+    : Array.from({ length: setup.tuning.length - top }, (_, i) => top + 1 + i);
   // What tells major from minor comes first, in the shape or out of it.
   const thirds = strings.flatMap(string =>
-    low || third === undefined
+    low || third === undefined || !melody
       ? []
       : fretsOfClass(setup, string, third, melody.fret + 4).map(fret => ({ string, fret })),
   );
@@ -247,13 +275,13 @@ export function fillClose(
     return fret === undefined ? [] : [{ string, fret }];
   });
   for (const place of [...thirds, ...inShape]) {
-    const sounding = soundingAt(measure, melody.start);
+    const sounding = soundingAt(measure, start);
     const bass = sounding.find(isBass);
     if (sounding.length >= Math.min(most, TOGETHER[school])) break;
     if ((bass && place.string >= bass.string) || (thirds.includes(place) && !lacksThird())) continue;
-    const note = added(measure, setup, hand, melody.start, { ...place, role: 'inner' }, low);
+    const note = added(measure, setup, hand, start, { ...place, role: 'inner' }, low);
     if (!note || sounds(measure, setup, note.note)) continue;
-    const together = measure.notes.filter(n => n.start === melody.start);
+    const together = measure.notes.filter(n => n.start === start && n.tie === undefined);
     if (school === 'pick' && !neighbours([...together, note.note])) continue;
     measure.notes.push(note.note);
     made.push(note.note);
@@ -264,7 +292,7 @@ export function fillClose(
 
 /**
  * Lets the third ring over a last chord that has no place for it under its root in the melody, so that major is told from
- * minor: a beat after the last note, which the ear has had by then, on a thinner string of the shape. Only where that note
+ * minor: a beat after the last chord, which the ear has had by then, on a thinner string of the shape. Only where the melody
  * is held on.
  *
  * @returns the note that was added
@@ -273,24 +301,26 @@ export function ringThird(
   measures: readonly ScoreMeasure[],
   setup: Setup,
   hand: Hand,
+  last: Close,
 ): ScoreNote | undefined {
-  const last = lastStruck(measures);
-  if (!last) return undefined;
-  const { index, measure, melody } = last;
-  const chord = shapeAt(measures, index, melody.start);
+  const { start } = last;
+  const measure = measures[last.measure]!;
+  const melody = soundingAt(measure, start).find(note => note.role === 'melody');
+  const chord = shapeAt(measures, last.measure, start);
   const parsed = chord && parseChord(chord.sounding);
-  if (!parsed) return undefined;
+  if (!parsed || !melody || melody.tuplets) return undefined;
   const pulse = pulseTicks(measure.meter);
-  const isHeld = melody.ticks >= 2 * pulse && measure.notes.every(note => note.start <= melody.start);
+  const isHeld =
+    melody.start + melody.ticks - start >= 2 * pulse && measure.notes.every(note => note.start <= start);
   const has = (pitchClass: number | undefined, { string, fret }: { string: number; fret: number }) =>
     mod12(noteAt(setup, string, fret)) === pitchClass;
   const third = classOfDegree(parsed, 3);
-  const isThere = soundingAt(measure, melody.start).some(note => has(third, note));
+  const isThere = soundingAt(measure, start).some(note => has(third, note));
   if (!isHeld || isThere || !has(bassClass(parsed), melody)) return undefined;
   for (let string = melody.string - 1; string >= 1; string--) {
     const fret = fretInShape(setup, chord, string);
     if (fret === undefined || !has(third, { string, fret })) continue;
-    const rings = added(measure, setup, hand, melody.start + pulse, { string, fret, role: 'inner' }, true);
+    const rings = added(measure, setup, hand, start + pulse, { string, fret, role: 'inner' }, true);
     if (!rings) continue;
     measure.notes.push(rings.note);
     inOrder(measure);

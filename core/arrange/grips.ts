@@ -25,6 +25,13 @@ const LEFT_LYING = { note: 0.2, third: 1.1 };
 /** Notes of a grip under the melody that are wanted on few strings; a further one only out of the shape, taken as it lies. */
 const FULL = 2;
 
+/** Over all strings: the place of a melody that is silent, under which a chord may have them all. */
+export const OVER_ALL: Place = { string: 0, fret: 0 };
+
+/** The pitch (MIDI) that a grip stays below. */
+const topOf = (setup: Setup, melody: Place): number =>
+  melody === OVER_ALL ? Number.POSITIVE_INFINITY : noteAt(setup, melody.string, melody.fret);
+
 /**
  * Grips under a melody note: chord notes on the next thicker strings, so that one stroke takes them together.
  * Fewer notes and missing root or third cost; nothing under the note is the last choice.
@@ -36,7 +43,7 @@ export function gripCompanions(setup: Setup, wish: GripWish, melody: Place, most
   const classes = chordClasses(chord);
   const root = bassClass(chord);
   const third = classOfDegree(chord, 3);
-  const top = noteAt(setup, melody.string, melody.fret);
+  const top = topOf(setup, melody);
   const highest = Math.min(14, highestFret(setup));
   const found: Companion[] = [];
   const places: Place[] = [];
@@ -54,11 +61,12 @@ export function gripCompanions(setup: Setup, wish: GripWish, melody: Place, most
   // Beside the melody, and the finger that must stay free.
   const room = (wish.melodyNeeds ?? Number.POSITIVE_INFINITY) - 2;
   const full = takesAnyBass(setup) ? Math.min(most, FULL) : most;
+  const heard = wish.silent ? [] : [mod12(top)];
   const lies = ({ string, fret }: Place) => wish.frets?.[string - 1] === fret;
   const rate = () => {
     const isWhole = places.length > full && places.every(lies);
     if (places.length > full && !isWhole) return;
-    const present = new Set([mod12(top), ...places.map(place => mod12(note(place)))]);
+    const present = new Set([...heard, ...places.map(place => mod12(note(place)))]);
     const lowest = places[places.length - 1]!;
     let cost = Math.max(0, full - places.length) * missing.note;
     if (!present.has(root)) cost += missing.root;
@@ -148,6 +156,8 @@ export interface GripWish {
   chord: Chord;
   /** The melody rests here: a full grip carries it. */
   rests?: boolean;
+  /** It is silent, and comes over the grip later: what it sings is not heard yet. */
+  silent?: boolean;
   /** The ear wants the root below: first chord, cadences, last chord. */
   strict?: boolean;
   /** The tune ends with it. */
@@ -166,13 +176,13 @@ export interface GripWish {
  * @param most notes under the melody at most
  */
 export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: number): Companion[] {
-  const { chord, rests = false, strict = false, last = false, melodyNeeds, frets } = wish;
+  const { chord, rests = false, silent = false, strict = false, last = false, melodyNeeds, frets } = wish;
   const strings = setup.tuning.length;
   const thinnest = thinnestBass(setup.tuning.length);
   const classes = chordClasses(chord);
   const root = bassClass(chord);
   const midiAt = ({ string, fret }: Place) => noteAt(setup, string, fret);
-  const top = midiAt(melody);
+  const top = topOf(setup, melody);
   const highest = Math.min(12, highestFret(setup));
   const third = classOfDegree(chord, 3);
   const fifth = classOfDegree(chord, 5);
@@ -240,7 +250,7 @@ export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: n
         if (midi >= top || !reach(fret, [melody.fret])) continue;
         const cost = bassCost(midi, string);
         const bass = { string, fret };
-        const sounds = new Set([mod12(top), pitchClass]);
+        const sounds = new Set([...(silent ? [] : [mod12(top)]), pitchClass]);
         const rate = (places: Place[]) => {
           const added = places.map(place => ({ ...place, midi: midiAt(place) }));
           const all = new Set([...sounds, ...added.map(({ midi }) => mod12(midi))]);
@@ -298,7 +308,8 @@ export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: n
     .filter(grip => grip.places.length && grip.places.every(place => place.string < thinnest))
     .map(grip => ({ ...grip, cost: grip.cost + NO_BASS + (strict ? BASS.strict : 0) }));
   // Too low for a root under it the root itself is its bass.
-  const ownBass = mod12(top) === root && found.every(({ places }) => mod12(midiAt(places.at(-1)!)) !== root);
+  const ownBass =
+    !silent && mod12(top) === root && found.every(({ places }) => mod12(midiAt(places.at(-1)!)) !== root);
   const alone = ownBass ? OWN_BASS : ALONE + (rests || strict ? BASS.strict : 0);
   return [...found, ...upper, { places: [], cost: alone }];
 }

@@ -37,7 +37,7 @@ import {
 import { chordSpans, hasMelody, sectionsOf, suggestChords, type Tune, transposeTune } from '../tune';
 import { accompany } from './accompany';
 import type { HandWishes } from './candidates';
-import { closeOf } from './close';
+import { closeOf, lastChordOf } from './close';
 import { companionOnsets, turnsUnderSinger } from './companions';
 import { ringDrones } from './drones';
 import { fillClose, fillGaps, keepBeat, ringThird, rockRolls, rollGrips } from './fills';
@@ -323,11 +323,12 @@ export function arrange(
         levels.set(note, 3);
     }
   }
-  if (withChords)
-    for (const note of fillClose(measures, plan.setup, hand, settings.school, settings.voices))
+  const last = lastChordOf(tune);
+  if (withChords && last)
+    for (const note of fillClose(measures, plan.setup, hand, last, settings.school, settings.voices))
       levels.set(note, 3);
   // In a hymn the melody is the highest voice to the end.
-  const third = withChords && close && !isHymn(tune) && ringThird(measures, plan.setup, hand);
+  const third = withChords && close && !isHymn(tune) && ringThird(measures, plan.setup, hand, close);
   if (third) levels.set(third, 3);
   // A second voice where there are no strings for a bass. It has its own fingers: where it is not played none is kept for it.
   if (settings.level === 4 && request.style === 'chord-melody' && withChords && plan.setup.tuning.length <= 4)

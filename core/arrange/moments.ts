@@ -3,7 +3,7 @@ import type { Laying } from '../capo';
 import type { Chord } from '../chord';
 import { QUICK } from '../fingering';
 import type { Hand } from '../hand';
-import { isOpenTo, type Place, type Setup } from '../instrument';
+import { isOpenTo, type Place, type Setup, takesAnyBass } from '../instrument';
 import { pitchClassOf } from '../pitch';
 import type { ArrangeSettings, Style } from '../score';
 import { TICKS_PER_WHOLE, ticksToSeconds } from '../time';
@@ -13,7 +13,7 @@ import { type Candidates, type Companion, GripMemory, type HandWishes, handState
 import type { CompanionOnset } from './companions';
 import { doublingCompanions } from './doubling';
 import type { Frame, HeldShape } from './frame';
-import { fingerGrips, type GripWish, gripCompanions, passingCompanions, TOGETHER } from './grips';
+import { fingerGrips, type GripWish, gripCompanions, OVER_ALL, passingCompanions, TOGETHER } from './grips';
 import type { Layer } from './layers';
 import type { Struck } from './struck';
 
@@ -101,35 +101,36 @@ class Possibilities {
   /** All that could be done, and a key that tells what was asked. */
   at(moment: Moment): Considered & { key: string } {
     const { melody, strikes, onset, current } = moment;
-    const { struck, settings } = this.asked;
-    const last = strikes && moment.index === struck.length - 1;
+    const { settings } = this.asked;
     const fingers = settings.school === 'pick' ? undefined : TOGETHER[settings.school];
-    const melodyNeeds = onset && this.hurries(onset, moment.index) ? fingers : undefined;
+    const melodyNeeds = onset && this.hurries(onset, moment) ? fingers : undefined;
     const key = JSON.stringify([
-      melody && [melody.midi, melody.places, melody.finger, strikes && melody.stops],
+      melody
+        ? [melody.midi, melody.places, melody.finger, strikes && melody.stops]
+        : onset && this.roomUnder(onset, moment),
       this.keyOf(moment.shape),
-      onset ? [wishKey(onset), melodyNeeds, last] : current?.key,
+      onset ? [wishKey(onset), melodyNeeds] : current?.key,
     ]);
     let considered = this.known.get(key);
     if (!considered) {
-      considered = this.consider(moment, last, melodyNeeds);
+      considered = this.consider(moment, melodyNeeds);
       this.known.set(key, considered);
     }
     return { ...considered, key };
   }
 
-  private consider(moment: Moment, last: boolean, melodyNeeds: number | undefined): Considered {
+  private consider(moment: Moment, melodyNeeds: number | undefined): Considered {
     const { melody, strikes, shape, onset, current } = moment;
     const { settings, laying, wishes } = this.asked;
     let options: readonly Companion[] = [];
     let companionsAt: CompanionsAt = () => [undefined];
-    if (onset) [options, companionsAt] = this.struckWith(onset, moment, last, melodyNeeds);
+    if (onset) [options, companionsAt] = this.struckWith(onset, moment, melodyNeeds);
     else if (current) companionsAt = this.goingOn(current);
     const { states, costsOf } = handStates(this.memory, melody?.places ?? [], companionsAt, shape, {
       wishes,
       laying,
       stops: strikes && melody ? melody.stops : [],
-      oneStroke: settings.school === 'pick' && onset !== undefined && strikes,
+      oneStroke: settings.school === 'pick' && onset !== undefined && (strikes || !melody),
     });
     // A pinned finger holds its note throughout, wherever the hand can.
     const pinned = melody?.finger
@@ -141,13 +142,13 @@ class Possibilities {
   /** What an onset could strike: all of it, and what under each place of the melody. */
   private struckWith(
     onset: CompanionOnset,
-    { melody, strikes, shape }: Moment,
-    last: boolean,
+    moment: Moment,
     melodyNeeds: number | undefined,
   ): [Companion[], CompanionsAt] {
+    const { melody, strikes, shape } = moment;
     const { tune, setup, style, settings } = this.asked;
     // The thumb's last bass is chosen with the chord that closes over it.
-    const closes = last && this.byFingers && onset.role === 'root';
+    const closes = onset.closes && this.byFingers && onset.role === 'root';
     if (style === 'fingerstyle' && !closes) {
       const basses = bassCompanions(setup, {
         ...onset,
@@ -162,9 +163,18 @@ class Possibilities {
       ...(melodyNeeds !== undefined && { melodyNeeds }),
       frets: shape.frets,
       // Where strings are tuned open the deep open root closes, with the fifth if that is what they give.
-      ...(last && { strict: true, rests: true, last: !isOpenTo(setup, pitchClassOf(tune.key.tonic)) }),
+      ...(onset.closes && {
+        strict: true,
+        rests: true,
+        last: !isOpenTo(setup, pitchClassOf(tune.key.tonic)),
+      }),
     };
-    const byPlace = new Map(melody?.places.map(place => [place, this.grips(wish, place)]));
+    if (!melody) {
+      const under = this.roomUnder(onset, moment);
+      const grips = cheapest(under.flatMap(place => this.grips({ ...wish, silent: true }, place)));
+      return [grips, () => grips];
+    }
+    const byPlace = new Map(melody.places.map(place => [place, this.grips(wish, place)]));
     return [[...byPlace.values()].flat(), place => (place && byPlace.get(place)) ?? [undefined]];
   }
 
@@ -184,7 +194,7 @@ class Possibilities {
   private grips(onset: CompanionOnset & GripWish, place: Place): Companion[] {
     const { setup, settings } = this.asked;
     const { doubling = 'grips' } = settings;
-    const most = Math.min(setup.tuning.length, settings.voices) - 1;
+    const most = Math.min(setup.tuning.length, settings.voices) - (onset.silent ? 0 : 1);
     const gripsOf = (chord: Chord) =>
       this.byFingers
         ? fingerGrips(
@@ -206,11 +216,17 @@ class Possibilities {
       : own;
   }
 
+  /** Under which places a chord lies where the melody is silent: in a short rest under the note that comes, else it is heard for itself. */
+  private roomUnder({ rests }: CompanionOnset, { index }: Moment): readonly Place[] {
+    const coming = rests ? undefined : this.asked.struck[index];
+    return coming?.places ?? [takesAnyBass(this.asked.setup) ? OVER_ALL : FIRST_OPEN];
+  }
+
   /** Whether a finger is needed for the next note of the melody, or comes from the last. */
-  private hurries({ at }: CompanionOnset, index: number): boolean {
+  private hurries({ at }: CompanionOnset, { index, melody }: Moment): boolean {
     const { struck, tune } = this.asked;
     const before = struck[index - 1];
-    const after = struck[index + 1];
+    const after = struck[melody ? index + 1 : index];
     const quick = (from: number | undefined, to: number | undefined) =>
       from !== undefined && to !== undefined && ticksToSeconds(to - from, tune.quartersPerMinute) < QUICK;
     return (!after?.slurred && quick(at, after?.at)) || quick(before?.at, at);
@@ -225,6 +241,9 @@ class Possibilities {
     return key;
   }
 }
+
+/** A chord that is heard for itself leaves the first string to the melody where there are others enough. */
+const FIRST_OPEN: Place = { string: 1, fret: 0 };
 
 /** Moments between two reports of progress. */
 const REPORT_EVERY = 32;
@@ -306,6 +325,16 @@ function bassesOf(grips: readonly Companion[]): Companion[] {
     known.add(key);
     return [{ places, cost: 0, down: 1, bass: true }];
   });
+}
+
+/** Each set of places once, at what it costs least. */
+function cheapest(companions: readonly Companion[]): Companion[] {
+  const found = new Map<string, Companion>();
+  for (const own of companions) {
+    const key = placesKey(own.places);
+    if (own.cost < (found.get(key)?.cost ?? Number.POSITIVE_INFINITY)) found.set(key, own);
+  }
+  return [...found.values()].sort((a, b) => a.cost - b.cost);
 }
 
 /** Tells sets of places apart. */

@@ -95,7 +95,7 @@ export function measureDifficulty(
 /**
  * Difficulty of a whole arrangement: the mean of its measures, in parts too, and the hardest one (from 0).
  *
- * @example difficultyOf(arrangement).hardest // 0
+ * @example difficultyOf(arrangement).hardest // 1
  */
 export function difficultyOf(arrangement: Arrangement): {
   mean: number;

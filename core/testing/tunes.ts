@@ -1,6 +1,6 @@
 /**
  * Made-up tunes in ABC for property tests: all modes, common meters and changes between them, pickups, tuplets, ties,
- * slurs, accidentals and chords, together with the melody that was meant.
+ * slurs, rests, accidentals and chords, together with the melody that was meant.
  */
 import fc from 'fast-check';
 import { type Key, keyFifths, MODES, type Mode, midiOf, type Step, signatureAlter } from '../pitch';
@@ -106,8 +106,11 @@ function tuneFrom(choices: readonly number[], options: { low: number; high: numb
         body += `(${note('', false)}${note('', false)})`;
         left -= 2;
       } else if (kind === 1 && tie === undefined) {
-        body += 'z';
-        left -= 1;
+        // An eighth, a quarter, or most of what is left of the measure, as one value.
+        const long = [6, 4, 3, 2, 1].find(value => value <= left)!;
+        const rest = Math.min(left, [1, 1, 2, long][pick(4)]!);
+        body += `z${rest === 1 ? '' : rest}`;
+        left -= rest;
       } else if (kind === 2 && tie === undefined) {
         body += `${note('/', false)}${note('/', false)}`;
         left -= 1;

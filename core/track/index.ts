@@ -529,7 +529,7 @@ export function handAt(arrangement: Arrangement, measure: number, start: number)
  * How long melody notes truly sound against how long they are written, on average: 1 where each stops as written,
  * more where neighbours overlap like a harp.
  *
- * @example ringFactor(arrangement) // 1.3333333333333333
+ * @example ringFactor(arrangement) // 1.1111111111111112
  */
 export function ringFactor(arrangement: Arrangement): number {
   const melody = trackOf(arrangement).notes.filter(entry => entry.note.role === 'melody');

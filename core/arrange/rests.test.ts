@@ -1,0 +1,145 @@
+/** What is played where the melody is silent, and how a tune ends whose last note is held over. All of it common practice. */
+import { describe, expect, it } from 'vitest';
+import { classOfDegree, parseChord } from '../chord';
+import { readAbc } from '../formats/abc';
+import type { InstrumentId } from '../instrument';
+import { mod12 } from '../pitch';
+import { type Arrangement, type ArrangeSettings, noteMidi, type ScoreNote, type Style } from '../score';
+import { faultsOf } from '../testing/findings';
+import { arrange } from './index';
+
+function made(
+  body: string,
+  style: Style,
+  {
+    instrument = 'guitar',
+    settings,
+  }: { instrument?: InstrumentId; settings?: Partial<ArrangeSettings> } = {},
+): Arrangement {
+  const { tune } = readAbc(`X:1\nT:Song\nL:1/8\n${body}\n`)[0]!;
+  const { arrangement } = arrange(tune, {
+    id: 's',
+    instrument,
+    style,
+    capo: 0,
+    ...(settings && { settings }),
+  });
+  expect(faultsOf(arrangement!, tune)).toEqual([]);
+  return arrangement!;
+}
+
+/** What is struck at a place of a measure, thickest string first. */
+const struckAt = ({ measures }: Arrangement, measure: number, start = 0): ScoreNote[] =>
+  measures[measure]!.notes.filter(note => note.start === start && note.tie === undefined).sort(
+    (a, b) => b.string - a.string,
+  );
+
+const classesOf = ({ setup }: Arrangement, notes: readonly ScoreNote[]) =>
+  notes.map(note => mod12(noteMidi(setup, note)));
+
+const LATE =
+  'M:4/4\nQ:1/4=84\nK:Am\n"Am"z4 z ABc|"F"d c2 A4 A|"C"z G2 G GA c2|"G"B A3 z4|"Am"A8|"F"z8|"Am"z8|]';
+
+describe('a chord melody', () => {
+  it('keeps the beat that the melody leaves out: the chord is struck, the melody comes over it', () => {
+    const guitar = made(LATE, 'chord-melody');
+    const opening = struckAt(guitar, 0);
+    expect(opening.length).toBeGreaterThanOrEqual(3);
+    expect(classesOf(guitar, opening)[0]).toBe(9);
+    expect(new Set(classesOf(guitar, opening))).toContain(0);
+    expect(opening.every(note => note.role !== 'melody')).toBe(true);
+    // A mandolin's is struck on three strings of four or more, where it was only what lies under the note that comes.
+    expect(struckAt(made(LATE, 'chord-melody', { instrument: 'mandolin' }), 0).length).toBeGreaterThan(2);
+  });
+  it('leaves room for a melody that comes half a beat late', () => {
+    const guitar = made(LATE, 'chord-melody');
+    const [late] = guitar.measures[2]!.notes.filter(note => note.role === 'melody');
+    const chord = struckAt(guitar, 2);
+    expect(late!.start).toBeGreaterThan(0);
+    expect(chord.length).toBeGreaterThanOrEqual(2);
+    expect(chord.filter(note => note.string <= late!.string)).toEqual([]);
+    expect(struckAt(guitar, 2, late!.start)).toEqual([late]);
+  });
+  it('goes on through measures without a melody, and after its end', () => {
+    for (const instrument of ['guitar', 'mandolin', 'octave-mandolin'] as const) {
+      const song = made(LATE, 'chord-melody', { instrument });
+      for (const [measure, symbol] of [
+        [5, 'F'],
+        [6, 'Am'],
+      ] as const) {
+        const struck = classesOf(song, struckAt(song, measure));
+        expect(struck.length, `${instrument}: ${symbol}`).toBeGreaterThanOrEqual(3);
+        expect(struck).toContain(classOfDegree(parseChord(symbol)!, 3));
+      }
+    }
+  });
+  it('that doubles its melody waits for it', () => {
+    const sixths = made(LATE, 'chord-melody', { settings: { doubling: 'sixths' } });
+    expect(struckAt(sixths, 0)).toEqual([]);
+    expect(struckAt(sixths, 6)).toEqual([]);
+  });
+});
+
+describe('fingerstyle', () => {
+  const SONG =
+    'M:4/4\nQ:1/4=104\nK:A\n"A"A3 z z4|"D"z4 A2 F2|"A"A2 c2 e2 c2|"E"E3 z z4|"A"A3 z z4|"E"E4 G4|"A"A8|]';
+  const song = made(SONG, 'fingerstyle', { settings: { bass: 'alternating' } });
+  const fillsOf = (measure: number) => song.measures[measure]!.notes.filter(note => note.role === 'inner');
+
+  it('answers in a rest of two beats between the thumb’s, not over what was sung', () => {
+    for (const measure of [0, 4]) {
+      const [sung] = song.measures[measure]!.notes.filter(note => note.role === 'melody');
+      const fills = fillsOf(measure);
+      expect(fills.length).toBeGreaterThanOrEqual(2);
+      for (const fill of fills) expect(noteMidi(song.setup, fill)).toBeLessThan(noteMidi(song.setup, sung!));
+    }
+    // Before the melody begins, too.
+    expect(fillsOf(1).filter(({ start }) => start < song.measures[1]!.ticks / 2).length).toBeGreaterThan(0);
+  });
+  it('is the same where the same comes again', () => {
+    expect(song.measures[4]!.notes.map(({ start, string, fret }) => [start, string, fret])).toEqual(
+      song.measures[0]!.notes.map(({ start, string, fret }) => [start, string, fret]),
+    );
+  });
+  it('answers over a long note on a bass string, where nothing lies between it and its bass', () => {
+    const low = made('M:4/4\nQ:1/4=88\nK:E\n"E"E,4 z4|"A"A2 c2 e4|"E"E,8|"A"a4 e4|"E"E8|]', 'fingerstyle', {
+      settings: { bass: 'alternating' },
+    });
+    const held = low.measures[2]!.notes;
+    const melody = held.find(note => note.role === 'melody')!;
+    expect(melody.string).toBeGreaterThanOrEqual(4);
+    const fills = held.filter(note => note.role === 'inner');
+    expect(fills.length).toBeGreaterThan(1);
+    for (const fill of fills) expect(fill.string).toBeLessThan(melody.string);
+  });
+});
+
+describe('the last chord', () => {
+  const TIED = 'M:4/4\nQ:1/4=104\nK:G\n"G"B2 d2 d2 B2|"C"c2 e2 e2 c2|"G"B2 B2 "D"A2 AG-|"G"G8|]';
+  it.each(['fingerstyle', 'chord-melody'] as const)(
+    'is struck whole where it begins, under a note that is held over the barline (%s)',
+    style => {
+      const song = made(TIED, style);
+      const last = struckAt(song, 3);
+      expect(last.length).toBeGreaterThanOrEqual(2);
+      expect(classesOf(song, last)[0]).toBe(7);
+      const sounding = [...last, ...song.measures[3]!.notes.filter(note => note.tie !== undefined)];
+      expect(sounding.length).toBeGreaterThanOrEqual(3);
+      // The note before it is no close.
+      const before = song.measures[2]!.notes.filter(note => note.start >= (song.measures[2]!.ticks * 7) / 8);
+      expect(before.filter(note => note.role === 'inner')).toEqual([]);
+    },
+  );
+  it.each(['fingerstyle', 'chord-melody'] as const)(
+    'comes at the end of what is played after the melody (%s)',
+    style => {
+      const song = made('M:4/4\nQ:1/4=72\nK:C\n"C"c4 G4|"F"A4 "G"G4|"C"c8|"F"z8|"C"z8|]', style);
+      const last = struckAt(song, 4);
+      expect(last.length).toBeGreaterThanOrEqual(3);
+      expect(classesOf(song, last)[0]).toBe(0);
+      expect(song.measures[4]!.notes).toHaveLength(last.length);
+      // Before it goes on.
+      expect(song.measures[3]!.notes.filter(({ start }) => start > 0).length).toBeGreaterThan(1);
+    },
+  );
+});
