@@ -283,6 +283,8 @@ export function fillClose(
     if (!note || sounds(measure, setup, note.note)) continue;
     const together = measure.notes.filter(n => n.start === start && n.tie === undefined);
     if (school === 'pick' && !neighbours([...together, note.note])) continue;
+    // Its finger is found with those that come: the index on it would leave none for a fret below.
+    delete note.note.finger;
     measure.notes.push(note.note);
     made.push(note.note);
   }

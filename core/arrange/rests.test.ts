@@ -142,4 +142,19 @@ describe('the last chord', () => {
       expect(song.measures[3]!.notes.filter(({ start }) => start > 0).length).toBeGreaterThan(1);
     },
   );
+  it('leaves the index to the lowest fret: Dm6 stands over its root in the melody with its third', () => {
+    const song = made(
+      'M:4/4\nQ:1/4=100\nK:Dm\n"Dm6"A4 F2 D2|"A7"A2 c2 e2 g2|"A7"^c4 A4|"Dm6"D8|]',
+      'fingerstyle',
+    );
+    const last = struckAt(song, 3);
+    // x x 0 2 0 1, by the middle finger and the index.
+    expect(last.map(({ string, fret }) => [string, fret])).toEqual([
+      [4, 0],
+      [3, 2],
+      [2, 0],
+      [1, 1],
+    ]);
+    expect(last.filter(({ fret }) => fret).map(({ finger }) => finger)).toEqual([2, 1]);
+  });
 });
