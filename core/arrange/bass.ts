@@ -36,6 +36,8 @@ export interface BassWish {
   under?: number | undefined;
   /** Whether open strings of the key may stand in, where the tuning is open to it; they may when left out. */
   drones?: boolean | undefined;
+  /** A pick strikes it in one stroke with the melody, and can do that on the next string only. */
+  swept?: boolean;
   /** Frets of the chord's shape, string 1 first. */
   frets?: readonly (number | null)[] | undefined;
 }
@@ -147,6 +149,9 @@ function turnInShape(
     (held.length && fret && (fret < low || fret > high) ? OFF_COURSE : 0);
 }
 
+/** Reluctance to leave a bass out, where it falls on an accent and else; of that, where a pick must take it along. Judgement. */
+const MISSED = { accented: 8, else: 4, swept: 0.4 };
+
 /**
  * Bass notes for the thumb at a pulse, with stand-ins (the chord's other notes, the same in another octave), on the low
  * strings; leaving it out is the last choice.
@@ -154,7 +159,7 @@ function turnInShape(
 export function bassCompanions(setup: Setup, wish: BassWish): Companion[] {
   const silence = (cost: number): Companion => ({ places: [], cost });
   const strict = wish.strict && wish.role === 'root' ? STRICT : 0;
-  const missed = (wish.accented ? 8 : 4) + strict;
+  const missed = ((wish.accented ? MISSED.accented : MISSED.else) + strict) * (wish.swept ? MISSED.swept : 1);
   if (wish.role === 'drone') return [...droneCompanions(setup, wish.key), silence(missed)];
   const strings = setup.tuning.length;
   const thinnest = thinnestBass(setup.tuning.length);

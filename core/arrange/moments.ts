@@ -3,7 +3,7 @@ import type { Laying } from '../capo';
 import type { Chord } from '../chord';
 import { QUICK } from '../fingering';
 import type { Hand } from '../hand';
-import { isOpenTo, type Place, type Setup, takesAnyBass } from '../instrument';
+import { isOpenTo, noteAt, type Place, type Setup, takesAnyBass } from '../instrument';
 import { pitchClassOf } from '../pitch';
 import type { ArrangeSettings, Style } from '../score';
 import { TICKS_PER_WHOLE, ticksToSeconds } from '../time';
@@ -155,8 +155,13 @@ class Possibilities {
         frets: shape.frets,
         drones: settings.drones,
         under: strikes ? melody?.midi : undefined,
+        swept: strikes && settings.school === 'pick',
       });
-      return [basses, () => basses];
+      if (!strikes || settings.school !== 'pick' || !onset.accented) return [basses, () => basses];
+      const under = (place: Place) =>
+        basses.flatMap(bass => [bass, ...sweptFrom(setup, bass, place, shape.frets)]);
+      const byPlace = new Map(melody?.places.map(place => [place, under(place)]));
+      return [[...byPlace.values()].flat(), place => (place && byPlace.get(place)) ?? basses];
     }
     const wish = {
       ...onset,
@@ -325,6 +330,25 @@ function bassesOf(grips: readonly Companion[]): Companion[] {
     known.add(key);
     return [{ places, cost: 0, down: 1, bass: true }];
   });
+}
+
+/** The stroke of a pick from a bass to a melody that is not on the next string: what the shape has between is struck with them. */
+function sweptFrom(
+  setup: Setup,
+  bass: Companion,
+  melody: Place,
+  frets: readonly (number | null)[] | undefined,
+): Companion[] {
+  const [lowest] = bass.places;
+  const between: Place[] = [];
+  for (let string = melody.string + 1; lowest && string < lowest.string; string++) {
+    const fret = frets?.[string - 1] ?? undefined;
+    if (fret === undefined) return [];
+    between.push({ string, fret });
+  }
+  const top = noteAt(setup, melody.string, melody.fret);
+  const fits = between.length > 0 && between.every(({ string, fret }) => noteAt(setup, string, fret) < top);
+  return fits ? [{ ...bass, places: [...between, ...bass.places] }] : [];
 }
 
 /** Each set of places once, at what it costs least. */

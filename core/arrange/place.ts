@@ -161,7 +161,8 @@ export function placeNotes(
       if (best && !same) written.nextBest = best;
       measures[measure]!.notes.push(written);
       due.set(written, Math.min(measures[measure]!.ticks, onset.end - starts[measure]!));
-      levels.set(written, onset.accented && i === (oneStroke ? 0 : places.length - 1) ? 2 : 3);
+      const kept = oneStroke && layer.melody ? 0 : places.length - 1;
+      levels.set(written, onset.accented && i === kept ? 2 : 3);
     }
   }
   ledger.push(...told.lines());

@@ -213,6 +213,38 @@ describe('chord melody', () => {
   });
 });
 
+describe('fingerstyle with a pick (common practice)', () => {
+  const { tune } = readAbc(
+    'X:1\nT:Reel\nM:4/4\nL:1/8\nQ:1/2=92\nR:reel\nK:A\n"A"A2AB c2Bc|"D"d2ef d2Bc|"A"A2AB cBAF|"G"=G2B2 =G2EF|"A"A4 A4|]\n',
+  )[0]!;
+  const { arrangement } = arrange(tune, {
+    id: 'p',
+    instrument: 'guitar',
+    style: 'fingerstyle',
+    capo: 0,
+    settings: { school: 'pick' },
+  });
+  const { measures } = arrangement!;
+  it('an accent is a stroke through the shape, from its bass to the melody', () => {
+    const strokes = [0, 1, 3].map(measure =>
+      measures[measure]!.notes.filter(({ start }) => start === 0)
+        .sort((a, b) => b.string - a.string)
+        .map(({ string, fret }) => `${string}/${fret}`),
+    );
+    expect(strokes).toEqual([
+      // Under A, D and G: x022.., xx023., 3200.. .
+      ['5/0', '4/2', '3/2'],
+      ['4/0', '3/2', '2/3'],
+      ['6/3', '5/2', '4/0', '3/0'],
+    ]);
+  });
+  it('off the accent the melody is alone in first position, rather than up the neck for a bass beside it', () => {
+    const melody = measures.flatMap(({ notes }) => notes.filter(({ role }) => role === 'melody'));
+    expect(Math.max(...melody.map(({ fret }) => fret))).toBeLessThanOrEqual(4);
+    expect(faultsOf(arrangement!, tune)).toEqual([]);
+  });
+});
+
 describe('a melody alone (common practice)', () => {
   it('lies in the open position, on a guitar an octave down where that brings it there; on a mandolin as it is written', () => {
     const lies = (instrument: 'guitar' | 'mandolin', tunes: readonly Tune[]) =>
