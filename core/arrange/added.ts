@@ -107,6 +107,7 @@ const handMoves = ({ holds }: Fingering): number =>
  * where the hand would have to leave its place for it and come back.
  *
  * @param fixed notes that keep their finger
+ * @param over whether it may lie over the melody
  */
 export function addedAnew(
   measure: ScoreMeasure,
@@ -115,8 +116,9 @@ export function addedAnew(
   place: number,
   at: { string: number; fret: number; role: 'inner' | 'bass' },
   fixed: ReadonlySet<ScoreNote>,
+  over = false,
 ): ScoreNote | undefined {
-  const note = underMelody(measure, setup, place, at);
+  const note = underMelody(measure, setup, place, at, over);
   if (!note || opensTooFar(measure, setup, hand, place, note)) return undefined;
   const free = [...measure.notes.filter(own => !fixed.has(own)), note];
   const pinned = measure.notes.filter(own => fixed.has(own)).map(own => ({ ...own, fingerPinned: true }));

@@ -12,6 +12,7 @@ import { clashes, FIFTH, neighbours } from './candidates';
 import type { Close } from './close';
 import { dronesUnder } from './drones';
 import { TOGETHER } from './grips';
+import { standsStill } from './still';
 
 /** Whether a note's pitch sounds already: on another string it would add nothing. */
 function sounds(measure: ScoreMeasure, setup: Setup, { start, string, fret }: ScoreNote): boolean {
@@ -104,16 +105,6 @@ function completes(
   };
 }
 
-/** Pulses, or seconds at a slow tempo, from one melody note to the next that are long: what lies still there is filled. Judgement. */
-const LONG = { pulses: 2, seconds: 1.1 };
-
-/** How long the melody stands still or is silent around a place of a measure, in ticks of the measure, whatever comes before and after. */
-function stillness({ notes, ticks }: ScoreMeasure, place: number): number {
-  const starts = notes.filter(note => note.role === 'melody').map(note => note.start);
-  const from = Math.max(0, ...starts.filter(start => start <= place));
-  return Math.min(ticks, ...starts.filter(start => start > place)) - from;
-}
-
 /** What makes measures alike to player and listener: the notes that lie, runs aside, and the chords that hold over them. */
 function contentOf(measures: readonly ScoreMeasure[], index: number, runs: ReadonlySet<ScoreNote>): string {
   const measure = measures[index]!;
@@ -167,10 +158,7 @@ export function fillGaps(
       const bass = thumbs ?? (lies >= thinnest ? melody : undefined);
       const onBeat = (place + measure.offset) % pulseTicks(measure.meter) === 0;
       if (!bass || onBeat !== !thumbs) continue;
-      const still = stillness(measure, place);
-      const isLong =
-        still >= LONG.pulses * pulseTicks(measure.meter) ||
-        ticksToSeconds(still, quartersPerMinute) >= LONG.seconds;
+      const isLong = standsStill(measure, place, quartersPerMinute);
       const sung = measure.notes.findLast(n => n.role === 'melody' && n.start < place);
       const heard = parseChord(chord.sounding);
       const open = drones && heard ? dronesUnder(setup, measure.key, heard) : [];

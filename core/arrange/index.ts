@@ -296,6 +296,7 @@ export function arrange(
         oneStroke,
         drones,
         fixed,
+        quartersPerMinute: source.quartersPerMinute,
         givesWay: measure => {
           const own = patterns(measure);
           return own === undefined || isOfTexture(own, tune.measures[measure]!.meter);

@@ -114,6 +114,25 @@ describe('fingerstyle', () => {
   });
 });
 
+describe('a picking pattern', () => {
+  it('keeps its own strings over a long note on a bass string, and gives way to a short one', () => {
+    const low = made(
+      'M:4/4\nQ:1/4=72\nR:ballad\nK:E\n"E"E,8|"A"a4 e4|"E"E2 F2 G2 B2|"E"E8|]',
+      'fingerstyle',
+    );
+    const plucked = (measure: number) => low.measures[measure]!.notes.filter(note => note.role === 'inner');
+    const [melody] = low.measures[0]!.notes.filter(note => note.role === 'melody');
+    expect(melody!.string).toBeGreaterThanOrEqual(4);
+    // B 3 2 3 B 3 2 3, the first with the melody that is its bass.
+    expect(plucked(0).map(({ string }) => string)).toEqual([3, 2, 3, 3, 2, 3]);
+    expect(plucked(2).length).toBeGreaterThan(1);
+    for (const note of plucked(2)) {
+      const over = low.measures[2]!.notes.findLast(own => own.role === 'melody' && own.start <= note.start)!;
+      expect(note.string).toBeGreaterThan(over.string);
+    }
+  });
+});
+
 describe('the last chord', () => {
   const TIED = 'M:4/4\nQ:1/4=104\nK:G\n"G"B2 d2 d2 B2|"C"c2 e2 e2 c2|"G"B2 B2 "D"A2 AG-|"G"G8|]';
   it.each(['fingerstyle', 'chord-melody'] as const)(

@@ -2,7 +2,7 @@
 import { type Chord, chordClasses, classOfDegree, parseChord } from '../chord';
 import { isStrum, type PatternStroke, patternUnder, silentIn, stringsOf } from '../fingering';
 import type { Hand } from '../hand';
-import { fretsOfClass, noteAt, type Setup } from '../instrument';
+import { fretsOfClass, noteAt, type Setup, thinnestBass } from '../instrument';
 import { mod12 } from '../pitch';
 import { type LedgerDraft, putTechnique, type ScoreMeasure, type ScoreNote, soundingAt } from '../score';
 import { added, addedAnew, fretInShape, inOrder, shapeAt } from './added';
@@ -10,6 +10,7 @@ import { LOW_THIRD } from './bass';
 import { clashes, neighbours } from './candidates';
 import { dronesUnder } from './drones';
 import { isBlock, layPattern } from './patterns';
+import { standsStill } from './still';
 import { silentWords, Told } from './told';
 
 /** Frets within which a hand that holds one has the others under its fingers. */
@@ -56,12 +57,14 @@ export function layTreble(
     drones,
     fixed,
     givesWay,
+    quartersPerMinute,
     restarts = false,
   }: {
     oneStroke: boolean;
     drones: boolean;
     givesWay: (measure: number) => boolean;
     fixed: ReadonlySet<ScoreNote>;
+    quartersPerMinute: number;
     restarts?: boolean | undefined;
   },
 ): {
@@ -78,7 +81,7 @@ export function layTreble(
     start: number,
     stroke: PatternStroke,
     place: { string: number; fret: number },
-    anew = false,
+    { anew, over }: { anew: boolean; over: boolean },
   ): boolean => {
     // A string that the pattern strikes again rings until then.
     const before = own.find(n => n.string === place.string && n.start < start && n.start + n.ticks > start);
@@ -86,8 +89,8 @@ export function layTreble(
     if (before) before.ticks = start - before.start;
     const inner = { ...place, role: 'inner' } as const;
     const note = anew
-      ? addedAnew(measure, setup, hand, start, inner, fixed)
-      : added(measure, setup, hand, start, inner)?.note;
+      ? addedAnew(measure, setup, hand, start, inner, fixed, over)
+      : added(measure, setup, hand, start, inner, over)?.note;
     const together = measure.notes.filter(n => n.start === start && !n.tie);
     // A brush is one stroke as well, whatever strikes it.
     const swept = oneStroke || isStrum(stroke);
@@ -123,7 +126,13 @@ export function layTreble(
       const bass = sounding.find(n => n.role === 'bass');
       // The melody struck here takes the place of a finger.
       if (melody?.start === start && !melody.tie && treble.length === 1 && !isStrum(stroke)) continue;
-      const floor = melody?.string ?? 0;
+      // A long note on a bass string leaves the pattern its own strings, over it.
+      const over =
+        melody !== undefined &&
+        melody.string >= thinnestBass(setup.tuning.length) &&
+        (melody.start < start || melody.tie !== undefined) &&
+        standsStill(measure, start, quartersPerMinute);
+      const floor = over ? 0 : (melody?.string ?? 0);
       const limit = bass?.string ?? setup.tuning.length + 1;
       const heard = parseChord(chord.sounding);
       const third = heard && classOfDegree(heard, 3);
@@ -140,7 +149,8 @@ export function layTreble(
       };
       const allowed = chord.frets.map((fret, i) => {
         const string = i + 1;
-        return fret !== null && string > floor && string < limit && !blurs(string, fret) ? fret : null;
+        const isFree = string > floor && string < limit && !(over && string >= melody.string);
+        return fret !== null && isFree && !blurs(string, fret) ? fret : null;
       });
       const silent = silentIn([{ play: treble }], chord.frets);
       for (const string of silent) told.add(silentWords(string, chord), index);
@@ -158,7 +168,7 @@ export function layTreble(
       const play = treble.filter(token => typeof token !== 'number' || !silent.includes(token));
       if (!play.length) continue;
       const strikes = (place: { string: number; fret: number }, anew = false) =>
-        strike(measure, own, start, stroke, place, anew);
+        strike(measure, own, start, stroke, place, { anew, over });
       const inShape = (string: number, anew = false) => {
         const fret = fretInShape(setup, chord, string);
         return fret !== undefined && strikes({ string, fret }, anew);
