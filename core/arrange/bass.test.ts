@@ -43,6 +43,15 @@ describe('where the tune begins and closes, and where it lies too low for a bass
     const first = measures[1]!.notes.filter(n => n.start === 0);
     expect(first.map(n => `${n.string}/${n.fret}`)).toEqual(['4/0']);
   });
+  it('where the root is out of reach on the accent it comes in turn, not the fifth', () => {
+    // Under B flat and B at frets 6 and 7 C lies at fret 3 of the fifth string: in reach from the first of them only.
+    const rag = readAbc(
+      'X:1\nT:Rag\nM:2/4\nL:1/16\nQ:1/4=84\nK:C\n"C"eceg aeg2|"D7"d^fac\' "G7"bgfd|"C"eceg aeg2|"C7"b2g2 e2_b2|"F"a2f2 "Fm"_a2f2|"C"c8|]\n',
+    )[0]!.tune;
+    const a = make(rag, { bass: 'alternating' });
+    const classes = bassOf(a, 3).map(note => classOf(a, note));
+    expect(classes).toEqual([4, 0]);
+  });
   it.each(['fingerstyle', 'chord-melody'] as const)(
     '%s: a tune that ends on its low root has the last chord over it, and no third under it',
     style => {

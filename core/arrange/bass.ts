@@ -190,6 +190,7 @@ export function bassCompanions(setup: Setup, wish: BassWish): Companion[] {
         found.push({
           places: [{ string, fret }],
           bass: true,
+          ...(pitchClass !== root && { rootless: true }),
           ...(turn && { turn }),
           ...(turn && wish.patterned && { roomy: true }),
           ...(walks && !tones.includes(pitchClass) && { between: true }),

@@ -25,6 +25,8 @@ export interface Companion {
   cost: number;
   /** Its last place is a bass under the melody, with a line of its own. */
   bass?: boolean;
+  /** A bass that is not the root of its chord, or what is asked for in its place. */
+  rootless?: boolean;
   /** A bass in turn with the root: a single string, not the shape. */
   turn?: boolean;
   /** A bass in turn under a pattern: it leaves the pattern its strings. */

@@ -9,9 +9,9 @@ import type { Layer } from './layers';
 
 /**
  * Effort of letting a grip go before its time, a bass that a finger holds, and an open one that none holds; of
- * each further moment without a thumb's; of repeating the same bass, each semitone that a bass leaps over a fifth, slurring
- * across strings, a semitone that a voice moves around a passing chord, and going between first position and a note up
- * the neck that lies there, too; judgement.
+ * each further moment without a thumb's; of repeating the same bass, of two in a row neither of which is the root, each
+ * semitone that a bass leaps over a fifth, slurring across strings, a semitone that a voice moves around a passing chord,
+ * and going between first position and a note up the neck that lies there, too; judgement.
  */
 const EDGE = {
   release: 0.6,
@@ -20,6 +20,7 @@ const EDGE = {
   releaseOpen: 4,
   missed: 0.7,
   sameBass: 1,
+  unrooted: 1.8,
   leap: 0.22,
   slurAcross: 1.5,
   voiceMove: 0.18,
@@ -67,6 +68,9 @@ export function handEdge(
     // The same note on another string is no turn either.
     if (from.bassNote !== undefined && from.bassNote === to.bassNote)
       cost += told(costs, 'line', EDGE.sameBass);
+    // Where the root was out of reach the turn is its own.
+    if (layer.onset.role === 'fifth' && from.companion?.rootless && to.companion?.rootless)
+      cost += told(costs, 'line', EDGE.unrooted);
   } else if (layer.walks) cost += told(costs, 'line', walkingStep(setup, from, to));
   if (layer.line && !layer.companionHeld && from.companion?.bass && to.companion?.bass)
     cost += told(costs, 'line', EDGE.leap * Math.max(0, leapOf(from, to) - FIFTH));

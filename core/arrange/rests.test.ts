@@ -116,10 +116,7 @@ describe('fingerstyle', () => {
 
 describe('a picking pattern', () => {
   it('keeps its own strings over a long note on a bass string, and gives way to a short one', () => {
-    const low = made(
-      'M:4/4\nQ:1/4=72\nR:ballad\nK:E\n"E"E,8|"A"a4 e4|"E"E2 F2 G2 B2|"E"E8|]',
-      'fingerstyle',
-    );
+    const low = made('M:4/4\nQ:1/4=72\nR:ballad\nK:E\n"E"E,8|"A"a4 e4|"E"E2 F2 G2 B2|"E"E8|]', 'fingerstyle');
     const plucked = (measure: number) => low.measures[measure]!.notes.filter(note => note.role === 'inner');
     const [melody] = low.measures[0]!.notes.filter(note => note.role === 'melody');
     expect(melody!.string).toBeGreaterThanOrEqual(4);
