@@ -5,7 +5,7 @@ import type { Hand } from '../hand';
 import { fretsOfClass, noteAt, type Setup, thinnestBass } from '../instrument';
 import { mod12 } from '../pitch';
 import { isDead, type PluckSchool, type ScoreMeasure, type ScoreNote, soundingAt } from '../score';
-import { isCompound, pulseTicks, TICKS_PER_WHOLE, ticksToSeconds } from '../time';
+import { isCompound, pulseTicks, strongBeats, TICKS_PER_WHOLE, ticksToSeconds } from '../time';
 import { added, fretInShape, inOrder, shapeAt } from './added';
 import { LOW_THIRD } from './bass';
 import { clashes, FIFTH, neighbours } from './candidates';
@@ -30,16 +30,23 @@ interface Fill {
 const cheapest = (fills: readonly (Fill | undefined)[]): Fill | undefined =>
   fills.reduce((best, fill) => (fill && (!best || fill.cost < best.cost) ? fill : best), undefined);
 
-/** Where fills may come: at half a pulse, or on the eighths of a compound meter. */
-function fillPlaces(measure: ScoreMeasure): number[] {
-  const step = isCompound(measure.meter) ? TICKS_PER_WHOLE / 8 : pulseTicks(measure.meter) / 2;
-  const places: number[] = [];
-  for (
-    let place = Math.ceil(measure.offset / step) * step;
-    place < measure.offset + measure.ticks;
-    place += step
-  )
-    places.push(place - measure.offset);
+/** Seconds between a fill and the beat beside it at least; judgement. */
+const QUICKEST = 0.15;
+
+/**
+ * Where fills may come, and whether that is on a beat: at half a pulse, or on the eighths where these are counted, in a
+ * compound meter as in 7/8. None where the tempo leaves no time for them.
+ */
+function fillPlaces({ meter, offset, ticks }: ScoreMeasure, quartersPerMinute: number) {
+  const byEighths = isCompound(meter) || meter.unit >= 8;
+  const step = byEighths ? TICKS_PER_WHOLE / 8 : pulseTicks(meter) / 2;
+  const beats = strongBeats(meter);
+  const places: { place: number; onBeat: boolean }[] = [];
+  if (ticksToSeconds(step, quartersPerMinute) < QUICKEST) return places;
+  for (let tick = Math.ceil(offset / step) * step; tick < offset + ticks; tick += step) {
+    const onBeat = byEighths ? beats.includes(tick) : tick % pulseTicks(meter) === 0;
+    places.push({ place: tick - offset, onBeat });
+  }
   return places;
 }
 
@@ -145,7 +152,8 @@ export function fillGaps(
     const content = `${contentOf(measures, index, runs)} ${rests}`;
     const before = alike.get(content) ?? [];
     alike.set(content, [...before, measure]);
-    for (const place of fillPlaces(measure).filter(own => own < rests)) {
+    for (const { place, onBeat } of fillPlaces(measure, quartersPerMinute)) {
+      if (place >= rests) break;
       const chord = shapeAt(measures, index, place);
       if (!chord || measure.notes.some(n => n.start === place) || insideTuplet(measure, place)) continue;
       const asBefore = before[0]?.notes.find(n => fills.has(n) && n.start === place);
@@ -156,7 +164,6 @@ export function fillGaps(
       const thumbs = sounding.find(n => n.role === 'bass');
       // A note on a bass string that has no other under it is its own bass: the fingers have the beats over it.
       const bass = thumbs ?? (lies >= thinnest ? melody : undefined);
-      const onBeat = (place + measure.offset) % pulseTicks(measure.meter) === 0;
       if (!bass || onBeat !== !thumbs) continue;
       const isLong = standsStill(measure, place, quartersPerMinute);
       const sung = measure.notes.findLast(n => n.role === 'melody' && n.start < place);

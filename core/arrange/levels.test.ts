@@ -25,7 +25,7 @@ import { faultsOf } from '../testing/findings';
 import { anySettings } from '../testing/settings';
 import { cases, oneIn } from '../testing/setup';
 import { tunes } from '../testing/tunes';
-import { pulseTicks, ticksToSeconds } from '../time';
+import { pulseTicks, TICKS_PER_QUARTER, ticksToSeconds } from '../time';
 import { ringFactor } from '../track';
 import { melodyNotes, type Tune } from '../tune';
 import { type ArrangeRequest, arrange } from './index';
@@ -182,6 +182,25 @@ describe('levels', () => {
     // Over G2, B2 blurs where D3 is free.
     expect(fills.length).toBeGreaterThan(1);
     for (const fill of fills) expect(noteMidi(setup, fill)).toBeGreaterThanOrEqual(50);
+  });
+  it('nothing comes between the eighths where they are counted, nor off the beat where that is no time', () => {
+    const played = (meter: string, tempo: string, body: string) => {
+      const { tune } = readAbc(`X:1\nT:Odd\nM:${meter}\nL:1/8\nQ:${tempo}\nK:Dm\n${body}\n`)[0]!;
+      return make(tune, { settings: { level: 4, bass: 'strong' } }).measures.slice(0, -1);
+    };
+    const odd = [
+      ...played('7/8', '1/8=300', '"Dm"d2 A2 d2 e|"Dm"f2 e2 d2 A|"A7"A2 ^c2 e2 c|"Dm"d7|]'),
+      ...played('5/8', '1/8=140', '"Dm"d2 A2 d|"Dm"f4 e|"A7"A2 ^c2 e|"Dm"d5|]'),
+    ].flatMap(({ notes }) => notes);
+    expect(odd.some(({ role }) => role === 'inner')).toBe(true);
+    for (const { start } of odd) expect(start % (TICKS_PER_QUARTER / 2)).toBe(0);
+    const [slow, fast] = ['1/4=100', '1/4=220'].map(tempo =>
+      played('4/4', tempo, '"Dm"d4 f4|"Dm"a4 d4|"A7"e4 c4|"Dm"d8|]').flatMap(({ notes }) =>
+        notes.filter(({ role }) => role === 'inner'),
+      ),
+    );
+    expect(slow!.length).toBeGreaterThan(2);
+    expect(fast).toEqual([]);
   });
   it('no fill lies on a string of the thumb beside a bass that it strikes at once before or after', () => {
     let fast = 0;
