@@ -88,8 +88,8 @@ function wantedClasses(wish: BassWish): Wanted[] {
   const root = bassClass(chord);
   const costs: Record<Exclude<BassRole, 'walk' | 'drone'>, [root: number, fifth: number, third: number]> = {
     root: [0, 6, 4],
-    // In turn with the root comes the fifth; the third hardly ever, under a pattern rather the root once more.
-    fifth: [1.2, 0, wish.patterned ? 4 : 2.4],
+    // In turn with the root, which is no turn (`edges.ts`), comes the fifth; the third hardly ever, under a pattern least.
+    fifth: [0, 0, wish.patterned ? 4 : 2.4],
     third: [2.4, 2, 0],
     // What the shape has on that string: the root under E, the third under C.
     upper: [0.2, 0, 0.1],
@@ -192,6 +192,7 @@ export function bassCompanions(setup: Setup, wish: BassWish): Companion[] {
           bass: true,
           ...(pitchClass !== root && { rootless: true }),
           ...(turn && { turn }),
+          ...(wish.role === 'fifth' && pitchClass === root && !octave && { again: true }),
           ...(turn && wish.patterned && { roomy: true }),
           ...(walks && !tones.includes(pitchClass) && { between: true }),
           cost:

@@ -29,6 +29,8 @@ export interface Companion {
   rootless?: boolean;
   /** A bass in turn with the root: a single string, not the shape. */
   turn?: boolean;
+  /** The root itself in that turn, on no other open octave. */
+  again?: boolean;
   /** A bass in turn under a pattern: it leaves the pattern its strings. */
   roomy?: boolean;
   /** A bass beside the chord, between two of its notes: it is come to and left by step. */

@@ -9,7 +9,7 @@ import type { Layer } from './layers';
 
 /**
  * Effort of letting a grip go before its time, a bass that a finger holds, and an open one that none holds; of
- * each further moment without a thumb's; of repeating the same bass, of two in a row neither of which is the root, each
+ * each further moment without a thumb's; of repeating the same bass, of the root or no root twice, each
  * semitone that a bass leaps over a fifth, slurring across strings, a semitone that a voice moves around a passing chord,
  * and going between first position and a note up the neck that lies there, too; judgement.
  */
@@ -20,7 +20,8 @@ const EDGE = {
   releaseOpen: 4,
   missed: 0.7,
   sameBass: 1,
-  unrooted: 1.8,
+  rootAgain: 1.2,
+  unrooted: 0.3,
   leap: 0.22,
   slurAcross: 1.5,
   voiceMove: 0.18,
@@ -68,9 +69,7 @@ export function handEdge(
     // The same note on another string is no turn either.
     if (from.bassNote !== undefined && from.bassNote === to.bassNote)
       cost += told(costs, 'line', EDGE.sameBass);
-    // Where the root was out of reach the turn is its own.
-    if (layer.onset.role === 'fifth' && from.companion?.rootless && to.companion?.rootless)
-      cost += told(costs, 'line', EDGE.unrooted);
+    if (layer.onset.role === 'fifth') cost += told(costs, 'line', turnOf(from, to));
   } else if (layer.walks) cost += told(costs, 'line', walkingStep(setup, from, to));
   if (layer.line && !layer.companionHeld && from.companion?.bass && to.companion?.bass)
     cost += told(costs, 'line', EDGE.leap * Math.max(0, leapOf(from, to) - FIFTH));
@@ -103,6 +102,14 @@ export function handEdge(
     else if (a) motion += moveCost(setup, 'lifts', a.fret, 0);
   }
   return cost + told(costs, 'moves', motion * hurry + shift);
+}
+
+/** Effort of hearing a bass in turn with the root: where that has been the root is none, where it was out of reach the turn is its own. */
+function turnOf({ companion: before }: HandState, { companion: turn }: HandState): number {
+  if (!turn) return 0;
+  const isRooted = before !== undefined && (before.turn || !before.rootless);
+  if (isRooted) return turn.again ? EDGE.rootAgain : 0;
+  return turn.rootless ? EDGE.unrooted : 0;
 }
 
 /** Whether a note is the same that was held before, and under the same finger. */
