@@ -14,6 +14,7 @@ import {
 } from '../pitch';
 import { measureTicks, pulseCount, pulseTicks, strongBeats, TICKS_PER_WHOLE, ticksToSeconds } from '../time';
 import { sectionsOf } from './form';
+import { measureStarts } from './melody';
 import type { Tune, TuneChord, TuneMeasure } from './model';
 
 /** What a chord does in its key: home, what leads home, what leads there, or a dominant of another chord. */
@@ -85,8 +86,8 @@ const USUAL_CHORDS: Record<Mode, readonly (readonly [number, string, number, Rol
   ],
 };
 
-/** Weight of a melody note by where it stands: struck on an accent or a beat, or only held over. */
-const STANDS = { accent: 1.5, beat: 1.5, between: 1, held: 0.8 };
+/** Weight of a melody note by where it stands: struck on an accent or a beat, only held over, or sung ahead of the next chord. */
+const STANDS = { accent: 1.5, beat: 1.5, between: 1, held: 0.8, ahead: 0.3 };
 /** Power of its length by which a note counts: it is heard when it is struck, so that one twice as long is not twice as much. */
 const LENGTH_POWER = 0.7;
 /**
@@ -194,14 +195,30 @@ function partsOf(tune: Tune): Part[] {
   };
   const isStep = (own: number, other: number | undefined): other is number =>
     other !== undefined && other !== own && Math.abs(other - own) <= 2;
+  const starts = measureStarts(tune.measures);
+  /** Where a note begins and ends with all that is tied to it, in ticks of the tune. */
+  const reachOf = (i: number) => {
+    let [first, last] = [i, i];
+    while (events[first - 1]?.event.tie && midi(first - 1) === midi(i)) first -= 1;
+    while (events[last]?.event.tie && midi(last + 1) === midi(i)) last += 1;
+    const at = ({ event, index }: (typeof events)[number]) => starts[index]! + event.start;
+    return { from: at(events[first]!), to: at(events[last]!) + events[last]!.event.ticks };
+  };
+  /** Whether a note is struck less than a beat before a place and held for a beat over it: sung ahead of its chord (common practice of syncopation). */
+  const anticipates = (i: number, place: number) => {
+    const { from, to } = reachOf(i);
+    const pulse = pulseTicks(tune.measures[events[i]!.index]!.meter);
+    return from < place && place - from < pulse && to - place >= pulse;
+  };
   const heardIn = (index: number, start: number, end: number): MelodyNote[] => {
     const { meter, offset } = tune.measures[index]!;
     return tune.measures[index]!.events.flatMap(event => {
       const ticks = Math.min(end, event.start + event.ticks) - Math.max(start, event.start);
       if (!event.pitch || ticks <= 0) return [];
       const i = at.get(event)!;
-      const isHeld = event.start < start || events[i - 1]?.event.tie === true;
-      const accent = !isHeld && event.start === start;
+      const begun = event.start < start || events[i - 1]?.event.tie === true;
+      const isHeld = begun && !anticipates(i, starts[index]! + start);
+      const accent = !isHeld && (begun || event.start === start);
       const onBeat = (event.start + offset) % pulseTicks(meter) === 0;
       const stands = isHeld ? 'held' : accent ? 'accent' : onBeat ? 'beat' : 'between';
       const own = midiOf(event.pitch);
@@ -210,7 +227,8 @@ function partsOf(tune: Tune): Part[] {
       return [
         {
           pitchClass: mod12(own),
-          weight: ticks ** LENGTH_POWER * STANDS[stands],
+          weight:
+            ticks ** LENGTH_POWER * (anticipates(i, starts[index]! + end) ? STANDS.ahead : STANDS[stands]),
           accent,
           passing: !accent && goesByStep && isStep(own, before),
           ...(goesByStep && event.start + event.ticks < end && { resolvesTo: mod12(after) }),
@@ -376,14 +394,14 @@ export interface ChordPlace {
   options: ChordOption[];
 }
 
-/** The parts of each measure as they take chords together on the best way, in order. */
-function together(parts: readonly Part[], chosen: readonly Candidate[]): Part[][] {
-  const stretches: Part[][] = [];
-  for (const [i, part] of parts.entries()) {
-    if (part.atBar || chosen[i]!.symbol !== chosen[i - 1]!.symbol) stretches.push([part]);
-    else stretches.at(-1)!.push(part);
+/** Neighbouring stretches of a measure that take the same chord on a way become one. */
+function together(stretches: readonly (readonly Part[])[], chosen: readonly Candidate[]): Part[][] {
+  const joined: Part[][] = [];
+  for (const [i, stretch] of stretches.entries()) {
+    if (stretch[0]!.atBar || chosen[i]!.symbol !== chosen[i - 1]!.symbol) joined.push([...stretch]);
+    else joined.at(-1)!.push(...stretch);
   }
-  return stretches;
+  return joined;
 }
 
 /** A dominant has its seventh where it goes home, or the melody sings it; else the plain chord is what players write. */
@@ -405,13 +423,17 @@ function named(chord: Candidate, goesHome: boolean, sung: readonly Part[]): stri
 export function chordOptions(tune: Tune): ChordPlace[] {
   const parts = partsOf(tune);
   if (!parts.length) return [];
-  const halves = new Harmony(
-    tune,
-    parts.map(part => [part]),
-  );
-  const stretches = together(parts, halves.best());
-  const harmony = new Harmony(tune, stretches);
-  const chosen = harmony.best();
+  // What takes one chord is weighed as a whole, which may join it with its neighbour.
+  let stretches: readonly (readonly Part[])[] = parts.map(part => [part]);
+  let harmony: Harmony;
+  let chosen: Candidate[];
+  let joined: number;
+  do {
+    harmony = new Harmony(tune, stretches);
+    chosen = harmony.best();
+    joined = stretches.length;
+    stretches = together(stretches, chosen);
+  } while (stretches.length < joined);
   return throughEach(harmony.options, harmony.fit, harmony.change).map((costs, layer) => {
     const least = Math.min(...costs);
     const next = chosen.slice(layer + 1).find(chord => chord.symbol !== chosen[layer]!.symbol);

@@ -122,6 +122,26 @@ describe('chords for bare melodies', () => {
     expect(harmony(third!)).toBe(harmony('D'));
     expect(last).toBe('G');
   });
+  it('what is sung ahead of a barline belongs to the chord behind it (common practice of syncopation)', () => {
+    const song = readAbc(
+      'X:1\nT:S\nM:4/4\nL:1/8\nQ:1/4=92\nK:E\nz2 G2 B2 cB-|B4 z2 FG-|G4 z2 EE-|E2 z C- C2 z2|z2 G2 B2 ce-|e3 d- d4|c2 BA- A2 GF-|E8|]\n',
+    )[0]!.tune;
+    const roots = suggestChords(song).measures.map(({ chords }) =>
+      chords.map(c => parseChord(c.symbol)!.root),
+    );
+    // The B over the first barline is no reason to stay on E.
+    expect(roots[1]).toEqual(['B']);
+    expect(roots[5]!.at(-1)).toBe('B');
+  });
+  it('no chord is written twice running in a measure', () => {
+    const swing = readAbc(
+      'X:1\nT:S\nM:4/4\nL:1/8\nQ:1/4=132\nK:C\nz2 G2 A2 c2|e3 ^c- c2 A2|f2 d2 A2 F2|B4 z2 G2|z2 G2 A2 c2|^g3 e- e2 B2|c2 A2 ^F2 A2|G2 B2 d2 f2|e8|]\n',
+    )[0]!.tune;
+    for (const tune of [swing, ...tunes])
+      for (const { chords } of suggestChords(bareOf(tune)).measures)
+        for (const [i, { symbol }] of chords.entries())
+          expect(symbol, tune.title).not.toBe(chords[i - 1]?.symbol);
+  });
   it('a modal tune takes no raised leading note that it never sings (common practice: A dorian has G, not E7)', () => {
     for (const tune of [...fitted, ...unseen]) {
       const scale = scaleOf(tune.key);
