@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { bassClass } from '../chord';
 import { readAbc } from '../formats/abc';
-import { noteAt, openNotes } from '../instrument';
+import { noteAt, openNotes, thinnestBass } from '../instrument';
 import { mod12 } from '../pitch';
 import { chordAt, noteMidi, playedMelody, STYLES, type Style } from '../score';
 import { faultsOf } from '../testing/findings';
@@ -66,6 +66,9 @@ describe.each(INSTRUMENTS)('arranging for %s', instrument => {
                 )
                   continue;
                 if (note === last && other.start === note.start && ownBass(index)) continue;
+                // What was plucked over a long note on a bass string may ring on.
+                const isLow = note.string >= thinnestBass(arrangement.setup.tuning.length);
+                if (isLow && other.role === 'inner' && other.start < note.start) continue;
                 expect(other.string).toBeGreaterThan(note.string);
               }
             }
