@@ -4,7 +4,14 @@ import { classOfDegree, parseChord } from '../chord';
 import { readAbc } from '../formats/abc';
 import type { InstrumentId } from '../instrument';
 import { mod12 } from '../pitch';
-import { type Arrangement, type ArrangeSettings, noteMidi, type ScoreNote, type Style } from '../score';
+import {
+  type Arrangement,
+  type ArrangeSettings,
+  explainNote,
+  noteMidi,
+  type ScoreNote,
+  type Style,
+} from '../score';
 import { faultsOf } from '../testing/findings';
 import { arrange } from './index';
 
@@ -48,6 +55,7 @@ describe('a chord melody', () => {
     expect(classesOf(guitar, opening)[0]).toBe(9);
     expect(new Set(classesOf(guitar, opening))).toContain(0);
     expect(opening.every(note => note.role !== 'melody')).toBe(true);
+    expect(explainNote(guitar, opening[0]!.id)).toContain('keeps the beat while the melody is silent');
     // A mandolin's is struck on three strings of four or more, where it was only what lies under the note that comes.
     expect(struckAt(made(LATE, 'chord-melody', { instrument: 'mandolin' }), 0).length).toBeGreaterThan(2);
   });
@@ -111,6 +119,7 @@ describe('fingerstyle', () => {
     const fills = held.filter(note => note.role === 'inner');
     expect(fills.length).toBeGreaterThan(1);
     for (const fill of fills) expect(fill.string).toBeLessThan(melody.string);
+    expect(explainNote(low, fills[0]!.id)).toContain('over a long note of the melody, which lies low');
   });
 });
 

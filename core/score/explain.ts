@@ -161,6 +161,13 @@ function liesOverMelody({ setup }: Arrangement, measure: ScoreMeasure, note: Sco
   return melody !== undefined && noteMidi(setup, note) > noteMidi(setup, melody);
 }
 
+/** Whether the melody is struck again after a place. */
+function isSungAfter({ measures }: Arrangement, measure: number, start: number): boolean {
+  const isSung = ({ notes }: ScoreMeasure, from: number) =>
+    notes.some(({ role, tie, start: own }) => role === 'melody' && tie === undefined && own > from);
+  return isSung(measures[measure]!, start) || measures.slice(measure + 1).some(later => isSung(later, -1));
+}
+
 /** Whether another chord than the one before begins at a place; its symbol may only be written again. */
 function beginsChord({ measures }: Arrangement, measure: number, start: number): boolean {
   if (!measures[measure]!.chords.some(chord => chord.start === start && !chord.passing)) return false;
@@ -186,7 +193,10 @@ function reasonOf(arrangement: Arrangement, measure: number, note: ScoreNote): s
   const begins = soundingAt(written, note.start).some(n => n.role === 'melody' && n.start === note.start);
   const overMelody = begins
     ? `The chord stands over the melody, which is its bass: ${degree}${of}.`
-    : `It rings over the last note, under which it has no place: ${degree}${of}.`;
+    : isSungAfter(arrangement, measure, note.start)
+      ? `It answers over a long note of the melody, which lies low there: ${degree}${of}.`
+      : `It rings over the last note, under which it has no place: ${degree}${of}.`;
+  const silent = soundingAt(written, note.start).every(({ role }) => role !== 'melody');
   const inTurn = `Where a chord stays its bass takes turns: ${degree}${of}.`;
   if (arrangement.style === 'pattern') {
     const turns = settings.bassTurns && note.role === 'bass' && degree === 'the fifth';
@@ -200,17 +210,18 @@ function reasonOf(arrangement: Arrangement, measure: number, note: ScoreNote): s
     if (doubling === 'drone') return 'An open string that drones beside the melody.';
     if (doubling === 'thinner') return 'A double stop on the next thinner string.';
     if (liesOverMelody(arrangement, written, note)) return overMelody;
+    if (silent) return `Part of the chord${of}, which keeps the beat while the melody is silent: ${degree}.`;
     return `Part of the grip${of} under the melody: ${degree}.`;
   }
   const foreign = chord !== undefined && !chordClasses(chord).includes(pitchClass);
   if (note.role === 'inner') {
     if (liesOverMelody(arrangement, written, note)) return overMelody;
     if (settings.bass === 'pattern')
-      return `The picking pattern, which gives way to the melody: ${degree}${of}.`;
+      return `The picking pattern, ${silent ? 'on its own strings' : 'which gives way to the melody'}: ${degree}${of}.`;
     if (foreign && note.fret === 0) return `An open string that drones with the chord${of}.`;
     const alone = written.notes.every(other => other === note || other.start !== note.start);
     return alone
-      ? `A fill from the shape${of}, where nothing else is struck: ${degree}.`
+      ? `A fill from the shape${of}, where ${silent ? 'the melody is silent' : 'nothing else is struck'}: ${degree}.`
       : `It makes the chord${of} full: ${degree}.`;
   }
   if (settings.bass === 'drone') return 'A drone of the key, the same under every chord.';
