@@ -107,7 +107,7 @@ function tuneFrom(choices: readonly number[], options: { low: number; high: numb
         left -= 2;
       } else if (kind === 1 && tie === undefined) {
         // An eighth, a quarter, or most of what is left of the measure, as one value.
-        const long = [6, 4, 3, 2, 1].find(value => value <= left)!;
+        const long = [8, 6, 5, 4, 3, 2, 1].find(value => value <= left)!;
         const rest = Math.min(left, [1, 1, 2, long][pick(4)]!);
         body += `z${rest === 1 ? '' : rest}`;
         left -= rest;

@@ -125,6 +125,20 @@ describe('what ABC can say', () => {
     });
     expect(melodyNotes(one(`${head}c8|[K:G]c8|]`).tune).map(n => n.midi)).toEqual([73, 72]);
   });
+  it('a whole rest fills its measure, whatever the meter was before; in a longer one it is a whole', () => {
+    const [first] = readAbc('X:1\nT:R\nM:3/4\nL:1/8\nK:C\nz8|[M:9/8]z8C|[M:2/4]z8|[M:4/4]z8|C8|]\n');
+    expect(first!.problems).toEqual([]);
+    expect(first!.tune.measures.map(({ ticks }) => ticks / (TICKS_PER_WHOLE / 8))).toEqual([6, 9, 4, 8, 8]);
+  });
+  it('notes and rests of five eighths are what they are', () => {
+    const [first] = readAbc('X:1\nT:F\nM:5/8\nL:1/8\nK:C\nC5|z5|C2 D3|]\n');
+    expect(first!.problems).toEqual([]);
+    expect(first!.tune.measures.map(m => m.events.map(e => e.ticks / (TICKS_PER_WHOLE / 8)))).toEqual([
+      [5],
+      [5],
+      [2, 3],
+    ]);
+  });
   it('a tune book of many tunes', () => {
     const entries = readAbc(`%abc-2.1\n\n${head}A8|]\n\nfree text\n\nX:2\nT:Second\nK:G\nG4|]\n`);
     expect(entries.map(e => e.tune.title)).toEqual(['T', 'Second']);

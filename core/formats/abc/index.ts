@@ -94,7 +94,9 @@ function parserProblems(
   source: string,
   inBook: (place: { line: number; column: number }) => { line: number; column: number },
 ): AbcProblem[] {
-  return (parsed.warnings ?? []).map(warning => {
+  // A length that no single value has is kept, and written as tied ones.
+  const warnings = (parsed.warnings ?? []).filter(warning => !/Duration not representable/.test(warning));
+  return warnings.map(warning => {
     const plain = warning
       .replace(/<[^>]*>/g, '')
       .replace(/&lt;/g, '<')

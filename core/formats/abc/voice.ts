@@ -259,7 +259,10 @@ export class VoiceReader {
       );
     const measure = this.open(element.startChar);
     const { tuplet } = this;
-    const length = typeof element.duration === 'number' ? element.duration : 0;
+    const duration = typeof element.duration === 'number' ? element.duration : 0;
+    // A whole rest fills a measure that is no longer than it; the parser takes the meter of the heading for that.
+    const fills = element.rest?.type === 'whole' || (element.rest?.type === 'rest' && duration === 1);
+    const length = fills ? Math.min(1, measureTicks(this.meter) / TICKS_PER_WHOLE) : duration;
     const written = length * TICKS_PER_WHOLE;
     const exact = tuplet ? (written * tuplet.normal) / tuplet.actual : written;
     const ticks = Math.round(exact);
