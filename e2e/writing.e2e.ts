@@ -20,7 +20,7 @@ test('a piece begins with nothing and is written by keyboard alone: notes, lengt
   await name.press('Enter');
   await expect(page.getByRole('heading', { name: 'Lantern Waltz', level: 1 })).toBeVisible();
   const ribbon = page.locator('.Ribbon-ribbon');
-  await ribbon.focus();
+  await expect(ribbon).toBeFocused();
   const status = page.locator('.Workbench-bar [role=status]');
   await expect(status).toHaveText(/Measure 1, beat 1: string 1, E, no note/);
   const frets = (measure: number) => page.locator(`[data-measure="${measure}"] .Ribbon-fret`);

@@ -227,7 +227,7 @@ export function NewPiece() {
     await save('tunes', tune, undefined);
     await save('arrangements', arrangement, undefined);
     await forget();
-    navigate(`/arrangement/${arrangement.id}`);
+    navigate(`/arrangement/${arrangement.id}`, { state: { isNew: true } });
   });
 
   /** What is said of a choice that the text does not leave. */

@@ -161,7 +161,7 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
       return;
     }
     await save('arrangements', result.arrangement, undefined);
-    navigate(`/arrangement/${result.arrangement.id}`);
+    navigate(`/arrangement/${result.arrangement.id}`, { state: { isNew: true } });
   });
   const writeIt = useStoreChange(async () => {
     const made = await arranger().emptyArrangement(tune, {
@@ -171,7 +171,7 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
       capo: keyTaken ? setup.capo : capo === 'auto' ? 0 : Number(capo),
     });
     await save('arrangements', made, undefined);
-    navigate(`/arrangement/${made.id}`);
+    navigate(`/arrangement/${made.id}`, { state: { isNew: true } });
   });
   const planAs = (offered: KeyPlan) => {
     settling?.change({ ...takenKey(offered), overBass: true });

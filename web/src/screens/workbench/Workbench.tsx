@@ -1,6 +1,7 @@
 import { Button, Group, Text } from '@mantine/core';
 import { getHotkeyHandler, useCallbackRef, useDisclosure, useLocalStorage } from '@mantine/hooks';
-import { type KeyboardEvent, useCallback, useMemo, useRef, useState } from 'react';
+import { type KeyboardEvent, useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { useLocation } from 'react-router';
 import type { ArrangeRequest } from '#core/arrange';
 import { type Finding, placeName } from '#core/check';
 import { changedMeasures } from '#core/compare';
@@ -76,6 +77,12 @@ function Workbench({ arrangement, history, copy }: OpenArrangement) {
   );
   const board = useRef<HTMLElement>(null);
   const ribbon = useRef<HTMLDivElement>(null);
+  // What has just been made is gone into at once: the keys lead through its notes.
+  const { state } = useLocation();
+  const isNew = (state as { isNew?: boolean } | null)?.isNew;
+  useEffect(() => {
+    if (isNew) ribbon.current?.focus({ preventScroll: true });
+  }, [isNew]);
   const { found, looking } = useFindings(arrangement, tune, cursor);
   const numbers = useMemo(() => measureNumbers(measures), [measures]);
 
