@@ -57,6 +57,18 @@ describe('accompaniment by pattern', () => {
     expect(strokes(under(song('"C"cccc|]'), '(B1) . A 2'), 0)).toBe('(51) 4 2');
     expect(strokes(under(song('"Em"eeee|]'), 'B T B T'), 0)).toMatch(/^6 \(321\) 6 \(321\)$/);
   });
+  it('strums of a song of chords alone end on its last chord, which rings (common practice)', () => {
+    const a = under(song('"G"z4|"D7"z4|"C"z4|"G"z4|]'), 'D D D D');
+    expect([1, 2, 3].map(index => strokes(a, index).split(' ').length)).toEqual([4, 4, 1]);
+    // A chord that begins in the last measure is the last one; before a repeat the beat goes on.
+    const [later, again] = ['"G"z4|"D7"z2 "G"z2|]', '|:"G"z4|"D7"z4:|'].map(body =>
+      under(song(body), 'D D D D'),
+    );
+    expect([strokes(later!, 1), strokes(again!, 1)].map(own => own.split(' ').length)).toEqual([3, 4]);
+    // What is struck off the beat ends there.
+    const off = under(song('"G"z4|"D7"z4|"G"z4|]'), '. D . D', 'mandolin');
+    expect([1, 2].map(index => strokes(off, index).split(' ').length)).toEqual([2, 1]);
+  });
   it('strums have their strokes, down from the bass and up over the thin strings', () => {
     const a = under(song('"Am"eeee|]'), 'D . D U');
     const plucks = a.measures[0]!.notes.map(n => n.pluck);

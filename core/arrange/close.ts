@@ -12,13 +12,13 @@ export interface Close {
 
 /**
  * Where the last chord of a tune is struck: with the last melody note, or where a chord begins after that, under a note that
- * is held over the barline, or when the melody is over. Undefined for a tune without a melody.
+ * is held over the barline, or when the melody is over. A song of chords alone strikes it in its last measure.
  */
 export function lastChordOf(tune: Tune): Close | undefined {
-  const last = melodyNotes(tune).findLast(note => !note.tied);
-  if (!last) return undefined;
-  const at = Math.max(last.at, ...chordChanges(tune));
   const starts = measureStarts(tune.measures);
+  const last = melodyNotes(tune).findLast(note => !note.tied)?.at ?? starts[tune.measures.length - 1];
+  if (last === undefined) return undefined;
+  const at = Math.max(last, ...chordChanges(tune));
   const measure = tune.measures.findLastIndex((_, index) => starts[index]! <= at);
   return { measure, start: at - starts[measure]!, at };
 }

@@ -1,5 +1,5 @@
 /** Picking patterns and strums: the library, what fits a meter, and how a pattern lies in a measure. */
-import { type PatternStroke, parsePattern, patternMeasures, QUICK } from '../fingering';
+import { isStrum, type PatternStroke, parsePattern, patternMeasures, QUICK } from '../fingering';
 import type { ArrangeSettings } from '../score';
 import {
   isCompound,
@@ -290,7 +290,7 @@ const WHOLE = 3;
 
 /**
  * A pattern lets the last chord ring: nothing is struck again under the last note, but the first stroke of a measure that it
- * is tied into. Under a voice that is sung only one that strikes whole chords on its beats does, others run on to the end.
+ * is tied into. Under a voice that is sung only strums and one that strikes whole chords on its beats do, others run on to the end.
  *
  * @param close where the last note begins, if the piece ends there
  * @param sung whether the melody is left to a voice
@@ -305,12 +305,15 @@ export function lastRings(
     const strokes = strokesFor(meter, measure);
     if (!close || measure < close.measure) return strokes;
     const start = measure === close.measure ? close.start : 0;
+    const strums = strokes.every(stroke => !stroke.play.length || isStrum(stroke));
     const whole = strokes.every(({ play }) => !play.length || play.length >= WHOLE);
-    if (sung && (!whole || strokes.length % pulseCount(meter))) return strokes;
+    if (sung && !strums && (!whole || strokes.length % pulseCount(meter))) return strokes;
     const count = strokesIn(strokes, meter);
     const slot = measureTicks(meter) / count;
-    return Array.from({ length: count }, (_, i) =>
-      i * slot - offsetOf(measure) > start ? { play: [] } : strokes[i % strokes.length]!,
-    );
+    const laid = Array.from({ length: count }, (_, i) => strokes[i % strokes.length]!);
+    const at = (i: number) => i * slot - offsetOf(measure);
+    // Where no melody is struck the last stroke is the first that comes there, also off the beat.
+    const last = sung ? laid.findIndex(({ play }, i) => play.length && at(i) >= start) : -1;
+    return laid.map((stroke, i) => (at(i) > start && i !== last ? { play: [] } : stroke));
   };
 }
