@@ -23,7 +23,7 @@ import {
 } from '../instrument';
 import { mod12 } from '../pitch';
 import { type Frets, muteEffort, parseShapeText, shapeText } from './describe';
-import { unusualEffort } from './usual';
+import { usualShapes } from './usual';
 
 /** A way to hold a chord. Arrays run from string 1 (thinnest) up. */
 export interface Shape {
@@ -43,7 +43,7 @@ export interface ShapeWishes {
   /** Fewest strings that sound; default 4 on six strings, 2 on four. */
   minStrings?: number;
   maxStrings?: number;
-  /** Most silent strings between sounding ones; default 0. */
+  /** Most silent strings between sounding ones; default 0, but in a shape that everybody knows so. */
   maxInnerMutes?: number;
   /**
    * What lies lowest: the chord's own bass, any of its notes, or a pitch class as the shape is named. When left out its own
@@ -216,6 +216,7 @@ export function findShapes(chord: Chord, setup: Setup, hand: Hand, wishes: Shape
   const fingers = hand.thumb ? 5 : 4;
   const mustBeOpen = setup.tuning.map((_, i) => wishes.openStrings?.includes(i + 1) ?? false);
 
+  const usual = usualShapes(chord, setup);
   const shapes: Shape[] = [];
   const frets: (number | null)[] = new Array(strings).fill(null);
 
@@ -236,7 +237,7 @@ export function findShapes(chord: Chord, setup: Setup, hand: Hand, wishes: Shape
     if (topNote !== undefined && highest !== topNote) return;
     const best = bestFingering(frets, setup, hand, wishes);
     if (!best) return;
-    const unusual = unusualEffort(frets, chord, setup);
+    const unusual = usual?.effort(frets);
     const silent = SILENT * (wishes.plucked ?? []).filter(string => frets[string - 1] === null).length;
     shapes.push({
       frets: [...frets],
@@ -317,6 +318,16 @@ export function findShapes(chord: Chord, setup: Setup, hand: Hand, wishes: Shape
     const high = Math.min(maxFret, windowTop(setup, reach, low));
     walk(strings - 1, low, high, required, false, 0, 0, 0, false, 0);
   }
+  if (wishes.maxInnerMutes === undefined)
+    for (const shape of usual?.shapes ?? []) {
+      if (!dutiesOf(shape).includes('muted')) continue;
+      const fits = shape.every((fret, i) =>
+        mustBeOpen[i] ? fret === 0 : !fret || (fret >= minFret && fret <= maxFret),
+      );
+      if (!fits) continue;
+      frets.splice(0, strings, ...shape);
+      finish();
+    }
   shapes.sort((a, b) => a.cost - b.cost || shapeText(a.frets).localeCompare(shapeText(b.frets)));
   return wishes.limit ? shapes.slice(0, wishes.limit) : shapes;
 }

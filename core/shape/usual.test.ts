@@ -10,6 +10,7 @@ import {
   bestShapePath,
   chosenShape,
   findShapes,
+  MANDOLIN_CLOSED_SHAPES,
   MANDOLIN_SHAPES,
   OCTAVE_MANDOLIN_SHAPES,
   OPEN_SHAPES,
@@ -38,7 +39,7 @@ describe('the usual open shapes', () => {
     const data = guitarShapes as unknown as {
       chords: Record<string, { suffix: string; positions: { frets: number[]; baseFret: number }[] }[]>;
     };
-    const suffix: Record<string, string> = { '': 'major', m: 'minor' };
+    const suffix: Record<string, string> = { '': 'major', m: 'minor', '6/9': '69', '7#5': 'aug7' };
     // Its roots have one name each.
     const stored: Record<string, string> = {
       Db: 'Csharp',
@@ -95,6 +96,16 @@ describe('the usual open shapes', () => {
       expect([chosen[1], chosen[3], chosen[4]]).toEqual(['x24432', '244222', 'x24432']);
     },
   );
+  it('are what a chord takes however it is written, inner strings silent or not', () => {
+    const first = (name: string) => shapeText(findShapes(parseChord(name)!, guitar, DEFAULT_HAND)[0]!.frets);
+    expect(['Gb', 'DbM7', 'Bø', 'Bbmin7', 'Ab'].map(first)).toEqual(
+      ['F#', 'Dbmaj7', 'Bm7b5', 'Bbm7', 'G#'].map(first),
+    );
+    // Players damp the fifth string with the finger on the sixth.
+    expect(['Gdim7', 'G13'].map(first)).toEqual(['3x2320', '3x3455']);
+    const none = findShapes(parseChord('G13')!, guitar, DEFAULT_HAND, { maxInnerMutes: 0 });
+    expect(none.map(({ frets }) => shapeText(frets))).not.toContain('3x3455');
+  });
   it('ask nothing of other tunings, and of a capo on some strings', () => {
     const odd = [null, 5, 5, 2, 3, null];
     expect(unusualEffort(odd, parseChord('C')!, guitar)).toBeGreaterThan(0);
@@ -129,7 +140,7 @@ it.each([
 
 /** G, C, D, E and A are facts of the trade; the others common practice, from memory. */
 describe.each([
-  ['mandolin', MANDOLIN_SHAPES],
+  ['mandolin', { ...MANDOLIN_SHAPES, ...MANDOLIN_CLOSED_SHAPES }],
   ['octave-mandolin', OCTAVE_MANDOLIN_SHAPES],
 ] as const)('the usual shapes of the %s', (instrument, shapes) => {
   const setup = standardSetup(instrument);

@@ -1,5 +1,5 @@
 /** The open shapes that every pupil learns first: a known shape is one move, a strange one is several fingers. */
-import { type Chord, parseChord, transposeChord } from '../chord';
+import { bassClass, type Chord, chordClasses, parseChord, transposeChord } from '../chord';
 import { type InstrumentId, type Setup, tuningName } from '../instrument';
 import { type Frets, shapeText } from './describe';
 
@@ -35,6 +35,30 @@ export const OPEN_SHAPES: Readonly<Record<string, readonly string[]>> = {
   A6: ['x02222'],
   Am6: ['x02212'],
   B7: ['x21202'],
+  E6: ['022120'],
+  Em6: ['022020'],
+  Esus4: ['022200'],
+  E7sus4: ['020200'],
+  Eadd9: ['024100', '022102'],
+  Em9: ['020002', '022002'],
+  Gsus4: ['330013', '3x0013'],
+  G7sus4: ['330011', '3x0011'],
+  Gsus2: ['300033'],
+  Gadd9: ['300203', '3x0203'],
+  Gmaj7: ['320002'],
+  A7sus4: ['x02030'],
+  Aadd9: ['x02420'],
+  Amaj7: ['x02120'],
+  Am9: ['x02413'],
+  Am7b5: ['x0101x', 'x01013'],
+  Adim7: ['x01212'],
+  Csus4: ['x33011'],
+  Csus2: ['x30033', 'x30013'],
+  D7sus4: ['xx0213'],
+  Dm6: ['xx0201'],
+  Ddim7: ['xx0101'],
+  Dm7b5: ['xx0111'],
+  Emaj7: ['021100'],
 };
 
 /**
@@ -69,6 +93,26 @@ export const MANDOLIN_SHAPES: Readonly<Record<string, readonly string[]>> = {
   Eb: ['0113'],
 };
 
+/** What mandolinists take where a chord has no open shape, on strings 4 to 1. From memory. */
+export const MANDOLIN_CLOSED_SHAPES: Readonly<Record<string, readonly string[]>> = {
+  Am7: ['2233'],
+  Cm7: ['3133'],
+  F7: ['2131', '2101'],
+  // One shape for every diminished seventh: string 3 a fret below, string 2 a fret above the others.
+  Ddim7: ['1021'],
+  Ebdim7: ['2132'],
+  Edim7: ['3243'],
+  Fdim7: ['1021'],
+  'F#dim7': ['2132'],
+  Gdim7: ['3243'],
+  'G#dim7': ['1021'],
+  Adim7: ['2132'],
+  Bbdim7: ['3243'],
+  Bdim7: ['1021'],
+  Cdim7: ['2132'],
+  'C#dim7': ['3243'],
+};
+
 /** On a longer neck; from F's fifth fret to its first is wider there than a hand lies. */
 export const OCTAVE_MANDOLIN_SHAPES: Readonly<Record<string, readonly string[]>> = {
   ...MANDOLIN_SHAPES,
@@ -90,15 +134,11 @@ export const BARRE_SHAPES: Readonly<Record<string, readonly string[]>> = {
   Fm: ['133111'],
   B: ['x24442'],
   'F#': ['244322'],
-  Gb: ['244322'],
   Ab: ['466544'],
   'G#m': ['466444'],
-  Abm: ['466444'],
   Eb: ['x68886', 'xx1343'],
   Ebm: ['x68876'],
-  'D#m': ['x68876'],
   Db: ['x46664'],
-  'C#': ['x46664'],
   Bbm: ['x13321'],
   'F#m7': ['242222'],
   'F#7': ['242322'],
@@ -108,6 +148,103 @@ export const BARRE_SHAPES: Readonly<Record<string, readonly string[]>> = {
   Cm7: ['x35343'],
   'C#m7': ['x46454'],
   Bb7: ['x13131'],
+  B7sus4: ['x24252', 'x22200'],
+  Bbm7: ['x13121'],
+  Ebm7: ['xx1322', 'x68676'],
+  'G#m7': ['464444'],
+  'C#7': ['x4342x', 'x46464'],
+  Eb7: ['xx1323', 'x68686'],
+  Ab7: ['464544'],
+  Bbmaj7: ['x13231'],
+  Bmaj7: ['x24342'],
+  Ebmaj7: ['xx1333', 'x68786'],
+  Abmaj7: ['465544', '4x554x'],
+  Dbmaj7: ['x43111', 'x46564'],
+  'F#maj7': ['243322', 'xx4321'],
+  Bb6: ['x13333'],
+  B6: ['x24444'],
+  F6: ['1x3231', '1x323x'],
+  Gm6: ['3x2333', '3x233x'],
+  Fm6: ['1x0111', '1x011x'],
+  'F#m6': ['2x1222', '2x122x'],
+  C9: ['x32333', 'x3233x'],
+  D9: ['x54555', 'x5455x'],
+  F9: ['131213'],
+  B9: ['x21222', 'x2122x'],
+  Bb9: ['x10111', 'x1011x'],
+  A9: ['x02423'],
+  Cm9: ['x31333', 'x3133x'],
+  Dm9: ['x53555', 'x5355x'],
+  G13: ['3x3455', '3x345x'],
+  C13: ['x32355'],
+  A7b9: ['x02323'],
+  C7b9: ['x32323', 'x3232x'],
+  D7b9: ['x54545', 'x5454x'],
+  G7b9: ['3x3434', '320131'],
+  'C6/9': ['x32233', 'x3223x'],
+  'D6/9': ['x54455', 'x5445x'],
+  Faug: ['xx3221'],
+  Fadd9: ['xx3213'],
+  Fsus4: ['133311', 'xx3311'],
+  'F#sus4': ['244422'],
+  Bsus4: ['x24452'],
+  Bbsus4: ['x13341'],
+  Bsus2: ['x24422'],
+  Bbsus2: ['x13311'],
+  Bm7b5: ['x2323x'],
+  'C#m7b5': ['x4545x', 'x42000'],
+  Cm7b5: ['x3434x'],
+  Gm7b5: ['3x332x'],
+  'F#m7b5': ['2x221x', '202210'],
+  'G#m7b5': ['4x443x'],
+  Cdim7: ['x3424x', 'x34242'],
+  'C#dim7': ['x4535x', 'x45353'],
+  Ebdim7: ['xx1212'],
+  Edim7: ['xx2323', '012020'],
+  Fdim7: ['xx3434', '1x0101'],
+  'F#dim7': ['2x121x'],
+  Gdim7: ['3x232x', '3x2320'],
+  'G#dim7': ['4x343x', '4x3434'],
+  Bbdim7: ['x12020'],
+  Bdim7: ['x2313x', 'x23131'],
+  Bbm7b5: ['x1212x'],
+  Ebm7b5: ['xx1222'],
+  'C#6': ['x4332x', 'x46666'],
+  Eb6: ['xx1313'],
+  'F#6': ['2x4342', '2x132x'],
+  Ab6: ['4x354x'],
+  Cm6: ['x31213'],
+  'C#m6': ['x42324'],
+  'G#m6': ['4x344x'],
+  'C#9': ['x43444', 'x4344x'],
+  Eb9: ['x65666', 'x6566x'],
+  Gm9: ['353335'],
+  'F#m9': ['242224'],
+  Bm9: ['x20222'],
+  'C#m9': ['x42444', 'x4244x'],
+  Ebm9: ['x64666', 'x6466x'],
+  'G#m9': ['464446'],
+  'C7#9': ['x3234x'],
+  'C#7#9': ['x4345x'],
+  'D7#9': ['x5456x'],
+  'B7#9': ['x2123x'],
+  'E7#9': ['x7678x', '076780'],
+  'G7#5': ['3x344x'],
+  C7sus4: ['x35363', 'x33311'],
+  'C#7sus4': ['x46474'],
+  F7sus4: ['131311'],
+  'F#7sus4': ['242422'],
+  Bb7sus4: ['x13141'],
+  Ab7sus4: ['464644'],
+  'F#aug': ['xx4332', 'xx433x'],
+  'C#sus4': ['x46674'],
+  Absus4: ['466644'],
+  Bbadd9: ['x10311'],
+  'E6/9': ['022122'],
+  'F6/9': ['100011'],
+  'A6/9': ['x04422'],
+  'Bb6/9': ['x10011'],
+  'B6/9': ['x21122', 'x2112x'],
 };
 
 /**
@@ -117,15 +254,27 @@ export const BARRE_SHAPES: Readonly<Record<string, readonly string[]>> = {
 const UNUSUAL = { open: 4, barre: 16 };
 
 type Shapes = Readonly<Record<string, readonly string[]>>;
+
+/** What a chord is, however it is written: its bass, its root and its notes. */
+const soundOf = (chord: Chord): string =>
+  JSON.stringify([bassClass(chord), ...chordClasses(chord).slice(0, 1), [...chordClasses(chord)].sort()]);
+/** Shapes by what their chord is. */
+const bySound = (shapes: Shapes): ReadonlyMap<string, readonly string[]> =>
+  new Map(Object.entries(shapes).map(([name, texts]) => [soundOf(parseChord(name)!), texts]));
 const GUITAR = { open: OPEN_SHAPES, barre: BARRE_SHAPES };
-const MANDOLIN = { open: MANDOLIN_SHAPES, barre: {} };
+const OCTAVE_MANDOLIN = { open: OCTAVE_MANDOLIN_SHAPES, barre: {} };
+const MANDOLIN = { open: MANDOLIN_SHAPES, barre: MANDOLIN_CLOSED_SHAPES };
 /** A fifth lower what looks like C sounds F, and is called so. */
-const aFifthLower = (open: Shapes): { open: Shapes; barre: Shapes } => ({
-  open: Object.fromEntries(
-    Object.entries(open).map(([name, shapes]) => [transposeChord(parseChord(name)!, -7, -1).symbol, shapes]),
-  ),
-  barre: {},
-});
+const aFifthLower = (of: { open: Shapes; barre: Shapes }): { open: Shapes; barre: Shapes } => {
+  const lower = (shapes: Shapes): Shapes =>
+    Object.fromEntries(
+      Object.entries(shapes).map(([name, texts]) => [
+        transposeChord(parseChord(name)!, -7, -1).symbol,
+        texts,
+      ]),
+    );
+  return { open: lower(of.open), barre: lower(of.barre) };
+};
 /** With further bass strings, which are left to the thumb, or open where that gives a note of the chord. */
 const withBassStrings = (of: { open: Shapes; barre: Shapes }, basses: readonly string[]) => {
   const longer = (shapes: Shapes): Shapes =>
@@ -137,18 +286,48 @@ const withBassStrings = (of: { open: Shapes; barre: Shapes }, basses: readonly s
     );
   return { open: longer(of.open), barre: longer(of.barre) };
 };
-const USUAL: Record<InstrumentId, { open: Shapes; barre: Shapes }> = {
+const SHAPES: Record<InstrumentId, { open: Shapes; barre: Shapes }> = {
   guitar: GUITAR,
   'twelve-string': GUITAR,
   'seven-string': withBassStrings(GUITAR, ['x']),
   'eight-string': withBassStrings(GUITAR, ['xx']),
   mandolin: MANDOLIN,
-  'octave-mandolin': { open: OCTAVE_MANDOLIN_SHAPES, barre: {} },
+  'octave-mandolin': OCTAVE_MANDOLIN,
   'five-string-mandolin': withBassStrings(MANDOLIN, ['x', '0']),
-  mandola: aFifthLower(MANDOLIN_SHAPES),
+  mandola: aFifthLower(MANDOLIN),
   // Tuned like a mandola, on a neck as long as an octave mandolin's.
-  'tenor-guitar': aFifthLower(OCTAVE_MANDOLIN_SHAPES),
+  'tenor-guitar': aFifthLower(OCTAVE_MANDOLIN),
 };
+
+const USUAL = new Map(
+  Object.entries(SHAPES).map(([id, { open, barre }]) => [id, { open: bySound(open), barre: bySound(barre) }]),
+);
+
+/** The usual shapes of a chord. */
+export interface UsualShapes {
+  shapes: readonly Frets[];
+  /** What it costs a pupil that another is taken; 0 for one of them. */
+  effort: (frets: Frets) => number;
+}
+
+/**
+ * The usual shapes of a chord, open ones or barres; undefined where there are none.
+ *
+ * @param chord named as the hand makes it
+ * @example usualShapes(parseChord('Am'), setup).shapes // [[0, 1, 2, 2, 0, null]]
+ */
+export function usualShapes(chord: Chord, setup: Setup): UsualShapes | undefined {
+  if (tuningName(setup) !== 'Standard' || (setup.capoStrings && setup.capo > 0)) return undefined;
+  const { open, barre } = USUAL.get(setup.instrument)!;
+  const sound = soundOf(chord);
+  const texts = open.get(sound) ?? barre.get(sound);
+  if (!texts) return undefined;
+  const dear = open.has(sound) ? UNUSUAL.open : UNUSUAL.barre;
+  return {
+    shapes: texts.map(text => [...text].reverse().map(fret => (fret === 'x' ? null : Number(fret)))),
+    effort: frets => (texts.includes(shapeText(frets)) ? 0 : dear),
+  };
+}
 
 /**
  * What it costs a pupil that a shape is not the usual one of its chord, open or a barre: 0 for that one, undefined where there is none.
@@ -157,9 +336,5 @@ const USUAL: Record<InstrumentId, { open: Shapes; barre: Shapes }> = {
  * @example unusualEffort([0, 5, 0, 2, 3, null], parseChord('C'), setup) // 4
  */
 export function unusualEffort(frets: Frets, chord: Chord, setup: Setup): number | undefined {
-  const shapes = USUAL[setup.instrument];
-  const open = shapes.open[chord.symbol];
-  const usual = open ?? shapes.barre[chord.symbol];
-  if (!usual || tuningName(setup) !== 'Standard' || (setup.capoStrings && setup.capo > 0)) return undefined;
-  return usual.includes(shapeText(frets)) ? 0 : open ? UNUSUAL.open : UNUSUAL.barre;
+  return usualShapes(chord, setup)?.effort(frets);
 }
