@@ -6,8 +6,8 @@ import { DEFAULT_HAND } from '../hand';
 import { noteAt, standardSetup, withCapo } from '../instrument';
 import { mod12 } from '../pitch';
 import {
-  BARRE_SHAPES,
   bestShapePath,
+  CLOSED_SHAPES,
   chosenShape,
   findShapes,
   MANDOLIN_CLOSED_SHAPES,
@@ -49,7 +49,7 @@ describe('the usual open shapes', () => {
       'F#': 'Fsharp',
     };
     const own: Record<string, string> = { 'G#': 'Ab' };
-    const shapes = { ...OPEN_SHAPES, ...BARRE_SHAPES };
+    const shapes = { ...OPEN_SHAPES, ...CLOSED_SHAPES };
     const strange = Object.keys(shapes).filter(name => {
       const [, root, quality] = /^([A-G][#b]?)(.*)$/.exec(name)!;
       const key = stored[root!] ?? own[root!] ?? root!;
@@ -60,7 +60,7 @@ describe('the usual open shapes', () => {
       // Of a barre over all strings the dataset stores those beyond the root, too.
       const isStored = (text: string) =>
         positions.includes(text) ||
-        (name in BARRE_SHAPES && positions.some(own => own.slice(1) === text.slice(1) && text[0] === 'x'));
+        (name in CLOSED_SHAPES && positions.some(own => own.slice(1) === text.slice(1) && text[0] === 'x'));
       return !shapes[name]!.some(isStored);
     });
     // The dataset stores Cmaj7 with its G on the first string only.
@@ -80,7 +80,7 @@ describe('the usual open shapes', () => {
   });
   it.each([0, 2, 4])('and the usual barres, where a chord has no open shape, at capo %i', capo => {
     const setup = withCapo(guitar, capo);
-    for (const [name, usual] of Object.entries(BARRE_SHAPES))
+    for (const [name, usual] of Object.entries(CLOSED_SHAPES))
       expect(usual, name).toContain(shapeText(findShapes(parseChord(name)!, setup, DEFAULT_HAND)[0]!.frets));
   });
   it.each([0, 2, 4])(

@@ -59,6 +59,14 @@ export const OPEN_SHAPES: Readonly<Record<string, readonly string[]>> = {
   Ddim7: ['xx0101'],
   Dm7b5: ['xx0111'],
   Emaj7: ['021100'],
+  C6: ['x32210'],
+  Caug: ['x32110', 'x3211x'],
+  Daug: ['xx0332'],
+  Eaug: ['032110'],
+  Gaug: ['321003', '32100x'],
+  Aaug: ['x03221'],
+  E9: ['020102'],
+  E7b9: ['020101'],
 };
 
 /**
@@ -120,10 +128,11 @@ export const OCTAVE_MANDOLIN_SHAPES: Readonly<Record<string, readonly string[]>>
 };
 
 /**
- * What everybody takes on a guitar where a chord has no open shape, in standard tuning: barres, and what can stand for one
- * (common practice).
+ * What everybody takes on a guitar where a chord has no open shape, in standard tuning: barres, what can stand for one, and the
+ * closed shapes of sevenths, sixths, ninths, suspended and diminished chords (common practice; from memory, checked against
+ * the dataset of shapes in the tests).
  */
-export const BARRE_SHAPES: Readonly<Record<string, readonly string[]>> = {
+export const CLOSED_SHAPES: Readonly<Record<string, readonly string[]>> = {
   Bm: ['x24432'],
   Bm7: ['x20202', 'x24232'],
   Bb: ['x13331'],
@@ -180,6 +189,8 @@ export const BARRE_SHAPES: Readonly<Record<string, readonly string[]>> = {
   A7b9: ['x02323'],
   C7b9: ['x32323', 'x3232x'],
   D7b9: ['x54545', 'x5454x'],
+  B7b9: ['x21212', 'x2121x'],
+  Bm6: ['x20102'],
   G7b9: ['3x3434', '320131'],
   'C6/9': ['x32233', 'x3223x'],
   'D6/9': ['x54455', 'x5445x'],
@@ -249,9 +260,9 @@ export const BARRE_SHAPES: Readonly<Record<string, readonly string[]>> = {
 
 /**
  * Effort of holding another shape than the one that everybody knows; judgement: about that of one more finger, and where that
- * is a barre so much more that what the barre asks for is no reason for a shape that nobody knows.
+ * is a closed one so much more that what it asks for is no reason for a shape that nobody knows.
  */
-const UNUSUAL = { open: 4, barre: 16 };
+const UNUSUAL = { open: 4, closed: 16 };
 
 type Shapes = Readonly<Record<string, readonly string[]>>;
 
@@ -261,11 +272,11 @@ const soundOf = (chord: Chord): string =>
 /** Shapes by what their chord is. */
 const bySound = (shapes: Shapes): ReadonlyMap<string, readonly string[]> =>
   new Map(Object.entries(shapes).map(([name, texts]) => [soundOf(parseChord(name)!), texts]));
-const GUITAR = { open: OPEN_SHAPES, barre: BARRE_SHAPES };
-const OCTAVE_MANDOLIN = { open: OCTAVE_MANDOLIN_SHAPES, barre: {} };
-const MANDOLIN = { open: MANDOLIN_SHAPES, barre: MANDOLIN_CLOSED_SHAPES };
+const GUITAR = { open: OPEN_SHAPES, closed: CLOSED_SHAPES };
+const OCTAVE_MANDOLIN = { open: OCTAVE_MANDOLIN_SHAPES, closed: {} };
+const MANDOLIN = { open: MANDOLIN_SHAPES, closed: MANDOLIN_CLOSED_SHAPES };
 /** A fifth lower what looks like C sounds F, and is called so. */
-const aFifthLower = (of: { open: Shapes; barre: Shapes }): { open: Shapes; barre: Shapes } => {
+const aFifthLower = (of: { open: Shapes; closed: Shapes }): { open: Shapes; closed: Shapes } => {
   const lower = (shapes: Shapes): Shapes =>
     Object.fromEntries(
       Object.entries(shapes).map(([name, texts]) => [
@@ -273,10 +284,10 @@ const aFifthLower = (of: { open: Shapes; barre: Shapes }): { open: Shapes; barre
         texts,
       ]),
     );
-  return { open: lower(of.open), barre: lower(of.barre) };
+  return { open: lower(of.open), closed: lower(of.closed) };
 };
 /** With further bass strings, which are left to the thumb, or open where that gives a note of the chord. */
-const withBassStrings = (of: { open: Shapes; barre: Shapes }, basses: readonly string[]) => {
+const withBassStrings = (of: { open: Shapes; closed: Shapes }, basses: readonly string[]) => {
   const longer = (shapes: Shapes): Shapes =>
     Object.fromEntries(
       Object.entries(shapes).map(([name, texts]) => [
@@ -284,9 +295,9 @@ const withBassStrings = (of: { open: Shapes; barre: Shapes }, basses: readonly s
         basses.flatMap(bass => texts.map(text => bass + text)),
       ]),
     );
-  return { open: longer(of.open), barre: longer(of.barre) };
+  return { open: longer(of.open), closed: longer(of.closed) };
 };
-const SHAPES: Record<InstrumentId, { open: Shapes; barre: Shapes }> = {
+const SHAPES: Record<InstrumentId, { open: Shapes; closed: Shapes }> = {
   guitar: GUITAR,
   'twelve-string': GUITAR,
   'seven-string': withBassStrings(GUITAR, ['x']),
@@ -300,7 +311,10 @@ const SHAPES: Record<InstrumentId, { open: Shapes; barre: Shapes }> = {
 };
 
 const USUAL = new Map(
-  Object.entries(SHAPES).map(([id, { open, barre }]) => [id, { open: bySound(open), barre: bySound(barre) }]),
+  Object.entries(SHAPES).map(([id, { open, closed }]) => [
+    id,
+    { open: bySound(open), closed: bySound(closed) },
+  ]),
 );
 
 /** The usual shapes of a chord. */
@@ -311,18 +325,18 @@ export interface UsualShapes {
 }
 
 /**
- * The usual shapes of a chord, open ones or barres; undefined where there are none.
+ * The usual shapes of a chord, open or else closed ones; undefined where there are none.
  *
  * @param chord named as the hand makes it
  * @example usualShapes(parseChord('Am'), setup).shapes // [[0, 1, 2, 2, 0, null]]
  */
 export function usualShapes(chord: Chord, setup: Setup): UsualShapes | undefined {
   if (tuningName(setup) !== 'Standard' || (setup.capoStrings && setup.capo > 0)) return undefined;
-  const { open, barre } = USUAL.get(setup.instrument)!;
+  const { open, closed } = USUAL.get(setup.instrument)!;
   const sound = soundOf(chord);
-  const texts = open.get(sound) ?? barre.get(sound);
+  const texts = open.get(sound) ?? closed.get(sound);
   if (!texts) return undefined;
-  const dear = open.has(sound) ? UNUSUAL.open : UNUSUAL.barre;
+  const dear = open.has(sound) ? UNUSUAL.open : UNUSUAL.closed;
   return {
     shapes: texts.map(text => [...text].reverse().map(fret => (fret === 'x' ? null : Number(fret)))),
     effort: frets => (texts.includes(shapeText(frets)) ? 0 : dear),
@@ -330,7 +344,7 @@ export function usualShapes(chord: Chord, setup: Setup): UsualShapes | undefined
 }
 
 /**
- * What it costs a pupil that a shape is not the usual one of its chord, open or a barre: 0 for that one, undefined where there is none.
+ * What it costs a pupil that a shape is not the usual one of its chord, open or a closed: 0 for that one, undefined where there is none.
  *
  * @param chord named as the hand makes it
  * @example unusualEffort([0, 5, 0, 2, 3, null], parseChord('C'), setup) // 4
