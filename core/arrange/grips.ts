@@ -41,7 +41,7 @@ export function gripCompanions(setup: Setup, wish: GripWish, melody: Place, most
   const missing = wish.strict ? MISSED : MISSING;
   const strings = setup.tuning.length;
   const classes = chordClasses(chord);
-  const root = bassClass(chord);
+  const root = takesAnyBass(setup) ? classes[0]! : bassClass(chord);
   const third = classOfDegree(chord, 3);
   const top = topOf(setup, melody);
   const highest = Math.min(14, highestFret(setup));

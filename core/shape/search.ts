@@ -47,7 +47,7 @@ export interface ShapeWishes {
   maxInnerMutes?: number;
   /**
    * What lies lowest: the chord's own bass, any of its notes, or a pitch class as the shape is named. When left out its own
-   * bass; under a mandolin's four strings any of its notes but where a slash names one (common practice).
+   * bass; on a mandolin any of its notes, also where a slash names one, which is the bass player's then (common practice).
    */
   bass?: 'chord' | 'any' | number;
   /** Lowest and highest fret of held strings, counted from the capo; default 1 to 15 or as far as the neck goes. */
@@ -196,7 +196,7 @@ export function findShapes(chord: Chord, setup: Setup, hand: Hand, wishes: Shape
       (_, fret) => classes & (1 << mod12(fret ? note + fret : open[i]!)),
     ),
   );
-  const usualBass = takesAnyBass(setup) && !chord.bass ? 'any' : 'chord';
+  const usualBass = takesAnyBass(setup) ? 'any' : 'chord';
   const { bass: lowestAsked = usualBass } = wishes;
   const anyBass = lowestAsked === 'any';
   const bass = typeof lowestAsked === 'number' ? mod12(lowestAsked) : bassClass(chord);

@@ -141,7 +141,7 @@ it.each([
 /** G, C, D, E and A are facts of the trade; the others common practice, from memory. */
 describe.each([
   ['mandolin', { ...MANDOLIN_SHAPES, ...MANDOLIN_CLOSED_SHAPES }],
-  ['octave-mandolin', OCTAVE_MANDOLIN_SHAPES],
+  ['octave-mandolin', { ...OCTAVE_MANDOLIN_SHAPES, ...MANDOLIN_CLOSED_SHAPES }],
 ] as const)('the usual shapes of the %s', (instrument, shapes) => {
   const setup = standardSetup(instrument);
   it('sound nothing but their chord, and what makes it', () => {
@@ -203,16 +203,15 @@ describe.each([
       '05301',
     ]);
   });
-  it('a slash names what lies lowest', () => {
-    for (const { frets } of findShapes(parseChord('C/G')!, setup, DEFAULT_HAND, { limit: 5 }))
-      expect(
-        mod12(
-          noteAt(
-            setup,
-            frets.findLastIndex(fret => fret !== null) + 1,
-            frets.findLast(fret => fret !== null)!,
-          ),
-        ),
-      ).toBe(7);
+  it('a slash is the bass player’s: the shape is that of the chord, unless its bass is asked for', () => {
+    const first = (name: string) => shapeText(findShapes(parseChord(name)!, setup, DEFAULT_HAND)[0]!.frets);
+    expect(['G/B', 'D/F#', 'C/G', 'Am/C'].map(first)).toEqual(['G', 'D', 'C', 'Am'].map(first));
+    for (const { frets } of findShapes(parseChord('C/G')!, setup, DEFAULT_HAND, {
+      bass: 'chord',
+      limit: 5,
+    })) {
+      const lowest = frets.findLastIndex(fret => fret !== null);
+      expect(mod12(noteAt(setup, lowest + 1, frets[lowest]!))).toBe(7);
+    }
   });
 });

@@ -1,6 +1,6 @@
 /** The open shapes that every pupil learns first: a known shape is one move, a strange one is several fingers. */
 import { bassClass, type Chord, chordClasses, parseChord, transposeChord } from '../chord';
-import { type InstrumentId, type Setup, tuningName } from '../instrument';
+import { type InstrumentId, type Setup, standardSetup, takesAnyBass, tuningName } from '../instrument';
 import { type Frets, shapeText } from './describe';
 
 /** Open shapes of the guitar by chord, in standard tuning; the first is the one meant by its bare name (common practice). */
@@ -266,14 +266,18 @@ const UNUSUAL = { open: 4, closed: 16 };
 
 type Shapes = Readonly<Record<string, readonly string[]>>;
 
-/** What a chord is, however it is written: its bass, its root and its notes. */
-const soundOf = (chord: Chord): string =>
-  JSON.stringify([bassClass(chord), ...chordClasses(chord).slice(0, 1), [...chordClasses(chord)].sort()]);
+/** What a chord is, however it is written: its bass, where that is no matter of taste, its root and its notes. */
+const soundOf = (chord: Chord, anyBass: boolean): string =>
+  JSON.stringify([
+    anyBass ? undefined : bassClass(chord),
+    chordClasses(chord)[0],
+    [...chordClasses(chord)].sort(),
+  ]);
 /** Shapes by what their chord is. */
-const bySound = (shapes: Shapes): ReadonlyMap<string, readonly string[]> =>
-  new Map(Object.entries(shapes).map(([name, texts]) => [soundOf(parseChord(name)!), texts]));
+const bySound = (shapes: Shapes, anyBass: boolean): ReadonlyMap<string, readonly string[]> =>
+  new Map(Object.entries(shapes).map(([name, texts]) => [soundOf(parseChord(name)!, anyBass), texts]));
 const GUITAR = { open: OPEN_SHAPES, closed: CLOSED_SHAPES };
-const OCTAVE_MANDOLIN = { open: OCTAVE_MANDOLIN_SHAPES, closed: {} };
+const OCTAVE_MANDOLIN = { open: OCTAVE_MANDOLIN_SHAPES, closed: MANDOLIN_CLOSED_SHAPES };
 const MANDOLIN = { open: MANDOLIN_SHAPES, closed: MANDOLIN_CLOSED_SHAPES };
 /** A fifth lower what looks like C sounds F, and is called so. */
 const aFifthLower = (of: { open: Shapes; closed: Shapes }): { open: Shapes; closed: Shapes } => {
@@ -311,10 +315,10 @@ const SHAPES: Record<InstrumentId, { open: Shapes; closed: Shapes }> = {
 };
 
 const USUAL = new Map(
-  Object.entries(SHAPES).map(([id, { open, closed }]) => [
-    id,
-    { open: bySound(open), closed: bySound(closed) },
-  ]),
+  Object.entries(SHAPES).map(([id, { open, closed }]) => {
+    const anyBass = takesAnyBass(standardSetup(id as InstrumentId));
+    return [id, { anyBass, open: bySound(open, anyBass), closed: bySound(closed, anyBass) }];
+  }),
 );
 
 /** The usual shapes of a chord. */
@@ -332,8 +336,8 @@ export interface UsualShapes {
  */
 export function usualShapes(chord: Chord, setup: Setup): UsualShapes | undefined {
   if (tuningName(setup) !== 'Standard' || (setup.capoStrings && setup.capo > 0)) return undefined;
-  const { open, closed } = USUAL.get(setup.instrument)!;
-  const sound = soundOf(chord);
+  const { anyBass, open, closed } = USUAL.get(setup.instrument)!;
+  const sound = soundOf(chord, anyBass);
   const texts = open.get(sound) ?? closed.get(sound);
   if (!texts) return undefined;
   const dear = open.has(sound) ? UNUSUAL.open : UNUSUAL.closed;

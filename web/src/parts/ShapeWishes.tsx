@@ -53,12 +53,14 @@ export function ShapeWishes({ plan, change }: { plan: TunePlan; change: (patch: 
         checked={wishes.innerMutes ?? false}
         onChange={e => wish({ innerMutes: e.currentTarget.checked })}
       />
-      <Switch
-        // With few strings any note may lie lowest by itself.
-        label={takesAnyBass(setup) ? 'Any bass under a slash, too' : 'Any bass'}
-        checked={wishes.anyBass ?? false}
-        onChange={e => wish({ anyBass: e.currentTarget.checked })}
-      />
+      {/* With few strings any note may lie lowest by itself. */}
+      {!takesAnyBass(setup) && (
+        <Switch
+          label="Any bass"
+          checked={wishes.anyBass ?? false}
+          onChange={e => wish({ anyBass: e.currentTarget.checked })}
+        />
+      )}
       <Switch
         label="Left-handed pictures"
         checked={leftHanded}

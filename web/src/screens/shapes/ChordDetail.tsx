@@ -78,6 +78,8 @@ function kindsOf(holds: readonly Equivalent[], before: Shape | undefined): HoldK
   return kinds.filter(({ name, holds: has }) => name === ALL || holds.some(has));
 }
 
+const isBassWord = (bass: string): bass is 'any' | 'chord' => bass === 'any' || bass === 'chord';
+
 /** One chord: its shape in full, and every other hold with what it changes. */
 export function ChordDetail({
   chord,
@@ -115,7 +117,7 @@ export function ChordDetail({
     queryFn: (): Promise<Equivalent[]> => {
       const wishes = {
         ...searchWishes(plan.wishes),
-        ...(bass && { bass: bass === 'any' ? ('any' as const) : Number(bass) }),
+        ...(bass && { bass: isBassWord(bass) ? bass : Number(bass) }),
       };
       return arranger().equivalentsOf(chosen!, parsed, setup, hand, { before, after }, wishes);
     },
@@ -146,11 +148,11 @@ export function ChordDetail({
   const own = shapeFingers(chosen).join();
   const nextBest = fingerings.find(f => shapeFingers({ frets: chosen.frets, grip: f.grip }).join() !== own);
   const stretch = stretchOf(setup, hand, chosen.grip);
-  // With few strings nobody asks for the root below, unless it is named.
-  const anyBass = { value: 'any', label: 'any bass' };
-  const byItself = takesAnyBass(setup) && !parsed.bass;
+  // With few strings nobody asks for a bass.
+  const [asNamed, anyBass] = takesAnyBass(setup) ? ['chord', ''] : ['', 'any'];
   const bassChoices = [
-    ...(byItself ? [{ ...anyBass, value: '' }] : [{ value: '', label: 'bass as named' }, anyBass]),
+    { value: anyBass!, label: 'any bass' },
+    { value: asNamed!, label: 'bass as named' },
     ...parsed.degrees.map(d => {
       const pitchClass = (pitchClassOf(parsed.root) + d.semitones) % 12;
       return {
