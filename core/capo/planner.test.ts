@@ -287,6 +287,14 @@ describe('a planned progression', () => {
       { numRuns: 30 },
     );
   });
+  it('takes what players know of a chord also from up the neck, unless a wish is against it (common practice)', () => {
+    const jazz = readAbc('X:1\nT:J\nM:4/4\nL:1/4\nK:Em\n"Em"EGBG|"E7#9"EGBd|"D9"DFAc|"Em"E4|]\n')[0]!.tune;
+    const shapes = (wishes: { maxFret?: number }) =>
+      planShapes(jazz, { ...freshPlan('j'), wishes }).chords.map(c => shapeText(c.chosen!.frets));
+    expect(shapes({})).toEqual(['022000', '076780', 'x5455x', '022000']);
+    const low = shapes({ maxFret: 5 });
+    expect([low[1], low[2]]).toEqual(['020004', 'x5455x']);
+  });
   it('is left without a shape where the wishes allow none, and says so by leaving it out', () => {
     const plan = { ...freshPlan('t'), wishes: { maxFret: 1, noBarre: true } };
     const { chords } = planShapes(song, plan);

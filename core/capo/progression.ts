@@ -2,7 +2,7 @@
 import type { Chord } from '../chord';
 import type { Hand } from '../hand';
 import type { Setup } from '../instrument';
-import { type ChordWeight, findShapes, type Shape, type ShapeWishes } from '../shape';
+import { type ChordWeight, findShapes, type Shape, type ShapeWishes, usualShapes } from '../shape';
 
 /** Frets in which shapes are looked for first, since those are learned first, and shapes that must be found there. */
 const LOW_FRETS = 5;
@@ -42,10 +42,13 @@ function search(chord: Chord, setup: Setup, hand: Hand, wishes: ShapeWishes, lim
   if (wishes.maxFret !== undefined || wishes.minFret !== undefined)
     return findShapes(chord, setup, hand, asked);
   const low = findShapes(chord, setup, hand, { ...asked, maxFret: LOW_FRETS });
-  if (low.length >= Math.min(limit, ENOUGH)) return low;
+  // What players know of a chord may lie up the neck.
+  const isKnown = low.some(shape => shape.usual) || !usualShapes(chord, setup);
+  if (isKnown && low.length >= Math.min(limit, ENOUGH)) return low;
   const seen = new Set(low.map(shape => shape.frets.join()));
   const more = findShapes(chord, setup, hand, asked).filter(shape => !seen.has(shape.frets.join()));
-  const all = [...low, ...more].slice(0, limit);
+  const usual = more.filter(shape => shape.usual);
+  const all = [...usual, ...low, ...more.filter(shape => !shape.usual)].slice(0, limit);
   if (all.length || wishes.minStrings !== undefined) return all;
   return findShapes(chord, setup, hand, { ...asked, minStrings: 3, maxInnerMutes: 2 });
 }
