@@ -1,6 +1,6 @@
 /** The thumb's notes: what each bass school asks for, and where it lies. */
 import { bassClass, type Chord, chordClasses, classOfDegree } from '../chord';
-import { fretsOfClass, noteAt, type Setup, thinnestBass } from '../instrument';
+import { fretsOfClass, noteAt, type Place, type Setup, thinnestBass } from '../instrument';
 import { type Key, mod12, pitchClassOf, scaleOf } from '../pitch';
 import { CLASH, type Companion, clashes } from './candidates';
 import { dronesUnder } from './drones';
@@ -227,4 +227,23 @@ export function bassCompanions(setup: Setup, wish: BassWish): Companion[] {
       return midi >= under || mod12(midi) !== root;
     });
   return [...found, silence(ownBass ? OWN_BASS : missed)];
+}
+
+/** The stroke of a pick from a bass up to a melody that is not on the next string: what the shape has between is struck with them. */
+export function sweptFrom(
+  setup: Setup,
+  bass: Companion,
+  melody: Place,
+  frets: readonly (number | null)[] | undefined,
+): Companion[] {
+  const [lowest] = bass.places;
+  const between: Place[] = [];
+  for (let string = melody.string + 1; lowest && string < lowest.string; string++) {
+    const fret = frets?.[string - 1] ?? undefined;
+    if (fret === undefined) return [];
+    between.push({ string, fret });
+  }
+  const top = noteAt(setup, melody.string, melody.fret);
+  const fits = between.length > 0 && between.every(({ string, fret }) => noteAt(setup, string, fret) < top);
+  return fits ? [{ ...bass, places: [...between, ...bass.places] }] : [];
 }

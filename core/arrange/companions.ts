@@ -254,12 +254,12 @@ export function companionOnsets(
   // The last chord rings: after it only first beats are struck.
   const due = onsets.filter(onset => onset.accented || !close || onset.at <= close.at);
   if (style === 'fingerstyle') return due;
-  return due.flatMap(onset => {
+  // What doubles the melody waits for it; a chord keeps the beat that the melody leaves out.
+  const waits = (settings.doubling ?? 'grips') !== 'grips';
+  return due.flatMap((onset): CompanionOnset[] => {
     const note = melody.find(n => n.at + n.ticks > onset.at);
-    const pulse = note && pulseTicks(tune.measures[note.measure]!.meter);
-    // What doubles the melody waits for it; a chord keeps the beat that the melody leaves out.
-    const waits = (settings.doubling ?? 'grips') !== 'grips';
-    if (!note || !pulse) return waits ? [] : [{ ...onset, rests: true }];
+    if (!note) return waits || (close && onset.at > close.at) ? [] : [{ ...onset, rests: true }];
+    const pulse = pulseTicks(tune.measures[note.measure]!.meter);
     const at = Math.max(onset.at, note.at);
     if (!waits && at > onset.at) {
       const { passing: _none, ...own } = onset;

@@ -4,7 +4,14 @@ import { READY_AGAIN } from '../fingering';
 import type { Hand } from '../hand';
 import { fretsOfClass, noteAt, type Setup, thinnestBass } from '../instrument';
 import { mod12 } from '../pitch';
-import { isDead, type PluckSchool, type ScoreMeasure, type ScoreNote, soundingAt } from '../score';
+import {
+  isDead,
+  type PluckSchool,
+  type ScoreChord,
+  type ScoreMeasure,
+  type ScoreNote,
+  soundingAt,
+} from '../score';
 import { isCompound, pulseTicks, strongBeats, TICKS_PER_WHOLE, ticksToSeconds } from '../time';
 import { added, fretInShape, inOrder, shapeAt } from './added';
 import { LOW_THIRD } from './bass';
@@ -70,6 +77,9 @@ function insideTuplet(measure: ScoreMeasure, place: number): boolean {
   return [...groups.values()].some(({ from, to }) => from < place && place < to);
 }
 
+/** Reluctance to fill twice running on one string; judgement. */
+const SAME_STRING = 0.8;
+
 /** Reluctance to strike what the string's next note, within a pulse, is anyway; judgement. */
 const FORESTALLED = 2;
 
@@ -112,6 +122,53 @@ function completes(
   };
 }
 
+/** A place at which something may be filled in, and what sounds there. */
+interface Gap {
+  measure: ScoreMeasure;
+  place: number;
+  chord: ScoreChord & { frets: NonNullable<ScoreChord['frets']> };
+  melody: ScoreNote | undefined;
+  /** The thumb's note, or a melody that is its own bass. */
+  bass: ScoreNote;
+  /** The thumb strikes at once before or after. */
+  hurries: boolean;
+  /** Strings that may drone. */
+  drones: readonly number[];
+  /** What a pitch (MIDI) gains by telling which chord it is. */
+  gain: (midi: number) => number;
+  /** The string of the fill before. */
+  last: number;
+}
+
+/** What may be struck on a string in a gap; undefined where nothing can or should be. */
+function fillOn(string: number, gap: Gap, setup: Setup, hand: Hand): Fill | undefined {
+  const { measure, place, melody, bass } = gap;
+  const pitchOf = (note: ScoreNote) => noteAt(setup, note.string, note.fret);
+  const fret = fretInShape(setup, gap.chord, string) ?? (gap.drones.includes(string) ? 0 : undefined);
+  if (fret === undefined) return undefined;
+  const over = melody !== undefined && string < melody.string;
+  const fill = added(measure, setup, hand, place, { string, fret, role: 'inner' }, over);
+  if (!fill || sounds(measure, setup, fill.note)) return undefined;
+  const midi = pitchOf(fill.note);
+  if (melody && clashes(pitchOf(melody), midi)) return undefined;
+  // Another string than the fill before, so that the fills roll, and not the note that comes next there.
+  const next = measure.notes.find(n => n.string === string && n.start > place);
+  const forestalls = next?.fret === fret && next.start - place <= pulseTicks(measure.meter);
+  const isMuddy = midi < LOW_THIRD && midi - pitchOf(bass) < FIFTH;
+  const thinnest = thinnestBass(setup.tuning.length);
+  const sung = melody ? undefined : measure.notes.findLast(n => n.role === 'melody' && n.start < place);
+  const overSung = sung !== undefined && sung.string < thinnest && midi >= pitchOf(sung);
+  const cost =
+    fill.cost +
+    (string === gap.last ? SAME_STRING : 0) +
+    (forestalls ? FORESTALLED : 0) +
+    (isMuddy ? MUDDY : 0) +
+    (gap.hurries && string === thinnest ? NEAR_THUMB : 0) +
+    (overSung ? OVER_SUNG : 0) -
+    gap.gain(midi);
+  return { note: fill.note, cost };
+}
+
 /** What makes measures alike to player and listener: the notes that lie, runs aside, and the chords that hold over them. */
 function contentOf(measures: readonly ScoreMeasure[], index: number, runs: ReadonlySet<ScoreNote>): string {
   const measure = measures[index]!;
@@ -145,7 +202,6 @@ export function fillGaps(
   const fills = new Map<ScoreNote, boolean>();
   const alike = new Map<string, ScoreMeasure[]>();
   const thinnest = thinnestBass(setup.tuning.length);
-  const pitchOf = ({ string, fret }: ScoreNote) => noteAt(setup, string, fret);
   let last = 0;
   for (const [index, measure] of measures.entries()) {
     const rests = restsFrom(close, index);
@@ -166,10 +222,7 @@ export function fillGaps(
       const bass = thumbs ?? (lies >= thinnest ? melody : undefined);
       if (!bass || onBeat !== !thumbs) continue;
       const isLong = standsStill(measure, place, quartersPerMinute);
-      const sung = measure.notes.findLast(n => n.role === 'melody' && n.start < place);
       const heard = parseChord(chord.sounding);
-      const open = drones && heard ? dronesUnder(setup, measure.key, heard) : [];
-      const gain = heard ? completes(measure, setup, heard, place) : () => 0;
       // What only the thumb reaches has no room beside a bass that it strikes at once before or after.
       const hurries = measure.notes.some(
         n =>
@@ -177,39 +230,31 @@ export function fillGaps(
           n.tie === undefined &&
           ticksToSeconds(Math.abs(n.start - place), quartersPerMinute) < BASS_LINE,
       );
-      const most = hurries ? Math.min(bass.string, thinnest + 1) : bass.string;
-      const rate = (string: number): Fill | undefined => {
-        if (asBefore && asBefore.string !== string) return undefined;
-        const fret = fretInShape(setup, chord, string) ?? (open.includes(string) ? 0 : undefined);
-        if (fret === undefined) return undefined;
-        const over = string < lies;
-        const fill = added(measure, setup, hand, place, { string, fret, role: 'inner' }, over);
-        if (!fill || sounds(measure, setup, fill.note)) return undefined;
-        // Another string than the fill before, so that the fills roll, and not the note that comes next there.
-        const next = measure.notes.find(n => n.string === string && n.start > place);
-        const forestalls = next?.fret === fret && next.start - place <= pulseTicks(measure.meter);
-        const midi = noteAt(setup, string, fret);
-        if (melody && clashes(pitchOf(melody), midi)) return undefined;
-        const isMuddy = midi < LOW_THIRD && midi - pitchOf(bass) < FIFTH;
-        const cost =
-          fill.cost +
-          (string === last ? 0.8 : 0) +
-          (forestalls ? FORESTALLED : 0) +
-          (isMuddy ? MUDDY : 0) +
-          (hurries && string === thinnest ? NEAR_THUMB : 0) +
-          (!melody && sung && sung.string < thinnest && midi >= pitchOf(sung) ? OVER_SUNG : 0) -
-          gain(midi);
-        return { note: fill.note, cost };
+      const gap: Gap = {
+        measure,
+        place,
+        chord,
+        melody,
+        bass,
+        hurries,
+        drones: drones && heard ? dronesUnder(setup, measure.key, heard) : [],
+        gain: heard ? completes(measure, setup, heard, place) : () => 0,
+        last,
       };
-      const strings = (from: number, to: number) => Array.from({ length: to - from }, (_, i) => from + i);
+      const most = hurries ? Math.min(bass.string, thinnest + 1) : bass.string;
+      /** The best fill on some strings; in a measure that comes again on the string that it has there. */
+      const best = (from: number, to: number) =>
+        cheapest(
+          Array.from({ length: to - from }, (_, i) => from + i)
+            .filter(string => !asBefore || asBefore.string === string)
+            .map(string => fillOn(string, gap, setup, hand)),
+        );
       // Where a long note lies on a bass string the room is over it.
-      const best =
-        cheapest(strings(lies + 1, most).map(rate)) ??
-        (isLong && lies >= thinnest ? cheapest(strings(1, lies).map(rate)) : undefined);
-      if (!best) continue;
-      last = best.note.string;
-      measure.notes.push(best.note);
-      fills.set(best.note, isLong);
+      const fill = best(lies + 1, most) ?? (isLong && lies >= thinnest ? best(1, lies) : undefined);
+      if (!fill) continue;
+      last = fill.note.string;
+      measure.notes.push(fill.note);
+      fills.set(fill.note, isLong);
     }
     const isHere = (fill: ScoreNote) =>
       measure.notes.some(

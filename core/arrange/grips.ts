@@ -30,7 +30,7 @@ export const OVER_ALL: Place = { string: 0, fret: 0 };
 
 /** The pitch (MIDI) that a grip stays below. */
 const topOf = (setup: Setup, melody: Place): number =>
-  melody === OVER_ALL ? Number.POSITIVE_INFINITY : noteAt(setup, melody.string, melody.fret);
+  melody.string === OVER_ALL.string ? Number.POSITIVE_INFINITY : noteAt(setup, melody.string, melody.fret);
 
 /**
  * Grips under a melody note: chord notes on the next thicker strings, so that one stroke takes them together.

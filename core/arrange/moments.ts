@@ -3,12 +3,12 @@ import type { Laying } from '../capo';
 import type { Chord } from '../chord';
 import { QUICK } from '../fingering';
 import type { Hand } from '../hand';
-import { isOpenTo, noteAt, type Place, type Setup, takesAnyBass } from '../instrument';
+import { isOpenTo, type Place, type Setup, takesAnyBass } from '../instrument';
 import { pitchClassOf } from '../pitch';
 import type { ArrangeSettings, Style } from '../score';
 import { TICKS_PER_WHOLE, ticksToSeconds } from '../time';
 import type { Tune } from '../tune';
-import { bassCompanions } from './bass';
+import { bassCompanions, sweptFrom } from './bass';
 import { type Candidates, type Companion, GripMemory, type HandWishes, handStates } from './candidates';
 import type { CompanionOnset } from './companions';
 import { doublingCompanions } from './doubling';
@@ -330,25 +330,6 @@ function bassesOf(grips: readonly Companion[]): Companion[] {
     known.add(key);
     return [{ places, cost: 0, down: 1, bass: true }];
   });
-}
-
-/** The stroke of a pick from a bass to a melody that is not on the next string: what the shape has between is struck with them. */
-function sweptFrom(
-  setup: Setup,
-  bass: Companion,
-  melody: Place,
-  frets: readonly (number | null)[] | undefined,
-): Companion[] {
-  const [lowest] = bass.places;
-  const between: Place[] = [];
-  for (let string = melody.string + 1; lowest && string < lowest.string; string++) {
-    const fret = frets?.[string - 1] ?? undefined;
-    if (fret === undefined) return [];
-    between.push({ string, fret });
-  }
-  const top = noteAt(setup, melody.string, melody.fret);
-  const fits = between.length > 0 && between.every(({ string, fret }) => noteAt(setup, string, fret) < top);
-  return fits ? [{ ...bass, places: [...between, ...bass.places] }] : [];
 }
 
 /** Each set of places once, at what it costs least. */
