@@ -387,13 +387,16 @@ const ROLL = 0.2;
  * again one by one, from the second lowest up, as they are held. The last chord rings.
  *
  * @param final whether the last chord is struck in the measure, or has been before
+ * @param byPick whether a pick strikes all strings
  */
 export function rollGrips(
   measure: ScoreMeasure,
   setup: Setup,
   final: boolean,
   quartersPerMinute: number,
+  byPick: boolean,
 ): void {
+  const thinnest = thinnestBass(setup.tuning.length);
   const pitch = ({ string, fret }: ScoreNote) => noteAt(setup, string, fret);
   const pulse = pulseTicks(measure.meter);
   const half = isCompound(measure.meter) ? pulse / 3 : pulse / 2;
@@ -407,8 +410,10 @@ export function rollGrips(
       .filter(n => n.role !== 'melody' && !n.techniques && !n.pinned)
       .filter(n => !melody || !clashes(pitch(melody), pitch(n)))
       .sort((a, b) => b.string - a.string);
-    // One string is not rolled, it is struck again on the beat.
-    const step = held.length > 1 && ticksToSeconds(half, quartersPerMinute) >= ROLL ? half : pulse;
+    // One string is not rolled, it is struck again on the beat; so are those that only the thumb has, unless it is slow.
+    const seconds = ticksToSeconds(half, quartersPerMinute);
+    const byThumb = !byPick && held.every(({ string }) => string >= thinnest);
+    const step = held.length > 1 && seconds >= (byThumb ? BASS_LINE : ROLL) ? half : pulse;
     for (let place = from + step, turn = 1; held.length && place < to; place += step, turn++) {
       const at = turn % held.length;
       const before = held[at]!;

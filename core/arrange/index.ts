@@ -360,7 +360,7 @@ export function arrange(
     standIns: ReadonlySet<ScoreNote>,
   ) => {
     if (level < 3) return { rocks: false, beats: false };
-    if (rolls) rollGrips(measure, plan.setup, index >= final, quartersPerMinute);
+    if (rolls) rollGrips(measure, plan.setup, index >= final, quartersPerMinute, oneStroke);
     const lacking = laid?.lacking.get(measures[index]!) ?? [];
     return {
       rocks: rockRolls(measure, standIns, quartersPerMinute),

@@ -13,6 +13,7 @@ import {
   type Style,
 } from '../score';
 import { faultsOf } from '../testing/findings';
+import { pulseTicks } from '../time';
 import { arrange } from './index';
 
 function made(
@@ -86,6 +87,22 @@ describe('a chord melody', () => {
     expect(struckAt(sixths, 0)).toEqual([]);
     expect(struckAt(sixths, 6)).toEqual([]);
   });
+});
+
+it('what only the thumb has under a long note is struck again on the beat, rolled where it is slow', () => {
+  const struckAgain = (tempo: number) => {
+    const gospel = made(
+      `M:12/8\nQ:3/8=${tempo}\nK:E\n"E"B,3 G,3 B,3 E3|"E7"=D3 B,3 G,6|"A"C3 E3 A3 a3|"E"E12|]`,
+      'chord-melody',
+    );
+    const { notes, meter } = gospel.measures[1]!;
+    const long = notes.filter(note => note.role === 'melody').at(-1)!;
+    const after = notes.filter(note => note.start > long.start);
+    expect(after.length).toBeGreaterThan(0);
+    expect(after.every(({ string }) => string >= 4)).toBe(true);
+    return after.some(({ start }) => start % pulseTicks(meter) !== 0);
+  };
+  expect([60, 40].map(struckAgain)).toEqual([false, true]);
 });
 
 describe('fingerstyle', () => {
