@@ -195,13 +195,13 @@ function partsOf(tune: Tune): Part[] {
   };
   const isStep = (own: number, other: number | undefined): other is number =>
     other !== undefined && other !== own && Math.abs(other - own) <= 2;
-  const starts = measureStarts(tune.measures);
+  const begins = measureStarts(tune.measures);
   /** Where a note begins and ends with all that is tied to it, in ticks of the tune. */
   const reachOf = (i: number) => {
     let [first, last] = [i, i];
     while (events[first - 1]?.event.tie && midi(first - 1) === midi(i)) first -= 1;
     while (events[last]?.event.tie && midi(last + 1) === midi(i)) last += 1;
-    const at = ({ event, index }: (typeof events)[number]) => starts[index]! + event.start;
+    const at = ({ event, index }: (typeof events)[number]) => begins[index]! + event.start;
     return { from: at(events[first]!), to: at(events[last]!) + events[last]!.event.ticks };
   };
   /** Whether a note is struck less than a beat before a place and held for a beat over it: sung ahead of its chord (common practice of syncopation). */
@@ -217,7 +217,7 @@ function partsOf(tune: Tune): Part[] {
       if (!event.pitch || ticks <= 0) return [];
       const i = at.get(event)!;
       const begun = event.start < start || events[i - 1]?.event.tie === true;
-      const isHeld = begun && !anticipates(i, starts[index]! + start);
+      const isHeld = begun && !anticipates(i, begins[index]! + start);
       const accent = !isHeld && (begun || event.start === start);
       const onBeat = (event.start + offset) % pulseTicks(meter) === 0;
       const stands = isHeld ? 'held' : accent ? 'accent' : onBeat ? 'beat' : 'between';
@@ -228,7 +228,7 @@ function partsOf(tune: Tune): Part[] {
         {
           pitchClass: mod12(own),
           weight:
-            ticks ** LENGTH_POWER * (anticipates(i, starts[index]! + end) ? STANDS.ahead : STANDS[stands]),
+            ticks ** LENGTH_POWER * (anticipates(i, begins[index]! + end) ? STANDS.ahead : STANDS[stands]),
           accent,
           passing: !accent && goesByStep && isStep(own, before),
           ...(goesByStep && event.start + event.ticks < end && { resolvesTo: mod12(after) }),
