@@ -600,37 +600,3 @@ test('three other settings are compared and taken measure by measure; a pupil’
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect.poll(() => notes(page, 1)).toEqual(now);
 });
-
-test('a song that comes in late: its chords keep the beat from the first one to the last, which a reload and the text tab have', async ({
-  page,
-}) => {
-  const song =
-    'X:1\nT:Late Train Home\nM:4/4\nL:1/8\nQ:1/4=84\nK:Am\n"Am"z4 z ABc|"F"d c2 A4 A|"C"z G2 G GA c2|"Am"A8|"F"z8|"Am"z8|]\n';
-  await addTune(page, song, 'Late Train Home');
-  await pick(page, 'Style', /^Chord melody/);
-  await arrangeOpenTune(page);
-  /** How many strings are struck at the left edge of a measure. */
-  const struck = (measure: number) =>
-    page.locator(`[data-measure="${measure}"]`).evaluate(own => {
-      const lefts = [...own.querySelectorAll('.Ribbon-fret')].map(f =>
-        Math.round(f.getBoundingClientRect().left),
-      );
-      return lefts.filter(left => left - Math.min(...lefts) < 12).length;
-    });
-  for (const measure of [0, 4, 5]) expect(await struck(measure)).toBeGreaterThanOrEqual(3);
-  await sideFollows(page);
-  await expect(page.getByText(/keeps the beat while the melody is silent/)).toBeVisible();
-  const before = await notes(page, 0);
-  await page.reload();
-  await page.locator('.Ribbon-measure').first().waitFor();
-  expect(await notes(page, 0)).toEqual(before);
-  await page.getByRole('button', { name: 'Export' }).click();
-  const [file] = await Promise.all([
-    page.waitForEvent('download'),
-    page.getByRole('menuitem', { name: /Text tab/ }).click(),
-  ]);
-  const tab = readFileSync((await file.path())!, 'utf8');
-  const firstColumns = tab.match(/^[EADGB]\|-(\d)/gm) ?? [];
-  // Of the first line of staves three strings at least begin with a fret.
-  expect(firstColumns.length).toBeGreaterThanOrEqual(3);
-});

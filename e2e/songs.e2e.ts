@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { expect, type Page, test } from '@playwright/test';
-import { axeOf, pick } from './studio';
+import { addTune, arrangeOpenTune, axeOf, pick, sideFollows } from './studio';
 
 /** A song that the project has never seen elsewhere: made up for this test. */
 const SONG = `title: Boats in the Reeds
@@ -437,4 +437,56 @@ test('a song goes on the mandolin: its usual shapes on the chord sheet, bass and
     'D|22|22|22|00|',
     'G|0|0|2|1|',
   ]);
+});
+
+test('a song that comes in late: its chords keep the beat from the first one to the last, which a reload and the text tab have', async ({
+  page,
+}) => {
+  const song =
+    'X:1\nT:Late Train Home\nM:4/4\nL:1/8\nQ:1/4=84\nK:Am\n"Am"z4 z ABc|"F"d c2 A4 A|"C"z G2 G GA c2|"Am"A8|"F"z8|"Am"z8|]\n';
+  await addTune(page, song, 'Late Train Home');
+  await pick(page, 'Style', /^Chord melody/);
+  await arrangeOpenTune(page);
+  const frets = () => page.locator('[data-measure="0"] .Ribbon-fret').allTextContents();
+  /** How many strings are struck at the left edge of a measure. */
+  const struck = (measure: number) =>
+    page.locator(`[data-measure="${measure}"]`).evaluate(own => {
+      const lefts = [...own.querySelectorAll('.Ribbon-fret')].map(f =>
+        Math.round(f.getBoundingClientRect().left),
+      );
+      return lefts.filter(left => left - Math.min(...lefts) < 12).length;
+    });
+  for (const measure of [0, 4, 5]) expect(await struck(measure)).toBeGreaterThanOrEqual(3);
+  await sideFollows(page);
+  await expect(page.getByText(/keeps the beat while the melody is silent/)).toBeVisible();
+  const before = await frets();
+  await page.reload();
+  await page.locator('.Ribbon-measure').first().waitFor();
+  expect(await frets()).toEqual(before);
+  await page.getByRole('button', { name: 'Export' }).click();
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('menuitem', { name: /Text tab/ }).click(),
+  ]);
+  const tab = readFileSync((await file.path())!, 'utf8');
+  const firstColumns = tab.match(/^[EADGB]\|-(\d)/gm) ?? [];
+  // Of the first line of staves three strings at least begin with a fret.
+  expect(firstColumns.length).toBeGreaterThanOrEqual(3);
+});
+
+test('a slash chord on a mandolin is held as the chord, and its bass can be asked for', async ({ page }) => {
+  const song = 'X:1\nT:Slate Steps\nM:4/4\nL:1/4\nK:G\n"G"B2 d2|"D/F#"A2 d2|"Em"G2 B2|"G"G4|]\n';
+  await addTune(page, song, 'Slate Steps');
+  await page.getByRole('link', { name: 'Key & capo' }).click();
+  await pick(page, 'Instrument', 'Mandolin');
+  await page.getByRole('link', { name: 'Shapes', exact: true }).click();
+  await page.getByRole('button', { name: /measure 2/ }).press('Enter');
+  const shape = page.getByRole('region', { name: 'The chosen shape' });
+  await expect(shape).toContainText('4: A3, 3: D4, 2: A4, 1: F♯5');
+  const list = page.locator('main');
+  await expect(list).toContainText('x002');
+  await pick(page, 'Bass of the other holds', 'bass as named');
+  await expect(list).not.toContainText('x002');
+  // F sharp on the third string, the fourth silent.
+  await expect(list).toContainText('x452');
 });

@@ -438,7 +438,7 @@ function withoutGraces({ graces: _graces, graceBy: _by, ...note }: ScoreNote): S
 const TURNS = 'Where a chord stays its root takes turns with its fifth in the bass.';
 
 /** What is told of a pattern that has come to its last note. */
-const LAST_RINGS = 'the last chord rings: the pattern strikes nothing more under the last note';
+const LAST_RINGS = 'the last chord rings: the pattern strikes nothing more from there';
 
 /** What is told of a pattern that has one string left between melody and bass, and none. */
 const ROCKS = 'the melody leaves the pattern one string over the bass: it rocks between the two';

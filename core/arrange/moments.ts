@@ -176,7 +176,7 @@ class Possibilities {
     };
     if (!melody) {
       const under = this.roomUnder(onset, moment);
-      const grips = cheapest(under.flatMap(place => this.grips({ ...wish, silent: true }, place)));
+      const grips = eachOnce(under.flatMap(place => this.grips({ ...wish, silent: true }, place)));
       return [grips, () => grips];
     }
     const byPlace = new Map(melody.places.map(place => [place, this.grips(wish, place)]));
@@ -333,7 +333,7 @@ function bassesOf(grips: readonly Companion[]): Companion[] {
 }
 
 /** Each set of places once, at what it costs least. */
-function cheapest(companions: readonly Companion[]): Companion[] {
+function eachOnce(companions: readonly Companion[]): Companion[] {
   const found = new Map<string, Companion>();
   for (const own of companions) {
     const key = placesKey(own.places);

@@ -149,10 +149,17 @@ export function ChordDetail({
   const nextBest = fingerings.find(f => shapeFingers({ frets: chosen.frets, grip: f.grip }).join() !== own);
   const stretch = stretchOf(setup, hand, chosen.grip);
   // With few strings nobody asks for a bass.
-  const [asNamed, anyBass] = takesAnyBass(setup) ? ['chord', ''] : ['', 'any'];
+  const usualBasses = takesAnyBass(setup)
+    ? [
+        { value: '', label: 'any bass' },
+        { value: 'chord', label: 'bass as named' },
+      ]
+    : [
+        { value: '', label: 'bass as named' },
+        { value: 'any', label: 'any bass' },
+      ];
   const bassChoices = [
-    { value: anyBass!, label: 'any bass' },
-    { value: asNamed!, label: 'bass as named' },
+    ...usualBasses,
     ...parsed.degrees.map(d => {
       const pitchClass = (pitchClassOf(parsed.root) + d.semitones) % 12;
       return {
