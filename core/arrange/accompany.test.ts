@@ -69,6 +69,26 @@ describe('accompaniment by pattern', () => {
     const off = under(song('"G"z4|"D7"z4|"G"z4|]'), '. D . D', 'mandolin');
     expect([1, 2].map(index => strokes(off, index).split(' ').length)).toEqual([2, 1]);
   });
+  it('what is picked ends once each string has been struck, in the last measure (common practice)', () => {
+    const tied = song('"G"gggg|"C"cccc-|c4|]');
+    const last = (pattern: string, of = song('"G"gggg|"C"c4|]'), more: Partial<ArrangeSettings> = {}) =>
+      of.measures.map((_, i) => strokes(under(of, { pattern, ...more }), i)).at(-1);
+    expect(last('B 3 2 1 2 3 2 3')).toBe('5 3 2 1');
+    expect(last('B 2 A 1 B 2 A 1')).toBe('5 2 4 1');
+    expect(last('B T x T')).toBe('5 (321)');
+    expect(last('B . D U . U D U')).toBe('5 (54321)');
+    // A note that is held over is no reason to stop before the last measure; before a repeat the pattern goes on.
+    const held = under(tied, 'B 3 2 1 2 3 2 3');
+    expect([1, 2].map(i => strokes(held, i).split(' ').length)).toEqual([8, 4]);
+    expect(last('B 3 2 1 2 3 2 3', song('|:"G"gggg|"C"c4:|'))).toBe('5 3 2 1 2 3 2 3');
+    // What is typed for the measure is played as it is typed. It is told.
+    const own = song('"G"gggg|"C"c4|]');
+    const measurePatterns = { [own.measures[1]!.id]: 'B 3 2 1 2 3 2 3' };
+    expect(last('B 3 2 1', own, { measurePatterns })).toBe('5 3 2 1 2 3 2 3');
+    const told = (pattern: string) =>
+      ledgerTexts(under(own, pattern)).join(' ').includes('the last chord rings');
+    expect([told('B 3 2 1 2 3 2 3'), told('B 3 2 1')]).toEqual([true, false]);
+  });
   it('strums have their strokes, down from the bass and up over the thin strings', () => {
     const a = under(song('"Am"eeee|]'), 'D . D U');
     const plucks = a.measures[0]!.notes.map(n => n.pluck);

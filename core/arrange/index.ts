@@ -226,14 +226,15 @@ export function arrange(
   if (canTurn && settings.bassTurns) plan.reasons.push(TURNS);
   const fault = byPattern && patternProblem(tune, settings, plan.setup.tuning.length);
   if (fault) return { problem: fault };
-  // A pattern of its own for the last measure is played as it is typed.
+  // A pattern of its own for the last measure goes on to its end.
   const end = closeOf(tune);
   const close = end && settings.measurePatterns?.[tune.measures[end.measure]!.id]?.trim() ? undefined : end;
   const asked = strokesBySection(settings, plan.setup.tuning.length, tune);
   const strokesFor = lastRings(
     request.style === 'fingerstyle' && settings.bassTurns ? suitedToMelody(asked, settings, tune) : asked,
     close,
-    measure => tune.measures[measure]!.offset,
+    tune,
+    settings,
     request.style === 'pattern',
   );
   const measures = frame.measures.map((measure): ScoreMeasure => ({ ...measure, notes: [] }));
@@ -242,6 +243,9 @@ export function arrange(
     const turns = settings.bassTurns ? turnsUnderSinger(tune, settings, strokesFor, close) : [];
     ledger.push(...accompany(measures, strokesFor, plan.setup, settings.patternRestarts, turns));
     if (settings.rootRuns) ledger.push(...rootRuns(measures, plan.setup));
+    const last = tune.measures.length - 1;
+    const rings = JSON.stringify(strokesFor(tune.meter, last)) !== JSON.stringify(asked(tune.meter, last));
+    if (rings) ledger.push({ measures: [last], text: LAST_RINGS });
     whole('the melody is sung: the pattern leaves it to the voice');
     if (kept) {
       ledger.push(...putPinnedBack(kept, measures, plan.setup));

@@ -290,28 +290,44 @@ const WHOLE = 3;
 
 /**
  * A pattern lets the last chord ring: nothing is struck again under the last note, but the first stroke of a measure that it
- * is tied into. Under a voice that is sung only strums and one that strikes whole chords on its beats do, others run on to the end.
+ * is tied into. Under a voice that is sung the last chord has one stroke of a strum, or of one that strikes whole chords on
+ * its beats; of what is picked it has each string once, in the last measure.
  *
  * @param close where the last note begins, if the piece ends there
+ * @param settings patterns that are typed for measures of their own are played as they are typed
  * @param sung whether the melody is left to a voice
  */
 export function lastRings(
   strokesFor: (meter: Meter, measure: number) => readonly PatternStroke[],
   close: Close | undefined,
-  offsetOf: (measure: number) => number,
+  { measures }: Tune,
+  { measurePatterns = {} }: Pick<ArrangeSettings, 'measurePatterns'>,
   sung: boolean,
 ): (meter: Meter, measure: number) => readonly PatternStroke[] {
   return (meter, measure) => {
     const strokes = strokesFor(meter, measure);
-    if (!close || measure < close.measure) return strokes;
+    const { id, offset } = measures[measure]!;
+    if (!close || measure < close.measure || measurePatterns[id]?.trim()) return strokes;
     const start = measure === close.measure ? close.start : 0;
     const strums = strokes.every(stroke => !stroke.play.length || isStrum(stroke));
     const whole = strokes.every(({ play }) => !play.length || play.length >= WHOLE);
-    if (sung && !strums && (!whole || strokes.length % pulseCount(meter))) return strokes;
+    const isPicked = !strums && (!whole || strokes.length % pulseCount(meter) > 0);
+    if (sung && isPicked && measure < measures.length - 1) return strokes;
     const count = strokesIn(strokes, meter);
     const slot = measureTicks(meter) / count;
     const laid = Array.from({ length: count }, (_, i) => strokes[i % strokes.length]!);
-    const at = (i: number) => i * slot - offsetOf(measure);
+    const at = (i: number) => i * slot - offset;
+    if (sung && isPicked) {
+      // What comes again once all have been struck is another round; up is a stroke of the same strings as down.
+      const kinds = ({ play }: PatternStroke): PatternStroke['play'] =>
+        play.filter(own => own !== 'X').map(own => (own === 'U' ? 'D' : own));
+      const lacks = new Set(strokes.flatMap(kinds));
+      const ends = laid.findIndex((stroke, i) => {
+        if (at(i) >= start) for (const own of kinds(stroke)) lacks.delete(own);
+        return at(i) >= start && !lacks.size;
+      });
+      return laid.map((stroke, i) => (ends >= 0 && i > ends ? { play: [] } : stroke));
+    }
     // Where no melody is struck the last stroke is the first that comes there, also off the beat.
     const last = sung ? laid.findIndex(({ play }, i) => play.length && at(i) >= start) : -1;
     return laid.map((stroke, i) => (at(i) > start && i !== last ? { play: [] } : stroke));

@@ -138,6 +138,16 @@ describe('fingerstyle', () => {
     for (const fill of fills) expect(fill.string).toBeLessThan(melody.string);
     expect(explainNote(low, fills[0]!.id)).toContain('over a long note of the melody, which lies low');
   });
+  it('answers over a long note on string 3 where the thumb alone lies under it and would have to hurry', () => {
+    const settings = { bass: 'alternating' } as const;
+    const at = (tempo: number) =>
+      made(`M:4/4\nQ:1/4=${tempo}\nK:G\n"G"B4 d4|"G"G8|"D7"A4 d4|"G"G8|]`, 'fingerstyle', { settings });
+    const inner = (song: Arrangement) => song.measures[1]!.notes.filter(note => note.role === 'inner');
+    const quick = inner(at(112));
+    expect(quick.length).toBeGreaterThan(1);
+    expect(new Set(quick.map(({ string }) => string))).toEqual(new Set([2]));
+    expect(new Set(inner(at(56)).map(({ string }) => string))).toContain(4);
+  });
 });
 
 describe('a picking pattern', () => {

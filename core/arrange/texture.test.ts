@@ -135,21 +135,22 @@ describe('the texture of a tune where nobody asks for one', () => {
     for (const { fret } of notes.filter(note => note.fret)) expect(fret).toBeGreaterThanOrEqual(5);
   });
   it('a roll goes on moving where the melody leaves it few strings', () => {
-    const air = tune('R:air\nM:3/4\nQ:1/4=84', '"D"d3|"A7"e3|"D"A3|"D"f2 f|"D"d3|]');
+    const air = tune('R:air\nM:3/4\nQ:1/4=84', '"D"d3|"A7"e3|"D"A3/2A3/2|"D"A3|"D"f2 f|"D"d3|]');
     const made = (settings: Partial<ArrangeSettings> = {}) =>
       arrange(air, { id: 't', instrument: 'guitar', style: 'fingerstyle', capo: 0, settings }).arrangement!;
     const rolled = (settings?: Partial<ArrangeSettings>) =>
       made(settings)
-        .measures.slice(0, 3)
+        .measures.slice(0, 4)
         .map(({ notes }) => notes.filter(n => n.role !== 'melody').sort((a, b) => a.start - b.start));
     const told = (text: string, settings?: Partial<ArrangeSettings>) =>
       made(settings).ledger?.find(line => line.text.includes(text))?.measures;
-    const [d, a7, low] = rolled().map(notes => notes.map(n => n.string));
+    const [d, a7, low, long] = rolled().map(notes => notes.map(n => n.string));
     // Under D on string 2 the bass rocks with string 3, under E on string 1 the roll turns back before it.
     expect(d).toEqual([4, 3, 4, 3, 4, 3]);
     expect(a7).toEqual([5, 3, 2, 3, 2, 3]);
-    // Under A on string 3 there is none left: the bass keeps the beat.
+    // Under A on string 3 there is none left: the bass keeps the beat. Where A is held the roll goes round it.
     expect(low).toEqual([4, 4, 4]);
+    expect(long).toEqual([5, 4, 2, 1, 2, 4]);
     expect(rolled()[2]!.map(n => n.ticks)).toEqual([0, 1, 2].map(() => TICKS_PER_QUARTER));
     // What is asked for string by string is played so, and without its roll the bass lasts.
     const typed = { bass: 'pattern', pattern: 'B 3 3 3 3 3' } as const;
@@ -159,6 +160,31 @@ describe('the texture of a tune where nobody asks for one', () => {
     expect(told('keeps the beat')).toEqual([made().measures[2]!.id]);
     for (const easy of [0, 2].map(measure => rolled({ level: 2 })[measure]!))
       expect(easy.map(n => n.ticks)).toEqual([measureTicks({ beats: 3, unit: 4 })]);
+  });
+  it('what is plucked doubles no other string in unison, unless it is typed so', () => {
+    // The root lies at 4/5 under B at fret 7: there the open string 3 of a G shape is the same G.
+    const waltz = tune('R:waltz\nM:3/4\nQ:1/4=132', '"G"d3|e d2|d3|b3|"D7"a3|"G"g3|]');
+    const doubled = (settings: Partial<ArrangeSettings>) => {
+      const { arrangement } = arrange(waltz, {
+        id: 't',
+        instrument: 'guitar',
+        style: 'fingerstyle',
+        capo: 0,
+        settings: { ...settings, bassTurns: false },
+      });
+      const { measures, setup } = arrangement!;
+      return measures.flatMap(measure =>
+        measure.notes.filter(
+          note =>
+            note.role === 'inner' &&
+            soundingAt(measure, note.start).some(
+              own => own.string !== note.string && noteMidi(setup, own) === noteMidi(setup, note),
+            ),
+        ),
+      );
+    };
+    expect(doubled({})).toEqual([]);
+    expect(doubled({ bass: 'pattern', pattern: 'B 3 3' }).length).toBeGreaterThan(0);
   });
   it('leaves few strings of a pattern out', () => {
     let lacking = 0;

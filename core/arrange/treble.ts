@@ -16,7 +16,7 @@ import { silentWords, Told } from './told';
 /** Frets within which a hand that holds one has the others under its fingers. */
 const UNDER_HAND = 3;
 
-/** Frets of a string that give a note of the chord, other than what sounds, under the hand that holds what sounds. */
+/** Frets of a string that give a note of the chord, other than what sounds on others, under the hand that holds what sounds. */
 function chordFretsNear(
   setup: Setup,
   chord: Chord,
@@ -24,7 +24,7 @@ function chordFretsNear(
   sounding: readonly ScoreNote[],
 ): number[] {
   const held = sounding.map(({ fret }) => fret).filter(fret => fret > 0);
-  const heard = sounding.map(n => noteAt(setup, n.string, n.fret));
+  const heard = sounding.filter(n => n.string !== string).map(n => noteAt(setup, n.string, n.fret));
   return chordClasses(chord)
     .flatMap(pitchClass => fretsOfClass(setup, string, pitchClass, Math.max(0, ...held) + UNDER_HAND))
     .filter(fret => held.every(own => Math.abs(own - fret) <= UNDER_HAND))
@@ -103,6 +103,7 @@ export function layTreble(
     own.push(note);
     return true;
   };
+  const thinnest = thinnestBass(setup.tuning.length);
   const laid: ScoreNote[] = [];
   const standIns = new Set<ScoreNote>();
   const due = new Map<ScoreNote, number>();
@@ -113,7 +114,7 @@ export function layTreble(
     /** The string that a single stroke of the pattern struck last. */
     let turned: number | undefined;
     const strokes = layPattern(strokesFor(measure.meter, index), measure, restarts);
-    for (const { start, stroke } of strokes) {
+    for (const [k, { start, stroke }] of strokes.entries()) {
       const chord = shapeAt(measures, index, start);
       const treble = isStrum(stroke)
         ? stroke.play[0] === 'X'
@@ -126,10 +127,10 @@ export function layTreble(
       const bass = sounding.find(n => n.role === 'bass');
       // The melody struck here takes the place of a finger.
       if (melody?.start === start && !melody.tie && treble.length === 1 && !isStrum(stroke)) continue;
-      // A long note on a bass string leaves the pattern its own strings, over it.
+      // A long note on a bass string leaves the pattern its own strings, over it; a roll goes round one on the next string.
       const over =
         melody !== undefined &&
-        melody.string >= thinnestBass(setup.tuning.length) &&
+        melody.string >= (treble.length === 1 ? thinnest - 1 : thinnest) &&
         (melody.start < start || melody.tie !== undefined) &&
         standsStill(measure, start, quartersPerMinute);
       const floor = over ? 0 : (melody?.string ?? 0);
@@ -149,7 +150,9 @@ export function layTreble(
       };
       const allowed = chord.frets.map((fret, i) => {
         const string = i + 1;
-        const isFree = string > floor && string < limit && !(over && string >= melody.string);
+        const isTaken =
+          over && (string === melody.string || (string > melody.string && melody.string >= thinnest));
+        const isFree = string > floor && string < limit && !isTaken;
         return fret !== null && isFree && !blurs(string, fret) ? fret : null;
       });
       const silent = silentIn([{ play: treble }], chord.frets);
@@ -167,17 +170,26 @@ export function layTreble(
           );
       const play = treble.filter(token => typeof token !== 'number' || !silent.includes(token));
       if (!play.length) continue;
+      /** Whether a place sounds as another string does: it adds nothing. What is typed, and a brush, is played as it is. */
+      const doubles = ({ string, fret }: { string: number; fret: number }) =>
+        !typed &&
+        !isStrum(stroke) &&
+        soundingAt(measure, start).some(
+          n => n.string !== string && noteAt(setup, n.string, n.fret) === noteAt(setup, string, fret),
+        );
       const strikes = (place: { string: number; fret: number }, anew = false) =>
-        strike(measure, own, start, stroke, place, { anew, over });
+        !doubles(place) && strike(measure, own, start, stroke, place, { anew, over });
       const inShape = (string: number, anew = false) => {
         const fret = fretInShape(setup, chord, string);
         return fret !== undefined && strikes({ string, fret }, anew);
       };
       const noRoom = (string: number, instead: string) =>
         told.add(`string ${string} has no room for the pattern beside the melody: ${instead}`, index);
-      // A roll moves on: what stands in for a single string is another than the one before, where there is another.
+      // A roll moves on: what stands in for a single string is another than the one before and the next, where there is one.
       const standsIn = play.length === 1 && typeof play[0] === 'number' && allowed[play[0] - 1] === null;
-      const others = allowed.map((fret, i) => (i + 1 === turned ? null : fret));
+      const next = strokes[k + 1]?.stroke.play;
+      const comes = next?.length === 1 ? next[0] : undefined;
+      const others = allowed.map((fret, i) => (i + 1 === turned || i + 1 === comes ? null : fret));
       const free = standsIn && others.some(fret => fret !== null) ? others : allowed;
       const wanted = patternUnder([{ play }], free, limit, true)[0]!;
       turned = wanted.length === 1 ? wanted[0] : undefined;

@@ -18,7 +18,7 @@ const lessonOf = (abc: string) => {
 const EIGHT = 'X:1\nT:Eight\nM:3/4\nL:1/4\nK:G\n"G"GBd|"C"ceg|"D"dfa|"G"g3|"G"GBd|"C"ceg|"D"fed|"G"G3|]\n';
 
 describe('a song of strums', () => {
-  const { tune } = readSong('[Verse]\n| G | C | G | D |\n| G | C | G | D |\n');
+  const { tune } = readSong('[Verse]\n| G | C | G | D |\n| G | C | G | D |\n| G |\n');
   const song = arrange(tune!, {
     id: 's',
     instrument: 'guitar',

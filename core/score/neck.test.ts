@@ -115,7 +115,7 @@ describe('the neck sheet', () => {
     ).toEqual([
       ['G', 2, '6 3 2 3', false],
       ['Em', 1, '6 3 2 3', true],
-      ['C', 1, '5 3 2 3', false],
+      ['C', 1, '5 3 2', false], // It ends there.
     ]);
     // The whole shape, though not all of it is plucked.
     expect(verse!.pictures.map(p => p.frets)).toEqual([
