@@ -2,21 +2,14 @@ import { type Chord, parseChord } from '../chord';
 import { isStrum, type PatternStroke } from '../fingering';
 import type { Key } from '../pitch';
 import type { ArrangeSettings, Style } from '../score';
-import {
-  isCompound,
-  type Meter,
-  measureTicks,
-  pulseCount,
-  pulseTicks,
-  strongBeats,
-  TICKS_PER_WHOLE,
-} from '../time';
+import { isCompound, type Meter, measureTicks, pulseCount, pulseTicks, TICKS_PER_WHOLE } from '../time';
 import { chordSpans, measureStarts, melodyNotes, sectionsOf, type Tune, type TuneMeasure } from '../tune';
 import { chordChanges, firstAlike } from './alike';
 import { type BassRole, takesTurns } from './bass';
 import { type Close, lastChordOf } from './close';
 import { passingChords } from './grips';
 import { isBlock, layPattern } from './patterns';
+import { strokeBeats } from './texture';
 
 /** A place in time where strings are sounded with or under the melody. Ticks run over the written measures. */
 export interface CompanionOnset {
@@ -58,11 +51,12 @@ function onGrid(tick: number): boolean {
   return tick % (TICKS_PER_WHOLE / 128) === 0;
 }
 
-/** The thumb's role at a beat, by school. */
-function roleAt(settings: ArrangeSettings, meter: Meter, pulse: number, accented: boolean): BassRole {
+/** The thumb's role at a beat, by school; `turn` strokes after the last accent. */
+function roleAt(settings: ArrangeSettings, meter: Meter, pulse: number, turn: number): BassRole {
+  const accented = turn === 0;
   if (settings.bass === 'drone') return 'drone';
   if (accented || settings.bass === 'steady') return 'root';
-  if (settings.bass === 'strong') return settings.bassTurns ? 'fifth' : 'root';
+  if (settings.bass === 'strong') return settings.bassTurns && turn % 2 ? 'fifth' : 'root';
   if (settings.bass === 'walking') return 'walk';
   if (settings.alternation === 'three') {
     // Over three strings the other string comes on every second beat, the fifth in the middle: 5-4-6-4 under A minor.
@@ -182,7 +176,7 @@ export function companionOnsets(
     const start = starts[index]!;
     const end = starts[index + 1]!;
     const pulse = pulseTicks(measure.meter);
-    const strong = new Set(strongBeats(measure.meter));
+    const strong = new Set(strokeBeats(measure.meter, tune.quartersPerMinute));
     const ticks = new Set<number>();
     const byPattern =
       style === 'fingerstyle' && settings.bass === 'pattern'
@@ -223,9 +217,10 @@ export function companionOnsets(
             settings.density === 'every' ||
             (settings.density === 'strong' && strong.has(place)));
       if (!wanted) continue;
+      const turn = accented ? 0 : inMeasure.length - inMeasure.findLastIndex(own => own.accented);
       const usual = byPattern
         ? (!newChords.has(at) && byPattern.get(at - start)) || 'root'
-        : roleAt(settings, measure.meter, Math.round(place / pulse), accented);
+        : roleAt(settings, measure.meter, Math.round(place / pulse), turn);
       // The thumb's last bass is a root.
       const isLast = at === last?.at;
       const role = style === 'fingerstyle' && isLast && takesTurns(usual) ? 'root' : usual;

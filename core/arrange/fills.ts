@@ -405,8 +405,10 @@ export function rollGrips(
 ): void {
   const thinnest = thinnestBass(setup.tuning.length);
   const pitch = ({ string, fret }: ScoreNote) => noteAt(setup, string, fret);
-  const pulse = pulseTicks(measure.meter);
-  const half = isCompound(measure.meter) ? pulse / 3 : pulse / 2;
+  const { meter } = measure;
+  // Where five or seven eighths are counted two of them are a beat.
+  const pulse = meter.beats > 3 ? Math.max(pulseTicks(meter), TICKS_PER_WHOLE / 4) : pulseTicks(meter);
+  const half = isCompound(meter) ? pulse / 3 : pulse / 2;
   const starts = [...new Set(measure.notes.map(n => n.start))].sort((a, b) => a - b);
   for (const [i, from] of starts.entries()) {
     const to = starts[i + 1] ?? measure.ticks;

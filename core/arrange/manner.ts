@@ -22,7 +22,7 @@ import {
   scoreChordAt,
   settingsOf,
 } from '../score';
-import { type Meter, measureTicks, pulseCount, pulseTicks, strongBeats } from '../time';
+import { type Meter, measureTicks, pulseCount, pulseTicks, sameMeter, strongBeats } from '../time';
 import { layPattern, patternsFor } from './patterns';
 import { TEXTURES, textureIn } from './texture';
 
@@ -102,8 +102,6 @@ export function mannerOf(arrangement: Arrangement): Manner {
     ? { style: 'chord-melody', settings: { ...settings, ...gripsIn(arrangement, melody, under) } }
     : { style: 'fingerstyle', settings: { ...settings, ...bassIn(arrangement, full, under, meter) } };
 }
-
-const sameMeter = (a: Meter, b: Meter) => a.beats === b.beats && a.unit === b.unit;
 
 /** The notes that are struck and wanted, in order. */
 function heardIn(arrangement: Arrangement, wanted: (note: ScoreNote) => boolean): Heard[] {

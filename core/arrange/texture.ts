@@ -2,7 +2,16 @@
 import { isOpenTo, type Setup } from '../instrument';
 import { pitchClassOf } from '../pitch';
 import type { ArrangeSettings } from '../score';
-import { isCompound, type Meter, pulseCount, pulseTicks, TICKS_PER_QUARTER } from '../time';
+import {
+  isCompound,
+  type Meter,
+  measureTicks,
+  pulseCount,
+  pulseTicks,
+  strongBeats,
+  TICKS_PER_QUARTER,
+  ticksToSeconds,
+} from '../time';
 import type { Tune } from '../tune';
 
 /** The textures that have a name among players. */
@@ -117,6 +126,19 @@ export const isUnhurried = ({
   meter,
   quartersPerMinute,
 }: Pick<Tune, 'meter' | 'quartersPerMinute'>): boolean => beatsPerSecond(meter, quartersPerMinute) < SLOW;
+
+/**
+ * The strong beats on which something is struck under the melody: of groups that follow faster than the thumb has time for,
+ * the first and the longest after it.
+ */
+export function strokeBeats(meter: Meter, quartersPerMinute: number): number[] {
+  const strong = strongBeats(meter);
+  const { groups } = meter;
+  if (!groups || strong.length / ticksToSeconds(measureTicks(meter), quartersPerMinute) < MANY_STROKES)
+    return strong;
+  const longest = Math.max(...groups.slice(1));
+  return [0, strong[groups.indexOf(longest, 1)]!];
+}
 
 function beatsPerSecond(meter: Meter, quartersPerMinute: number): number {
   return quartersPerMinute / 60 / (pulseTicks(meter) / TICKS_PER_QUARTER);

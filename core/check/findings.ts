@@ -26,7 +26,7 @@ import {
   soundingAt,
   techniqueOf,
 } from '../score';
-import { countSyllable, measureTicks, pulseTicks } from '../time';
+import { countSyllable, measureTicks, meterName, pulseTicks } from '../time';
 import { hasMelody, type MelodyNote, measureNumbers, melodyNotes, type Tune } from '../tune';
 import { pluckFaults } from './plucking';
 
@@ -286,7 +286,7 @@ function lengthsChecked({ measures }: Pick<Arrangement, 'measures'>): Draft[] {
   for (const [index, measure] of measures.entries()) {
     const full = measureTicks(measure.meter);
     const next = measures[index + 1];
-    const name = `${measure.meter.beats}/${measure.meter.unit}`;
+    const name = meterName(measure.meter);
     const report = (message: string) =>
       findings.push({ severity: 'warning', kind: 'length', measure: index, start: 0, notes: [], message });
     if (measure.ticks > full) report(`it is longer than ${name}: ${beatsOf(measure)}`);

@@ -13,7 +13,7 @@ import {
   TECHNIQUES,
   type Technique,
 } from '../score';
-import { beatName, lengthName } from '../time';
+import { beatName, lengthName, meterName, sameMeter } from '../time';
 import { numbered } from '../words';
 
 /** Something in which a measure differs from another one. */
@@ -34,9 +34,9 @@ export interface Difference {
 export function differencesOf(setup: Setup, before: ScoreMeasure, now: ScoreMeasure): Difference[] {
   const found: Difference[] = [];
   const { meter } = now;
-  if (before.meter.beats !== meter.beats || before.meter.unit !== meter.unit)
+  if (!sameMeter(before.meter, meter))
     found.push({
-      text: `${meter.beats}/${meter.unit} instead of ${before.meter.beats}/${before.meter.unit}`,
+      text: `${meterName(meter)} instead of ${meterName(before.meter)}`,
     });
   else if (before.ticks !== now.ticks)
     found.push({ text: `it is ${now.ticks > before.ticks ? 'longer' : 'shorter'}` });

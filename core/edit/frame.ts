@@ -12,7 +12,7 @@ import {
   type Voice,
   voiceOf,
 } from '../score';
-import { type Meter, measureTicks } from '../time';
+import { type Meter, measureTicks, meterName } from '../time';
 import type { RoadMark } from '../tune';
 import { heldChord } from './chords';
 import { tupletAt } from './entry';
@@ -150,7 +150,7 @@ export function changeMeter(
     if (own.ticks !== measureTicks(own.meter))
       return `measure ${index + 1} is a pickup or a part of a measure: it keeps its length`;
     if ([...own.notes, ...(own.rests ?? [])].some(part => part.start + part.ticks > ticks))
-      return `measure ${index + 1} holds more than ${meter.beats}/${meter.unit}: take out or shorten what is too much first`;
+      return `measure ${index + 1} holds more than ${meterName(meter)}: take out or shorten what is too much first`;
   }
   for (const index of indexes) {
     const measure = draft.measures[index]!;

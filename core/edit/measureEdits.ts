@@ -1,5 +1,6 @@
 /** Edits of measures and of what stands over them. */
 import { keyName } from '../pitch';
+import { meterName } from '../time';
 import type { Definitions } from './definition';
 import { joinMeasures, splitMeasure } from './divide';
 import {
@@ -108,7 +109,7 @@ export const MEASURE_EDITS: Definitions<
   meter: {
     name: 'Meter',
     on: 'measures',
-    label: ({ values: { meter } }) => `meter ${meter.beats}/${meter.unit}`,
+    label: ({ values: { meter } }) => `meter ${meterName(meter)}`,
     all: (draft, { ids, values }, before) => changeMeter(draft, ids, values.meter, before),
   },
   pickup: {

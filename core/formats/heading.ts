@@ -1,7 +1,7 @@
 /** The lines at the head of a text: "capo: 2". */
 import { INSTRUMENTS, type InstrumentId, parseTuning } from '../instrument';
 import { germanKey, type Key, MODES, parseNoteName } from '../pitch';
-import { FEELS, type Meter, quartersFromBeats } from '../time';
+import { FEELS, type Meter, meterOfParts, quartersFromBeats } from '../time';
 import type { Heading } from './reading';
 
 /** What a heading line can name. */
@@ -19,11 +19,16 @@ const LINE = new RegExp(`^\\s*(${[...FIELDS, ...Object.keys(IN_GERMAN)].join('|'
 /** Meters with these units can be read. */
 const UNITS = [1, 2, 4, 8, 16];
 
-/** A meter as people write it: "6/8". */
+/** A meter as people write it: "6/8", "7/8 (2+2+3)", "2+2+3/8". Groups that do not add up are no meter. */
 export function parseMeter(text: string): Meter | undefined {
-  const [, beats, unit] = /^(\d{1,2})\/(\d{1,2})$/.exec(text.trim()) ?? [];
-  const meter = { beats: Number(beats), unit: Number(unit) };
-  return meter.beats >= 1 && UNITS.includes(meter.unit) ? meter : undefined;
+  const [, count, unit, said] =
+    /^\(?(\d{1,2}(?:\+\d{1,2})*)\)?\/(\d{1,2})(?:\s*\((\d{1,2}(?:\+\d{1,2})+)\))?$/.exec(text.trim()) ?? [];
+  if (!count || !UNITS.includes(Number(unit))) return undefined;
+  const partsOf = (parts: string) => meterOfParts(parts.split('+').map(Number), Number(unit));
+  const meter = partsOf(count);
+  if (!said || !meter) return meter;
+  const grouped = partsOf(said);
+  return grouped?.beats === meter.beats && !meter.groups ? grouped : undefined;
 }
 
 /** A key as people write it: "G", "Em", "D mixolydian", "h-Moll". */

@@ -1,6 +1,7 @@
 /** Texts that people write, whichever of the two ways they are written in, and what becomes of an arrangement with them. */
 import { applyEdit, startHistory } from '../edit';
 import { type Arrangement, measureIndex } from '../score';
+import { meterName, sameMeter } from '../time';
 import { splitTuneBook } from './abc';
 import { readDictation } from './dictation';
 import type { Reading } from './reading';
@@ -69,10 +70,10 @@ export function writtenOn(arrangement: Arrangement, measureId: string, text: str
       ...own,
       message: `the text is for a ${heading.instrument}: it is written for this instrument`,
     });
-  if (heading.meter && (heading.meter.beats !== meter.beats || heading.meter.unit !== meter.unit))
+  if (heading.meter && !sameMeter(heading.meter, meter))
     reading.questions.push({
       ...own,
-      message: `the text is in ${heading.meter.beats}/${heading.meter.unit}, these measures are in ${meter.beats}/${meter.unit}`,
+      message: `the text is in ${meterName(heading.meter)}, these measures are in ${meterName(meter)}`,
     });
   if (reading.questions.length) return { reading };
   const done = applyEdit(startHistory(arrangement), {

@@ -35,6 +35,11 @@ export const key = Joi.object<Key, true>({
 export const meter = Joi.object<Meter, true>({
   beats: Joi.number().integer().min(1).max(65).required(),
   unit: Joi.number().valid(1, 2, 4, 8, 16, 32, 64).required(),
+  groups: Joi.array().items(Joi.number().integer().min(1)).min(2).max(32),
+}).custom((own: Meter) => {
+  if (own.groups && own.groups.reduce((sum, beats) => sum + beats, 0) !== own.beats)
+    throw new Error(`the groups ${own.groups.join('+')} are not its ${own.beats} beats`);
+  return own;
 });
 
 export const pitch = Joi.object<Pitch, true>({

@@ -25,6 +25,7 @@ const METERS: Meter[] = [
   { beats: 9, unit: 8 },
   { beats: 12, unit: 8 },
   { beats: 5, unit: 4 },
+  { beats: 7, unit: 8 },
 ];
 const MODE_ABC: Record<Mode, string> = {
   major: '',

@@ -10,6 +10,26 @@ export const TICKS_PER_WHOLE = 4 * TICKS_PER_QUARTER;
 export interface Meter {
   beats: number;
   unit: number;
+  /** How the beats go together where that is said, each group on an accent: 7/8 as [2, 2, 3]. They add up to `beats`. */
+  groups?: number[];
+}
+
+/**
+ * A meter as it is written, with its groups where they are said.
+ *
+ * @example meterName({ beats: 7, unit: 8, groups: [2, 2, 3] }) // '7/8 (2+2+3)'
+ */
+export function meterName({ beats, unit, groups }: Meter): string {
+  return `${beats}/${unit}${groups ? ` (${groups.join('+')})` : ''}`;
+}
+
+/**
+ * Whether two meters are the same, grouped alike.
+ *
+ * @example sameMeter({ beats: 3, unit: 4 }, { beats: 6, unit: 8 }) // false
+ */
+export function sameMeter(one: Meter, other: Meter): boolean {
+  return meterName(one) === meterName(other);
 }
 
 /**
@@ -22,12 +42,12 @@ export function measureTicks(meter: Meter): number {
 }
 
 /**
- * Compound meters (6/8, 9/8, 12/8) beat in threes; 3/8 is counted plainly in three.
+ * Compound meters (6/8, 9/8, 12/8) beat in threes, unless their groups are said; 3/8 is counted plainly in three.
  *
  * @example isCompound({ beats: 6, unit: 8 }) // true
  */
 export function isCompound(meter: Meter): boolean {
-  return meter.unit >= 8 && meter.beats > 3 && meter.beats % 3 === 0;
+  return !meter.groups && meter.unit >= 8 && meter.beats > 3 && meter.beats % 3 === 0;
 }
 
 /**
@@ -50,18 +70,49 @@ export function pulseCount(meter: Meter): number {
 
 /**
  * Beats in a measure that carry weight, as ticks from its start: the first always,
- * the middle one of an even measure of four or more, every pulse of a compound one.
- * Five and seven are heard as three plus the rest (common practice).
+ * the middle one of an even measure of four or more, every pulse of a compound one, every group where they are said.
+ * Five and seven are heard as three plus the rest else (common practice).
  *
  * @example strongBeats({ beats: 4, unit: 4 }).map(tick => tick / TICKS_PER_QUARTER) // [0, 2]
  */
 export function strongBeats(meter: Meter): number[] {
   const pulse = pulseTicks(meter);
   const count = pulseCount(meter);
+  if (meter.groups) return groupStarts(meter.groups).map(beat => beat * pulse);
   if (isCompound(meter)) return Array.from({ length: count }, (_, i) => i * pulse);
   if (count >= 4 && count % 2 === 0) return [0, (count / 2) * pulse];
   if (count >= 5) return [0, 3 * pulse];
   return [0];
+}
+
+/**
+ * The meter that groups of beats make; a single one, and threes that a compound meter has anyway, are not said.
+ * Undefined where a group is empty.
+ *
+ * @example meterOfParts([2, 2, 3], 8) // { beats: 7, unit: 8, groups: [2, 2, 3] }
+ */
+export function meterOfParts(groups: readonly number[], unit: number): Meter | undefined {
+  const beats = groups.reduce((sum, own) => sum + own, 0);
+  if (!groups.every(own => Number.isInteger(own) && own >= 1)) return undefined;
+  const usual = groups.length < 2 || (isCompound({ beats, unit }) && groups.every(own => own === 3));
+  return { beats, unit, ...(!usual && { groups: [...groups] }) };
+}
+
+/** The beat, from 0, on which each group begins. */
+function groupStarts(groups: readonly number[]): number[] {
+  return groups.map((_, i) => groups.slice(0, i).reduce((sum, beats) => sum + beats, 0));
+}
+
+/**
+ * The ways in which beats go together in twos and threes.
+ *
+ * @example groupings(5) // [[2, 3], [3, 2]]
+ */
+export function groupings(beats: number): number[][] {
+  if (beats === 0) return [[]];
+  return [2, 3]
+    .filter(first => first <= beats)
+    .flatMap(first => groupings(beats - first).map(others => [first, ...others]));
 }
 
 const SIMPLE_COUNT: Record<string, string> = {

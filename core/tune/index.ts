@@ -4,6 +4,7 @@
 
 export * from './blank';
 export * from './form';
+export * from './grouping';
 export * from './harmonise';
 export * from './identify';
 export * from './keyFinding';

@@ -2,7 +2,14 @@
  * ABC notation (standard 2.1) in, read by the general-purpose package abcjs.
  */
 import abcjs from 'abcjs';
-import { identify, type PlacedChord, type Tune, type UnnamedMeasure, withChords } from '../../tune';
+import {
+  identify,
+  type PlacedChord,
+  type Tune,
+  type UnnamedMeasure,
+  withChords,
+  withGroups,
+} from '../../tune';
 import { playableTempo } from '../measures';
 import { type AbcEntry, splitTuneBook } from './book';
 import { excesses, MOST_BOOK_TEXT } from './limits';
@@ -215,7 +222,7 @@ function readEntry(entry: AbcEntry): AbcTune & { offsets: Map<number, number>[] 
   const order = partOrder(parsed, measures, source, report);
   if (order) tune.order = order;
   problems.sort((a, b) => a.line - b.line || a.column - b.column);
-  return { tune, problems, offsets };
+  return { tune: withGroups(tune, reader.beams), problems, offsets };
 }
 
 /** The lines of each voice of a tune, the first voice first. */

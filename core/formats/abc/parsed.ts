@@ -21,6 +21,7 @@ export interface AbcElement {
   gracenotes?: AbcPitch[];
   lyric?: { syllable: string; divider: string }[];
   startTriplet?: number;
+  startBeam?: boolean;
   tripletMultiplier?: number;
   endTriplet?: boolean;
   startSlur?: unknown[];

@@ -1,6 +1,7 @@
 /** Keys, meters, endings and other signs of ABC. */
 import type { Key, Mode, Step } from '../../pitch';
 import type { Meter } from '../../time';
+import { meterOfParts } from '../../time';
 import type { RoadMark } from '../../tune';
 import type { AbcElement } from './parsed';
 
@@ -33,11 +34,9 @@ export function readMeter(element: AbcElement | undefined): Meter | undefined {
   if (element.type === 'cut_time') return { beats: 2, unit: 2 };
   const value = element.value?.[0];
   if (!value) return undefined;
-  const beats = value.num
-    .split('+')
-    .reduce((sum, part) => sum + Number.parseInt(part.replace(/\D/g, ''), 10), 0);
+  const parts = value.num.split('+').map(part => Number.parseInt(part.replace(/\D/g, ''), 10));
   const unit = Number.parseInt(value.den ?? '4', 10);
-  return beats > 0 && [1, 2, 4, 8, 16, 32].includes(unit) ? { beats, unit } : undefined;
+  return [1, 2, 4, 8, 16, 32].includes(unit) ? meterOfParts(parts, unit) : undefined;
 }
 
 export function readKey(element: AbcElement): { key: Key; signature: Map<Step, number> } {

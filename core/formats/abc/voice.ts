@@ -1,7 +1,7 @@
 /** One voice of a parsed tune, cut into measures. */
 import { NO_CHORD, parseChord, saysNoChord } from '../../chord';
 import { type Key, midiOf, type Pitch, type Step } from '../../pitch';
-import { type Meter, measureTicks, type NoteTuplet, signCount, TICKS_PER_WHOLE } from '../../time';
+import { type Meter, measureTicks, meterName, type NoteTuplet, signCount, TICKS_PER_WHOLE } from '../../time';
 import type { RoadMark, UnnamedMeasure } from '../../tune';
 import { checkTies, MOST_IN_MEASURE, MOST_MEASURES, playableTempo, setOffsets } from '../measures';
 import type { AbcElement, AbcPitch, AbcStaff } from './parsed';
@@ -21,6 +21,8 @@ export class VoiceReader {
   readonly measures: UnnamedMeasure[] = [];
   /** Where the notes and rests of each measure stand in the text, by the tick at which they begin. */
   readonly offsets: Map<number, number>[] = [];
+  /** Where beams begin, ticks from the start of each measure. */
+  readonly beams: number[][] = [];
   private meter: Meter = { beats: 4, unit: 4 };
   private free = true;
   private key: Key = { tonic: 'C', mode: 'major' };
@@ -156,6 +158,7 @@ export class VoiceReader {
     this.marks = [];
     this.tempo = undefined;
     this.offsets.push(new Map([[0, offset]]));
+    this.beams.push([]);
     this.current = measure;
     return measure;
   }
@@ -169,7 +172,7 @@ export class VoiceReader {
       this.report(
         'warning',
         offset,
-        `measure ${this.measures.length} holds ${fraction(measure.ticks)} of a whole note, its meter asks for ${measure.meter.beats}/${measure.meter.unit}`,
+        `measure ${this.measures.length} holds ${fraction(measure.ticks)} of a whole note, its meter asks for ${meterName(measure.meter)}`,
       );
     this.current = undefined;
     this.accidentals = new Map();
@@ -283,6 +286,7 @@ export class VoiceReader {
     }
     const event: UnnamedEvent = { start: measure.ticks, ticks };
     if (event.start > 0) this.offsets.at(-1)!.set(event.start, element.startChar);
+    if (element.startBeam) this.beams.at(-1)!.push(event.start);
     this.readPitches(element, event);
     this.tiedFrom = event.tie ? event.pitch : undefined;
     if (tuplet) event.tuplets = [tuplet];

@@ -15,6 +15,7 @@ import {
   type Feel,
   type Meter,
   measureTicks,
+  meterOfParts,
   type NoteTuplet,
   signCount,
   TICKS_PER_QUARTER,
@@ -230,11 +231,10 @@ export class PartReader {
     }
     const time = first(node, 'time');
     if (time) {
-      const beats = all(time, 'beats')
-        .flatMap(own => own.text.split('+'))
-        .reduce((sum, own) => sum + Number(own), 0);
+      const parts = all(time, 'beats').flatMap(own => own.text.split('+').map(Number));
       const unit = numberIn(time, 'beat-type') ?? 0;
-      if (beats >= 1 && beats <= 64 && [1, 2, 4, 8, 16, 32].includes(unit)) this.meter = { beats, unit };
+      const meter = meterOfParts(parts, unit);
+      if (meter && meter.beats <= 64 && [1, 2, 4, 8, 16, 32].includes(unit)) this.meter = meter;
       else this.tell.leftOut('a meter that can not be counted', this.number);
     }
     for (const clef of all(node, 'clef'))

@@ -287,7 +287,12 @@ describe('what general libraries of the registry write', () => {
                   _class: 'Attributes',
                   divisions: QUARTER,
                   keySignatures: [{ fifths: keyFifths(measure.key), mode: measure.key.mode }],
-                  times: [{ beats: [String(measure.meter.beats)], beatTypes: [measure.meter.unit] }],
+                  times: [
+                    {
+                      beats: [measure.meter.groups?.join('+') ?? String(measure.meter.beats)],
+                      beatTypes: [measure.meter.unit],
+                    },
+                  ],
                 },
                 ...(measure.repeatStart
                   ? [{ _class: 'Barline', location: 1, repeat: { direction: 1 } }]

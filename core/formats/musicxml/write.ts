@@ -5,7 +5,7 @@
 import { INSTRUMENTS, writtenOctaves } from '../../instrument';
 import { keyFifths, parsePitch } from '../../pitch';
 import { type Arrangement, lanesOf, type ScoreMeasure } from '../../score';
-import { measureTicks, TICKS_PER_QUARTER } from '../../time';
+import { measureTicks, sameMeter, TICKS_PER_QUARTER } from '../../time';
 import { measureNumbers } from '../../tune';
 import { RIGHTS_TEXT } from '../rights';
 import { element, type Markup, tag } from '../xml';
@@ -20,8 +20,7 @@ function attributes(
   const first = before === undefined;
   const key =
     first || keyFifths(before.key) !== keyFifths(measure.key) || before.key.mode !== measure.key.mode;
-  const time =
-    first || before.meter.beats !== measure.meter.beats || before.meter.unit !== measure.meter.unit;
+  const time = first || !sameMeter(before.meter, measure.meter);
   if (!key && !time) return undefined;
   const { setup } = arrangement;
   const strings = setup.tuning.length;
@@ -29,7 +28,13 @@ function attributes(
     'attributes',
     first ? tag('divisions', TICKS_PER_QUARTER) : undefined,
     key ? tag('key', tag('fifths', keyFifths(measure.key)), tag('mode', measure.key.mode)) : undefined,
-    time ? tag('time', tag('beats', measure.meter.beats), tag('beat-type', measure.meter.unit)) : undefined,
+    time
+      ? tag(
+          'time',
+          tag('beats', measure.meter.groups?.join('+') ?? measure.meter.beats),
+          tag('beat-type', measure.meter.unit),
+        )
+      : undefined,
     ...(first
       ? [
           tag('staves', 2),

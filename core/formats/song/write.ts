@@ -1,7 +1,7 @@
 /** Songs out: ChordPro, and words under chords for a message. */
 import { parseChord, transposeChord } from '../../chord';
 import { keyFifths, keyName, transposeKey } from '../../pitch';
-import { beatsPerMinute, measureTicks, pulseTicks } from '../../time';
+import { beatsPerMinute, measureTicks, meterName, pulseTicks } from '../../time';
 import { type SheetCell, type SheetPart, sectionsOf, sheetOf, type Tune, transposeTune } from '../../tune';
 import { inLines, writeMelody } from './melody';
 
@@ -53,7 +53,7 @@ export function writeChordPro(tune: Tune, { capo = 0, strum, strums = {} }: Song
     `{title: ${tune.title}}`,
     ...(tune.composer ? [`{composer: ${tune.composer}}`] : []),
     `{key: ${writtenKey(tune, capo)}}`,
-    `{time: ${tune.meter.beats}/${tune.meter.unit}}`,
+    `{time: ${meterName(tune.meter)}}`,
     `{tempo: ${Math.round(beatsPerMinute(tune.meter, tune.quartersPerMinute))}}`,
     ...(capo ? [`{capo: ${capo}}`] : []),
     ...(strum ? [`{meta: strum ${strum}}`] : []),

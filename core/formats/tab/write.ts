@@ -14,7 +14,7 @@ import {
   strokeOrder,
   techniqueOf,
 } from '../../score';
-import { beatsPerMinute, type NoteType, noteValues, type Tuplet } from '../../time';
+import { beatsPerMinute, meterName, type NoteType, noteValues, sameMeter, type Tuplet } from '../../time';
 import { TUPLET_NUMBERS } from '../lengths';
 import { strokeWord } from '../strokes';
 
@@ -213,8 +213,7 @@ function unwritten(measure: ScoreMeasure, first: ScoreMeasure): string[] {
   const { meter, key, marks, tempos, fermatas, section, remarks, words } = measure;
   const struck = new Set(measure.notes.map(note => note.start));
   return [
-    (meter.beats !== first.meter.beats || meter.unit !== first.meter.unit) &&
-      `another meter, ${meter.beats}/${meter.unit}`,
+    !sameMeter(meter, first.meter) && `another meter, ${meterName(meter)}`,
     keyShort(key) !== keyShort(first.key) && `another key, ${keyName(key)}`,
     ...(marks ?? []).map(mark => `the sign ${mark}`),
     tempos && 'a change of tempo',
@@ -242,7 +241,7 @@ export function writeTab(arrangement: Arrangement): { text: string; leftOut: Lef
     `instrument: ${setup.instrument}`,
     `tuning: ${setup.tuning.toReversed().join(' ')}`,
     `capo: ${setup.capo}`,
-    `meter: ${meter.beats}/${meter.unit}`,
+    `meter: ${meterName(meter)}`,
     `key: ${keyShort(key)}`,
     `tempo: ${Math.round(beatsPerMinute(meter, arrangement.quartersPerMinute) * 100) / 100}`,
     ...(feel ? [`feel: ${feel}`] : []),

@@ -2,6 +2,7 @@
 import { INSTRUMENTS } from '#core/instrument';
 import { keyName } from '#core/pitch';
 import type { Arrangement } from '#core/score';
+import { meterName } from '#core/time';
 import { formOf, formWords, measureStarts, melodyNotes, type Tune } from '#core/tune';
 import type { ArrangementEntry, Row, TuneEntry } from './db';
 
@@ -38,7 +39,7 @@ export function tuneEntry(tune: Tune, { changed, demo }: Pick<Row, 'changed' | '
     ...(tune.composer && { composer: tune.composer }),
     ...(tune.rhythm && { rhythm: tune.rhythm }),
     key: keyName(tune.key),
-    meter: `${tune.meter.beats}/${tune.meter.unit}`,
+    meter: meterName(tune.meter),
     form: formWords(formOf(tune.measures, tune.order)),
     contour: contourOf(tune),
   };

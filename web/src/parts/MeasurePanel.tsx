@@ -4,7 +4,7 @@ import type { BarsValues, Edit } from '#core/edit';
 import { MODES, type Mode } from '#core/pitch';
 import type { Arrangement, ScoreMeasure } from '#core/score';
 import { shapeText } from '#core/shape';
-import { beatsPerMinute, quartersFromBeats, TICKS_PER_WHOLE } from '#core/time';
+import { beatsPerMinute, meterName, quartersFromBeats, TICKS_PER_WHOLE } from '#core/time';
 import { ROAD_MARKS, type RoadMark } from '#core/tune';
 import { capital } from '#core/words';
 import { Choice } from './Choice';
@@ -73,7 +73,7 @@ function Around({ arrangement, at, start, measures, onEdit }: MeasurePanelProps)
   const { id, meter, key, words, chords } = measure;
   const bars = (values: BarsValues) => onEdit({ kind: 'bars', ids: [id], values });
   const tempo = measure.tempos?.find(change => change.start === 0);
-  const own = `${meter.beats}/${meter.unit}`;
+  const own = meterName(meter);
   const verses = Math.max(1, ...arrangement.measures.flatMap(m => m.words.map(w => w.verses.length)));
   const sung = words.find(word => word.start === start)?.verses ?? [];
   const others = arrangement.measures.flatMap(m =>

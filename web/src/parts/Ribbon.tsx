@@ -4,6 +4,7 @@ import { memo, type ReactNode, type RefObject, useDeferredValue, useEffect, useM
 import type { Finding } from '#core/check';
 import { keyFifths } from '#core/pitch';
 import { type Arrangement, phrasesOf, type ScoreMeasure } from '#core/score';
+import { sameMeter } from '#core/time';
 import { measureNumbers, type Section, sectionsOf } from '#core/tune';
 import { useEngraver } from './Engraved';
 import { aroundRow, linesOf, NO_STEPS, writtenSteps } from './measureFacts';
@@ -74,9 +75,7 @@ function signatureChanges(measures: readonly ScoreMeasure[]): number[] {
     const before = measures[index - 1];
     if (!before) return [];
     const same =
-      (before.key === key || keyFifths(before.key) === keyFifths(key)) &&
-      before.meter.beats === meter.beats &&
-      before.meter.unit === meter.unit;
+      (before.key === key || keyFifths(before.key) === keyFifths(key)) && sameMeter(before.meter, meter);
     return same ? [] : [index];
   });
 }

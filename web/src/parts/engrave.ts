@@ -12,7 +12,6 @@ import {
   Curve,
   Dot,
   Formatter,
-  Fraction,
   GraceNote,
   GraceNoteGroup,
   ModifierPosition,
@@ -27,9 +26,10 @@ import {
 } from 'vexflow/core';
 import { chordLabel } from '#core/chord';
 import { keyFifths } from '#core/pitch';
-import { isCompound, noteValues } from '#core/time';
+import { noteValues, sameMeter } from '#core/time';
 import { sectionsOf, type Tune, type TuneMeasure } from '#core/tune';
 import { DURATIONS, keyOf, MAJOR_BY_FIFTHS, TEXT } from './engraving';
+import { beamGroups } from './staff';
 
 const REMARK = { ...TEXT, style: 'italic' };
 const CHORD = { family: 'Bricolage Grotesque Variable', size: 13, weight: 'bold' };
@@ -201,7 +201,7 @@ export function engrave(host: HTMLElement, tune: Tune, width: number): void {
       const keyName = MAJOR_BY_FIFTHS[keyFifths(measure.key) + 7] ?? 'C';
       if (place === 0) stave.addClef('treble').addKeySignature(keyName);
       else if (before && keyFifths(before.key) !== keyFifths(measure.key)) stave.addKeySignature(keyName);
-      if (!before || before.meter.beats !== measure.meter.beats || before.meter.unit !== measure.meter.unit) {
+      if (!before || !sameMeter(before.meter, measure.meter)) {
         stave.addTimeSignature(`${measure.meter.beats}/${measure.meter.unit}`);
       }
       if (measure.repeatStart) stave.setBegBarType(Barline.type.REPEAT_BEGIN);
@@ -227,13 +227,8 @@ export function engrave(host: HTMLElement, tune: Tune, width: number): void {
           .setStrict(false)
           .addTickables(engraved.notes);
         Accidental.applyAccidentals([voice], keyName);
-        const groups = isCompound(measure.meter)
-          ? [new Fraction(3, 8)]
-          : measure.meter.unit === 2
-            ? [new Fraction(1, 2)]
-            : [new Fraction(1, 4)];
         const beams = Beam.generateBeams(engraved.notes, {
-          groups,
+          groups: beamGroups(measure.meter),
           stemDirection: undefined as unknown as number,
         });
         new Formatter().joinVoices([voice]).formatToStave([voice], stave);

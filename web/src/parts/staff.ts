@@ -42,7 +42,7 @@ import {
   strokeAt,
   techniqueOf,
 } from '#core/score';
-import { isCompound, type NoteTuplet, type NoteValue, noteValues } from '#core/time';
+import { isCompound, type Meter, type NoteTuplet, type NoteValue, noteValues } from '#core/time';
 import { DURATIONS, keyOf, MAJOR_BY_FIFTHS, TEXT } from './engraving';
 import { STAFF_SPACE } from './measureLayout';
 
@@ -257,7 +257,8 @@ function giveHeights(notes: readonly Note[], stave: Stave): void {
 }
 
 /** Groups in which a meter is beamed. */
-function beamGroups({ meter }: ScoreMeasure): Fraction[] {
+export function beamGroups(meter: Meter): Fraction[] {
+  if (meter.groups) return meter.groups.map(beats => new Fraction(beats, meter.unit));
   if (isCompound(meter)) return [new Fraction(3, 8)];
   return [meter.unit === 2 ? new Fraction(1, 2) : new Fraction(1, 4)];
 }
@@ -290,7 +291,7 @@ export function drawStaffMeasure(host: SVGGElement, input: StaffMeasure, top: nu
   const beams = drawn.flatMap((lane, i) =>
     // The gaps count too: what stands on two sides of one is not beamed together.
     Beam.generateBeams(lane.notes as StemmableNote[], {
-      groups: beamGroups(measure),
+      groups: beamGroups(measure.meter),
       ...(several
         ? { stemDirection: lanes[i]!.voice % 2 ? Stem.UP : Stem.DOWN, maintainStemDirections: true }
         : {}),

@@ -7,6 +7,7 @@ import type { MidiGrid, ScoreFileReading } from '#core/formats';
 import { type FileRemark, fileRemarkWords } from '#core/formats/file';
 import { standardSetup } from '#core/instrument';
 import { keyName } from '#core/pitch';
+import { meterName } from '#core/time';
 import { formOf, formWords, melodyNotes, type Rights } from '#core/tune';
 import { useStoreChange } from '../data/queries';
 import { newId, save, storeWords } from '../data/store';
@@ -211,7 +212,7 @@ function Understood({ read }: { read: Exclude<ScoreFileReading, { error: object 
   return (
     <>
       <Text size="sm">
-        {keyName(tune.key)}, {tune.meter.beats}/{tune.meter.unit}, {tune.measures.length} measures,{' '}
+        {keyName(tune.key)}, {meterName(tune.meter)}, {tune.measures.length} measures,{' '}
         {melodyNotes(tune).length} notes, {chords} chord names
         {voices > 0 && `, ${voices} further voice${voices > 1 ? 's' : ''}`}, form{' '}
         {formWords(formOf(tune.measures, tune.order))}.

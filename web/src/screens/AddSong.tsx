@@ -5,7 +5,7 @@ import { takenKey } from '#core/capo';
 import { readSong, type SongReading } from '#core/formats/song';
 import { withCapo } from '#core/instrument';
 import { keyName, transposeKey } from '#core/pitch';
-import { beatsPerMinute } from '#core/time';
+import { beatsPerMinute, meterName } from '#core/time';
 import { hasMelody, type Rights, rereadTune, sheetOf, type Tune, transposeTune } from '#core/tune';
 import { copyOf } from '../data/copies';
 import { useStoreChange } from '../data/queries';
@@ -175,8 +175,8 @@ function Understood({ reading, onGoTo }: { reading: SongReading; onGoTo: (line: 
           <Text size="sm">
             <strong>{tune.title}</strong>
             {tune.composer && `, ${tune.composer}`} · {keyName(transposeKey(tune.key, -capo))} shapes,{' '}
-            {capo ? `capo ${capo}, sounds ${keyName(tune.key)}` : 'no capo'} · {tune.meter.beats}/
-            {tune.meter.unit}, {Math.round(beatsPerMinute(tune.meter, tune.quartersPerMinute))} beats a minute
+            {capo ? `capo ${capo}, sounds ${keyName(tune.key)}` : 'no capo'} · {meterName(tune.meter)},{' '}
+            {Math.round(beatsPerMinute(tune.meter, tune.quartersPerMinute))} beats a minute
           </Text>
           <Text size="sm">
             {sheetOf(tune)

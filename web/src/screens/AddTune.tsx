@@ -5,6 +5,7 @@ import { type DragEvent, useEffect, useRef, useState } from 'react';
 import { Link, useLocation, useNavigate } from 'react-router';
 import type { AbcTune } from '#core/formats';
 import { keyName } from '#core/pitch';
+import { meterName } from '#core/time';
 import {
   chordSpans,
   formOf,
@@ -246,7 +247,7 @@ function Understood({ entry, onGoTo }: { entry: AbcTune; onGoTo: (line: number, 
   return (
     <>
       <Text size="sm" c="dimmed">
-        {keyName(tune.key)}, {tune.meter.beats}/{tune.meter.unit}, {tune.measures.length} measures,{' '}
+        {keyName(tune.key)}, {meterName(tune.meter)}, {tune.measures.length} measures,{' '}
         {melodyNotes(tune).length} notes, {chords} chord symbols
         {tune.measures.length > 0 && `, form ${formWords(formOf(tune.measures, tune.order))}`}
       </Text>

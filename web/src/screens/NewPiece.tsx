@@ -14,7 +14,14 @@ import {
 } from '#core/instrument';
 import { type Key, MODES, type Mode, prettyAccidentals } from '#core/pitch';
 import type { Arrangement, Style } from '#core/score';
-import { beatsPerMinute, type Meter, pulseTicks, quartersFromBeats, TICKS_PER_WHOLE } from '#core/time';
+import {
+  beatsPerMinute,
+  type Meter,
+  meterName,
+  pulseTicks,
+  quartersFromBeats,
+  TICKS_PER_WHOLE,
+} from '#core/time';
 import { blankTune, type Rights, type Tune } from '#core/tune';
 import { useStoreChange } from '../data/queries';
 import { newId, save, storeWords } from '../data/store';
@@ -58,19 +65,19 @@ type Values = typeof USUAL;
 /** What a text says of its piece, as the form has it. */
 function saidBy({ heading, measures, pickup }: Reading, key: Key | undefined): Partial<Values> {
   const { title, instrument, tuning, capo, meter, quartersPerMinute } = heading;
-  const { beats, unit } = meter ?? meterOf(USUAL.meter);
+  const own = meter ?? meterOf(USUAL.meter);
   return {
     ...(title !== undefined && { title }),
     ...(instrument && { instrument }),
     ...(tuning && { tuning: tuningName({ instrument: instrument ?? USUAL.instrument, tuning }) }),
     ...(capo !== undefined && { capo }),
-    ...(meter && { meter: `${beats}/${unit}` }),
+    ...(meter && { meter: meterName(meter) }),
     ...(key && { tonic: key.tonic, mode: key.mode }),
     ...(quartersPerMinute !== undefined && {
-      beats: Math.round(beatsPerMinute({ beats, unit }, quartersPerMinute) * 100) / 100,
+      beats: Math.round(beatsPerMinute(own, quartersPerMinute) * 100) / 100,
     }),
     measures: measures.length,
-    pickup: ((pickup ?? 0) * unit) / TICKS_PER_WHOLE,
+    pickup: ((pickup ?? 0) * own.unit) / TICKS_PER_WHOLE,
   };
 }
 

@@ -6,7 +6,7 @@ import { chordLabel } from '#core/chord';
 import { RIGHTS_TEXT } from '#core/formats/rights';
 import { writeChordPro, writeSongText } from '#core/formats/song';
 import { shapeText } from '#core/shape';
-import { beatsPerMinute } from '#core/time';
+import { beatsPerMinute, meterName } from '#core/time';
 import { type Tune, transposeTune } from '#core/tune';
 import { useArrangements } from '../data/queries';
 import { fileName, saveFile } from '../engine/files';
@@ -99,7 +99,7 @@ function WordsPaper({ tune, planned: { plan } }: { tune: Tune; planned: Planned 
       facts={[
         ...(tune.composer ? [tune.composer] : []),
         capoFact(setup, sounding.key),
-        `${tune.meter.beats}/${tune.meter.unit}, ${Math.round(beatsPerMinute(tune.meter, tune.quartersPerMinute))} beats a minute`,
+        `${meterName(tune.meter)}, ${Math.round(beatsPerMinute(tune.meter, tune.quartersPerMinute))} beats a minute`,
       ]}
       size={large ? LARGE : 1}
     >
