@@ -169,3 +169,36 @@ test('arrangements go out as MusicXML, MIDI and bundle; a bundle comes back in',
   await page.getByRole('button', { name: 'Take it in' }).click();
   await expect(page.getByRole('link', { name: 'Mandolin, chord melody' })).toBeVisible();
 });
+
+test('a dance in seven: its beams say how its beats go together, which shelf, Workbench, a reload and the score have', async ({
+  page,
+}) => {
+  const dance =
+    'X:1\nT:Ring Dance at the Mill\nM:7/8\nL:1/8\nQ:1/8=220\nK:Em\n"Em"EF GA BAG|"D"FE FG AGF|"Em"EF GA BAG|"Em"E2 E2 E3|]\n';
+  await addTune(page, dance, 'Ring Dance at the Mill');
+  await arrangeOpenTune(page);
+  const meter = page.getByLabel('Meter of this one');
+  await page.getByText('Chord, words, bars and tempo here').click();
+  await expect(meter).toHaveValue('7/8 (2+2+3)');
+  // Its bass stands on the first beat of each group, in the first measure on 1, 3 and 5.
+  const exported = async (kind: RegExp) => {
+    await page.getByRole('button', { name: 'Export' }).click();
+    const [file] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('menuitem', { name: kind }).click(),
+    ]);
+    return readFileSync((await file.path())!, 'utf8');
+  };
+  const tab = await exported(/Text tab/);
+  expect(tab).toContain('meter: 7/8 (2+2+3)');
+  const thick = ['D|', 'A|', 'E|'].map(string => tab.split('\n').findLast(line => line.startsWith(string))!);
+  const beats = thick.flatMap(line => [...line.split('|')[1]!.matchAll(/\d+/g)].map(({ index }) => index));
+  expect(new Set(beats).size).toBe(3);
+  await meter.selectOption('7/8 (3+2+2)');
+  await expect(page.getByText('Saved', { exact: true })).toBeVisible();
+  await page.reload();
+  await expect(page.locator('.Ribbon-measure').first()).toBeVisible();
+  expect(await exported(/MusicXML/)).toMatch(/<beats>3\+2\+2<\/beats>[\s\S]*<beats>2\+2\+3<\/beats>/);
+  await page.getByRole('link', { name: 'Shelf' }).click();
+  await expect(page.locator('.Shelf-tune-row').filter({ hasText: 'Ring Dance' })).toContainText('7/8 (2+2+3)');
+});

@@ -10,7 +10,7 @@ import {
   shapePlacements,
   strokeOrder,
 } from '#core/score';
-import { countSyllable, isCompound, pulseTicks, TICKS_PER_WHOLE } from '#core/time';
+import { countSyllable, isCompound, pulseTicks, strongBeats, TICKS_PER_WHOLE } from '#core/time';
 import { Engraved } from './Engraved';
 import type { BodyProps } from './MeasureView';
 import {
@@ -490,6 +490,7 @@ export function Counts({
 }) {
   const unit = TICKS_PER_WHOLE / measure.meter.unit;
   const step = isCompound(measure.meter) ? unit : pulseTicks(measure.meter);
+  const groups = measure.meter.groups && strongBeats(measure.meter);
   const ticks = new Set(measure.notes.map(n => n.start));
   for (
     let place = Math.ceil(measure.offset / step) * step;
@@ -499,7 +500,9 @@ export function Counts({
     ticks.add(place - measure.offset);
   return [...ticks].map(tick => {
     const syllable = countSyllable(measure.meter, tick + measure.offset);
-    const beat = (tick + measure.offset) % pulseTicks(measure.meter) === 0;
+    const beat = groups
+      ? groups.includes(tick + measure.offset)
+      : (tick + measure.offset) % pulseTicks(measure.meter) === 0;
     return (
       <text
         key={tick}
