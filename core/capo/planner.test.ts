@@ -428,6 +428,16 @@ describe('for a beginner', () => {
     expect(best!.setup.capo).toBe(0);
     expect(best!.barre).toBe(0);
   });
+  it('each barre is one to learn: three of them for a beat each are no key for a beginner', () => {
+    const shapesOf = (own: Tune, wishes: Parameters<typeof planCapo>[4]) =>
+      planCapo(own, guitar, DEFAULT_HAND, 'auto', { beginner: true, ...wishes })[0]!.shapes;
+    // In F, by E shapes at the first fret it has C♯m, F♯m and B, by D shapes at the third B minor alone.
+    const carol = '"F"c c "Bb"d c|"F"c2 "Dm"A2|"Bb"B2 "F"A G|"Gm"G F2 "C"E|"F"F4|]';
+    expect(shapesOf(tune('F', carol, '4/4'), { overBass: true })).toEqual(['D', 'G', 'Bm', 'Em', 'A']);
+    const named = (title: string) => committeeTunes().find(own => own.title.startsWith(title))!;
+    expect(shapesOf(named('Deck the Hall'), { overBass: true })).toEqual(['D', 'A', 'E', 'G']);
+    expect(shapesOf(named('The Kesh'), { alone: true })).toEqual(['G', 'D', 'C', 'Em']);
+  });
 });
 
 describe('another key', () => {

@@ -93,6 +93,9 @@ const USUAL_CAPO = 5;
 /** A beginner's hand stays near the nut. */
 const BEGINNER_CAPO = 3;
 
+/** Strings that a small barre holds at most, as that of F. */
+const SMALL_BARRE = 3;
+
 const WEIGHT = {
   melody: 2,
   /** over a bass where the melody lies counts for more, and shapes, of which only parts are held, for less */
@@ -115,6 +118,9 @@ const WEIGHT = {
   /** for a beginner: a fret above the third, and the time that a barre is held */
   beginnerCapo: 12,
   beginnerBarre: 10,
+  /** and each shape with a barre, which is learned for it: over four strings or more, and a small one */
+  barreLearned: 1,
+  smallBarreLearned: 0.3,
   /** the same where a melody is to be played over it: the little finger is not free */
   barreOverBass: 1.5,
   /** a semitone outside the voice */
@@ -256,6 +262,15 @@ function barreWeight({ beginner, overBass }: KeyWishes): number {
   return overBass ? WEIGHT.barreOverBass : 0;
 }
 
+/** What the barres of some shapes are to one who learns them. */
+function barresLearned(shapes: readonly Shape[]): number {
+  const isWide = ({ grip }: Shape) => grip.some(({ from, to }) => to - from >= SMALL_BARRE);
+  return shapes.reduce(
+    (sum, shape) => sum + (isWide(shape) ? WEIGHT.barreLearned : WEIGHT.smallBarreLearned),
+    0,
+  );
+}
+
 function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | undefined {
   const { tune, wishes } = ground;
   const { hand, voice, target } = wishes;
@@ -301,12 +316,16 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
   const { path, total } = bestShapePath(setup, candidates, 'total', weights);
   let held = 0;
   let barre = 0;
+  const learned = new Set<Shape>();
   let stretch = 0;
   let offShape = 0;
   for (const [i, choice] of path.entries()) {
     const shape = candidates[i]![choice]!;
     held += shape.cost * weights[i]!.hold;
-    if (shape.grip.some(isBarre)) barre += seconds[i]!;
+    if (shape.grip.some(isBarre)) {
+      barre += seconds[i]!;
+      learned.add(shape);
+    }
     stretch = Math.max(stretch, stretchOf(setup, hand, shape.grip).widest);
     const highest = noteAt(setup, 1, 0) + reachOf(shape.frets);
     for (const { midi, seconds: length } of overs[i]!) if (midi + moves > highest) offShape += length;
@@ -322,7 +341,8 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
     shapes:
       share * held +
       (without / ground.seconds) * WEIGHT.noShape +
-      (barre / ground.seconds) * barreWeight(wishes),
+      (barre / ground.seconds) * barreWeight(wishes) +
+      (wishes.beginner ? barresLearned([...learned]) : 0),
     changes: share * (total - held),
     voice: lie
       ? WEIGHT.voice * (lie.below + lie.above) +
