@@ -262,7 +262,7 @@ function barreWeight({ beginner, overBass }: KeyWishes): number {
   return overBass ? WEIGHT.barreOverBass : 0;
 }
 
-/** What the barres of some shapes are to one who learns them. */
+/** What the barres of some shapes are to one who learns them; over a bass at level 2 shapes are not held whole. */
 function barresLearned(shapes: readonly Shape[]): number {
   const isWide = ({ grip }: Shape) => grip.some(({ from, to }) => to - from >= SMALL_BARRE);
   return shapes.reduce(
@@ -342,7 +342,7 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
       share * held +
       (without / ground.seconds) * WEIGHT.noShape +
       (barre / ground.seconds) * barreWeight(wishes) +
-      (wishes.beginner ? barresLearned([...learned]) : 0),
+      (wishes.beginner && !wishes.overBass ? barresLearned([...learned]) : 0),
     changes: share * (total - held),
     voice: lie
       ? WEIGHT.voice * (lie.below + lie.above) +
