@@ -417,6 +417,20 @@ describe('levels for beginners (common practice)', () => {
         ).toEqual([]);
       }
   }, 60_000);
+  it('on a mandolin no chord of level 2 is reached for beyond first position (common practice: to fret 7)', () => {
+    // Greensleeves had E at fret 9 under G at fret 5.
+    for (const tune of committeeTunes().filter((own, i) => i % 3 === 0 || own.title === 'Greensleeves')) {
+      const { arrangement } = arrange(tune, {
+        id: 'm',
+        instrument: 'mandolin',
+        style: 'chord-melody',
+        capo: 'auto',
+        settings: { level: 2 },
+      });
+      const under = arrangement!.measures.flatMap(({ notes }) => notes.filter(n => n.role !== 'melody'));
+      expect(Math.max(0, ...under.map(({ fret }) => fret)), tune.title).toBeLessThanOrEqual(7);
+    }
+  }, 60_000);
   it('a last note on the lowest root there is stands alone: nothing else would leave its chord upright', () => {
     // Camptown Races in D, an octave down: it ends on the open fourth string.
     const races = committeeTunes().find(tune => tune.title === 'Camptown Races')!;

@@ -1,5 +1,5 @@
 /** The moments of a tune: at each all that the hands could do there. */
-import type { Laying } from '../capo';
+import { BEYOND_FIRST, firstPosition, type Laying } from '../capo';
 import type { Chord } from '../chord';
 import { QUICK } from '../fingering';
 import type { Hand } from '../hand';
@@ -213,12 +213,23 @@ class Possibilities {
       doubling === 'grips'
         ? gripsOf(onset.chord)
         : doublingCompanions(setup, doubling, onset.chord, onset.key, place);
-    if (!onset.passing) return own;
+    if (!onset.passing) return this.nearNut(own, place);
     const passing = passingCompanions(setup, onset.passing, place, gripsOf);
     // Where one of them fits the melody it is taken: that is what was asked for.
     return passing.length
       ? [...passing, ...own.map(grip => ({ ...grip, cost: grip.cost + NOT_PASSING }))]
       : own;
+  }
+
+  /** On few strings, where any note may lie lowest, a beginner's grips stay in first position as the melody does. */
+  private nearNut(grips: Companion[], melody: Place): Companion[] {
+    const { setup, laying } = this.asked;
+    if (laying !== 'first-position' || !takesAnyBass(setup)) return grips;
+    const last = Math.max(firstPosition(setup), melody.fret);
+    return grips.map(grip => {
+      const beyond = Math.max(0, ...grip.places.map(({ fret }) => fret - last));
+      return beyond ? { ...grip, cost: grip.cost + beyond * BEYOND_FIRST } : grip;
+    });
   }
 
   /** Under which places a chord lies where the melody is silent: in a short rest under the note that comes, else it is heard for itself. */

@@ -47,7 +47,7 @@ export const firstPosition = ({ instrument }: Pick<Setup, 'instrument'>): number
   INSTRUMENTS[instrument].kind === 'guitar' ? 4 : 7;
 /** A beginner of either instrument stays near the nut; what each fret beyond costs, and of the highest note again: judgement. */
 export const BEGINNER_FRETS = 4;
-const BEYOND_FIRST = 2;
+export const BEYOND_FIRST = 2;
 const PEAK_BEYOND_FIRST = 0.6;
 
 /** Where the hand stands that plays up the neck, as a fret counted from the nut; what each fret from there costs, and an open string, whose sound is another. Judgement. */
