@@ -45,8 +45,13 @@ export type Laying = 'low' | 'first-position' | 'across' | 'ringing' | 'high';
  */
 export const firstPosition = ({ instrument }: Pick<Setup, 'instrument'>): number =>
   INSTRUMENTS[instrument].kind === 'guitar' ? 4 : 7;
-/** A beginner of either instrument stays near the nut; what each fret beyond costs, and of the highest note again: judgement. */
-export const BEGINNER_FRETS = 4;
+/**
+ * The fret up to which a beginner plays: on strings a fifth apart the fourth is at the fifth fret, which only the next string
+ * but one has else. Judgement.
+ */
+export const beginnerFrets = ({ instrument }: Pick<Setup, 'instrument'>): number =>
+  INSTRUMENTS[instrument].kind === 'guitar' ? 4 : 5;
+/** What each fret beyond costs a beginner, and of the highest note again: judgement. */
 export const BEYOND_FIRST = 2;
 const PEAK_BEYOND_FIRST = 0.6;
 
@@ -70,7 +75,7 @@ export function melodyPlaceCost(setup: Setup, string: number, fret: number, layi
   const byString = STRING_COST[setup.tuning.length] ?? [];
   const beyond =
     (fret > 7 ? (fret - 7) * 0.2 : 0) +
-    (laying === 'first-position' ? Math.max(0, fret - BEGINNER_FRETS) * BEYOND_FIRST : 0);
+    (laying === 'first-position' ? Math.max(0, fret - beginnerFrets(setup)) * BEYOND_FIRST : 0);
   return fret * 0.11 + beyond + body + (byString[string - 1] ?? 0);
 }
 
@@ -168,7 +173,7 @@ export function bestLie(
     const peak =
       Math.max(0, highest + setup.capo - BODY) * PEAK +
       (overBass || alone ? Math.max(0, highest - FAR_UP) * PEAK_FAR_UP : 0) +
-      (beginner ? Math.max(0, highest - BEGINNER_FRETS) * PEAK_BEYOND_FIRST : 0);
+      (beginner ? Math.max(0, highest - beginnerFrets(setup)) * PEAK_BEYOND_FIRST : 0);
     const cost = octaveEffort(setup, octaveShift, wishes) + peak + (total ? sum / total : 0);
     if (Number.isFinite(cost) && (!best || cost < best.cost))
       best = { octaveShift, cost, open: total ? open / total : 0, highestFret: highest };

@@ -33,7 +33,7 @@ import {
 import { bestShapePath, dutiesOf, type Frets, muteEffort, type Shape, unusualEffort } from '../shape';
 import { ticksToSeconds } from '../time';
 import { chordSpans, melodyNotes, melodyRange, type Tune } from '../tune';
-import { BEGINNER_FRETS, bestLie, type MelodyLie, type MelodyWishes, melodyLengths } from './melody';
+import { beginnerFrets, bestLie, type MelodyLie, type MelodyWishes, melodyLengths } from './melody';
 import { candidateShapes, chordWeights } from './progression';
 import { type VoiceLie, type VoiceRange, voiceLie } from './voice';
 
@@ -466,7 +466,7 @@ function melodyReasons({ chords, wishes }: Ground, plan: KeyPlan): string[] {
     );
   if (wishes.beginner)
     reasons.push(
-      plan.melody.highestFret <= BEGINNER_FRETS && plan.setup.capo <= BEGINNER_CAPO
+      plan.melody.highestFret <= beginnerFrets(plan.setup) && plan.setup.capo <= BEGINNER_CAPO
         ? 'For a beginner: all of the melody lies in first position, near the nut.'
         : 'For a beginner this is the nearest to first position that the tune allows.',
     );
