@@ -200,5 +200,7 @@ test('a dance in seven: its beams say how its beats go together, which shelf, Wo
   await expect(page.locator('.Ribbon-measure').first()).toBeVisible();
   expect(await exported(/MusicXML/)).toMatch(/<beats>3\+2\+2<\/beats>[\s\S]*<beats>2\+2\+3<\/beats>/);
   await page.getByRole('link', { name: 'Shelf' }).click();
-  await expect(page.locator('.Shelf-tune-row').filter({ hasText: 'Ring Dance' })).toContainText('7/8 (2+2+3)');
+  await expect(page.locator('.Shelf-tune-row').filter({ hasText: 'Ring Dance' })).toContainText(
+    '7/8 (2+2+3)',
+  );
 });
