@@ -11,7 +11,6 @@ import {
   type FileRemark,
   fileRemarkWords,
   type Piece,
-  parseMeter,
   pieceOf,
   type Reading,
   readAbc,
@@ -34,7 +33,7 @@ import { textOf } from '#core/formats/encoding';
 import { INSTRUMENTS, type InstrumentId, standardSetup } from '#core/instrument';
 import type { Arrangement } from '#core/score';
 import { countIn, performanceOf, renderPerformance } from '#core/sound';
-import type { Meter } from '#core/time';
+import { type Meter, parseMeter } from '#core/time';
 import { playingOrder } from '#core/timeline';
 import { type Tune, transposeTune } from '#core/tune';
 import { InputError, type Outcome, outcomeOf, readFrom, runIfStarted, UsageError, writeTo } from './io';

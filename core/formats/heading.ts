@@ -1,7 +1,7 @@
 /** The lines at the head of a text: "capo: 2". */
 import { INSTRUMENTS, type InstrumentId, parseTuning } from '../instrument';
 import { germanKey, type Key, MODES, parseNoteName } from '../pitch';
-import { FEELS, type Meter, meterOfParts, quartersFromBeats } from '../time';
+import { FEELS, parseMeter, quartersFromBeats } from '../time';
 import type { Heading } from './reading';
 
 /** What a heading line can name. */
@@ -15,21 +15,6 @@ const IN_GERMAN: Readonly<Record<string, (typeof FIELDS)[number]>> = {
   tonart: 'key',
 };
 const LINE = new RegExp(`^\\s*(${[...FIELDS, ...Object.keys(IN_GERMAN)].join('|')})\\s*:\\s*(.*?)\\s*$`, 'i');
-
-/** Meters with these units can be read. */
-const UNITS = [1, 2, 4, 8, 16];
-
-/** A meter as people write it: "6/8", "7/8 (2+2+3)", "2+2+3/8". Groups that do not add up are no meter. */
-export function parseMeter(text: string): Meter | undefined {
-  const [, count, unit, said] =
-    /^\(?(\d{1,2}(?:\+\d{1,2})*)\)?\/(\d{1,2})(?:\s*\((\d{1,2}(?:\+\d{1,2})+)\))?$/.exec(text.trim()) ?? [];
-  if (!count || !UNITS.includes(Number(unit))) return undefined;
-  const partsOf = (parts: string) => meterOfParts(parts.split('+').map(Number), Number(unit));
-  const meter = partsOf(count);
-  if (!said || !meter) return meter;
-  const grouped = partsOf(said);
-  return grouped?.beats === meter.beats && !meter.groups ? grouped : undefined;
-}
 
 /** A key as people write it: "G", "Em", "D mixolydian", "h-Moll". */
 function parseKey(text: string): Key | undefined {

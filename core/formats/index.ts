@@ -5,7 +5,6 @@ export * from './abc';
 export * from './dictation';
 export * from './encoding';
 export { type FilePart, type FileRemark, fileRemarkWords } from './file';
-export { parseMeter } from './heading';
 export * from './midi';
 export * from './musicxml';
 export { type Piece, type PieceRequest, pieceOf } from './piece';

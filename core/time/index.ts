@@ -98,6 +98,25 @@ export function meterOfParts(groups: readonly number[], unit: number): Meter | u
   return { beats, unit, ...(!usual && { groups: [...groups] }) };
 }
 
+/** Meters with these units can be read. */
+const UNITS = [1, 2, 4, 8, 16];
+
+/**
+ * A meter as people write it: "6/8", "7/8 (2+2+3)", "2+2+3/8". Undefined where it is none, or its groups do not add up.
+ *
+ * @example parseMeter('2+3/8') // { beats: 5, unit: 8, groups: [2, 3] }
+ */
+export function parseMeter(text: string): Meter | undefined {
+  const [, count, unit, said] =
+    /^\(?(\d{1,2}(?:\+\d{1,2})*)\)?\/(\d{1,2})(?:\s*\((\d{1,2}(?:\+\d{1,2})+)\))?$/.exec(text.trim()) ?? [];
+  if (!count || !UNITS.includes(Number(unit))) return undefined;
+  const partsOf = (parts: string) => meterOfParts(parts.split('+').map(Number), Number(unit));
+  const meter = partsOf(count);
+  if (!said || !meter) return meter;
+  const grouped = partsOf(said);
+  return grouped?.beats === meter.beats && !meter.groups ? grouped : undefined;
+}
+
 /** The beat, from 0, on which each group begins. */
 function groupStarts(groups: readonly number[]): number[] {
   return groups.map((_, i) => groups.slice(0, i).reduce((sum, beats) => sum + beats, 0));

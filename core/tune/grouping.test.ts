@@ -1,11 +1,10 @@
 /** Irregular meters and how their beats go together: common practice of the dances that have them, of no one source. */
 import { describe, expect, it } from 'vitest';
 import { arrange } from '../arrange';
-import { parseMeter } from '../formats';
 import { readAbc } from '../formats/abc';
 import { faultOf } from '../records';
 import { noteMidi } from '../score';
-import { isCompound, meterName, sameMeter, strongBeats, TICKS_PER_QUARTER } from '../time';
+import { isCompound, meterName, parseMeter, sameMeter, strongBeats, TICKS_PER_QUARTER } from '../time';
 
 const tuneOf = (meter: string, body: string, tempo = 200) =>
   readAbc(`X:1\nT:Dance\nM:${meter}\nL:1/8\nQ:1/8=${tempo}\nK:D\n${body}\n`)[0]!.tune;
