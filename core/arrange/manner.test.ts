@@ -173,6 +173,25 @@ E|----------------|----------------|3-------3-------|----------------|
   });
 });
 
+it('tells a bass in turn with its fifth from one that goes over two strings', () => {
+  const { tune } = readAbc('X:1\nT:T\nM:4/4\nL:1/4\nK:C\n"C"z4|"Am"z4|"F"z4|"G7"z4|"C"z4|"F"z4|"C"z4|\n')[0]!;
+  const heard = (settings: Partial<ArrangeSettings>) => {
+    const asked = { id: 'x', instrument: 'guitar', style: 'pattern', capo: 0 } as const;
+    const { settings: _asked, ...bare } = arrange(tune, { ...asked, settings }).arrangement!;
+    return mannerOf(bare).settings;
+  };
+  for (const bassTurns of [true, false])
+    expect(heard({ pattern: 'B T B T', bassTurns })).toMatchObject({ pattern: 'B T B T', bassTurns });
+  expect(heard({ pattern: 'B T A T' })).toMatchObject({ pattern: 'B T A T' });
+  // A roll of whose six strokes the melody takes two is that roll.
+  const air = readAbc(
+    'X:1\nT:T\nR:air\nM:3/4\nL:1/4\nQ:1/4=66\nK:D\n"D"Ade|"A"e2c|"D"Ade|"G"d2B|"A"ece|"D"d3|\n',
+  )[0]!.tune;
+  const made = arrange(air, { id: 'a', instrument: 'guitar', style: 'fingerstyle', capo: 0 }).arrangement!;
+  const { settings, ...played } = made;
+  expect(mannerOf(played).settings.pattern).toBe(settings!.pattern);
+});
+
 describe('other settings of a part', () => {
   it('are of three kinds, all different from the present and from each other, and can be made', () => {
     for (const tune of TUNES.slice(0, 2))

@@ -3,7 +3,7 @@
  * shares at which something counts as meant are judgement.
  */
 import { bassClass, type Chord, chordClasses, degreeOf, parseChord } from '../chord';
-import { type PatternToken, parsePattern, patternText } from '../fingering';
+import { parsePattern, patternText } from '../fingering';
 import { placesOf } from '../instrument';
 import { mod12 } from '../pitch';
 import {
@@ -81,7 +81,8 @@ export function mannerOf(arrangement: Arrangement): Manner {
   const full = measures.flatMap((measure, index) => (isFull(index) ? [{ measure, index }] : []));
   if (!melody.length) {
     const pattern = patternIn(arrangement, full, under, meter);
-    return { style: 'pattern', settings: { ...plain, ...(pattern && { pattern }) } };
+    const bassTurns = takesTurnsIn(under.filter(({ note }) => note.role === 'bass'));
+    return { style: 'pattern', settings: { ...plain, bassTurns, ...(pattern && { pattern }) } };
   }
   const laid = layingIn(arrangement, melody);
   const settings: ArrangeSettings = {
@@ -201,6 +202,12 @@ function doublingIn(pairs: readonly { top: Heard; own: Heard }[]): Doubling {
 
 type Full = readonly { measure: ScoreMeasure; index: number }[];
 
+/** Whether the bass takes the fifth in turn, where a chord stays. */
+function takesTurnsIn(basses: readonly Heard[]): boolean {
+  const stays = basses.filter((heard, i) => basses[i - 1]?.degree === '1' && sameRoot(basses[i - 1]!, heard));
+  return share(stays, ({ degree }) => degree === '5') >= SOMETIMES;
+}
+
 /** What the thumb does, and whether it is part of a pattern. */
 function bassIn(
   arrangement: Arrangement,
@@ -223,8 +230,7 @@ function bassIn(
         inner.some(own => own.measure === index && own.note.start >= from && own.note.start < to),
       )
     : share(full, ({ index }) => inner.some(own => own.measure === index));
-  const stays = basses.filter((heard, i) => basses[i - 1]?.degree === '1' && sameRoot(basses[i - 1]!, heard));
-  const bassTurns = share(stays, ({ degree }) => degree === '5') >= SOMETIMES;
+  const bassTurns = takesTurnsIn(basses);
   if (goesThrough > 0.4) {
     const pattern = patternIn(arrangement, full, under, meter);
     if (pattern) return { bass: 'pattern', pattern, bassTurns, level: 3 };
@@ -290,7 +296,8 @@ function alternationIn(basses: readonly Heard[]): Alternation {
 
 /** What lies in one slot of a measure. */
 interface Slot {
-  bass: boolean;
+  /** The root, alone or in turn with the fifth, or what the chord has on the thinnest bass string. */
+  bass: 'B' | 'A' | undefined;
   /** Treble strings, thickest first. */
   trebles: number[];
 }
@@ -332,26 +339,31 @@ function patternIn(
   }
   return (
     alike?.text ??
-    patternText(
-      slots.map(({ bass, trebles }) => ({ play: [...(bass ? (['B'] as PatternToken[]) : []), ...trebles] })),
-    )
+    patternText(slots.map(({ bass, trebles }) => ({ play: [...(bass ? [bass] : []), ...trebles] })))
   );
 }
 
-/** Part of the strokes of a pattern that a melody may take from it, and it is still that pattern. */
-const LOST = 1 / 3;
+/** Part of the strokes of a pattern that a melody may take from it, and it is still that pattern: a third. */
+const LOST = 0.34;
+
+/** What a bass counts that is another than a pattern's: of two that lose as much, the one with the basses that are heard. */
+const OTHER_BASS = 0.01;
 
 /** Part of a pattern's strokes that slots do not have; infinity where they have what it has not. */
 function lostOf(slots: readonly Slot[], pattern: readonly Slot[] | undefined): number {
   if (!pattern) return Number.POSITIVE_INFINITY;
-  const strokes = ({ bass, trebles }: Slot) => Number(bass) + trebles.length;
+  const strokes = ({ bass, trebles }: Slot) => Number(bass !== undefined) + trebles.length;
   const beyond = slots.some(
     (slot, i) => (slot.bass && !pattern[i]!.bass) || slot.trebles.length > pattern[i]!.trebles.length,
   );
   if (beyond) return Number.POSITIVE_INFINITY;
   const sum = (all: readonly Slot[]) => all.reduce((total, slot) => total + strokes(slot), 0);
-  return 1 - sum(slots) / sum(pattern);
+  const others = slots.filter(({ bass }, i) => bass && bass !== pattern[i]!.bass).length;
+  return 1 - sum(slots) / sum(pattern) + OTHER_BASS * others;
 }
+
+/** Part of the basses of a slot that are neither root nor fifth where they are those of the thinnest string. */
+const UPPER = 0.2;
 
 /** What most measures have at a place. Where the melody is struck it may stand for a string of the pattern. */
 function slotAt(start: number, full: Full, under: readonly Heard[]): Slot & { steady: number } {
@@ -375,7 +387,11 @@ function slotAt(start: number, full: Full, under: readonly Heard[]): Slot & { st
     .map(([string]) => string);
   const struck = share(inner, strings => strings.length > 0);
   const steady = (Math.max(basses, 1 - basses) + Math.max(struck, 1 - struck)) / 2;
-  return { bass: basses > 0.5, trebles: trebles.sort((a, b) => b - a), steady };
+  const low = at.flatMap(({ own }) => own.filter(({ note }) => note.role === 'bass'));
+  // The third under C, the seventh under a seventh chord: no bass takes turns with those.
+  const upper = share(low, ({ degree }) => degree !== '1' && degree !== '5') >= UPPER;
+  const bass = basses <= 0.5 ? undefined : upper ? 'A' : 'B';
+  return { bass, trebles: trebles.sort((a, b) => b - a), steady };
 }
 
 /** The slots that a pattern fills; undefined where it does not go into so many. */
@@ -383,15 +399,15 @@ function slotsOf(text: string, strings: number, meter: Meter, count: number): Sl
   const strokes = parsePattern(text, strings);
   if ('error' in strokes) return undefined;
   const whole = measureTicks(meter);
-  const slots = Array.from({ length: count }, (): Slot => ({ bass: false, trebles: [] }));
+  const slots = Array.from({ length: count }, (): Slot => ({ bass: undefined, trebles: [] }));
   for (const { start, stroke } of layPattern(strokes, { meter, ticks: whole, offset: 0, chords: [] })) {
     const slot = slots[(start * count) / whole];
     if (!slot && stroke.play.length) return undefined;
     for (const token of stroke.play) {
-      if (token === 'B' || token === 'A') slot!.bass = true;
+      if (token === 'B' || token === 'A') slot!.bass = token;
       else if (typeof token === 'number') slot!.trebles.push(token);
       else slot!.trebles.push(1, 2, 3);
-      if (token === 'D') slot!.bass = true;
+      if (token === 'D') slot!.bass = 'B';
     }
   }
   return slots;
