@@ -81,7 +81,10 @@ export function mannerOf(arrangement: Arrangement): Manner {
   const full = measures.flatMap((measure, index) => (isFull(index) ? [{ measure, index }] : []));
   if (!melody.length) {
     const pattern = patternIn(arrangement, full, under, meter);
-    const bassTurns = takesTurnsIn(under.filter(({ note }) => note.role === 'bass'));
+    const own = patternsFor(meter).find(({ text }) => text === pattern);
+    const bassTurns =
+      takesTurnsIn(under.filter(({ note }) => note.role === 'bass')) ??
+      (own?.suits === 'waltz' || own?.suits === 'moving');
     return { style: 'pattern', settings: { ...plain, bassTurns, ...(pattern && { pattern }) } };
   }
   const laid = layingIn(arrangement, melody);
@@ -202,10 +205,13 @@ function doublingIn(pairs: readonly { top: Heard; own: Heard }[]): Doubling {
 
 type Full = readonly { measure: ScoreMeasure; index: number }[];
 
-/** Whether the bass takes the fifth in turn, where a chord stays. */
-function takesTurnsIn(basses: readonly Heard[]): boolean {
+/** Basses under a chord that stays, the fewest by which it is told whether they take turns. */
+const STAYS = 3;
+
+/** Whether the bass takes the fifth in turn, where a chord stays; undefined where too few do to tell. */
+function takesTurnsIn(basses: readonly Heard[]): boolean | undefined {
   const stays = basses.filter((heard, i) => basses[i - 1]?.degree === '1' && sameRoot(basses[i - 1]!, heard));
-  return share(stays, ({ degree }) => degree === '5') >= SOMETIMES;
+  return stays.length < STAYS ? undefined : share(stays, ({ degree }) => degree === '5') >= SOMETIMES;
 }
 
 /** What the thumb does, and whether it is part of a pattern. */
@@ -230,7 +236,8 @@ function bassIn(
         inner.some(own => own.measure === index && own.note.start >= from && own.note.start < to),
       )
     : share(full, ({ index }) => inner.some(own => own.measure === index));
-  const bassTurns = takesTurnsIn(basses);
+  // As is usual under a melody, where nothing tells.
+  const bassTurns = takesTurnsIn(basses) ?? true;
   if (goesThrough > 0.4) {
     const pattern = patternIn(arrangement, full, under, meter);
     if (pattern) return { bass: 'pattern', pattern, bassTurns, level: 3 };
