@@ -250,14 +250,8 @@ export function fillGaps(
             .map(string => fillOn(string, gap, setup, hand)),
         );
       // Where a long note lies on a bass string the room is over it; on the next one it is, too, where the thumb would hurry.
-      const under = () => best(lies + 1, most);
-      const fill = !isLong
-        ? under()
-        : lies >= thinnest
-          ? (under() ?? best(1, lies))
-          : lies === thinnest - 1 && hurries
-            ? (best(lies - 1, lies) ?? under())
-            : under();
+      const over = isLong && hurries && lies === thinnest - 1 ? best(lies - 1, lies) : undefined;
+      const fill = over ?? best(lies + 1, most) ?? (isLong && lies >= thinnest ? best(1, lies) : undefined);
       if (!fill) continue;
       last = fill.note.string;
       measure.notes.push(fill.note);
