@@ -296,20 +296,24 @@ export function arrange(
     const { drones = true } = settings;
     if (byPattern) {
       const patterns = patternsAsked(settings, tune);
+      const givesWay = (measure: number) => {
+        const own = patterns(measure);
+        return own === undefined || isOfTexture(own, tune.measures[measure]!.meter);
+      };
       laid = layTreble(measures, plan.setup, hand, strokesFor, {
         oneStroke,
         drones,
         fixed,
         quartersPerMinute: source.quartersPerMinute,
-        givesWay: measure => {
-          const own = patterns(measure);
-          return own === undefined || isOfTexture(own, tune.measures[measure]!.meter);
-        },
+        givesWay,
         restarts: settings.patternRestarts,
       });
       for (const note of laid.notes) levels.set(note, 3);
       for (const [note, end] of laid.due) due.set(note, end);
       ledger.push(...laid.ledger);
+      // Between the strokes of a texture the bass runs where all is played: a finger that waits for it costs below.
+      if (settings.level === 4)
+        runBass(measures, plan.setup, hand, source.quartersPerMinute, oneStroke, givesWay);
       if (close) ledger.push({ measures: [close.measure], text: LAST_RINGS });
     } else {
       const runs = new Set<ScoreNote>();

@@ -89,6 +89,7 @@ function lead(measure: ScoreMeasure, held: ScoreChord, next: ScoreChord, setup: 
  * Nothing that sounds is touched or cut.
  *
  * @param alone nothing else may be struck with it, as by a pick
+ * @param may whether the bass of a measure may run: what is typed as a pattern is played as it is typed
  * @returns the notes that run
  */
 export function runBass(
@@ -97,9 +98,11 @@ export function runBass(
   hand: Hand,
   quartersPerMinute: number,
   alone: boolean,
+  may: (measure: number) => boolean = () => true,
 ): ScoreNote[] {
   const runs: ScoreNote[] = [];
   for (const [index, measure] of measures.entries()) {
+    if (!may(index)) continue;
     const changes = [
       ...measure.chords.map(chord => ({ chord, at: chord.start })),
       ...(measures[index + 1]?.chords ?? [])

@@ -4,7 +4,15 @@ import { bassClass, chordClasses, parseChord } from '../chord';
 import { readAbc } from '../formats/abc';
 import { noteAt, openNotes } from '../instrument';
 import { mod12 } from '../pitch';
-import { type Arrangement, ledgerTexts, noteMidi, type ScoreNote, type Style } from '../score';
+import {
+  type Arrangement,
+  type ArrangeSettings,
+  explainNote,
+  ledgerTexts,
+  noteMidi,
+  type ScoreNote,
+  type Style,
+} from '../score';
 import { committeeTunes } from '../testing/committee';
 import { faultsOf } from '../testing/findings';
 import { oneIn } from '../testing/setup';
@@ -103,6 +111,34 @@ describe('fingerstyle on guitar (common practice)', () => {
         }
     }
     expect(runs).toBeGreaterThan(30);
+  });
+  it('at the full level the bass of a texture runs, too, not that of a pattern that is typed; why is told', () => {
+    const header = (kind: string, meter: string) => `R:${kind}\nM:${meter}\nL:1/4\nQ:1/4=84\nK:G`;
+    const offBeat = (
+      body: string,
+      heading: string,
+      settings: Partial<ArrangeSettings>,
+    ): [Arrangement, ScoreNote[]] => {
+      const { tune } = readAbc(`X:1\nT:T\n${heading}\n${body}\n`)[0]!;
+      const asked = { id: 'r', instrument: 'guitar', style: 'fingerstyle', capo: 0 } as const;
+      const { arrangement } = arrange(tune, { ...asked, settings });
+      const runs = arrangement!.measures.flatMap(({ notes, meter }) =>
+        notes.filter(({ role, start }) => role === 'bass' && start % pulseTicks(meter) !== 0),
+      );
+      return [arrangement!, runs];
+    };
+    for (const [body, heading, pattern] of [
+      ['"G"d2B|"Am"c2c|"G"d2B|"D7"A2d|"G"G3|]', header('waltz', '3/4'), 'B 2 3'],
+      ['"G"d2"Am"c2|"G"B2"Am"c2|"D"A2"Em"B2|"C"c2"D"d2|"G"d4|]', header('hymn', '4/4'), 'B 2 3 2'],
+    ] as const) {
+      const [made, runs] = offBeat(body, heading, { level: 4 });
+      expect(runs.length, heading).toBeGreaterThan(0);
+      expect(explainNote(made, runs[0]!.id)).toMatch(
+        /The bass runs into \S+: a step (below|above) its bass\./,
+      );
+      expect(offBeat(body, heading, { level: 3 })[1], heading).toEqual([]);
+      expect(offBeat(body, heading, { level: 4, bass: 'pattern', pattern })[1], heading).toEqual([]);
+    }
   });
   it('a pickup before the first chord stays bare', () => {
     const a = arranged('d|"G"g3 g|"C"c4|]', 'M:4/4\nL:1/4\nK:G', 'fingerstyle');

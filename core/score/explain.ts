@@ -2,6 +2,7 @@
 import { bassClass, chordClasses, chordLabel, degreeOf } from '../chord';
 import type { Place } from '../instrument';
 import { mod12 } from '../pitch';
+import { pulseTicks } from '../time';
 import { soundingAt } from './grip';
 import {
   type Arrangement,
@@ -176,6 +177,28 @@ function beginsChord({ measures }: Arrangement, measure: number, start: number):
   return !held || held.sounding !== scoreChordAt({ measures }, measure, start)!.sounding;
 }
 
+/** How a bass off the beat runs into the bass of the chord that begins after it; undefined where it does not. */
+function runOf(
+  arrangement: Arrangement,
+  measure: number,
+  { start }: ScoreNote,
+  midi: number,
+): string | undefined {
+  const { measures, setup } = arrangement;
+  const { meter, offset, ticks, notes } = measures[measure]!;
+  if ((start + offset) % pulseTicks(meter) === 0) return undefined;
+  const later = notes.find(own => own.role === 'bass' && own.start > start);
+  const [where, next] = later
+    ? [measure, later]
+    : [measure + 1, measures[measure + 1]?.notes.find(own => own.role === 'bass' && own.start === 0)];
+  const gap = (later?.start ?? ticks) - start;
+  if (!next || gap >= pulseTicks(meter) || !beginsChord(arrangement, where, next.start)) return undefined;
+  const step = noteMidi(setup, next) - midi;
+  const chord = chordAt(arrangement, where, next.start);
+  if (!chord || step === 0 || Math.abs(step) > 2) return undefined;
+  return `The bass runs into ${chordLabel(chord.symbol)}: a step ${step > 0 ? 'below' : 'above'} its bass.`;
+}
+
 function reasonOf(arrangement: Arrangement, measure: number, note: ScoreNote): string {
   const settings = settingsOf(arrangement);
   const written = arrangement.measures[measure]!;
@@ -232,6 +255,11 @@ function reasonOf(arrangement: Arrangement, measure: number, note: ScoreNote): s
     return `${degree?.replace(/^t/, 'T')}${of} stands in for its bass, which is out of reach here.`;
   if (foreign && starts && note.fret === 0)
     return `An open string drones under the chord${of}, whose bass is out of reach here.`;
+  const run =
+    settings.bass === 'walking'
+      ? undefined
+      : runOf(arrangement, measure, note, noteMidi(arrangement.setup, note));
+  if (run && !starts) return run;
   if (settings.bassTurns && degree === 'the fifth' && BASSES_IN_TURN.has(settings.bass)) return inTurn;
   return `Part of ${BASS_REASONS[settings.bass] ?? 'the bass'}: ${degree ?? 'a note on its way'}${!degree || degree.startsWith('a note') ? '' : of}.`;
 }
