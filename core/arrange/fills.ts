@@ -389,6 +389,7 @@ const ROLL = 0.2;
  *
  * @param final whether the last chord is struck in the measure, or has been before
  * @param byPick whether a pick strikes all strings
+ * @param runs notes of the bass that lead into the next chord: the roll goes on round them
  */
 export function rollGrips(
   measure: ScoreMeasure,
@@ -396,6 +397,7 @@ export function rollGrips(
   final: boolean,
   quartersPerMinute: number,
   byPick: boolean,
+  runs: ReadonlySet<ScoreNote>,
 ): void {
   const thinnest = thinnestBass(setup.tuning.length);
   const pitch = ({ string, fret }: ScoreNote) => noteAt(setup, string, fret);
@@ -403,7 +405,10 @@ export function rollGrips(
   // Where five or seven eighths are counted two of them are a beat.
   const pulse = meter.beats > 3 ? Math.max(pulseTicks(meter), TICKS_PER_WHOLE / 4) : pulseTicks(meter);
   const half = isCompound(meter) ? pulse / 3 : pulse / 2;
-  const starts = [...new Set(measure.notes.map(n => n.start))].sort((a, b) => a - b);
+  const placesOf = (ran: boolean) =>
+    new Set(measure.notes.flatMap(n => (runs.has(n) === ran ? [n.start] : [])));
+  const starts = [...placesOf(false)].sort((a, b) => a - b);
+  const taken = placesOf(true);
   for (const [i, from] of starts.entries()) {
     const to = starts[i + 1] ?? measure.ticks;
     if (to - from < 2 * pulse || (final && i === starts.length - 1)) continue;
@@ -421,7 +426,7 @@ export function rollGrips(
       const at = turn % held.length;
       const before = held[at]!;
       const end = before.start + before.ticks;
-      if (end <= place || insideTuplet(measure, place)) continue;
+      if (end <= place || insideTuplet(measure, place) || taken.has(place)) continue;
       held[at] = struckAgain(before, place);
       measure.notes.push(held[at]);
     }

@@ -339,9 +339,15 @@ export function arrange(
   // In a hymn the melody is the highest voice to the end.
   const third = withChords && close && !isHymn(tune) && ringThird(measures, plan.setup, hand, close);
   if (third) levels.set(third, 3);
-  // A second voice where there are no strings for a bass. It has its own fingers: where it is not played none is kept for it.
-  if (settings.level === 4 && request.style === 'chord-melody' && withChords && plan.setup.tuning.length <= 4)
-    for (const note of parallels(measures, plan.setup, hand)) levels.set(note, 4);
+  // A bass that runs, or a second voice where there are no strings for one. It has its own fingers: where it is not played
+  // none is kept for it.
+  const ran = new Set<ScoreNote>();
+  if (settings.level === 4 && request.style === 'chord-melody' && withChords) {
+    if (plan.setup.tuning.length > 4)
+      for (const note of runBass(measures, plan.setup, hand, source.quartersPerMinute, oneStroke))
+        ran.add(note);
+    else for (const note of parallels(measures, plan.setup, hand)) levels.set(note, 4);
+  }
   if (kept) ledger.push(...putPinnedBack(kept, measures, plan.setup));
   solveFingers(measures, plan.setup, hand, source.quartersPerMinute, frame, wishes);
   holdOn(measures, plan.setup, hand, due);
@@ -368,7 +374,7 @@ export function arrange(
     standIns: ReadonlySet<ScoreNote>,
   ) => {
     if (level < 3) return { rocks: false, beats: false };
-    if (rolls) rollGrips(measure, plan.setup, index >= final, quartersPerMinute, oneStroke);
+    if (rolls) rollGrips(measure, plan.setup, index >= final, quartersPerMinute, oneStroke, ran);
     const lacking = laid?.lacking.get(measures[index]!) ?? [];
     return {
       rocks: rockRolls(measure, standIns, quartersPerMinute),

@@ -118,9 +118,10 @@ describe('fingerstyle on guitar (common practice)', () => {
       body: string,
       heading: string,
       settings: Partial<ArrangeSettings>,
+      style: Style = 'fingerstyle',
     ): [Arrangement, ScoreNote[]] => {
       const { tune } = readAbc(`X:1\nT:T\n${heading}\n${body}\n`)[0]!;
-      const asked = { id: 'r', instrument: 'guitar', style: 'fingerstyle', capo: 0 } as const;
+      const asked = { id: 'r', instrument: 'guitar', style, capo: 0 } as const;
       const { arrangement } = arrange(tune, { ...asked, settings });
       const runs = arrangement!.measures.flatMap(({ notes, meter }) =>
         notes.filter(({ role, start }) => role === 'bass' && start % pulseTicks(meter) !== 0),
@@ -138,6 +139,16 @@ describe('fingerstyle on guitar (common practice)', () => {
       );
       expect(offBeat(body, heading, { level: 3 })[1], heading).toEqual([]);
       expect(offBeat(body, heading, { level: 4, bass: 'pattern', pattern })[1], heading).toEqual([]);
+      // A chord melody's thumb, too, and its grips roll as they do without.
+      const [full, ran] = offBeat(body, heading, { level: 4 }, 'chord-melody');
+      const [plain, none] = offBeat(body, heading, { level: 3 }, 'chord-melody');
+      const into = (own: Arrangement) =>
+        ran.filter(({ id }) => explainNote(own, id).includes('The bass runs into'));
+      expect(into(full).length, heading).toBeGreaterThan(0);
+      expect(none.filter(({ id }) => explainNote(plain, id).includes('runs into'))).toEqual([]);
+      const inner = (own: Arrangement) =>
+        own.measures.flatMap(m => m.notes.filter(n => n.role === 'inner')).length;
+      expect(inner(full)).toBeGreaterThan(0.8 * inner(plain));
     }
   });
   it('a pickup before the first chord stays bare', () => {

@@ -178,12 +178,8 @@ function beginsChord({ measures }: Arrangement, measure: number, start: number):
 }
 
 /** How a bass off the beat runs into the bass of the chord that begins after it; undefined where it does not. */
-function runOf(
-  arrangement: Arrangement,
-  measure: number,
-  { start }: ScoreNote,
-  midi: number,
-): string | undefined {
+function runOf(arrangement: Arrangement, measure: number, note: ScoreNote): string | undefined {
+  const { start } = note;
   const { measures, setup } = arrangement;
   const { meter, offset, ticks, notes } = measures[measure]!;
   if ((start + offset) % pulseTicks(meter) === 0) return undefined;
@@ -193,7 +189,7 @@ function runOf(
     : [measure + 1, measures[measure + 1]?.notes.find(own => own.role === 'bass' && own.start === 0)];
   const gap = (later?.start ?? ticks) - start;
   if (!next || gap >= pulseTicks(meter) || !beginsChord(arrangement, where, next.start)) return undefined;
-  const step = noteMidi(setup, next) - midi;
+  const step = noteMidi(setup, next) - noteMidi(setup, note);
   const chord = chordAt(arrangement, where, next.start);
   if (!chord || step === 0 || Math.abs(step) > 2) return undefined;
   return `The bass runs into ${chordLabel(chord.symbol)}: a step ${step > 0 ? 'below' : 'above'} its bass.`;
@@ -225,7 +221,9 @@ function reasonOf(arrangement: Arrangement, measure: number, note: ScoreNote): s
     const turns = settings.bassTurns && note.role === 'bass' && degree === 'the fifth';
     return turns ? inTurn : `A stroke of the pattern: ${degree ?? 'a note'}${of}.`;
   }
+  const run = note.role === 'bass' && degree !== 'the root' ? runOf(arrangement, measure, note) : undefined;
   if (arrangement.style === 'chord-melody') {
+    if (run) return run;
     const passing = written.chords.some(c => c.passing && c.start === note.start);
     if (passing) return `Part of the passing chord${of}: ${degree}.`;
     const doubling = settings.doubling ?? 'grips';
@@ -255,11 +253,7 @@ function reasonOf(arrangement: Arrangement, measure: number, note: ScoreNote): s
     return `${degree?.replace(/^t/, 'T')}${of} stands in for its bass, which is out of reach here.`;
   if (foreign && starts && note.fret === 0)
     return `An open string drones under the chord${of}, whose bass is out of reach here.`;
-  const run =
-    settings.bass === 'walking'
-      ? undefined
-      : runOf(arrangement, measure, note, noteMidi(arrangement.setup, note));
-  if (run && !starts) return run;
+  if (run && settings.bass !== 'walking') return run;
   if (settings.bassTurns && degree === 'the fifth' && BASSES_IN_TURN.has(settings.bass)) return inTurn;
   return `Part of ${BASS_REASONS[settings.bass] ?? 'the bass'}: ${degree ?? 'a note on its way'}${!degree || degree.startsWith('a note') ? '' : of}.`;
 }
