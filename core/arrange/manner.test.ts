@@ -173,6 +173,26 @@ E|----------------|----------------|3-------3-------|----------------|
   });
 });
 
+it('hears the bass of the fullest level, whose runs and fills are no pattern', () => {
+  const heard = committeeTunes()
+    .filter((_, index) => index % 4 === 1)
+    .flatMap(tune => {
+      const asked = { id: 'x', instrument: 'guitar', style: 'fingerstyle', capo: 'auto' } as const;
+      const made = arrange(tune, { ...asked, settings: { level: 4 } }).arrangement;
+      if (!made) return [];
+      const { settings, ...bare } = made;
+      return [{ settings: settings!, own: mannerOf(made).settings, bare: mannerOf(bare).settings }];
+    });
+  expect(heard.length).toBeGreaterThan(12);
+  const kept = (same: (one: (typeof heard)[number]) => boolean) => heard.filter(same).length / heard.length;
+  expect(kept(({ settings, own }) => own.bass === settings.bass && own.level === 4)).toBeGreaterThan(0.9);
+  // A texture is heard without being told, too.
+  const rolled = heard.filter(({ settings }) => settings.pattern);
+  expect(rolled.length).toBeGreaterThan(4);
+  const same = rolled.filter(({ settings, bare }) => bare.pattern === settings.pattern);
+  expect(same.length / rolled.length).toBeGreaterThan(0.75);
+});
+
 it('tells a bass in turn with its fifth from one that goes over two strings', () => {
   const { tune } = readAbc('X:1\nT:T\nM:4/4\nL:1/4\nK:C\n"C"z4|"Am"z4|"F"z4|"G7"z4|"C"z4|"F"z4|"C"z4|\n')[0]!;
   const heard = (settings: Partial<ArrangeSettings>) => {

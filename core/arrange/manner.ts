@@ -16,6 +16,7 @@ import {
   has,
   isStruck,
   noteMidi,
+  runsInto,
   type ScoreMeasure,
   type ScoreNote,
   type Style,
@@ -77,8 +78,12 @@ export function mannerOf(arrangement: Arrangement): Manner {
     index !== last &&
     measures[index]!.ticks === measureTicks(meter) &&
     sameMeter(measures[index]!.meter, meter);
-  const under = heardIn(arrangement, note => note.role !== 'melody').filter(heard => isFull(heard.measure));
+  const all = heardIn(arrangement, note => note.role !== 'melody').filter(heard => isFull(heard.measure));
+  // What runs between the beats is what the fullest level adds.
+  const under = all.filter(({ measure, note }) => !runsInto(arrangement, measure, note));
   const full = measures.flatMap((measure, index) => (isFull(index) ? [{ measure, index }] : []));
+  // A tune of few chords has few places for them.
+  const isFullest = before.level === 4 || all.length - under.length > RUNS * full.length;
   if (!melody.length) {
     const pattern = patternIn(arrangement, full, under, meter);
     const own = patternsFor(meter).find(({ text }) => text === pattern);
@@ -103,9 +108,15 @@ export function mannerOf(arrangement: Arrangement): Manner {
   const grips =
     arrangement.style === 'chord-melody' || (arrangement.style !== 'fingerstyle' && setup.tuning.length <= 4);
   return grips
-    ? { style: 'chord-melody', settings: { ...settings, ...gripsIn(arrangement, melody, under) } }
-    : { style: 'fingerstyle', settings: { ...settings, ...bassIn(arrangement, full, under, meter) } };
+    ? { style: 'chord-melody', settings: { ...settings, ...gripsIn(arrangement, melody, under, isFullest) } }
+    : {
+        style: 'fingerstyle',
+        settings: { ...settings, ...bassIn(arrangement, full, under, meter, isFullest) },
+      };
 }
+
+/** Runs of the bass a measure by which the fullest level is told. */
+const RUNS = 0.1;
 
 /** The notes that are struck and wanted, in order. */
 function heardIn(arrangement: Arrangement, wanted: (note: ScoreNote) => boolean): Heard[] {
@@ -161,6 +172,7 @@ function gripsIn(
   arrangement: Arrangement,
   melody: readonly Heard[],
   under: readonly Heard[],
+  isFullest: boolean,
 ): Pick<ArrangeSettings, 'doubling' | 'density' | 'voices' | 'level'> {
   const at = (heard: Heard) =>
     under.filter(({ measure, note }) => measure === heard.measure && note.start === heard.note.start);
@@ -189,7 +201,7 @@ function gripsIn(
   const voices = single
     ? settingsOf(arrangement).voices
     : Math.min(4, 1 + (counts[Math.floor(counts.length * 0.7)] ?? 2));
-  return { doubling, density, voices, level: 3 };
+  return { doubling, density, voices, level: isFullest ? 4 : 3 };
 }
 
 /** What one note is that goes with each of the melody's. */
@@ -220,6 +232,7 @@ function bassIn(
   full: Full,
   under: readonly Heard[],
   meter: Meter,
+  isFullest: boolean,
 ): Pick<ArrangeSettings, 'bass' | 'level'> &
   Partial<Pick<ArrangeSettings, 'alternation' | 'pattern' | 'bassTurns'>> {
   const inner = under.filter(({ note }) => note.role !== 'bass');
@@ -238,26 +251,28 @@ function bassIn(
     : share(full, ({ index }) => inner.some(own => own.measure === index));
   // As is usual under a melody, where nothing tells.
   const bassTurns = takesTurnsIn(basses) ?? true;
-  if (goesThrough > 0.4) {
-    const pattern = patternIn(arrangement, full, under, meter);
-    if (pattern) return { bass: 'pattern', pattern, bassTurns, level: 3 };
-  }
+  const level = isFullest ? 4 : 3;
   const pulses = Array.from({ length: pulseCount(meter) }, (_, i) => i * pulseTicks(meter));
   const strong = strongBeats(meter);
   const struckAt = (start: number) =>
     share(full, ({ index }) => basses.some(heard => heard.measure === index && heard.note.start === start));
   const mean = (starts: readonly number[]) =>
     starts.length ? starts.reduce((sum, start) => sum + struckAt(start), 0) / starts.length : undefined;
-  const offBeat = basses.filter(({ note }) => !pulses.includes(note.start));
-  // Runs between the beats are what the fullest level adds.
-  const level = offBeat.length > 0.1 * full.length ? 4 : 3;
   const weak = pulses.filter(start => !strong.includes(start));
   const atAccents = ({ measure, note }: Heard) =>
     note.start === 0 || arrangement.measures[measure]!.chords.some(chord => chord.start === note.start);
   const anyInner = arrangement.measures.some(({ notes }) => notes.some(({ role }) => role === 'inner'));
   // The last chord, too, is full from the third level on.
   if (!anyInner && share(basses, atAccents) > 0.9) return { bass: 'strong', level: 2 };
-  const school = schoolIn(basses, mean(weak));
+  const onBeats = basses.filter(({ measure, note }) =>
+    pulses.includes(note.start + arrangement.measures[measure]!.offset),
+  );
+  const school = schoolIn(onBeats, mean(weak));
+  // Where every beat has its fill it sounds like a pattern; the arranger's own word for its bass decides then.
+  if (goesThrough > 0.4 && arrangement.settings?.bass !== school) {
+    const pattern = patternIn(arrangement, full, under, meter);
+    if (pattern) return { bass: 'pattern', pattern, bassTurns, level };
+  }
   return {
     bass: school,
     level,

@@ -2,7 +2,6 @@
 import { bassClass, chordClasses, chordLabel, degreeOf } from '../chord';
 import type { Place } from '../instrument';
 import { mod12 } from '../pitch';
-import { pulseTicks } from '../time';
 import { soundingAt } from './grip';
 import {
   type Arrangement,
@@ -14,7 +13,7 @@ import {
   type ScoreMeasure,
   type ScoreNote,
 } from './model';
-import { chordAt, scoreChordAt } from './role';
+import { beginsChord, chordAt, runsInto } from './role';
 import { BASSES_IN_TURN, settingsOf } from './settings';
 import { intoOf } from './techniques';
 
@@ -169,32 +168,6 @@ function isSungAfter({ measures }: Arrangement, measure: number, start: number):
   return isSung(measures[measure]!, start) || measures.slice(measure + 1).some(later => isSung(later, -1));
 }
 
-/** Whether another chord than the one before begins at a place; its symbol may only be written again. */
-function beginsChord({ measures }: Arrangement, measure: number, start: number): boolean {
-  if (!measures[measure]!.chords.some(chord => chord.start === start && !chord.passing)) return false;
-  const before = start > 0 ? measure : measure - 1;
-  const held = before >= 0 && scoreChordAt({ measures }, before, (start || measures[before]!.ticks) - 1);
-  return !held || held.sounding !== scoreChordAt({ measures }, measure, start)!.sounding;
-}
-
-/** How a bass off the beat runs into the bass of the chord that begins after it; undefined where it does not. */
-function runOf(arrangement: Arrangement, measure: number, note: ScoreNote): string | undefined {
-  const { start } = note;
-  const { measures, setup } = arrangement;
-  const { meter, offset, ticks, notes } = measures[measure]!;
-  if ((start + offset) % pulseTicks(meter) === 0) return undefined;
-  const later = notes.find(own => own.role === 'bass' && own.start > start);
-  const [where, next] = later
-    ? [measure, later]
-    : [measure + 1, measures[measure + 1]?.notes.find(own => own.role === 'bass' && own.start === 0)];
-  const gap = (later?.start ?? ticks) - start;
-  if (!next || gap >= pulseTicks(meter) || !beginsChord(arrangement, where, next.start)) return undefined;
-  const step = noteMidi(setup, next) - noteMidi(setup, note);
-  const chord = chordAt(arrangement, where, next.start);
-  if (!chord || step === 0 || Math.abs(step) > 2) return undefined;
-  return `The bass runs into ${chordLabel(chord.symbol)}: a step ${step > 0 ? 'below' : 'above'} its bass.`;
-}
-
 function reasonOf(arrangement: Arrangement, measure: number, note: ScoreNote): string {
   const settings = settingsOf(arrangement);
   const written = arrangement.measures[measure]!;
@@ -221,7 +194,10 @@ function reasonOf(arrangement: Arrangement, measure: number, note: ScoreNote): s
     const turns = settings.bassTurns && note.role === 'bass' && degree === 'the fifth';
     return turns ? inTurn : `A stroke of the pattern: ${degree ?? 'a note'}${of}.`;
   }
-  const run = note.role === 'bass' && degree !== 'the root' ? runOf(arrangement, measure, note) : undefined;
+  const into = runsInto(arrangement, measure, note);
+  const run =
+    into &&
+    `The bass runs into ${chordLabel(into.chord.symbol)}: a step ${into.step > 0 ? 'below' : 'above'} its bass.`;
   if (arrangement.style === 'chord-melody') {
     if (run) return run;
     const passing = written.chords.some(c => c.passing && c.start === note.start);

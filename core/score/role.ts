@@ -1,7 +1,15 @@
-import { type Chord, degreeOf, parseChord } from '../chord';
+import { bassClass, type Chord, degreeOf, parseChord } from '../chord';
 import { mod12, prettyAccidentals, scaleOf } from '../pitch';
+import { pulseTicks } from '../time';
 import { soundingAt } from './grip';
-import { type Arrangement, findNote, noteMidi, type ScoreChord, type ScoreMeasure } from './model';
+import {
+  type Arrangement,
+  findNote,
+  noteMidi,
+  type ScoreChord,
+  type ScoreMeasure,
+  type ScoreNote,
+} from './model';
 
 const INTERVALS = [
   'unison or octave',
@@ -66,6 +74,47 @@ export function chordAt(
 ): Chord | undefined {
   const chord = scoreChordAt(arrangement, measure, start);
   return chord && parseChord(chord.sounding);
+}
+
+/** Whether another chord than the one before begins at a place; its symbol may only be written again. */
+export function beginsChord(
+  { measures }: Pick<Arrangement, 'measures'>,
+  measure: number,
+  start: number,
+): boolean {
+  if (!measures[measure]!.chords.some(chord => chord.start === start && !chord.passing)) return false;
+  const before = start > 0 ? measure : measure - 1;
+  const held = before >= 0 && scoreChordAt({ measures }, before, (start || measures[before]!.ticks) - 1);
+  return !held || held.sounding !== scoreChordAt({ measures }, measure, start)!.sounding;
+}
+
+/**
+ * Where a bass off the beat leads: the chord that begins with the next bass, less than a beat later, and the step to that in
+ * semitones. Undefined for a root of its own chord, and where it leads nowhere.
+ *
+ * @example runsInto(arrangement, 0, arrangement.measures[0].notes[0]) // undefined
+ */
+export function runsInto(
+  arrangement: Arrangement,
+  measure: number,
+  note: ScoreNote,
+): { chord: Chord; step: number } | undefined {
+  const { measures, setup } = arrangement;
+  const { meter, offset, ticks, notes } = measures[measure]!;
+  const pulse = pulseTicks(meter);
+  if (note.role !== 'bass' || (note.start + offset) % pulse === 0) return undefined;
+  const midi = noteMidi(setup, note);
+  const own = chordAt(arrangement, measure, note.start);
+  if (own && mod12(midi) === bassClass(own)) return undefined;
+  const isBass = ({ role, start }: ScoreNote, from: number) => role === 'bass' && start >= from;
+  const later = notes.find(other => isBass(other, note.start + 1));
+  const where = later ? measure : measure + 1;
+  const next = later ?? measures[where]?.notes.find(other => isBass(other, 0));
+  const gap = later ? later.start - note.start : ticks - note.start + (next?.start ?? 0);
+  if (!next || gap >= pulse || !beginsChord(arrangement, where, next.start)) return undefined;
+  const step = noteMidi(setup, next) - midi;
+  const chord = chordAt(arrangement, where, next.start);
+  return chord && step !== 0 && Math.abs(step) <= 2 ? { chord, step } : undefined;
 }
 
 /**
