@@ -292,14 +292,15 @@ export function arrange(
     request.style === 'fingerstyle' ||
     (request.style === 'chord-melody' && (settings.doubling ?? 'grips') === 'grips');
   let laid: ReturnType<typeof layTreble> | undefined;
+  const patterns = patternsAsked(settings, tune);
+  /** Whether the strings of a measure's pattern may give way, as nobody typed them. */
+  const givesWay = (measure: number) => {
+    const own = patterns(measure);
+    return own === undefined || isOfTexture(own, tune.measures[measure]!.meter);
+  };
   if (request.style === 'fingerstyle') {
     const { drones = true } = settings;
     if (byPattern) {
-      const patterns = patternsAsked(settings, tune);
-      const givesWay = (measure: number) => {
-        const own = patterns(measure);
-        return own === undefined || isOfTexture(own, tune.measures[measure]!.meter);
-      };
       laid = layTreble(measures, plan.setup, hand, strokesFor, {
         oneStroke,
         drones,
@@ -311,9 +312,6 @@ export function arrange(
       for (const note of laid.notes) levels.set(note, 3);
       for (const [note, end] of laid.due) due.set(note, end);
       ledger.push(...laid.ledger);
-      // Between the strokes of a texture the bass runs where all is played: a finger that waits for it costs below.
-      if (settings.level === 4)
-        runBass(measures, plan.setup, hand, source.quartersPerMinute, oneStroke, givesWay);
       if (close) ledger.push({ measures: [close.measure], text: LAST_RINGS });
     } else {
       const runs = new Set<ScoreNote>();
@@ -339,18 +337,18 @@ export function arrange(
   // In a hymn the melody is the highest voice to the end.
   const third = withChords && close && !isHymn(tune) && ringThird(measures, plan.setup, hand, close);
   if (third) levels.set(third, 3);
-  // A bass that runs, or a second voice where there are no strings for one. It has its own fingers: where it is not played
-  // none is kept for it.
-  const ran = new Set<ScoreNote>();
-  if (settings.level === 4 && request.style === 'chord-melody' && withChords) {
-    if (plan.setup.tuning.length > 4)
-      for (const note of runBass(measures, plan.setup, hand, source.quartersPerMinute, oneStroke))
-        ran.add(note);
-    else for (const note of parallels(measures, plan.setup, hand)) levels.set(note, 4);
-  }
+  // A second voice where there are no strings for a bass. It has its own fingers: where it is not played none is kept for it.
+  if (settings.level === 4 && request.style === 'chord-melody' && withChords && plan.setup.tuning.length <= 4)
+    for (const note of parallels(measures, plan.setup, hand)) levels.set(note, 4);
   if (kept) ledger.push(...putPinnedBack(kept, measures, plan.setup));
   solveFingers(measures, plan.setup, hand, source.quartersPerMinute, frame, wishes);
   holdOn(measures, plan.setup, hand, due);
+  const ran = new Set<ScoreNote>();
+  // Between the strokes of a texture and between grips the bass runs with the fingers that they leave: a level below keeps its own.
+  const isTextured = (index: number) => request.style === 'chord-melody' || givesWay(index);
+  if (withChords && plan.setup.tuning.length > 4 && (byPattern || request.style === 'chord-melody'))
+    for (const note of runBass(measures, plan.setup, hand, source.quartersPerMinute, oneStroke, isTextured))
+      ran.add(note);
   report(DONE.fingers);
   const slurred = new Set(slursOf(tune).flatMap(slur => slur.over));
   ledger.push(...slurOnStrings(measures, note => note.from !== undefined && slurred.has(note.from)));
