@@ -244,7 +244,8 @@ export function arrange(
     ledger.push(...accompany(measures, strokesFor, plan.setup, settings.patternRestarts, turns));
     if (settings.rootRuns) ledger.push(...rootRuns(measures, plan.setup));
     const last = tune.measures.length - 1;
-    const rings = JSON.stringify(strokesFor(tune.meter, last)) !== JSON.stringify(asked(tune.meter, last));
+    const { meter } = tune.measures[last]!;
+    const rings = JSON.stringify(strokesFor(meter, last)) !== JSON.stringify(asked(meter, last));
     if (rings) ledger.push({ measures: [last], text: LAST_RINGS });
     whole('the melody is sung: the pattern leaves it to the voice');
     if (kept) {

@@ -45,10 +45,7 @@ export type Laying = 'low' | 'first-position' | 'across' | 'ringing' | 'high';
  */
 export const firstPosition = ({ instrument }: Pick<Setup, 'instrument'>): number =>
   INSTRUMENTS[instrument].kind === 'guitar' ? 4 : 7;
-/**
- * The fret up to which a beginner plays: on strings a fifth apart the fourth is at the fifth fret, which only the next string
- * but one has else. Judgement.
- */
+/** The fret up to which a beginner plays: on strings a fifth apart the fourth over an open string lies at fret 5. Judgement. */
 export const beginnerFrets = ({ instrument }: Pick<Setup, 'instrument'>): number =>
   INSTRUMENTS[instrument].kind === 'guitar' ? 4 : 5;
 /** What each fret beyond costs a beginner, and of the highest note again: judgement. */
