@@ -1,7 +1,14 @@
 /** Findings about the plucking hand. */
 import { type PluckMoment, pluckMoments } from '../fingering';
 import { stringName } from '../instrument';
-import { type Arrangement, PLUCK_NAMES, type Pluck, settingsOf } from '../score';
+import {
+  type Arrangement,
+  PLUCK_NAMES,
+  type Pluck,
+  type ScoreChord,
+  scoreChordAt,
+  settingsOf,
+} from '../score';
 import { isCompound } from '../time';
 
 /** What is wrong or doubtful about how a moment is plucked. */
@@ -61,7 +68,8 @@ export function pluckFaults(
         'warning',
         `${NAMES[crossing[0]]} on a thinner string than ${NAMES[crossing[1]]}: they cross`,
       );
-    const leap = leapt(moment);
+    const held = scoreChordAt(arrangement, moment.measure, moment.notes[0]!.start);
+    const leap = leapt(moment, held?.frets);
     if (leap)
       report(
         moment,
@@ -95,11 +103,15 @@ function crossed({ notes }: PluckMoment): [Pluck, Pluck] | undefined {
   return undefined;
 }
 
-/** Strings of one pick stroke between which another lies. */
-function leapt({ notes }: PluckMoment): [number, number] | undefined {
+/** Strings of one pick stroke between which another lies that the shape does not silence: under a finger that damps it the pick goes on. */
+function leapt({ notes }: PluckMoment, frets: ScoreChord['frets']): [number, number] | undefined {
   const picked = notes.filter(note => isPick(note.pluck)).map(note => note.string);
-  for (let i = 1; i < picked.length; i++)
-    if (picked[i]! - picked[i - 1]! > 1) return [picked[i]!, picked[i - 1]!];
+  const isSilent = (string: number) => frets?.[string - 1] === null;
+  for (let i = 1; i < picked.length; i++) {
+    const [thin, thick] = [picked[i - 1]!, picked[i]!];
+    const between = Array.from({ length: Math.max(0, thick - thin - 1) }, (_, k) => thin + 1 + k);
+    if (!between.every(isSilent)) return [thick, thin];
+  }
   return undefined;
 }
 
