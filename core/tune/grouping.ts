@@ -1,5 +1,14 @@
 /** How the beats of an irregular meter go together, as the melody tells it. */
-import { groupings, isCompound, type Meter, measureTicks, strongBeats, TICKS_PER_WHOLE } from '../time';
+import {
+  groupings,
+  isCompound,
+  type Meter,
+  measureTicks,
+  meterName,
+  sameMeter,
+  strongBeats,
+  TICKS_PER_WHOLE,
+} from '../time';
 import type { Tune, TuneMeasure } from './model';
 
 /**
@@ -53,10 +62,9 @@ function evidence(measure: TuneMeasure, groups: number[], beams: readonly number
  */
 export function withGroups(tune: Tune, beams: readonly (readonly number[])[] = []): Tune {
   const found = new Map<string, number[] | undefined>();
-  const nameOf = ({ beats, unit }: Meter) => `${beats}/${unit}`;
   const heard = (meter: Meter) => {
     const whole = tune.measures.flatMap((measure, index) =>
-      nameOf(measure.meter) === nameOf(meter) && !measure.offset && measure.ticks === measureTicks(meter)
+      sameMeter(measure.meter, meter) && !measure.offset && measure.ticks === measureTicks(meter)
         ? [{ measure, beams: beams[index] ?? [] }]
         : [],
     );
@@ -72,7 +80,7 @@ export function withGroups(tune: Tune, beams: readonly (readonly number[])[] = [
   };
   const grouped = (meter: Meter): Meter => {
     if (!isOpen(meter)) return meter;
-    const name = nameOf(meter);
+    const name = meterName(meter);
     if (!found.has(name)) found.set(name, heard(meter));
     const groups = found.get(name);
     return groups ? { ...meter, groups } : meter;

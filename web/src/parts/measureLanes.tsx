@@ -490,7 +490,7 @@ export function Counts({
 }) {
   const unit = TICKS_PER_WHOLE / measure.meter.unit;
   const step = isCompound(measure.meter) ? unit : pulseTicks(measure.meter);
-  const groups = measure.meter.groups && strongBeats(measure.meter);
+  const groupStarts = measure.meter.groups && strongBeats(measure.meter);
   const ticks = new Set(measure.notes.map(n => n.start));
   for (
     let place = Math.ceil(measure.offset / step) * step;
@@ -500,8 +500,8 @@ export function Counts({
     ticks.add(place - measure.offset);
   return [...ticks].map(tick => {
     const syllable = countSyllable(measure.meter, tick + measure.offset);
-    const beat = groups
-      ? groups.includes(tick + measure.offset)
+    const beat = groupStarts
+      ? groupStarts.includes(tick + measure.offset)
       : (tick + measure.offset) % pulseTicks(measure.meter) === 0;
     return (
       <text

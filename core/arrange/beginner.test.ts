@@ -1,0 +1,31 @@
+/** What a beginner plays on few strings. */
+import { describe, expect, it } from 'vitest';
+import { playedMelody } from '../score';
+import { committeeTunes } from '../testing/committee';
+import { arrange } from './index';
+
+describe('levels 1 and 2 of a mandolin', () => {
+  it('on a mandolin no chord of level 2 is reached for beyond first position (common practice: to fret 7)', () => {
+    // Greensleeves had E at fret 9 under G at fret 5.
+    for (const tune of committeeTunes().filter((own, i) => i % 3 === 0 || own.title === 'Greensleeves')) {
+      const { arrangement } = arrange(tune, {
+        id: 'm',
+        instrument: 'mandolin',
+        style: 'chord-melody',
+        capo: 'auto',
+        settings: { level: 2 },
+      });
+      const under = arrangement!.measures.flatMap(({ notes }) => notes.filter(n => n.role !== 'melody'));
+      expect(Math.max(0, ...under.map(({ fret }) => fret)), tune.title).toBeLessThanOrEqual(7);
+    }
+  }, 60_000);
+  it('the fourth of a mandolin string, at fret 5, is in a beginner’s reach: a tune does not go an octave down for it', () => {
+    const susanna = committeeTunes().find(({ title }) => title.startsWith('Oh, Susanna'))!;
+    const asked = { id: 'm', instrument: 'mandolin', style: 'melody', capo: 'auto' } as const;
+    const { arrangement } = arrange(susanna, { ...asked, settings: { level: 1 } });
+    expect(arrangement!.octaveShift).toBe(0);
+    const melody = playedMelody(arrangement!);
+    expect(melody.every(({ string }) => string < 4)).toBe(true);
+    expect(Math.max(...melody.map(({ fret }) => fret))).toBe(5);
+  });
+});
