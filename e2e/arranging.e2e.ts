@@ -1,6 +1,16 @@
 import { readFileSync } from 'node:fs';
 import { expect, type Page, test } from '@playwright/test';
-import { addTune, arrangeOpenTune, axeOf, FERRY, openArrange, pick, sideFollows, typeFret } from './studio';
+import {
+  addTune,
+  arrangeOpenTune,
+  axeOf,
+  FERRY,
+  openArrange,
+  openKeyCapo,
+  pick,
+  sideFollows,
+  typeFret,
+} from './studio';
 
 const notes = (page: Page, measure: number) =>
   page.locator(`[data-measure="${measure}"] .Ribbon-fret`).allTextContents();
@@ -224,7 +234,7 @@ test('a tune in D is offered drop D, and is arranged in it', async ({ page }) =>
   await page.getByRole('button', { name: 'Arrange', exact: true }).click();
   await expect(page.locator('.Ribbon-measure').first()).toBeVisible();
   await expect(page.locator('.Ribbon-ribbon')).toContainText('6 D');
-  await page.getByRole('link', { name: 'Key & capo' }).click();
+  await openKeyCapo(page);
   await expect(page.getByText('From standard: string 6, D −2')).toBeVisible();
 });
 
@@ -399,7 +409,7 @@ test('a song of chords alone is accompanied, with another strum in its refrain',
     'X:1\nT:Lantern Song\nM:4/4\nL:1/4\nK:G\nP:A\n|:"G"z4|"C"z2"D7"z2:|\nP:B\n"Em"z4|"C"z4|"G"z2"D7"z2|"G"z4|]\n';
   await addTune(page, song, 'Lantern Song');
   await expect(page.getByText('There is no melody in this tune: its chords are accompanied.')).toBeVisible();
-  await page.getByRole('link', { name: 'Key & capo' }).click();
+  await openKeyCapo(page);
   await expect(page.locator('.KeyCapo-capo-notes h2').first()).toBeVisible();
   await page.goBack();
   await page.getByRole('button', { name: 'Arrange', exact: true }).click();

@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { axeOf, openArrange, pick } from './studio';
+import { axeOf, openArrange, openKeyCapo, pick } from './studio';
 
 /** Opens a demo song by way of the shelf, as somebody new would. */
 async function openSong(page: Page, title: string): Promise<void> {
@@ -10,7 +10,7 @@ async function openSong(page: Page, title: string): Promise<void> {
 
 test('a voice, the second choice, no barre, another shape, and the chord sheet', async ({ page }) => {
   await openSong(page, 'Clementine');
-  await page.getByRole('link', { name: 'Key & capo' }).click();
+  await openKeyCapo(page);
   await expect(page.locator('.KeyCapo-key-cell').first()).toBeVisible();
   await pick(page, 'Voice', 'Alto');
   await expect(page.getByRole('img', { name: /^Voice: F3 to C5/ })).toBeVisible();
@@ -152,7 +152,7 @@ test('the same by keyboard alone', async ({ page }) => {
 
 test('tunings, a partial capo and a neck are set, checked and followed', async ({ page }) => {
   await openSong(page, 'Clementine');
-  await page.getByRole('link', { name: 'Key & capo' }).click();
+  await openKeyCapo(page);
   await pick(page, 'Tuning', 'Open D');
   await expect(page.getByText(/From standard: string 6, D −2/)).toBeVisible();
   await pick(page, 'Tuning', 'Type one …');
@@ -179,7 +179,7 @@ test('tunings, a partial capo and a neck are set, checked and followed', async (
 
 test('an open tuning is planned and arranged as such, with its reasons', async ({ page }) => {
   await openSong(page, 'Clementine');
-  await page.getByRole('link', { name: 'Key & capo' }).click();
+  await openKeyCapo(page);
   await pick(page, 'Tuning', 'D-A-D-G-A-D');
   const detail = page.locator('main');
   // The best ones are the tuning's own keys; others say that they are not.
@@ -288,7 +288,7 @@ test('a wish takes no key: the best one is still found, and a key that is taken 
   await expect(page.locator('.Ribbon-measure').first()).toBeVisible();
   const found = await masthead.innerText();
 
-  await page.getByRole('link', { name: 'Key & capo' }).click();
+  await openKeyCapo(page);
   await page
     .getByRole('button', { name: /no capo/ })
     .first()

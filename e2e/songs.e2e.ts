@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { expect, type Page, test } from '@playwright/test';
-import { addTune, arrangeOpenTune, axeOf, pick, sideFollows } from './studio';
+import { addTune, arrangeOpenTune, axeOf, openKeyCapo, pick, sideFollows } from './studio';
 
 /** A song that the project has never seen elsewhere: made up for this test. */
 const SONG = `title: Boats in the Reeds
@@ -134,7 +134,7 @@ test('a song of five chords: typed, heard, on paper, in another key, picked, and
   expect(file).toContain('[G]Where did you leave the [Em]little white boat');
 
   // Another key for the singer: the paper follows.
-  await page.getByRole('link', { name: 'Key & capo' }).click();
+  await openKeyCapo(page);
   await page.locator('[data-cell]').filter({ hasText: 'C' }).first().waitFor();
   await page
     .getByRole('button', { name: /G major shapes, capo 5: sounds C major/ })
@@ -401,7 +401,7 @@ test('a song goes on the mandolin: its usual shapes on the chord sheet, bass and
   await addSong(page, song);
   await page.getByRole('button', { name: /Put it on the shelf/ }).click();
   await expect(page.getByRole('heading', { name: 'Reed Lantern', level: 1 })).toBeVisible();
-  await page.getByRole('link', { name: 'Key & capo' }).click();
+  await openKeyCapo(page);
   await pick(page, 'Instrument', 'Mandolin');
   // The reasons stand there, and none of them is of a melody.
   await expect(page.getByText(/^Shapes C, Am, E7:/)).toBeVisible();
@@ -477,8 +477,14 @@ test('a song that comes in late: its chords keep the beat from the first one to 
 test('a slash chord on a mandolin is held as the chord, and its bass can be asked for', async ({ page }) => {
   const song = 'X:1\nT:Slate Steps\nM:4/4\nL:1/4\nK:G\n"G"B2 d2|"D/F#"A2 d2|"Em"G2 B2|"G"G4|]\n';
   await addTune(page, song, 'Slate Steps');
-  await page.getByRole('link', { name: 'Key & capo' }).click();
+  // Chosen on the Tune screen it is the instrument that is planned for, here and after a reload.
   await pick(page, 'Instrument', 'Mandolin');
+  await expect(page.getByRole('switch', { name: /As planned/ })).toBeChecked();
+  await openKeyCapo(page);
+  const instrument = page.getByRole('combobox', { name: 'Instrument', exact: true });
+  await expect(instrument).toHaveValue('mandolin');
+  await page.reload();
+  await expect(instrument).toHaveValue('mandolin');
   await page.getByRole('link', { name: 'Shapes', exact: true }).click();
   await page.getByRole('button', { name: /measure 2/ }).press('Enter');
   const shape = page.getByRole('region', { name: 'The chosen shape' });

@@ -29,6 +29,12 @@ export async function arrangeOpenTune(page: Page): Promise<void> {
   await expect(page.locator('.Ribbon-measure').first()).toBeVisible();
 }
 
+/** Goes to Key & capo and waits for it: the screen before, which has lists of the same names, stays till it is loaded. */
+export async function openKeyCapo(page: Page): Promise<void> {
+  await page.getByRole('link', { name: 'Key & capo' }).click();
+  await expect(page.getByRole('region', { name: 'Instrument and hand' })).toBeVisible();
+}
+
 /** Opens the panel of the Workbench in which an arrangement is made anew. */
 export const openArrange = (page: Page): Promise<void> =>
   page

@@ -74,7 +74,8 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
   const navigate = useNavigate();
   const arrangements = useArrangements(tune.id);
   const { state: playing, toggle: playOrStop } = usePlayback();
-  const [instrument, setInstrument] = useState<InstrumentId>('guitar');
+  /** What it is played on where not as planned. */
+  const [otherwise, setOtherwise] = useState<InstrumentId>('guitar');
   const sings = hasMelody(tune);
   const [style, setStyle] = useState<Style>(sings ? 'fingerstyle' : 'pattern');
   const [level, setLevel] = useState<Level>(3);
@@ -107,7 +108,12 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
   const name = (midi: number) => pitchName(spellMidi(midi, fifths), true);
   const numbers = measureNumbers(tune.measures);
 
-  const setup = planned?.setup ?? standardSetup(instrument);
+  const setup = planned?.setup ?? standardSetup(plan ? otherwise : 'guitar');
+  // Key & capo and Shapes go on with the instrument that is chosen here.
+  const setInstrument = (id: InstrumentId) => {
+    if (plan && !planned) setOtherwise(id);
+    else settling?.change({ setup: standardSetup(id), choices: {} });
+  };
   const strings = setup.tuning.length;
   const textured = style === 'fingerstyle';
   const overBass = strings > 4 && (textured || style === 'chord-melody');
@@ -307,6 +313,15 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
           <section className={common.panel} aria-labelledby="arrange-title">
             <h2 id="arrange-title">Arrange it</h2>
             <div style={{ display: 'grid', gap: 10, maxWidth: 380 }}>
+              {!keyTaken && (
+                <Choice
+                  label="Instrument"
+                  options={INSTRUMENT_CHOICES}
+                  value={setup.instrument}
+                  onChange={setInstrument}
+                  disabled={!settling}
+                />
+              )}
               {plan && (
                 <Switch
                   label="As planned in Key & capo and Shapes"
@@ -322,14 +337,6 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
                   ].join(', ')}
                   checked={asPlanned}
                   onChange={event => setAsPlanned(event.currentTarget.checked)}
-                />
-              )}
-              {!planned && (
-                <Choice
-                  label="Instrument"
-                  options={INSTRUMENT_CHOICES}
-                  value={instrument}
-                  onChange={setInstrument}
                 />
               )}
               <Choice
