@@ -342,6 +342,13 @@ describe('grips under long notes (common practice)', () => {
       expect(faultsOf(a, long)).toEqual([]);
     },
   );
+  it('over a low note that has its bass alone under it takes strings above, but not what the melody goes on to', () => {
+    const low = make(tuneOf('D', '"D"A4|"D"A2 d2|"G"G4|"D"d4|]'), {}, 'guitar');
+    const struck = (index: number) => others(low, index).map(n => `${n.string}/${n.fret}`);
+    // D is the only note of the shape between A and the thinnest string.
+    expect(struck(0).slice(0, 4)).toEqual(['4/0', '2/3', '4/0', '2/3']);
+    expect(struck(1)).not.toContain('2/3');
+  });
   it('the last chord rings: full, with root and third, nothing after it', () => {
     const a = make(long, {}, 'guitar');
     const close = a.measures.at(-1)!.notes;

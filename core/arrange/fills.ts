@@ -385,19 +385,29 @@ const ROLL = 0.2;
 
 /**
  * Rolls the grips of a measure of chord melody under notes that lie for two beats or more: their strings are struck
- * again one by one, from the second lowest up, as they are held. The last chord rings.
+ * again one by one, from the second lowest up, as they are held; over a low note that has its bass alone under it the roll
+ * takes strings of the shape above it. The last chord rings.
  *
- * @param final whether the last chord is struck in the measure, or has been before
- * @param byPick whether a pick strikes all strings
- * @param runs notes of the bass that lead into the next chord: the roll goes on round them
+ * @param how `chordAt` the shape that holds at a place of the measure; `final` whether the last chord is struck in the
+ *   measure, or has been before; `byPick` whether a pick strikes all strings; `runs` notes of the bass that lead into the
+ *   next chord: the roll goes on round them
  */
 export function rollGrips(
   measure: ScoreMeasure,
   setup: Setup,
-  final: boolean,
+  hand: Hand,
   quartersPerMinute: number,
-  byPick: boolean,
-  runs: ReadonlySet<ScoreNote>,
+  {
+    chordAt,
+    final,
+    byPick,
+    runs,
+  }: {
+    chordAt: (place: number) => ReturnType<typeof shapeAt>;
+    final: boolean;
+    byPick: boolean;
+    runs: ReadonlySet<ScoreNote>;
+  },
 ): void {
   const thinnest = thinnestBass(setup.tuning.length);
   const pitch = ({ string, fret }: ScoreNote) => noteAt(setup, string, fret);
@@ -418,6 +428,8 @@ export function rollGrips(
       .filter(n => n.role !== 'melody' && !n.techniques && !n.pinned)
       .filter(n => !melody || !clashes(pitch(melody), pitch(n)))
       .sort((a, b) => b.string - a.string);
+    if (held.length === 1 && melody && melody.string >= thinnest - 1)
+      held.push(...overLow(measure, setup, hand, melody, from, chordAt(from)));
     // One string is not rolled, it is struck again on the beat; so are those that only the thumb has, unless it is slow.
     const seconds = ticksToSeconds(half, quartersPerMinute);
     const byThumb = !byPick && held.every(({ string }) => string >= thinnest);
@@ -432,6 +444,40 @@ export function rollGrips(
     }
   }
   inOrder(measure);
+}
+
+/** How many strings over a low note a roll takes. */
+const ROLLED_OVER = 2;
+
+/**
+ * Notes of the shape over a low melody note, next string first, that fingers are free for; not laid yet. What the melody
+ * goes on to is not struck before it.
+ */
+function overLow(
+  measure: ScoreMeasure,
+  setup: Setup,
+  hand: Hand,
+  melody: ScoreNote,
+  start: number,
+  chord: ReturnType<typeof shapeAt>,
+): ScoreNote[] {
+  const trial = { ...measure, notes: [...measure.notes] };
+  const midiOf = ({ string, fret }: { string: number; fret: number }) => noteAt(setup, string, fret);
+  const sung = midiOf(melody);
+  const next = measure.notes.find(note => note.role === 'melody' && note.start > start);
+  const over: ScoreNote[] = [];
+  // The thinnest string is heard as a melody of its own.
+  for (let string = melody.string - 1; chord && string > 1 && over.length < ROLLED_OVER; string--) {
+    const fret = fretInShape(setup, chord, string);
+    const note =
+      fret !== undefined && added(trial, setup, hand, start, { string, fret, role: 'inner' }, true)?.note;
+    if (!note) continue;
+    const midi = midiOf(note);
+    if (midi <= sung || clashes(midi, sung) || (next && midi === midiOf(next))) continue;
+    trial.notes.push(note);
+    over.push(note);
+  }
+  return over;
 }
 
 /** Strikes the bass again that sounds at a place, if the thumb has the time and it may be cut; whether it was struck. */

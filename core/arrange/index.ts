@@ -36,6 +36,7 @@ import {
 } from '../score';
 import { chordSpans, hasMelody, sectionsOf, suggestChords, type Tune, transposeTune } from '../tune';
 import { accompany } from './accompany';
+import { shapeAt } from './added';
 import type { HandWishes } from './candidates';
 import { closeOf, lastChordOf } from './close';
 import { companionOnsets, turnsUnderSinger } from './companions';
@@ -373,7 +374,13 @@ export function arrange(
     standIns: ReadonlySet<ScoreNote>,
   ) => {
     if (level < 3) return { rocks: false, beats: false };
-    if (rolls) rollGrips(measure, plan.setup, index >= final, quartersPerMinute, oneStroke, ran);
+    if (rolls)
+      rollGrips(measure, plan.setup, hand, quartersPerMinute, {
+        chordAt: place => shapeAt(measures, index, place),
+        final: index >= final,
+        byPick: oneStroke,
+        runs: ran,
+      });
     const lacking = laid?.lacking.get(measures[index]!) ?? [];
     return {
       rocks: rockRolls(measure, standIns, quartersPerMinute),
