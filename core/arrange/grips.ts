@@ -19,6 +19,9 @@ const MISSING = { note: 0.7, root: 1.2, third: 0.8, all: 4.5, below: 0.4 };
 /** The same where the ear wants to know the chord: at the beginning and at closes. */
 const MISSED = { note: 1.2, root: 3, third: 3, all: 9, below: 2.2 };
 
+/** Reluctance to hear an octave of the third or fifth for a chord, without its root; judgement. */
+const BARE_OCTAVE = 1.2;
+
 /** More of each note and of the third where the melody rests on a chord and the shape that is held has them under it. */
 const LEFT_LYING = { note: 0.2, third: 1.1 };
 
@@ -80,6 +83,7 @@ export function gripCompanions(setup: Setup, wish: GripWish, melody: Place, most
     const notes = [top, ...places.map(note)];
     cost += (notes.length - new Set(notes).size) * 1.5;
     cost += (notes.length - new Set(notes.map(mod12)).size) * 0.3;
+    if (present.size === 1 && !present.has(root)) cost += BARE_OCTAVE;
     found.push({ places: [...places], cost });
   };
   const walk = (string: number) => {

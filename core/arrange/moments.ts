@@ -1,5 +1,5 @@
 /** The moments of a tune: at each all that the hands could do there. */
-import { BEYOND_FIRST, firstPosition, type Laying } from '../capo';
+import { firstPosition, type Laying } from '../capo';
 import type { Chord } from '../chord';
 import { QUICK } from '../fingering';
 import type { Hand } from '../hand';
@@ -25,6 +25,9 @@ const NO_SHAPE: Pick<HeldShape, 'fingers' | 'frets' | 'byHand'> = {
 
 /** Effort of cutting a melody short that is to ring on; judgement. */
 const CUT_RING: Partial<Record<Laying, number>> = { ringing: 3, across: 0.8 };
+
+/** Reluctance of a grip to leave first position, for each fret, where the melody lies there. Judgement. */
+const BEYOND = { beginner: 3, other: 1 };
 
 /** Reluctance to stay on a chord where another could pass. Judgement. */
 const NOT_PASSING = 3;
@@ -221,14 +224,15 @@ class Possibilities {
       : own;
   }
 
-  /** On few strings, where any note may lie lowest, a beginner's grips stay in first position as the melody does. */
+  /** On few strings, where any note may lie lowest, grips stay in first position as the melody does, a beginner's above all. */
   private nearNut(grips: Companion[], melody: Place): Companion[] {
     const { setup, laying } = this.asked;
-    if (laying !== 'first-position' || !takesAnyBass(setup)) return grips;
+    if (laying === 'high' || !takesAnyBass(setup)) return grips;
+    const each = laying === 'first-position' ? BEYOND.beginner : BEYOND.other;
     const last = Math.max(firstPosition(setup), melody.fret);
     return grips.map(grip => {
       const beyond = Math.max(0, ...grip.places.map(({ fret }) => fret - last));
-      return beyond ? { ...grip, cost: grip.cost + beyond * BEYOND_FIRST } : grip;
+      return beyond ? { ...grip, cost: grip.cost + beyond * each } : grip;
     });
   }
 

@@ -49,7 +49,7 @@ export const firstPosition = ({ instrument }: Pick<Setup, 'instrument'>): number
 export const beginnerFrets = ({ instrument }: Pick<Setup, 'instrument'>): number =>
   INSTRUMENTS[instrument].kind === 'guitar' ? 4 : 5;
 /** What each fret beyond costs a beginner, and of the highest note again: judgement. */
-export const BEYOND_FIRST = 2;
+const BEYOND_FIRST = 2;
 const PEAK_BEYOND_FIRST = 0.6;
 
 /** Where the hand stands that plays up the neck, as a fret counted from the nut; what each fret from there costs, and an open string, whose sound is another. Judgement. */
