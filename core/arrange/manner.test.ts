@@ -1,9 +1,9 @@
 /** The manner read off an arrangement's notes: against what was asked for, and against tab that was written by hand. */
 import { describe, expect, it } from 'vitest';
 import { pieceOf, readAbc, readText } from '../formats';
-import { type ArrangeSettings, type Style, settingsOf } from '../score';
+import { type ArrangeSettings, type Style, settingsOf, usualSettings } from '../score';
 import { committeeTunes } from '../testing/committee';
-import { isCompound, pulseCount } from '../time';
+import { isCompound, type Meter, pulseCount } from '../time';
 import {
   type ArrangeRequest,
   arrange,
@@ -238,5 +238,22 @@ describe('other settings of a part', () => {
             expect(made.arrangement!.measures.map(m => m.id)).toEqual(present.measures.map(m => m.id));
           }
         }
+  });
+  it('of a picked song sound unlike it and each other; none pinches where a pick is used', () => {
+    const patterns = (pattern: string, meter: Meter, school: ArrangeSettings['school'] = 'by-string') =>
+      variationsOf({ style: 'pattern', settings: { ...usualSettings('guitar'), pattern, school } }, meter, 6)
+        .flat()
+        .map(own => own.settings.pattern);
+    // A roll is answered by a bass in turn, bass and brush, and a strum; a strum by a roll first.
+    expect(patterns('B 3 2 3 1 3 2 3', { beats: 4, unit: 4 })).toEqual([
+      'B 2 A 1 B 2 A 1',
+      'B T A T',
+      'D D D D',
+    ]);
+    expect(patterns('D D D D', { beats: 4, unit: 4 })[0]).toBe('B 3 2 3 1 3 2 3');
+    expect(patterns('B 2 1', { beats: 6, unit: 8 })).toEqual(['B . T', '>D U D']);
+    const byPick = patterns('B T', { beats: 2, unit: 4 }, 'pick');
+    expect(byPick).toHaveLength(3);
+    expect(byPick.join()).not.toContain('(B1)');
   });
 });

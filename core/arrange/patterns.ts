@@ -46,11 +46,42 @@ export const PATTERNS: readonly NamedPattern[] = [
   { name: 'Bass and brush, three and two', text: 'B T T B T', beats: 5, suits: 'moving' },
   { name: 'Arpeggio, three and two', text: 'B 3 2 1 2 3 B 3 2 3', beats: 5 },
   { name: 'Jig: bass and two up', text: 'B 2 1', beats: 'jig' },
+  { name: 'Jig: bass and brush', text: 'B . T', beats: 'jig' },
   { name: 'Jig strum: down, up, down', text: '>D U D', beats: 'jig', suits: 'fewStrings' },
 ];
 
 /** Bass and treble strings struck together: for fingers, not for a pick. */
 const PINCH = /\([^)]*[BA][^)]*\d|\([^)]*\d[^)]*[BA]/;
+
+/** What a pattern sounds like, told by its strokes: a strum, a bass and a brush, a bass in turn, strings together, or a roll. */
+type PatternKind = 'strum' | 'brush' | 'thumb' | 'pluck' | 'roll';
+
+function kindOf(text: string): PatternKind {
+  if (/[DUX]/.test(text)) return 'strum';
+  if (text.includes('T')) return 'brush';
+  if (text.includes('A')) return 'thumb';
+  return text.includes('(') ? 'pluck' : 'roll';
+}
+
+/**
+ * Patterns of the library that could take the place of one, those that sound least alike first: one of each other kind, then
+ * the rest. With a pick none that pinches.
+ */
+export function patternsUnlike(
+  text: string,
+  meter: Meter,
+  school: ArrangeSettings['school'],
+): readonly NamedPattern[] {
+  const others = patternsFor(meter).filter(
+    own => own.text !== text && !(school === 'pick' && PINCH.test(own.text)),
+  );
+  const firsts = others.filter(
+    (own, i) =>
+      kindOf(own.text) !== kindOf(text) &&
+      others.findIndex(other => kindOf(other.text) === kindOf(own.text)) === i,
+  );
+  return [...firsts, ...others.filter(own => !firsts.includes(own))];
+}
 
 /**
  * The pattern of a meter where none is asked for: one that a pick can strike, where a pick is used.

@@ -1,7 +1,7 @@
 /** Other settings of the same measures: another texture, another bass, another register. */
 import type { ArrangeSettings, BassSchool, Doubling, Style } from '../score';
 import type { Meter } from '../time';
-import { patternsFor } from './patterns';
+import { patternsUnlike, usualPattern } from './patterns';
 import { type TextureName, textureIn, textureNamed } from './texture';
 
 /** One of them: what to arrange with, and what is another in it. */
@@ -110,12 +110,11 @@ function besideMelody(style: Style, settings: ArrangeSettings, base: ArrangeSett
   ];
 }
 
-/** Three patterns of the library that are not the present one. */
+/** Three patterns of the library that are not the present one, as unlike it and each other as there are. */
 function otherPatterns(settings: ArrangeSettings, meter: Meter): Variation[][] {
-  const now = settings.pattern?.trim() || patternsFor(meter)[0]!.text;
+  const now = settings.pattern?.trim() || usualPattern(meter, settings.school).text;
   const { sectionPatterns: _own, measurePatterns: _measures, ...base } = settings;
-  return patternsFor(meter)
-    .filter(({ text }) => text !== now)
+  return patternsUnlike(now, meter, settings.school)
     .slice(0, 3)
     .map(({ name, text }) => [
       { name, differs: 'texture', style: 'pattern', settings: { ...base, pattern: text } },
