@@ -1,7 +1,9 @@
 import { describe, expect, it } from 'vitest';
+import { planCapo } from '../capo';
 import { chordClasses, parseChord } from '../chord';
 import { readAbc } from '../formats';
-import { noteAt, openKeys, type Setup, standardSetup, tuningsOf, withCapo } from '../instrument';
+import { DEFAULT_HAND } from '../hand';
+import { isOpenTo, noteAt, openKeys, type Setup, standardSetup, tuningsOf, withCapo } from '../instrument';
 import { mod12, pitchClassOf } from '../pitch';
 import { type Arrangement, type ArrangeSettings, ledgerTexts, type Style, scoreChordAt } from '../score';
 import { committeeTunes } from '../testing/committee';
@@ -77,6 +79,16 @@ describe('an open tuning is arranged as such', () => {
     );
     // In standard tuning nothing of the kind is told.
     expect(make(jig, guitar).reasons.join(' ')).not.toContain('open to this key');
+  });
+  it('also where the melody lies higher there: nobody tunes open to play without drones', () => {
+    const opens = (name: string, tune: Tune) => {
+      const [best] = planCapo(tune, tuned(name), DEFAULT_HAND, 'auto', { overBass: true });
+      return isOpenTo(best!.setup, pitchClassOf(best!.soundingKey.tonic));
+    };
+    const tunes = committeeTunes();
+    for (const tune of tunes) expect(opens('D-A-D-G-A-D', tune), tune.title).toBe(true);
+    for (const tune of tunes.filter(({ key }) => key.tonic === 'G'))
+      expect(opens('Open G', tune), tune.title).toBe(true);
   });
   it('the thumb goes round on the open octaves', () => {
     const made = make(song, tuned('D-A-D-G-A-D'), { capo: 0 });

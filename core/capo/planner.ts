@@ -132,7 +132,7 @@ const WEIGHT = {
   offTarget: 4,
   retuned: 0.15,
   /** strings are tuned open, and to another key than this: its drones are not to be had */
-  notOpen: 3,
+  notOpen: 6,
   /** a chord without any playable shape */
   noShape: 14,
 };
