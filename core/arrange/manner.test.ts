@@ -195,14 +195,18 @@ it('hears the bass of the fullest level, whose runs and fills are no pattern', (
 
 it('tells a bass in turn with its fifth from one that goes over two strings', () => {
   const { tune } = readAbc('X:1\nT:T\nM:4/4\nL:1/4\nK:C\n"C"z4|"Am"z4|"F"z4|"G7"z4|"C"z4|"F"z4|"C"z4|\n')[0]!;
-  const heard = (settings: Partial<ArrangeSettings>) => {
+  const heard = (settings: Partial<ArrangeSettings>, song = tune) => {
     const asked = { id: 'x', instrument: 'guitar', style: 'pattern', capo: 0 } as const;
-    const { settings: _asked, ...bare } = arrange(tune, { ...asked, settings }).arrangement!;
+    const { settings: _asked, ...bare } = arrange(song, { ...asked, settings }).arrangement!;
     return mannerOf(bare).settings;
   };
   for (const bassTurns of [true, false])
     expect(heard({ pattern: 'B T B T', bassTurns })).toMatchObject({ pattern: 'B T B T', bassTurns });
   expect(heard({ pattern: 'B T A T' })).toMatchObject({ pattern: 'B T A T' });
+  // Of G, E minor and D no other string has a third or a seventh.
+  const inG = readAbc('X:1\nT:T\nM:4/4\nL:1/4\nK:G\n"G"z4|"Em"z4|"D"z4|"G"z4|"Em"z4|"D"z4|"G"z4|\n')[0]!.tune;
+  for (const pattern of ['B T B T', 'B T A T'])
+    expect(heard({ pattern, bassTurns: true }, inG)).toMatchObject({ pattern });
   // A roll of whose six strokes the melody takes two is that roll.
   const air = readAbc(
     'X:1\nT:T\nR:air\nM:3/4\nL:1/4\nQ:1/4=66\nK:D\n"D"Ade|"A"e2c|"D"Ade|"G"d2B|"A"ece|"D"d3|\n',
@@ -251,7 +255,7 @@ describe('other settings of a part', () => {
       'D D D D',
     ]);
     expect(patterns('D D D D', { beats: 4, unit: 4 })[0]).toBe('B 3 2 3 1 3 2 3');
-    expect(patterns('B 2 1', { beats: 6, unit: 8 })).toEqual(['B . T', '>D U D']);
+    expect(patterns('B 2 1', { beats: 6, unit: 8 })).toEqual(['B . T', 'B . (321)', '>D U D']);
     const byPick = patterns('B T', { beats: 2, unit: 4 }, 'pick');
     expect(byPick).toHaveLength(3);
     expect(byPick.join()).not.toContain('(B1)');

@@ -23,6 +23,7 @@ import {
   scoreChordAt,
   settingsOf,
 } from '../score';
+import { pluckedBassOf } from '../shape';
 import { type Meter, measureTicks, pulseCount, pulseTicks, sameMeter, strongBeats } from '../time';
 import { layPattern, patternsFor } from './patterns';
 import { TEXTURES, textureIn } from './texture';
@@ -42,6 +43,8 @@ interface Heard {
   /** Id of the chord in the score. */
   over: string | undefined;
   degree: string | undefined;
+  /** Whether the shape has its bass on a thicker string. */
+  isUpper: boolean;
 }
 
 /** A share of what there is; nothing of nothing. */
@@ -129,7 +132,9 @@ function heardIn(arrangement: Arrangement, wanted: (note: ScoreNote) => boolean)
         const written = scoreChordAt(arrangement, index, note.start);
         const chord = written && parseChord(written.sounding);
         const degree = chord && degreeOf(chord, mod12(midi));
-        return { measure: index, note, midi, chord, over: written?.id, degree };
+        const bass = chord && written.frets && pluckedBassOf(written.frets, chord, arrangement.setup);
+        const isUpper = bass !== undefined && note.string < bass;
+        return { measure: index, note, midi, chord, over: written?.id, degree, isUpper };
       }),
   );
 }
@@ -318,7 +323,7 @@ function alternationIn(basses: readonly Heard[]): Alternation {
 
 /** What lies in one slot of a measure. */
 interface Slot {
-  /** The root, alone or in turn with the fifth, or what the chord has on the thinnest bass string. */
+  /** The root, alone or in turn with the fifth, or what the chord has on the thumb's other string. */
   bass: 'B' | 'A' | undefined;
   /** Treble strings, thickest first. */
   trebles: number[];
@@ -384,7 +389,7 @@ function lostOf(slots: readonly Slot[], pattern: readonly Slot[] | undefined): n
   return 1 - sum(slots) / sum(pattern) + OTHER_BASS * others;
 }
 
-/** Part of the basses of a slot that are neither root nor fifth where they are those of the thinnest string. */
+/** Part of the basses of a slot that are neither the shape's own nor its fifth where they are those of the thumb's other string. */
 const UPPER = 0.2;
 
 /** What most measures have at a place. Where the melody is struck it may stand for a string of the pattern. */
@@ -410,8 +415,8 @@ function slotAt(start: number, full: Full, under: readonly Heard[]): Slot & { st
   const struck = share(inner, strings => strings.length > 0);
   const steady = (Math.max(basses, 1 - basses) + Math.max(struck, 1 - struck)) / 2;
   const low = at.flatMap(({ own }) => own.filter(({ note }) => note.role === 'bass'));
-  // The third under C, the seventh under a seventh chord: no bass takes turns with those.
-  const upper = share(low, ({ degree }) => degree !== '1' && degree !== '5') >= UPPER;
+  // The third under C, the seventh under a seventh chord, the root of E over itself: no fifth in turn.
+  const upper = share(low, ({ degree, isUpper }) => (degree === '1' ? isUpper : degree !== '5')) >= UPPER;
   const bass = basses <= 0.5 ? undefined : upper ? 'A' : 'B';
   return { bass, trebles: trebles.sort((a, b) => b - a), steady };
 }

@@ -47,6 +47,7 @@ export const PATTERNS: readonly NamedPattern[] = [
   { name: 'Arpeggio, three and two', text: 'B 3 2 1 2 3 B 3 2 3', beats: 5 },
   { name: 'Jig: bass and two up', text: 'B 2 1', beats: 'jig' },
   { name: 'Jig: bass and brush', text: 'B . T', beats: 'jig' },
+  { name: 'Jig: bass and pluck', text: 'B . (321)', beats: 'jig' },
   { name: 'Jig strum: down, up, down', text: '>D U D', beats: 'jig', suits: 'fewStrings' },
 ];
 

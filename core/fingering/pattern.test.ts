@@ -43,7 +43,10 @@ describe('picking patterns', () => {
     expect(under('B 3 2 1', '320003')).toBe('6 3 2 1');
     expect(under('B 3 2 1', 'xx0232')).toBe('4 3 2 1');
     expect(under('B 3 (21)', '200232', 6)).toBe('6 3 (21)');
+    // An alternating thumb goes from 6 and 5 to 4, from 4 to 3 (common practice).
     expect(under('B A B A', 'x02210')).toBe('5 4 5 4');
+    expect(under('B A B A', '320003')).toBe('6 4 6 4');
+    expect(under('B A B A', 'xx0232')).toBe('4 3 4 3');
   });
   it('strings are plucked as they are typed, and what a shape silences is named', () => {
     expect(under('5 3 2', 'xx0232')).toBe('. 3 2');

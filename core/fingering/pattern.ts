@@ -1,15 +1,15 @@
 /**
  * Picking patterns written as strings in order, with brackets for strings plucked together: "B 3 2 1", "4 3 2 (31)".
  *
- * A pattern is written relative to a chord: B is the string of its bass note, A the next thinner string that sounds,
- * digits are strings; D is a strum down over all that sounds from the bass, U one up over the three thinnest, T a light
+ * A pattern is written relative to a chord: B is the string of its bass note, A the one that the thumb goes to in turn
+ * (string 4 from a bass on 6 or 5, else the next thinner that sounds), digits are strings; D is a strum down over all that sounds from the bass, U one up over the three thinnest, T a light
  * brush of the treble strings without the bass, X a damped strum; a dot is a rest, and > before a stroke accents it. A bar
  * line divides one that goes over several measures.
  */
 
 import type { Meter } from '../time';
 
-/** A string, or what waits for the chord: its bass B, the next string A, strums D, U and X, a treble brush T. */
+/** A string, or what waits for the chord: its bass B, the thumb's other string A, strums D, U and X, a treble brush T. */
 export type PatternToken = number | 'B' | 'A' | 'D' | 'U' | 'T' | 'X';
 
 /** A pattern that a teacher keeps under a name of their own. */
@@ -36,7 +36,7 @@ export function isStrum(stroke: PatternStroke): boolean {
 }
 
 const NOTHING =
-  'B for the bass string, A for the next; D, U, T and X are strums, a dot a rest, > accents what follows';
+  'B for the bass string, A for the thumb’s other string; D, U, T and X are strums, a dot a rest, > accents what follows';
 
 /**
  * Reads a pattern; an error says which part is wrong.
@@ -123,6 +123,9 @@ export function followingRoot(strokes: readonly PatternStroke[]): readonly Patte
   }));
 }
 
+/** The string that a thumb takes in turn with a thicker one. */
+const THUMB_TURN = 4;
+
 /**
  * The strings a pattern plucks under a shape, stroke by stroke, thickest first. A string that is asked for by its number
  * and that the shape silences falls out (see `silentIn`).
@@ -141,7 +144,9 @@ export function patternUnder(
   givesWay = false,
 ): number[][] {
   const sounding = frets.flatMap((fret, i) => (fret === null ? [] : [i + 1]));
-  const alternate = sounding.filter(string => string < bass).at(-1) ?? bass;
+  const above = sounding.filter(string => string < bass);
+  // From 6 to 4 and from 5 to 4, as an alternating thumb goes (common practice): between lies a low third under G.
+  const alternate = above.includes(THUMB_TURN) ? THUMB_TURN : (above.at(-1) ?? bass);
   const thickestFirst = (strings: number[]) => strings.sort((a, b) => b - a);
   return strokes.map(({ play }) => {
     switch (play[0]) {
