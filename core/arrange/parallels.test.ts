@@ -6,6 +6,7 @@ import { mod12, scaleOf } from '../pitch';
 import { gripOf, noteMidi, soundingAt } from '../score';
 import { committeeTunes } from '../testing/committee';
 import { faultsOf } from '../testing/findings';
+import { measureTicks } from '../time';
 import { arrange } from './index';
 
 const make = (abc: string, level: 3 | 4) => {
@@ -14,7 +15,7 @@ const make = (abc: string, level: 3 | 4) => {
   return arrange(tune, { id: 'x', instrument: 'mandolin', style: 'chord-melody', capo: 0, settings })
     .arrangement!;
 };
-const STEPS = 'X:1\nT:T\nM:4/4\nL:1/4\nQ:1/4=80\nK:D\n"D"f2 e d|"A"c d e2|"D"f g a2|"A"g f "D"d2|]\n';
+const STEPS = 'X:1\nT:T\nM:4/4\nL:1/4\nQ:1/4=80\nK:D\n"D"a2 g f|"A"e g f2|"D"a2 g f|"A"e2 "D"d2|]\n';
 
 describe('thirds and sixths along a melody', () => {
   it('go with notes between the grips that move by step, in the key, at the fullest level only', () => {
@@ -51,15 +52,27 @@ describe('thirds and sixths along a melody', () => {
         settings,
       }).arrangement!;
       return measures[2]!.notes
-        .filter(n => n.role === 'melody' && n.string === 3 && n.fret > 0)
+        .filter(n => n.role === 'melody' && n.string === 2 && n.fret > 2)
         .map(n => [n.fret, n.finger]);
     };
     expect(fingersAt(3)).toEqual([
-      [4, 2],
       [5, 3],
+      [4, 2],
     ]);
     // With a sixth below each the index goes first.
     expect(fingersAt(4)).not.toEqual(fingersAt(3));
+  });
+  it('stay in first position where the melody does: D over F sharp at fret 4, not over B at fret 9', () => {
+    const down = make(STEPS.replace('"A"e g f2', '"A"e d/c/ e2'), 4).measures[1]!.notes;
+    for (const { role, fret } of down) expect([role, fret <= 7]).toEqual([role, true]);
+    expect(
+      down
+        .filter(n => n.role === 'inner' && n.start > 0 && n.start < measureTicks({ beats: 2, unit: 4 }))
+        .map(n => [n.string, n.fret]),
+    ).toEqual([
+      [3, 4],
+      [3, 2],
+    ]);
   });
   it('can be held, and leave nothing to find, in every tune of the books', () => {
     for (const tune of committeeTunes().filter((_, i) => i % 6 === 1)) {

@@ -1,7 +1,8 @@
 /** Thirds and sixths that go along with a melody where it moves by step between its grips: a mandolinist's second voice. */
+import { firstPosition } from '../capo';
 import { chordClasses, parseChord } from '../chord';
 import type { Hand } from '../hand';
-import { fretOfNote, highestFret, noteAt, type Setup } from '../instrument';
+import { fretOfNote, noteAt, type Setup } from '../instrument';
 import { mod12, scaleOf } from '../pitch';
 import type { ScoreMeasure, ScoreNote } from '../score';
 import { pulseTicks, strongBeats } from '../time';
@@ -92,6 +93,7 @@ function under(
   const string = note.string + 1;
   if (string > setup.tuning.length) return undefined;
   const fret = fretOfNote(setup, string, low);
-  if (fret === undefined || fret > highestFret(setup)) return undefined;
+  // The hand does not leave first position for it.
+  if (fret === undefined || fret > Math.max(firstPosition(setup), note.fret)) return undefined;
   return added(measure, setup, hand, note.start, { string, fret, role: 'inner' })?.note;
 }
