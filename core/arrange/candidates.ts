@@ -134,15 +134,33 @@ export function told(costs: Costs | undefined, part: CostPart, amount: number): 
   return amount;
 }
 
+/** Grips of the necks and hands that were arranged for last: a teacher asks for the same tune in several ways. */
+const grips = new Map<string, Map<number, RatedGrip[]>>();
+/** How many necks and hands are remembered, and how many sets of strings of each, of some 2 kB. */
+const REMEMBERED = { hands: 3, sets: 5000 };
+
+function gripsKnown(setup: Setup, hand: Hand): Map<number, RatedGrip[]> {
+  const key = JSON.stringify([setup, hand]);
+  let known = grips.get(key);
+  if (!known || known.size > REMEMBERED.sets) known = new Map();
+  // The one used last stays longest.
+  grips.delete(key);
+  grips.set(key, known);
+  for (const oldest of grips.keys()) if (grips.size > REMEMBERED.hands) grips.delete(oldest);
+  return known;
+}
+
 /** Remembers grips by the set of held strings, which recurs all through a tune. */
 export class GripMemory {
-  private readonly known = new Map<number, RatedGrip[]>();
+  private readonly known: Map<number, RatedGrip[]>;
   private readonly numbers = new Map<number, number>();
 
   constructor(
     readonly setup: Setup,
     readonly hand: Hand,
-  ) {}
+  ) {
+    this.known = gripsKnown(setup, hand);
+  }
 
   gripsFor(places: readonly Place[]): RatedGrip[] {
     const key = codeOf(places);

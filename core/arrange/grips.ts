@@ -199,16 +199,6 @@ export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: n
   const reach = (fret: number, held: readonly number[]) =>
     fret === 0 || held.every(other => other === 0 || Math.abs(other - fret) <= WIDEST);
   const lies = ({ string, fret }: Place) => frets?.[string - 1] === fret;
-  /** Whether a bass and what is over it are all that the shape which is held has there: it leaves nothing out. */
-  const isAsItLies = (grip: readonly Place[]) => {
-    if (!grip.every(lies)) return false;
-    let there = 0;
-    for (let string = melody.string + 1; string < grip.at(-1)!.string; string++) {
-      const fret = frets?.[string - 1] ?? undefined;
-      if (fret !== undefined && noteAt(setup, string, fret) < top) there += 1;
-    }
-    return grip.length > Math.min(inner, there);
-  };
   const bassCost = (midi: number, string: number) => {
     const own = mod12(midi);
     if (own === root) return string === thinnest ? BASS.high : 0;
@@ -220,25 +210,20 @@ export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: n
   };
   // The last chord is taken as players know it, 320003.
   const lowest = last ? 0 : BASS.lowThird.below;
-  /** Whether the shape that is held has a note of the chord between the melody and a bass, within reach and not muddy. */
-  const isFree = (pitchClass: number, bass: Place) => {
+  /** What the shape that is held has between the melody and a bass: how many strings, and the classes that are within reach and not muddy. */
+  const shapeOver = (bass: Place) => {
+    let strings = 0;
+    let free = 0;
     for (let string = melody.string + 1; string < bass.string; string++) {
       const fret = frets?.[string - 1] ?? undefined;
-      if (fret === undefined || !reach(fret, [melody.fret, bass.fret])) continue;
-      const midi = noteAt(setup, string, fret);
-      if (midi < top && midi >= lowest && mod12(midi) === pitchClass) return true;
+      const midi = fret === undefined ? top : noteAt(setup, string, fret);
+      if (fret === undefined || midi >= top) continue;
+      strings += 1;
+      if (midi >= lowest && reach(fret, [melody.fret, bass.fret])) free |= classBit(midi);
     }
-    return false;
+    return { strings, free };
   };
-  /** What it costs that a grip over a bass does not tell which chord it is. */
-  const untold = (all: ReadonlySet<number>, bass: Place) => {
-    const lacks = (own: number | undefined): own is number =>
-      own !== undefined && !all.has(own) && !clashes(top, own);
-    let cost = 0;
-    if (lacks(third)) cost += isFree(third, bass) ? NO_THIRD.lies : NO_THIRD.away;
-    if (lacks(seventh) && isFree(seventh, bass)) cost += NO_SEVENTH;
-    return cost;
-  };
+  const chordNotes = notesUnder(setup, classes, melody);
   // A seventh or an added note is no bass unless it is asked for.
   const basses = new Set([root, ...[third, fifth].filter(own => own !== undefined)]);
   const found: Companion[] = [];
@@ -254,57 +239,71 @@ export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: n
         if (midi >= top || !reach(fret, [melody.fret])) continue;
         const cost = bassCost(midi, string);
         const bass = { string, fret };
-        const sounds = new Set([...(silent ? [] : [mod12(top)]), pitchClass]);
-        const rate = (places: Place[]) => {
-          const added = places.map(place => ({ ...place, midi: midiAt(place) }));
-          const all = new Set([...sounds, ...added.map(({ midi }) => mod12(midi))]);
-          // An open shape that every pupil knows is taken as it is.
-          const mud = added.some(
-            own =>
-              mod12(own.midi) === third &&
-              own.midi < BASS.lowThird.below &&
-              frets?.[own.string - 1] !== own.fret,
-          );
-          const harsh = added.some(own => clashes(top, own.midi));
-          const noRoot = all.has(classes[0]!) ? 0 : 0.8;
-          const next = places.at(-1);
-          const isClear = next && lies(next) && midiAt(next) >= BASS.lowThird.below;
-          const close = next && !isClear && midi < BASS.close.below && midiAt(next) - midi < FIFTH;
+        const over = shapeOver(bass);
+        const sounds = (silent ? 0 : classBit(top)) | classBit(midi);
+        /** What it costs that a grip does not tell which chord it is. */
+        const untold = (all: number) => {
+          const lacks = (own: number | undefined): own is number =>
+            own !== undefined && !(all & classBit(own)) && !clashes(top, own);
+          let cost = 0;
+          if (lacks(third)) cost += over.free & classBit(third) ? NO_THIRD.lies : NO_THIRD.away;
+          if (lacks(seventh) && over.free & classBit(seventh)) cost += NO_SEVENTH;
+          return cost;
+        };
+        const rate = (inners: readonly ChordNote[]) => {
+          let all = sounds;
+          let [mud, harsh, asItLies] = [false, false, lies(bass)];
+          for (const { place, midi: own } of inners) {
+            all |= classBit(own);
+            const isHeld = lies(place);
+            // An open shape that every pupil knows is taken as it is.
+            if (!isHeld && mod12(own) === third && own < BASS.lowThird.below) mud = true;
+            if (clashes(top, own)) harsh = true;
+            if (!isHeld) asItLies = false;
+          }
+          // All that the shape which is held has there leaves nothing out.
+          if (inners.length + 1 <= Math.min(inner, over.strings)) asItLies = false;
+          const next = inners.at(-1);
+          const isClear = next && lies(next.place) && next.midi >= BASS.lowThird.below;
+          const close = next && !isClear && midi < BASS.close.below && next.midi - midi < FIFTH;
+          const noRoot = all & classBit(classes[0]!) ? 0 : 0.8;
           found.push({
-            places: [...places, bass],
+            places: [...inners.map(({ place }) => place), bass],
             bass: true,
             cost:
               cost +
-              untold(all, bass) +
+              untold(all) +
               noRoot +
               (mud ? BASS.lowThird.within : 0) +
               (harsh ? CLASH : 0) +
               (close ? BASS.close.cost : 0) +
-              (places.length > room ? HASTE : 0) +
-              Math.max(0, (pitchClass === root ? room : inner) - places.length) *
-                (isAsItLies([...places, bass]) ? EMPTY.asItLies : empty),
+              (inners.length > room ? HASTE : 0) +
+              Math.max(0, (pitchClass === root ? room : inner) - inners.length) *
+                (asItLies ? EMPTY.asItLies : empty),
           });
         };
         rate([]);
         if (inner < 1) continue;
         // Only what lies on the root of the shape and in it altogether is known to the hand; the melody may be put on top.
-        const known = pitchClass === root && lies(bass) ? frets : undefined;
-        for (const first of innerPlaces(setup, classes, sounds, known, melody, bass, midi, top)) {
-          if (!reach(first.fret, [melody.fret, fret])) continue;
+        const isKnown = pitchClass === root && lies(bass);
+        /** Notes below one and over the bass, each of a class that is not there yet or in the shape. */
+        const between = (above: Place, high: number, there: number, known: boolean) =>
+          chordNotes.filter(
+            ({ place, midi: own }) =>
+              place.string > above.string &&
+              place.string < string &&
+              place.fret <= Math.max(above.fret, fret) + WIDEST &&
+              own > midi &&
+              own < high &&
+              (!(there & classBit(own)) || (known && lies(place))),
+          );
+        for (const first of between(melody, top, sounds, isKnown)) {
+          if (!reach(first.place.fret, [melody.fret, fret])) continue;
           rate([first]);
           if (inner < 2) continue;
-          const both = new Set([...sounds, mod12(noteAt(setup, first.string, first.fret))]);
-          for (const second of innerPlaces(
-            setup,
-            classes,
-            both,
-            lies(first) ? known : undefined,
-            first,
-            bass,
-            midi,
-            noteAt(setup, first.string, first.fret),
-          ))
-            if (reach(second.fret, [melody.fret, fret, first.fret])) rate([first, second]);
+          const both = sounds | classBit(first.midi);
+          for (const second of between(first.place, first.midi, both, isKnown && lies(first.place)))
+            if (reach(second.place.fret, [melody.fret, fret, first.place.fret])) rate([first, second]);
         }
       }
   found.sort((a, b) => a.cost - b.cost || a.places.length - b.places.length);
@@ -325,27 +324,24 @@ const WIDEST_PICKED = 6;
 const NO_BASS = 4.5;
 const ALONE = 6;
 
-/** Chord notes between two strings that lie between two notes, each of a class that is not there yet or in the shape. */
-function innerPlaces(
-  setup: Setup,
-  classes: readonly number[],
-  there: ReadonlySet<number>,
-  frets: GripWish['frets'],
-  above: Place,
-  below: Place,
-  low: number,
-  high: number,
-): Place[] {
-  const found: Place[] = [];
-  for (let string = above.string + 1; string < below.string; string++)
-    for (const pitchClass of classes) {
-      for (const fret of fretsOfClass(setup, string, pitchClass, Math.max(above.fret, below.fret) + WIDEST)) {
-        if (there.has(pitchClass) && frets?.[string - 1] !== fret) continue;
-        const midi = noteAt(setup, string, fret);
-        if (midi > low && midi < high) found.push({ string, fret });
-      }
-    }
-  return found;
+/** One bit for a pitch class: sets of them are asked for thousands of times. */
+const classBit = (midi: number): number => 1 << mod12(midi);
+
+/** A note of a chord on the neck. */
+interface ChordNote {
+  place: Place;
+  midi: number;
+}
+
+/** The notes of a chord on the strings under a melody, as far up as a hand reaches from any bass: thinnest string first. */
+function notesUnder(setup: Setup, classes: readonly number[], melody: Place): ChordNote[] {
+  const notes: ChordNote[] = [];
+  const last = Math.max(melody.fret + WIDEST, 7) + WIDEST;
+  for (let string = melody.string + 1; string <= setup.tuning.length; string++)
+    for (const pitchClass of classes)
+      for (const fret of fretsOfClass(setup, string, pitchClass, last))
+        notes.push({ place: { string, fret }, midi: noteAt(setup, string, fret) });
+  return notes;
 }
 
 /** The note a semitone from a root, spelled by the next letter: A♯ leads up to B, E♭ down to D. */

@@ -272,16 +272,14 @@ export function arrange(
     },
     done => report(DONE.layers * done),
   );
-  const { chosen, prefer } = alikeWhereAlike(tune, layers, liking =>
-    chooseStates(plan.setup, layers, liking),
-  );
+  const { chosen, liked } = alikeWhereAlike(tune, layers, liking => chooseStates(plan.setup, layers, liking));
   report(DONE.path);
 
   const oneStroke = settings.school === 'pick';
   const { levels, due, fixed } = placeNotes(tune, plan.setup, layers, chosen, measures, ledger, {
     style: request.style,
     oneStroke,
-    nextBest: weighed(plan.setup, layers, chosen, prefer),
+    nextBest: weighed(plan.setup, layers, chosen, liked),
   });
   const stops = keepDoubleStops(measures, tune, plan.setup, hand, {
     octaveShift: plan.octaveShift,

@@ -43,16 +43,15 @@ const MELODY_HOLDS = 2 ** 30;
 /** What is held on must have been there, under the same fingers: a state only asks those that hold what it has held. */
 export function heldOn(layers: readonly Layer[]): Narrowed<HandState> {
   return {
-    listedUnder: (from, index) => {
+    list: (from, index, under) => {
       const { melodyHeld, companionHeld, keepsBass } = layers[index]!;
-      if (!melodyHeld && !companionHeld) return [];
+      if (!melodyHeld && !companionHeld) return;
       const melody = melodyHeld ? from.melodyHold : 0;
       // Below 0: with whatever companion.
-      if (!companionHeld) return [-1 - melody];
-      const holds = [-1 - melody, from.companionHold + melody * MELODY_HOLDS];
-      if (keepsBass && from.bassHold !== from.companionHold)
-        holds.push(from.bassHold + melody * MELODY_HOLDS);
-      return holds;
+      under(-1 - melody);
+      if (!companionHeld) return;
+      under(from.companionHold + melody * MELODY_HOLDS);
+      if (keepsBass && from.bassHold !== from.companionHold) under(from.bassHold + melody * MELODY_HOLDS);
     },
     looksUnder: (to, index) => {
       const { melodyHeld, companionHeld } = layers[index]!;
@@ -88,6 +87,15 @@ export function chooseStates(setup: Setup, layers: readonly Layer[], prefer: Pre
 /** How much a hand state gains by being the one used where the tune had the same measure before; judgement. */
 export const ALIKE = 5;
 
+/** The hand state that a moment leans to, where it does. */
+export type Liked = HandState | undefined;
+
+/** What is gained by the hand states that the moments lean to. */
+export const preferring =
+  (liked: readonly Liked[]): Prefer =>
+  (state, layer) =>
+    liked[layer] && sameStrings(state, liked[layer]) ? ALIKE : 0;
+
 /**
  * Finds the way twice: the second time measures that the tune repeats note for note lean to what the hands did the
  * first time, so that a pupil learns them once.
@@ -96,17 +104,16 @@ export function alikeWhereAlike(
   tune: Tune,
   layers: Layer[],
   choose: (prefer: Prefer) => HandState[],
-): { chosen: HandState[]; prefer: Prefer } {
+): { chosen: HandState[]; liked: readonly Liked[] } {
   const starts = measureStarts(tune.measures);
   const original = firstAlike(tune);
-  const none: Prefer = () => 0;
-  const chosen = choose(none);
-  if (original.every((first, index) => first === index)) return { chosen, prefer: none };
+  const chosen = choose(preferring([]));
+  if (original.every((first, index) => first === index)) return { chosen, liked: [] };
   /** The first of each kind that comes again: what comes once is free to go with what became of its neighbours. */
   const again = new Set(original.filter((first, index) => first !== index));
   const layerAt = new Map(layers.map((layer, index) => [layer.at, index]));
   // What was done at the same moment of the first such measure.
-  const liked = layers.map((layer, index): HandState | undefined => {
+  const liked = layers.map((layer, index): Liked => {
     // The last chord is full where the others need not be.
     if (index === layers.length - 1) return undefined;
     const measure = starts.findLastIndex((start, i) => start <= layer.at && i < tune.measures.length);
@@ -117,10 +124,9 @@ export function alikeWhereAlike(
     if (model === undefined) return undefined;
     return chosen[model];
   });
-  const prefer: Prefer = (state, layer) => (liked[layer] && sameStrings(state, liked[layer]) ? ALIKE : 0);
   // Where all that repeats is done alike already, leaning to it changes nothing: the way stays the cheapest.
   const alike = liked.every((state, index) => state === undefined || sameStrings(state, chosen[index]!));
-  return { chosen: alike ? chosen : choose(prefer), prefer };
+  return { chosen: alike ? chosen : choose(preferring(liked)), liked };
 }
 
 /** Whether two hands sound the same at the same places; which fingers do is found for the whole piece afterwards. */

@@ -7,7 +7,7 @@ import { bestPath } from '../path';
 import { COST_PARTS, type Costs, type NextBest } from '../score';
 import type { HandState } from './candidates';
 import { handEdge } from './edges';
-import { ALIKE, heldOn, type Layer, type Prefer } from './layers';
+import { ALIKE, heldOn, type Layer, type Liked, preferring } from './layers';
 
 /** The next best at a moment for the melody note and for what sounds with it, where they are struck. */
 export interface Weighed {
@@ -18,9 +18,17 @@ export interface Weighed {
 /**
  * Weighs every moment of the way that was chosen.
  *
- * @param prefer how much a state's cost was lowered when the way was chosen
+ * @param liked the hand states that the moments leaned to when the way was chosen
  */
-export function weighed(setup: Setup, layers: Layer[], chosen: HandState[], prefer: Prefer): Weighed[] {
+export function weighed(
+  setup: Setup,
+  layers: Layer[],
+  chosen: HandState[],
+  liked: readonly Liked[],
+): Weighed[] {
+  const prefer = preferring(liked);
+  const contextOf = contexts(layers, chosen, liked);
+  const known = new Map<string, NextBest | undefined>();
   /** Parts of what a stretch of the way costs, with the step out of it. */
   const costsOf = (states: readonly HandState[], from: number): Costs => {
     const costs: Costs = {};
@@ -86,7 +94,21 @@ export function weighed(setup: Setup, layers: Layer[], chosen: HandState[], pref
       .slice(from - first, from - first + to - from + 1);
   };
 
+  /** The same where what is before, there and after is the same, as in a measure that comes again. */
   const nextBest = (
+    of: 'melody' | 'companion',
+    from: number,
+    to: number,
+    placesAt: (state: HandState) => Place[],
+    allowed: (state: HandState, layer: number) => boolean,
+  ): NextBest | undefined => {
+    const context = of + contextOf(from, to);
+    if (!known.has(context)) known.set(context, otherThere(from, to, placesAt, allowed));
+    const best = known.get(context);
+    return best && { places: best.places.map(place => ({ ...place })), more: { ...best.more } };
+  };
+
+  const otherThere = (
     from: number,
     to: number,
     placesAt: (state: HandState) => Place[],
@@ -112,6 +134,7 @@ export function weighed(setup: Setup, layers: Layer[], chosen: HandState[], pref
       let to = l;
       while (layers[to + 1]?.melodyHeld) to += 1;
       const best = nextBest(
+        'melody',
         l,
         to,
         ({ melody }) => (melody ? [melody] : []),
@@ -124,6 +147,7 @@ export function weighed(setup: Setup, layers: Layer[], chosen: HandState[], pref
       let to = l;
       while (layers[to + 1]?.companionHeld) to += 1;
       const best = nextBest(
+        'companion',
         l,
         to,
         ({ companion }) => companion?.places ?? [],
@@ -134,4 +158,29 @@ export function weighed(setup: Setup, layers: Layer[], chosen: HandState[], pref
     }
     return own;
   });
+}
+
+/** Tells all that the best other way through a stretch of layers depends on. */
+function contexts(
+  layers: readonly Layer[],
+  chosen: readonly HandState[],
+  liked: readonly Liked[],
+): (from: number, to: number) => string {
+  const numbers = new Map<unknown, number>();
+  const numberOf = (thing: unknown): number => {
+    const number = numbers.get(thing) ?? numbers.size;
+    numbers.set(thing, number);
+    return number;
+  };
+  // Layers of the same states are asked for the same melody note, onset and shape.
+  const each = layers.map(({ at: _at, melody, onset: _onset, states, costsOf: _costsOf, ...layer }, l) =>
+    [
+      ...Object.values(layer).map(Number),
+      Number(melody?.slurred ?? false),
+      numberOf(states),
+      numberOf(chosen[l]),
+      liked[l] ? `${liked[l].melodyCode}/${liked[l].companionCode}` : '',
+    ].join(),
+  );
+  return (from, to) => each.slice(Math.max(0, from - 1), to + 2).join(';') + (from === 0 ? '<' : '');
 }

@@ -1,7 +1,7 @@
 /** Tells which candidates of a layer can be reached from which of the one before, where not from all. */
 export interface Narrowed<T> {
-  /** The numbers under which a candidate of `layer - 1` can be found by those of `layer`. */
-  listedUnder: (from: T, layer: number) => readonly number[];
+  /** Lists a candidate of `layer - 1` under the numbers by which those of `layer` find it. */
+  list: (from: T, layer: number, under: (key: number) => void) => void;
   /** The number under which a candidate of `layer` finds all that can lead to it; undefined where any can. */
   looksUnder: (to: T, layer: number) => number | undefined;
 }
@@ -38,13 +38,17 @@ export function bestPath<T>(
     for (let i = 0; i < previous.length; i++) if (costs[i]! < Number.POSITIVE_INFINITY) order.push(i);
     order.sort((a, b) => costs[a]! - costs[b]!);
     const listed = new Map<number, number[]>();
+    let listing = 0;
+    const under = (key: number) => {
+      const list = listed.get(key);
+      if (list) list.push(listing);
+      else listed.set(key, [listing]);
+    };
     if (narrowed)
-      for (const i of order)
-        for (const key of narrowed.listedUnder(previous[i]!, layer)) {
-          const list = listed.get(key);
-          if (list) list.push(i);
-          else listed.set(key, [i]);
-        }
+      for (const i of order) {
+        listing = i;
+        narrowed.list(previous[i]!, layer, under);
+      }
     for (let j = 0; j < current.length; j++) {
       const to = current[j]!;
       const key = narrowed?.looksUnder(to, layer);
@@ -98,21 +102,27 @@ export function bestPathNear<T>(
   within: readonly ((layer: number) => number)[],
   narrowed?: Narrowed<T>,
 ): { path: number[]; total: number } | undefined {
-  const dearer = layers.map((candidates, layer) => {
-    const costs = candidates.map(candidate => nodeCost(candidate, layer));
-    const least = costs.reduce((a, b) => Math.min(a, b), Number.POSITIVE_INFINITY);
-    return costs.map(cost => cost - least);
+  const own = layers.map((candidates, layer) => {
+    const costs = new Float64Array(candidates.length);
+    let least = Number.POSITIVE_INFINITY;
+    for (let i = 0; i < costs.length; i++) {
+      costs[i] = nodeCost(candidates[i]!, layer);
+      if (costs[i]! < least) least = costs[i]!;
+    }
+    return { costs, least };
   });
   for (const most of within) {
-    const asked = dearer.map((costs, layer) => {
-      const bound = most(layer);
-      return [...costs.keys()].filter(i => costs[i]! <= bound);
+    const asked = own.map(({ costs, least }, layer) => {
+      const bound = least + most(layer);
+      const near: number[] = [];
+      for (let i = 0; i < costs.length; i++) if (costs[i]! <= bound) near.push(i);
+      return near;
     });
     const near = asked.map((indices, layer) => indices.map(i => layers[layer]![i]!));
     const found = bestPath(near, nodeCost, edgeCost, narrowed);
     const path = found?.path.map((i, layer) => asked[layer]![i]!);
-    if (path?.every((i, layer) => dearer[layer]![i]! <= most(layer) / 2))
-      return { path, total: found!.total };
+    const isEnough = path?.every((i, layer) => own[layer]!.costs[i]! - own[layer]!.least <= most(layer) / 2);
+    if (path && isEnough) return { path, total: found!.total };
   }
   return bestPath(layers, nodeCost, edgeCost, narrowed);
 }
