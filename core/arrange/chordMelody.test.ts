@@ -301,13 +301,15 @@ describe('on a mandolin (common practice)', () => {
     }
   });
   it('grips stay in first position where the melody does, without the third or root that only lies beyond', () => {
-    const struck = (key: string, body: string) =>
+    const struck = (key: string, body: string, measure = 1) =>
       make(tuneOf(key, body), {})
-        .measures[1]!.notes.filter(n => n.start === 0)
+        .measures[measure]!.notes.filter(n => n.start === 0)
         .map(n => `${n.string}/${n.fret}`);
     // F sharp under A lies at fret 9 of the second string, E under G sharp at fret 9 of the fourth.
     expect(struck('D', '"D"d4|"D"a/f/d/f/ a/f/d/f/|"A"c4|"D"d4|]')).toEqual(['1/5', '2/0', '3/0']);
     expect(struck('A', '"A"c4|"E"^G4|"D"A4|"A"A4|]')).toEqual(['3/6', '4/4']);
+    // Also where a tune begins.
+    expect(struck('G', '"G"d3 e|"Em"g2 g2|"D"f4|"G"g4|]', 0)).toEqual(['2/5', '3/0', '4/0']);
   });
   it('no octave of the third or fifth alone stands for a chord: C under G is 4/5, not the open fourth string', () => {
     const [first] = make(tuneOf('C', '"F"A4|"C"G3 c|"F"A4|"C"c4|]'), {}).measures.slice(1);

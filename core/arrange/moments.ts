@@ -26,8 +26,11 @@ const NO_SHAPE: Pick<HeldShape, 'fingers' | 'frets' | 'byHand'> = {
 /** Effort of cutting a melody short that is to ring on; judgement. */
 const CUT_RING: Partial<Record<Laying, number>> = { ringing: 3, across: 0.8 };
 
-/** Reluctance of a grip to leave first position, for each fret, where the melody lies there. Judgement. */
-const BEYOND = { beginner: 3, other: 1 };
+/**
+ * Reluctance of a grip to leave first position, for each fret, where the melody lies there: more for a beginner, and where a
+ * missing root or third counts for more. Judgement.
+ */
+const BEYOND = { plain: 1, strict: 3 };
 
 /** Reluctance to stay on a chord where another could pass. Judgement. */
 const NOT_PASSING = 3;
@@ -216,7 +219,7 @@ class Possibilities {
       doubling === 'grips'
         ? gripsOf(onset.chord)
         : doublingCompanions(setup, doubling, onset.chord, onset.key, place);
-    if (!onset.passing) return this.nearNut(own, place);
+    if (!onset.passing) return this.nearNut(own, place, onset);
     const passing = passingCompanions(setup, onset.passing, place, gripsOf);
     // Where one of them fits the melody it is taken: that is what was asked for.
     return passing.length
@@ -225,10 +228,10 @@ class Possibilities {
   }
 
   /** On few strings, where any note may lie lowest, grips stay in first position as the melody does, a beginner's above all. */
-  private nearNut(grips: Companion[], melody: Place): Companion[] {
+  private nearNut(grips: Companion[], melody: Place, { strict }: GripWish): Companion[] {
     const { setup, laying } = this.asked;
     if (laying === 'high' || !takesAnyBass(setup)) return grips;
-    const each = laying === 'first-position' ? BEYOND.beginner : BEYOND.other;
+    const each = strict || laying === 'first-position' ? BEYOND.strict : BEYOND.plain;
     const last = Math.max(firstPosition(setup), melody.fret);
     return grips.map(grip => {
       const beyond = Math.max(0, ...grip.places.map(({ fret }) => fret - last));
