@@ -17,9 +17,15 @@ const AROUND = [-3, -2, -1, 1, 2, 3];
 /** Another note is the bass where it is so many times as strong, and no less than this part of all that sounds; judgement. */
 const CLEARLY = 4;
 const PART = 0.003;
+/** Of what sounded as long before so much still rings, and is not what was struck: a string an octave lower has the same tone. Judgement. */
+const RINGS_ON = 0.5;
 
-/** How strong a frequency is in some samples (Goertzel's algorithm under a Hann window), as a part of what sounds. */
-function strength(samples: Float32Array, sampleRate: number, frequency: number): number {
+/** How strong a frequency is in some samples (Goertzel's algorithm under a Hann window), and all that sounds in them. */
+function heardAt(
+  samples: Float32Array,
+  sampleRate: number,
+  frequency: number,
+): { tone: number; all: number } {
   const turn = 2 * Math.cos((2 * Math.PI * frequency) / sampleRate);
   const { length } = samples;
   let [one, two, sum] = [0, 0, 0];
@@ -30,8 +36,7 @@ function strength(samples: Float32Array, sampleRate: number, frequency: number):
     one = now;
     sum += sample * sample;
   }
-  const power = one * one + two * two - turn * one * two;
-  return sum > 0 ? power / (sum * length) : 0;
+  return { tone: (one * one + two * two - turn * one * two) / length, all: sum };
 }
 
 /**
@@ -51,12 +56,22 @@ export function otherBass(
   const from = Math.round((time + SETTLED) * sampleRate);
   const seconds = Math.min(WINDOW, next - time - SETTLED);
   if (seconds < SHORTEST) return undefined;
-  const part = samples.subarray(from, from + Math.round(seconds * sampleRate));
+  const length = Math.round(seconds * sampleRate);
+  const part = samples.subarray(from, from + length);
   if (part.length < SHORTEST * sampleRate) return undefined;
-  const wanted = strength(part, sampleRate, frequencyOf(bass));
+  const start = Math.round(time * sampleRate);
+  const before = start < part.length ? undefined : samples.subarray(start - part.length, start);
+  /** What of a note is new, as a part of all that sounds. */
+  const strengthOf = (midi: number) => {
+    const frequency = frequencyOf(midi);
+    const { tone, all } = heardAt(part, sampleRate, frequency);
+    const rings = before ? RINGS_ON * heardAt(before, sampleRate, frequency).tone : 0;
+    return all > 0 ? Math.max(0, tone - rings) / all : 0;
+  };
+  const wanted = strengthOf(bass);
   const [best] = AROUND.map(semitones => ({
     midi: bass + semitones,
-    strong: strength(part, sampleRate, frequencyOf(bass + semitones)),
+    strong: strengthOf(bass + semitones),
   })).sort((a, b) => b.strong - a.strong);
   return best && best.strong > PART && best.strong > CLEARLY * wanted ? best.midi : undefined;
 }

@@ -101,7 +101,11 @@ describe('following single notes', () => {
   });
   it('of notes struck together the beginning and the bass are judged: chords over basses of their own, right and a fret off', () => {
     const counts = { right: 0, accepted: 0, faulty: 0, found: 0, named: 0 };
-    for (const key of ['C', 'G', 'D', 'A'])
+    // The thumb goes to the octave of what rings, as from 6 to 4 in E, and strikes its string again.
+    const patterns = ['(B321) (A32) (B321) (A32)', '(B321) (B32) (B321) (B32)'];
+    for (const [key, pattern] of ['C', 'G', 'D', 'A'].flatMap(key =>
+      patterns.map(own => [key, own] as const),
+    ))
       for (const tempo of [60, 84, 108]) {
         const song = readAbc(`X:1\nT:T\nM:4/4\nL:1/4\nQ:1/4=${tempo}\nK:${key}\n${CHORDS[key]}\n`)[0]!.tune;
         const { arrangement } = arrange(song, {
@@ -109,7 +113,7 @@ describe('following single notes', () => {
           instrument: 'guitar',
           style: 'pattern',
           capo: 0,
-          settings: { pattern: '(B321) (A32) (B321) (A32)' },
+          settings: { pattern },
         });
         const performance = performanceOf(arrangement!, playingOrder(arrangement!), 100);
         const expected = expectedOf(performance);
@@ -127,7 +131,7 @@ describe('following single notes', () => {
           if (heard === bass! + 1) counts.named += 1;
         }
       }
-    expect(counts.faulty).toBeGreaterThan(30);
+    expect(counts.faulty).toBeGreaterThan(60);
     expect(counts.accepted / counts.right, JSON.stringify(counts)).toBeGreaterThanOrEqual(0.98);
     expect(counts.found / counts.faulty, JSON.stringify(counts)).toBeGreaterThanOrEqual(0.95);
     expect(counts.named / counts.found, JSON.stringify(counts)).toBeGreaterThanOrEqual(0.95);
