@@ -81,7 +81,7 @@ export function PatternChoice({
       />
       <TextInput
         label="or type it"
-        description="B bass string, A the thumb’s other string, digits strings as they are typed, brackets together, D U strums, X damped, T treble brush, > accent, . rest, | between measures"
+        description="B bass, A the other bass, digits strings as they are typed, brackets together, D U strums, X damped, T treble brush, > accent, . rest, | between measures"
         value={typed}
         error={spoken ? undefined : fault}
         onChange={event => enter(event.currentTarget.value)}

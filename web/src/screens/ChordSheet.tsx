@@ -73,7 +73,7 @@ function ChordSheet({ tune, planned }: { tune: Tune; planned: Planned }) {
           {sheet === 'grips' && (
             <TextInput
               label="Strings to pluck, in order"
-              description="B bass string, A the thumb’s other string, digits strings, brackets together, D U strums"
+              description="B bass, A the other bass, digits strings, brackets together, D U strums"
               w={420}
               value={text}
               error={'error' in pattern ? pattern.error : undefined}
