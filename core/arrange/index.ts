@@ -72,6 +72,7 @@ import {
   patternsAsked,
   patternsFor,
   strokesBySection,
+  struckIn,
   suitedToMelody,
 } from './patterns';
 import { placeNotes } from './place';
@@ -246,7 +247,7 @@ export function arrange(
     if (settings.rootRuns) ledger.push(...rootRuns(measures, plan.setup));
     const last = tune.measures.length - 1;
     const { meter } = tune.measures[last]!;
-    const rings = JSON.stringify(strokesFor(meter, last)) !== JSON.stringify(asked(meter, last));
+    const rings = struckIn(strokesFor(meter, last), meter) < struckIn(asked(meter, last), meter);
     if (rings) ledger.push({ measures: [last], text: LAST_RINGS });
     whole('the melody is sung: the pattern leaves it to the voice');
     if (kept) {

@@ -320,6 +320,15 @@ export function suitedToMelody(
 /** Strings of a stroke that sounds a whole chord. */
 const WHOLE = 3;
 
+/** The strokes of a whole measure, in which a short pattern comes several times. */
+function throughMeasure(strokes: readonly PatternStroke[], meter: Meter): PatternStroke[] {
+  return Array.from({ length: strokesIn(strokes, meter) }, (_, i) => strokes[i % strokes.length]!);
+}
+
+/** How often something is struck in a measure. */
+export const struckIn = (strokes: readonly PatternStroke[], meter: Meter): number =>
+  throughMeasure(strokes, meter).filter(({ play }) => play.length).length;
+
 /**
  * A pattern lets the last chord ring: nothing is struck again under the last note, but the first stroke of a measure that it
  * is tied into. Under a voice that is sung the last chord has one stroke of a strum, or of one that strikes whole chords on
@@ -345,9 +354,8 @@ export function lastRings(
     const whole = strokes.every(({ play }) => !play.length || play.length >= WHOLE);
     const isPicked = !strums && (!whole || strokes.length % pulseCount(meter) > 0);
     if (sung && isPicked && measure < measures.length - 1) return strokes;
-    const count = strokesIn(strokes, meter);
-    const slot = measureTicks(meter) / count;
-    const laid = Array.from({ length: count }, (_, i) => strokes[i % strokes.length]!);
+    const laid = throughMeasure(strokes, meter);
+    const slot = measureTicks(meter) / laid.length;
     const at = (i: number) => i * slot - offset;
     if (sung && isPicked) {
       // What comes again once all have been struck is another round; up is a stroke of the same strings as down.
