@@ -242,6 +242,15 @@ function strokesIn({ length }: readonly PatternStroke[], meter: Meter): number {
   return length < beats && beats % length === 0 ? beats : length;
 }
 
+/** The strokes of a whole measure, in which a short pattern comes several times. */
+function throughMeasure(strokes: readonly PatternStroke[], meter: Meter): PatternStroke[] {
+  return Array.from({ length: strokesIn(strokes, meter) }, (_, i) => strokes[i % strokes.length]!);
+}
+
+/** How often something is struck in a measure. */
+export const struckIn = (strokes: readonly PatternStroke[], meter: Meter): number =>
+  throughMeasure(strokes, meter).filter(({ play }) => play.length).length;
+
 /**
  * A pattern laid into a measure. A short one repeats in every beat or group of it; a pickup takes its last part.
  *
@@ -303,10 +312,9 @@ export function suitedToMelody(
     const restarts = settings.patternRestarts && chords.some(({ start }) => start > 0);
     const together = strokes.some(({ play }) => play.length > 1);
     if (pattern === undefined || !isOfTexture(pattern, meter) || !together || restarts) return strokes;
-    const count = strokesIn(strokes, meter);
-    const slot = measureTicks(meter) / count;
-    return Array.from({ length: count }, (_, i) => {
-      const stroke = strokes[i % strokes.length]!;
+    const through = throughMeasure(strokes, meter);
+    const slot = measureTicks(meter) / through.length;
+    return through.map((stroke, i) => {
       const at = i * slot - offset;
       const isHeld = events.some(({ pitch, start, ticks }) => pitch && start < at && at < start + ticks);
       const alone = i > 0 && isHeld && isBlock(stroke) && !changes.has(starts[measure]! + at);
@@ -319,15 +327,6 @@ export function suitedToMelody(
 
 /** Strings of a stroke that sounds a whole chord. */
 const WHOLE = 3;
-
-/** The strokes of a whole measure, in which a short pattern comes several times. */
-function throughMeasure(strokes: readonly PatternStroke[], meter: Meter): PatternStroke[] {
-  return Array.from({ length: strokesIn(strokes, meter) }, (_, i) => strokes[i % strokes.length]!);
-}
-
-/** How often something is struck in a measure. */
-export const struckIn = (strokes: readonly PatternStroke[], meter: Meter): number =>
-  throughMeasure(strokes, meter).filter(({ play }) => play.length).length;
 
 /**
  * A pattern lets the last chord ring: nothing is struck again under the last note, but the first stroke of a measure that it
