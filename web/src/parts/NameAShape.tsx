@@ -10,6 +10,9 @@ import styles from './NameAShape.module.css';
 import { ShapePicture } from './ShapePicture';
 import shapePictureStyles from './ShapePicture.module.css';
 
+/** What a shape looks like that is typed: C of a guitar, as many strings of it as there are. */
+const EXAMPLE = 'x32010';
+
 /** A shape typed or clicked, and the names of the chord it sounds. */
 export function NameAShape({ setup, fifths }: { setup: Setup; fifths: number }) {
   const [text, setText] = useState('');
@@ -31,7 +34,7 @@ export function NameAShape({ setup, fifths }: { setup: Setup; fifths: number }) 
         <div>
           <TextInput
             label={`Frets, strings ${setup.tuning.length} to 1`}
-            placeholder="x32010"
+            placeholder={EXAMPLE.slice(-setup.tuning.length).padStart(setup.tuning.length, 'x')}
             value={text}
             error={
               parsed && 'error' in parsed && text.length >= setup.tuning.length ? parsed.error : undefined

@@ -3,7 +3,7 @@ import { IconArrowBackUp, IconPrinter } from '@tabler/icons-react';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import type { ProgressionChord } from '#core/capo';
-import { tuningName } from '#core/instrument';
+import { INSTRUMENTS, tuningName } from '#core/instrument';
 import { keyFifths, keyName, transposeKey } from '#core/pitch';
 import { type Shape, shapeText } from '#core/shape';
 import { measureNumbers, type Tune } from '#core/tune';
@@ -49,7 +49,7 @@ function Shapes({ tune, planned }: { tune: Tune; planned: Planned }) {
     <div className={common.frame}>
       <Masthead
         title={tune.title}
-        under={`Shapes · ${keyName(shapeKey)} shapes${setup.capo ? `, capo ${setup.capo}, sounds ${keyName(soundingKey)}` : ''} · ${tuningName(setup)}`}
+        under={`Shapes · ${keyName(shapeKey)} shapes${setup.capo ? `, capo ${setup.capo}, sounds ${keyName(soundingKey)}` : ''} · ${INSTRUMENTS[setup.instrument].name}, ${tuningName(setup)}`}
         rail={{ tuneId: tune.id, arrangementId: arrangements.data?.[0]?.id }}
       >
         <Button
