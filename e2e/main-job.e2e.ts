@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
-import { addTune, arrangeOpenTune, FERRY, typeFret } from './studio';
+import { addTune, arrangeOpenTune, FERRY, pick, typeFret } from './studio';
 
 test('a new user: paste a tune, get the arrangement, hear it, change a note, print it, reload, find it again', async ({
   page,
@@ -200,7 +200,18 @@ test('a dance in seven: its beams say how its beats go together, which shelf, Wo
   await expect(page.locator('.Ribbon-measure').first()).toBeVisible();
   expect(await exported(/MusicXML/)).toMatch(/<beats>3\+2\+2<\/beats>[\s\S]*<beats>2\+2\+3<\/beats>/);
   await page.getByRole('link', { name: 'Shelf' }).click();
-  await expect(page.locator('.Shelf-tune-row').filter({ hasText: 'Ring Dance' })).toContainText(
-    '7/8 (2+2+3)',
-  );
+  const row = page.locator('.Shelf-tune-row').filter({ hasText: 'Ring Dance' });
+  await expect(row).toContainText('7/8 (2+2+3)');
+  // The whole tune goes otherwise: so says its source after a reload, and its arrangement can follow.
+  await page.getByRole('link', { name: 'Ring Dance at the Mill' }).click();
+  await pick(page, 'Beats go together', '3 + 2 + 2');
+  await page.reload();
+  await expect(page.getByLabel('Beats go together')).toHaveValue('3+2+2');
+  await page.getByRole('link', { name: 'Edit the source' }).click();
+  await expect(page.getByRole('textbox').first()).toHaveValue(/^M:3\+2\+2\/8$/m);
+  await page.goBack();
+  await page.getByRole('link', { name: 'Workbench' }).click();
+  await expect(
+    page.getByRole('alert').filter({ hasText: 'The tune was corrected since this was arranged' }),
+  ).toBeVisible();
 });

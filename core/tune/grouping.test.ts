@@ -1,10 +1,11 @@
 /** Irregular meters and how their beats go together: common practice of the dances that have them, of no one source. */
 import { describe, expect, it } from 'vitest';
 import { arrange } from '../arrange';
-import { readAbc } from '../formats/abc';
+import { readAbc, writeGroups } from '../formats/abc';
 import { faultOf } from '../records';
-import { noteMidi } from '../score';
+import { noteMidi, sourceChanges } from '../score';
 import { isCompound, meterName, parseMeter, sameMeter, strongBeats, TICKS_PER_QUARTER } from '../time';
+import { groupingsOf, type Tune } from './index';
 
 const tuneOf = (meter: string, body: string, tempo = 200) =>
   readAbc(`X:1\nT:Dance\nM:${meter}\nL:1/8\nQ:1/8=${tempo}\nK:D\n${body}\n`)[0]!.tune;
@@ -38,6 +39,29 @@ describe('the groups of an irregular meter', () => {
     expect(strongBeats(nine).map(tick => (tick / TICKS_PER_QUARTER) * 2)).toEqual([0, 2, 4, 6]);
     expect(sameMeter(nine, { beats: 9, unit: 8 })).toBe(false);
     expect(heard('3+3/8', 'd3 d3|')).toBe('6/8');
+  });
+  it('are said by hand in the tune and its text, which is read again so; other meters and its music stay', () => {
+    const tune = tuneOf('7/8', 'dedefga|[M:4/4]d4e4|[M: 7/8]efefgab|');
+    expect(groupingsOf(tune.meter)).toContainEqual([3, 2, 2]);
+    const said = writeGroups(tune, [3, 2, 2]);
+    const meters = ({ measures }: Tune) => measures.map(({ meter }) => meterName(meter));
+    expect(meters(said)).toEqual(['7/8 (3+2+2)', '4/4', '7/8 (3+2+2)']);
+    const [again] = readAbc(said.abc!);
+    expect(again!.problems).toEqual([]);
+    expect(meters(again!.tune)).toEqual(meters(said));
+    expect(again!.tune.measures.map(({ events }) => events.length)).toEqual(
+      tune.measures.map(({ events }) => events.length),
+    );
+    // What was arranged before is told of it.
+    const { arrangement } = arrange(tune, { id: 'x', instrument: 'guitar', style: 'melody', capo: 0 });
+    expect(sourceChanges(arrangement!, tune)).toBeUndefined();
+    expect(sourceChanges(arrangement!, said)!.changed).toHaveLength(2);
+    // It can be said otherwise; and of a meter that goes evenly there is nothing to say.
+    expect(meterName(writeGroups(said, [2, 2, 3]).meter)).toBe('7/8 (2+2+3)');
+    expect(groupingsOf(said.meter)).toHaveLength(3);
+    expect(groupingsOf({ beats: 6, unit: 8 })).toEqual([]);
+    expect(groupingsOf({ beats: 7, unit: 8, groups: [4, 3] })[0]).toEqual([4, 3]);
+    expect(() => writeGroups(tune, [2, 2, 2])).toThrow('2 + 2 + 2 are not the 7 beats');
   });
   it('are read as people write them; groups that do not add up are no meter, and no record', () => {
     for (const text of ['7/8 (2+2+3)', '2+2+3/8', '(2+2+3)/8', '7/8(2+2+3)'])

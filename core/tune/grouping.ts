@@ -33,6 +33,18 @@ function isOpen(meter: Meter): boolean {
   );
 }
 
+/**
+ * The ways in which the beats of a meter may go together, with the one that it says, where it is of unlike groups; none in
+ * others.
+ *
+ * @example groupingsOf({ beats: 5, unit: 8 }) // [[2, 3], [3, 2]]
+ */
+export function groupingsOf({ beats, unit, groups }: Meter): number[][] {
+  if (!groups && !isOpen({ beats, unit })) return [];
+  const ways = groupings(beats);
+  return groups && !ways.some(own => own.join() === groups.join()) ? [groups, ...ways] : ways;
+}
+
 /** What speaks for groups in one measure: of their beginnings on the average, so that many are no better than few. */
 function evidence(measure: TuneMeasure, groups: number[], beams: readonly number[]): number {
   const { beats, unit } = measure.meter;

@@ -20,7 +20,8 @@ export function sourceText(measure: TuneMeasure): string {
       e.signs,
     ]),
     chords.map(c => [c.start, c.symbol]),
-    [meter.beats, meter.unit, key.tonic, key.mode, ticks, offset],
+    // What has no groups keeps the mark that it had before there were any.
+    [meter.beats, meter.unit, key.tonic, key.mode, ticks, offset, ...(meter.groups ?? [])],
   ]);
 }
 

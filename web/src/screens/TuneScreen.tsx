@@ -11,6 +11,7 @@ import {
   textureIn,
 } from '#core/arrange';
 import { type KeyPlan, takenKey } from '#core/capo';
+import { writeGroups } from '#core/formats/groups';
 import { DEFAULT_HAND } from '#core/hand';
 import { INSTRUMENTS, type InstrumentId, standardSetup, tuningName } from '#core/instrument';
 import { keyFifths, keyName, midiOf, pitchName, spellMidi, transposeKey } from '#core/pitch';
@@ -20,6 +21,7 @@ import { playingOrder } from '#core/timeline';
 import {
   chordSpans,
   formOf,
+  groupingsOf,
   hasMelody,
   measureNumbers,
   measureSpan,
@@ -107,6 +109,9 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
   const fifths = keyFifths(tune.key);
   const name = (midi: number) => pitchName(spellMidi(midi, fifths), true);
   const numbers = measureNumbers(tune.measures);
+
+  const { groups } = tune.meter;
+  const groupings = groupingsOf(tune.meter);
 
   const setup = planned?.setup ?? standardSetup(plan ? otherwise : 'guitar');
   // Key & capo and Shapes go on with the instrument that is chosen here.
@@ -239,6 +244,17 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
               copy.replace({ ...tune, quartersPerMinute: quartersFromBeats(tune.meter, value) })
             }
           />
+          {groupings.length > 1 && (
+            <Choice
+              label="Beats go together"
+              options={[
+                ...(groups ? [] : [{ value: '', label: 'not said' }]),
+                ...groupings.map(own => ({ value: own.join('+'), label: own.join(' + ') })),
+              ]}
+              value={groups?.join('+') ?? ''}
+              onChange={value => value && copy.replace(writeGroups(tune, value.split('+').map(Number)))}
+            />
+          )}
           <Choice
             label="Feel"
             options={FEEL_CHOICES}
