@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { expect, type Page, test } from '@playwright/test';
-import { addTune, arrangeOpenTune, axeOf, openArrange, openKeyCapo, pick, sideFollows } from './studio';
+import { addTune, arrangeOpenTune, axeOf, openKeyCapo, pick, sideFollows } from './studio';
 
 /** A song that the project has never seen elsewhere: made up for this test. */
 const SONG = `title: Boats in the Reeds
@@ -495,31 +495,4 @@ test('a slash chord on a mandolin is held as the chord, and its bass can be aske
   await expect(list).not.toContainText('x002');
   // F sharp on the third string, the fourth silent.
   await expect(list).toContainText('x452');
-});
-
-test('a song is varied by patterns of other kinds; of one that is shown the thumb’s measure is taken, and stays', async ({
-  page,
-}) => {
-  await page.goto('/tune/demo-song');
-  await arrangeOpenTune(page);
-  await openArrange(page);
-  await page.getByText('Three other settings to compare').click();
-  await page.getByRole('button', { name: 'Make three for the whole tune' }).click();
-  const settings = page.getByRole('list', { name: 'Other settings of the whole tune' });
-  await expect(settings.getByRole('button', { name: 'Show it' })).toHaveCount(3);
-  const names = await settings.locator('strong').allTextContents();
-  // The demo's song is strummed.
-  expect(names).toEqual(['Arpeggio in eighths', 'Alternating thumb', 'Bass and brush']);
-  await settings.getByRole('listitem').filter({ hasText: 'Alternating thumb' }).getByRole('button').click();
-  const first = page.locator('[data-measure="0"]');
-  // Under G the thumb goes from the sixth string to the open fourth.
-  const frets = async () => (await first.locator('.Ribbon-fret').allTextContents()).sort().join('');
-  await expect.poll(frets).toBe('00003333');
-  await page.getByRole('button', { name: 'Take only measure 1' }).click();
-  await page.getByRole('button', { name: 'Leave it' }).click();
-  await expect(page.getByText('Saved', { exact: true })).toBeVisible();
-  await page.reload();
-  await expect.poll(frets).toBe('00003333');
-  // The next one is strummed as before.
-  await expect(page.locator('[data-measure="1"] .Ribbon-fret').nth(8)).toBeVisible();
 });

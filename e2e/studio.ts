@@ -42,6 +42,18 @@ export const openArrange = (page: Page): Promise<void> =>
     .filter({ hasText: /^Arrange$/ })
     .click();
 
+/** The frets of a measure, as they are drawn. */
+export const notes = (page: Page, measure: number) =>
+  page.locator(`[data-measure="${measure}"] .Ribbon-fret`).allTextContents();
+
+/** Takes what is proposed, and waits until that is stored. */
+export const take = async (page: Page) => {
+  const button = page.getByRole('button', { name: 'Take the proposal' });
+  await expect(button).toBeEnabled();
+  await button.click();
+  await expect(page.getByText('Saved', { exact: true })).toBeVisible();
+};
+
 /** Chooses one thing out of a list by its words. */
 export async function pick(page: Page, label: string, option: string | RegExp): Promise<void> {
   const list = page.getByRole('combobox', { name: label, exact: true });
