@@ -6,7 +6,7 @@ import type { InstrumentId } from '../instrument';
 import type { Arrangement, ArrangeSettings, Style } from '../score';
 import { trackOf } from '../track';
 import { chordSpans, transposeTune } from '../tune';
-import { arrange, TEXTURES, textureIn } from '.';
+import { arrange, TEXTURES, textureIn } from './';
 
 const ABC = `X:1
 T:Lantern on the Step

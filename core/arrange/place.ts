@@ -15,12 +15,12 @@ import {
   UNLINKED,
 } from '../score';
 import { measureStarts, type Tune } from '../tune';
-import type { HandState } from './candidates';
-import { writtenTicks } from './holdOn';
-import type { Layer } from './layers';
-import { signTechniques } from './signs';
+import { writtenTicks } from './finish/holdOn';
+import { signTechniques } from './finish/signs';
+import type { HandState } from './search/candidates';
+import type { Layer } from './search/layers';
+import type { Weighed } from './search/weighed';
 import { Told } from './told';
-import type { Weighed } from './weighed';
 
 /** Names a passing chord over its measure. */
 function addPassing(measure: ScoreMeasure, chord: Chord, start: number, setup: Setup): void {

@@ -20,3 +20,6 @@ export class Told {
 export function silentWords(string: number, chord: ScoreChord): string {
   return `string ${string} of the pattern is silent in ${chordLabel(chord.shape)}: it is left out there`;
 }
+
+/** What is told of a pattern that has come to its last note. */
+export const LAST_RINGS = 'the last chord rings: the pattern strikes nothing more from there';

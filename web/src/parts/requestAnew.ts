@@ -1,19 +1,30 @@
 import type { ArrangeRequest } from '#core/arrange';
 import type { TunePlan } from '#core/capo';
-import type { Arrangement } from '#core/score';
+import { type Arrangement, settingsOf } from '#core/score';
+import type { Wishes } from './ArrangeWishes';
+
+/** What an arrangement was made with. */
+export function wishesOf(arrangement: Arrangement): Wishes {
+  const { style, hand, quartersPerMinute } = arrangement;
+  return { style, settings: settingsOf(arrangement), hand, quartersPerMinute };
+}
+
+/** Ids of the tune's measures of a part of an arrangement, by its first and last measure (from 0). */
+export const tuneIds = ({ measures }: Pick<Arrangement, 'measures'>, first: number, last: number): string[] =>
+  measures.slice(first, last + 1).flatMap(({ from }) => from?.id ?? []);
 
 /**
  * What the arranger is asked to make an arrangement anew, on its strings and in its key.
  *
  * @param plan what was settled for the tune, where it is for these strings
  * @param asked what is wished otherwise
- * @param anew measures (from 0) that are made anew; the whole when left out
+ * @param anew ids of the tune's measures that are made anew; the whole when left out
  */
 export function requestAnew(
   arrangement: Arrangement,
   plan: TunePlan | undefined,
-  asked: Pick<ArrangeRequest, 'style' | 'settings' | 'hand' | 'quartersPerMinute'>,
-  anew?: readonly number[],
+  asked: Wishes,
+  anew?: readonly string[],
 ): ArrangeRequest & { keep: { present: Arrangement } } {
   const { id, setup, transposition } = arrangement;
   return {
@@ -26,7 +37,7 @@ export function requestAnew(
     ...(transposition && { transposition }),
     keep: {
       present: arrangement,
-      ...(anew && { anew: anew.flatMap(index => arrangement.measures[index]!.from?.id ?? []) }),
+      ...(anew && { anew }),
     },
   };
 }

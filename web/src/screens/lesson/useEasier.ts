@@ -1,12 +1,12 @@
 import { useEffect, useRef, useState } from 'react';
 import { changedMeasures } from '#core/compare';
 import { applyEdit } from '#core/edit';
-import { type Arrangement, type ArrangeSettings, settingsOf } from '#core/score';
+import type { Arrangement, ArrangeSettings } from '#core/score';
 import type { Copy } from '../../data/copies';
 import { useCopy } from '../../data/queries';
 import { useFittingPlan } from '../../engine/useFittingPlan';
 import { arrangeStoppable } from '../../engine/workers';
-import { requestAnew } from '../../parts/requestAnew';
+import { requestAnew, wishesOf } from '../../parts/requestAnew';
 
 /** Easier measures for a lesson. */
 export interface Easier {
@@ -43,15 +43,14 @@ export function useEasier(arrangement: Arrangement, copy: Copy<'arrangements'>):
     stop.current();
     setWorking(true);
     setTrouble(undefined);
-    const { style } = arrangement;
-    const asked = { style, settings: { ...settingsOf(arrangement), ...settings }, hand: arrangement.hand };
+    const wishes = wishesOf(arrangement);
     stop.current = arrangeStoppable(
       tune,
       requestAnew(
         arrangement,
         plan,
-        { ...asked, quartersPerMinute: arrangement.quartersPerMinute },
-        measures,
+        { ...wishes, settings: { ...wishes.settings, ...settings } },
+        measures.flatMap(index => arrangement.measures[index]!.from?.id ?? []),
       ),
       () => {},
       result => {

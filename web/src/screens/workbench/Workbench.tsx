@@ -2,13 +2,12 @@ import { Button, Group, Text } from '@mantine/core';
 import { getHotkeyHandler, useCallbackRef, useDisclosure, useLocalStorage } from '@mantine/hooks';
 import { type KeyboardEvent, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { useLocation } from 'react-router';
-import type { ArrangeRequest } from '#core/arrange';
 import { type Finding, placeName } from '#core/check';
 import { changedMeasures } from '#core/compare';
 import { applyEdit, type Edit } from '#core/edit';
 import { INSTRUMENTS, stringName } from '#core/instrument';
 import { keyName, transposeKey } from '#core/pitch';
-import { type Arrangement, type SourceChanges, settingsOf } from '#core/score';
+import type { Arrangement, SourceChanges } from '#core/score';
 import { beatsPerMinute } from '#core/time';
 import { measureNumbers } from '#core/tune';
 import { useCopy } from '../../data/queries';
@@ -24,6 +23,7 @@ import { type ChordNames, type ShownLanes, USUAL_LANES } from '../../parts/measu
 import { Ribbon } from '../../parts/Ribbon';
 import ribbonStyles from '../../parts/Ribbon.module.css';
 import type { Cursor } from '../../parts/RibbonRow';
+import { requestAnew, wishesOf } from '../../parts/requestAnew';
 import common from '../../theme/common.module.css';
 import { Bar, HandOnNeck, Head, MeasuresMenu, PlayBar, type Task, TaskChoice } from './Bars';
 import { editKeys, hotkeyItems, type Key, keyHelp } from './keys';
@@ -257,19 +257,8 @@ function Workbench({ arrangement, history, copy }: OpenArrangement) {
   /** Makes anew what in the tune is another by now, and shows it beside the present. */
   const proposeFromSource = useCallbackRef((changes: SourceChanges) => {
     if (!tune) return;
-    const request: ArrangeRequest = {
-      id: arrangement.id,
-      instrument: setup.instrument,
-      setup,
-      capo: setup.capo,
-      style: arrangement.style,
-      settings: settingsOf(arrangement),
-      hand: arrangement.hand,
-      quartersPerMinute: arrangement.quartersPerMinute,
-      ...(plan && { wishes: plan.wishes, choices: plan.choices }),
-      ...(arrangement.transposition && { transposition: arrangement.transposition }),
-      keep: { present: arrangement, anew: [...changes.changed, ...changes.added] },
-    };
+    const anew = [...changes.changed, ...changes.added];
+    const request = requestAnew(arrangement, plan, wishesOf(arrangement), anew);
     setMessage('Making the changed measures anew …');
     arrangeStoppable(
       tune,

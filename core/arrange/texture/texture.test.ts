@@ -1,0 +1,337 @@
+import { describe, expect, it } from 'vitest';
+import { chordClasses, classOfDegree, degreeOf, parseChord } from '../../chord';
+import { readAbc } from '../../formats';
+import { noteAt } from '../../instrument';
+import { mod12 } from '../../pitch';
+import {
+  type ArrangeSettings,
+  explainNote,
+  noteMidi,
+  type ScoreNote,
+  scoreChordAt,
+  soundingAt,
+} from '../../score';
+import { committeeTunes } from '../../testing/committee';
+import { faultsOf } from '../../testing/findings';
+import { oneIn } from '../../testing/setup';
+import { measureTicks, TICKS_PER_QUARTER } from '../../time';
+import { arrange, patternFault } from '../index';
+import { TEXTURES, textureIn, textureNamed, textureOf } from './texture';
+
+const tune = (head: string, body = 'G4|c4|]') => readAbc(`X:1\nT:T\n${head}\nL:1/4\nK:G\n${body}\n`)[0]!.tune;
+
+/** What players do with kinds of tunes: common practice, no source. */
+describe('the texture of a tune where nobody asks for one', () => {
+  it.each([
+    ['R:waltz\nM:3/4\nQ:1/4=132', 'waltz'],
+    ['R:mazurka\nM:3/4\nQ:1/4=120', 'waltz'],
+    ['R:air\nM:3/4\nQ:1/4=70', 'rolling'],
+    ['R:air\nM:4/4\nQ:1/4=66', 'rolling'],
+    ['R:air\nM:6/8\nQ:3/8=50', 'rolling'],
+    ['M:4/4\nQ:1/4=60', 'rolling'],
+    ['R:march\nM:4/4\nQ:1/4=100', 'march'],
+    ['R:hymn\nM:3/4\nQ:1/4=84', 'hymn'],
+    ['R:carol\nM:6/8\nQ:3/8=60', 'hymn'],
+    ['R:song\nM:4/4\nQ:1/4=110', 'alternating'],
+    ['R:reel\nM:4/4\nQ:1/4=190', 'dance'],
+    ['R:reel\nM:2/2\nQ:1/2=92', 'alternating'],
+    // An air that is danced to at speed is no slow one.
+    ['R:air\nM:4/4\nQ:1/4=150', 'dance'],
+  ])('%j is %s', (head, name) => {
+    const texture = textureOf(tune(head));
+    expect(texture.name).toBe(name);
+    expect(textureNamed(texture.settings, tune(head).meter)).toBe(name);
+    const { pattern } = texture.settings;
+    if (pattern) expect(patternFault(pattern, tune(head).meter, 6)).toBeUndefined();
+  });
+  it.each(['2/4', '3/4', '4/4', '5/4', '6/8', '9/8', '12/8'])('what goes with %s fits it', meter => {
+    const own = tune(`M:${meter}`).meter;
+    const names = TEXTURES.filter(name => textureIn(name, own));
+    expect(names.includes('waltz')).toBe(meter === '3/4');
+    for (const name of names) {
+      const { pattern } = textureIn(name, own)!;
+      if (pattern) expect(patternFault(pattern, own, 6)).toBeUndefined();
+    }
+  });
+  it('a voice of a hymn is left out rather than held with a hand opened to its limit (F with A on string 1)', () => {
+    const hymn = committeeTunes().find(own => own.title === 'Old Hundredth')!;
+    const made = arrange(hymn, { id: 't', instrument: 'guitar', style: 'fingerstyle', capo: 2 }).arrangement!;
+    const high = made.measures.flatMap(measure =>
+      measure.notes
+        .filter(n => n.string === 1 && n.fret === 5)
+        .map(n => soundingAt(measure, n.start).filter(own => own !== n))
+        .filter(under => under.some(n => n.string === 4 && n.fret === 3))
+        .map(under => under.map(n => `${n.string}/${n.fret}`)),
+    );
+    expect(high.length).toBeGreaterThan(3);
+    for (const under of high) expect(under.sort()).toEqual(['3/2', '4/3']);
+  });
+  it('no string of a pattern doubles another in unison, unless the shape itself does', () => {
+    for (const own of oneIn(3, committeeTunes())) {
+      const made = arrange(own, { id: 't', instrument: 'guitar', style: 'fingerstyle', capo: 'auto' })
+        .arrangement!;
+      const midi = (note: ScoreNote) => noteMidi(made.setup, note);
+      for (const [index, { notes }] of made.measures.entries())
+        for (const note of notes.filter(n => n.role === 'inner')) {
+          const frets = scoreChordAt(made, index, note.start)?.frets;
+          const same = notes.filter(n => n.start === note.start && midi(n) === midi(note));
+          const asItLies = same.every(n => frets?.[n.string - 1] === n.fret);
+          expect(same.length > 1 && !asItLies, `${own.title}, measure ${index + 1}`).toBe(false);
+        }
+    }
+  });
+  it('a hymn moves in three or four voices on its beats', () => {
+    const hymn = tune('R:hymn\nM:4/4\nQ:1/4=84', '"G"B2 "D"A2|"Em"G2 "C"c2|"D"d2 "G"B2|"G"B4|]');
+    const made = arrange(hymn, { id: 't', instrument: 'guitar', style: 'fingerstyle', capo: 0 }).arrangement!;
+    // The last chord rings: nothing is struck again under the last note.
+    expect(made.measures.at(-1)!.notes.every(note => note.start === 0)).toBe(true);
+    expect(made.measures.at(-1)!.notes.length).toBeGreaterThanOrEqual(3);
+    const voices = made.measures.flatMap(measure =>
+      [...new Set(measure.notes.map(n => n.start))].map(at => soundingAt(measure, at).length),
+    );
+    expect(Math.max(...voices)).toBe(4);
+    expect(voices.filter(n => n >= 3).length / voices.length).toBeGreaterThan(0.8);
+  });
+  it('the plucks of a waltz leave out thirds below D3 where a low melody sends them down', () => {
+    // The minuet in G that Petzold wrote, its beginning, from memory.
+    const low = tune(
+      'R:waltz\nM:3/4\nQ:1/4=108',
+      '"G"d G/A/B/c/|"G"d G G|"C"e c/d/e/f/|"G"g G G|"Am"c d/c/B/A/|"G"B c/B/A/G/|"D7"F G/A/B/G/|"D"A3|]',
+    );
+    const made = arrange(low, { id: 't', instrument: 'guitar', style: 'fingerstyle', capo: 0 }).arrangement!;
+    let plucks = 0;
+    for (const measure of made.measures.slice(0, -1))
+      for (const note of measure.notes.filter(n => n.role === 'inner')) {
+        const chord = parseChord(measure.chords[0]!.sounding)!;
+        const midi = noteAt(made.setup, note.string, note.fret);
+        plucks += 1;
+        expect(midi < 50 && mod12(midi) === classOfDegree(chord, 3), `${note.string}/${note.fret}`).toBe(
+          false,
+        );
+      }
+    expect(plucks).toBeGreaterThan(6);
+  });
+  it('a pattern goes on under a melody that lies high: the hand takes what of the chord it has there', () => {
+    // The F chord under A, B flat and C on string 1 is held from fret 3 to 8, not in its shape at the nut.
+    const hymn = tune('M:3/4\nQ:1/4=84', '"F"a a c\'|"C"g e c|"Am"a g e|"F"c3|]');
+    const settings = { bass: 'pattern', pattern: '(B32) (B32) (B32)' } as const;
+    const made = arrange(hymn, { id: 't', instrument: 'guitar', style: 'fingerstyle', capo: 0, settings })
+      .arrangement!;
+    for (const [m, measure] of made.measures.slice(0, 3).entries())
+      for (const at of new Set(measure.notes.map(n => n.start)))
+        expect(soundingAt(measure, at).length, `measure ${m + 1}`).toBeGreaterThanOrEqual(3);
+    const chord = parseChord('F')!;
+    for (const note of made.measures[0]!.notes)
+      expect(chordClasses(chord)).toContain(mod12(noteAt(made.setup, note.string, note.fret)));
+  });
+  it('the hand does not leave its place for a string of the pattern that lies under it, too', () => {
+    // Laid across the strings Clementine has A at 2/10, 1/5 and 2/8 in one measure: D has its strings at fret 7 there.
+    const clementine = committeeTunes().find(own => own.title === 'Clementine')!;
+    const asked = { id: 't', instrument: 'guitar', style: 'fingerstyle', capo: 3 } as const;
+    const { arrangement } = arrange(clementine, { ...asked, settings: { ringing: true } });
+    const { notes } = arrangement!.measures[3]!;
+    const plucks = notes.filter(note => note.role === 'inner');
+    expect(plucks.length).toBeGreaterThan(2);
+    for (const { fret } of notes.filter(note => note.fret)) expect(fret).toBeGreaterThanOrEqual(5);
+  });
+  it('a roll goes on moving where the melody leaves it few strings', () => {
+    const air = tune('R:air\nM:3/4\nQ:1/4=84', '"D"d3|"A7"e3|"D"A3/2A3/2|"D"A3|"D"f2 f|"D"d3|]');
+    const made = (settings: Partial<ArrangeSettings> = {}) =>
+      arrange(air, { id: 't', instrument: 'guitar', style: 'fingerstyle', capo: 0, settings }).arrangement!;
+    const rolled = (settings?: Partial<ArrangeSettings>) =>
+      made(settings)
+        .measures.slice(0, 4)
+        .map(({ notes }) => notes.filter(n => n.role !== 'melody').sort((a, b) => a.start - b.start));
+    const told = (text: string, settings?: Partial<ArrangeSettings>) =>
+      made(settings).ledger?.find(line => line.text.includes(text))?.measures;
+    const [d, a7, low, long] = rolled().map(notes => notes.map(n => n.string));
+    // Under D on string 2 the bass rocks with string 3, under E on string 1 the roll turns back before it.
+    expect(d).toEqual([4, 3, 4, 3, 4, 3]);
+    expect(a7).toEqual([5, 3, 2, 3, 2, 3]);
+    // Under A on string 3 there is none left: the bass keeps the beat. Where A is held the roll goes round it.
+    expect(low).toEqual([4, 4, 4]);
+    expect(long).toEqual([5, 4, 2, 1, 2, 4]);
+    expect(rolled()[2]!.map(n => n.ticks)).toEqual([0, 1, 2].map(() => TICKS_PER_QUARTER));
+    // What is asked for string by string is played so, and without its roll the bass lasts.
+    const typed = { bass: 'pattern', pattern: 'B 3 3 3 3 3' } as const;
+    expect(rolled(typed)[0]!.map(n => n.string)).toEqual([4, 3, 3, 3, 3, 3]);
+    expect(told('rocks between')).toContain(made().measures[0]!.id);
+    expect(told('rocks between', typed)).toBeUndefined();
+    expect(told('keeps the beat')).toEqual([made().measures[2]!.id]);
+    for (const easy of [0, 2].map(measure => rolled({ level: 2 })[measure]!))
+      expect(easy.map(n => n.ticks)).toEqual([measureTicks({ beats: 3, unit: 4 })]);
+  });
+  it('what is plucked doubles no other string in unison, unless it is typed so', () => {
+    // The root lies at 4/5 under B at fret 7: there the open string 3 of a G shape is the same G.
+    const waltz = tune('R:waltz\nM:3/4\nQ:1/4=132', '"G"d3|e d2|d3|b3|"D7"a3|"G"g3|]');
+    const doubled = (settings: Partial<ArrangeSettings>) => {
+      const { arrangement } = arrange(waltz, {
+        id: 't',
+        instrument: 'guitar',
+        style: 'fingerstyle',
+        capo: 0,
+        settings: { ...settings, bassTurns: false },
+      });
+      const { measures, setup } = arrangement!;
+      return measures.flatMap(measure =>
+        measure.notes.filter(
+          note =>
+            note.role === 'inner' &&
+            soundingAt(measure, note.start).some(
+              own => own.string !== note.string && noteMidi(setup, own) === noteMidi(setup, note),
+            ),
+        ),
+      );
+    };
+    expect(doubled({})).toEqual([]);
+    expect(doubled({ bass: 'pattern', pattern: 'B 3 3' }).length).toBeGreaterThan(0);
+  });
+  it('leaves few strings of a pattern out', () => {
+    let lacking = 0;
+    let all = 0;
+    for (const own of oneIn(3, committeeTunes())) {
+      if (textureOf(own).settings.bass !== 'pattern' || own.measures.length > 24) continue;
+      const made = arrange(own, { id: 't', instrument: 'guitar', style: 'fingerstyle', capo: 'auto' })
+        .arrangement!;
+      all += made.measures.length;
+      for (const line of made.ledger ?? [])
+        if (line.text.includes('has no room for the pattern')) lacking += line.measures.length;
+    }
+    expect(all).toBeGreaterThan(60);
+    expect(lacking / all).toBeLessThan(0.15);
+  });
+  it('keeps the fingers that are set by hand under it, and can be held', () => {
+    let kept = 0;
+    for (const own of oneIn(4, committeeTunes())) {
+      if (textureOf(own).settings.bass !== 'pattern') continue;
+      const request = { id: 't', instrument: 'guitar', style: 'fingerstyle' } as const;
+      const present = structuredClone(arrange(own, { ...request, capo: 'auto' }).arrangement!);
+      const melody = present.measures
+        .flatMap(measure => measure.notes)
+        .filter(note => note.role === 'melody' && note.fret > 0 && !note.tie);
+      // Every seventh note gets another finger.
+      const pins = melody.filter((_, i) => i % 7 === 3);
+      for (const [i, note] of pins.entries())
+        Object.assign(note, { pinned: true, fingerPinned: true, finger: 1 + (i % 4) });
+      const { setup, settings } = present;
+      const made = arrange(own, {
+        ...request,
+        capo: setup.capo,
+        setup,
+        settings: settings!,
+        keep: { present },
+      }).arrangement!;
+      expect(faultsOf(made, own), own.title).toEqual([]);
+      const fingers = new Map(made.measures.flatMap(({ notes }) => notes.map(n => [n.id, n.finger])));
+      for (const { id, finger } of pins) expect(fingers.get(id)).toBe(finger);
+      kept += pins.length;
+    }
+    expect(kept).toBeGreaterThan(10);
+  });
+  it('is used with its reason, and gives way to what is asked for', () => {
+    const waltz = tune('R:waltz\nM:3/4\nQ:1/4=132', '"G"G3|"D"A3|"G"B3|]');
+    const request = { id: 't', instrument: 'guitar', style: 'fingerstyle', capo: 0 } as const;
+    const own = arrange(waltz, request).arrangement!;
+    expect(own.settings).toMatchObject({ bass: 'pattern', pattern: 'B (32) (32)' });
+    expect(own.reasons.join(' ')).toContain('A waltz: bass, pluck, pluck');
+    const asked = arrange(waltz, { ...request, settings: { bass: 'steady' } }).arrangement!;
+    expect(asked.settings!.bass).toBe('steady');
+    expect(asked.reasons.join(' ')).not.toContain('A waltz');
+    // Nothing of it under grips, nor for a melody alone.
+    for (const other of [{ instrument: 'mandolin', style: 'chord-melody' }, { style: 'melody' }] as const)
+      expect(arrange(waltz, { ...request, ...other }).arrangement!.reasons.join(' ')).not.toContain(
+        'A waltz',
+      );
+  });
+});
+
+it('two strings that are plucked together give way to a melody that runs on there, and needs their fingers', () => {
+  const waltz = tune('R:waltz\nM:3/4\nQ:1/4=132', '"G"gbg|"G"gb/4a/4g/4a/4g|"G"g3|]');
+  const { measures } = arrange(waltz, { id: 't', instrument: 'guitar', style: 'fingerstyle', capo: 0 })
+    .arrangement!;
+  const inner = (measure: number) =>
+    measures[measure]!.notes.filter(n => n.role === 'inner' && n.start === TICKS_PER_QUARTER).length;
+  expect([inner(0), inner(1)]).toEqual([2, 0]);
+});
+
+/** Common practice of waltzes and of what is rolled: under a chord that stays the bass is the root, then the fifth. */
+describe('the bass of a pattern where a chord stays', () => {
+  const request = { id: 't', instrument: 'guitar', style: 'fingerstyle', capo: 0 } as const;
+  /** What the basses are of their chords, measure by measure. */
+  const degrees = (own: ReturnType<typeof tune>, more: Partial<Parameters<typeof arrange>[1]> = {}) => {
+    const made = arrange(own, { ...request, ...more }).arrangement!;
+    return made.measures.map((measure, m) =>
+      measure.notes
+        .filter(note => note.role === 'bass')
+        .map(note => {
+          const chord = parseChord(scoreChordAt(made, m, note.start)!.sounding)!;
+          return degreeOf(chord, mod12(noteMidi(made.setup, note)));
+        })
+        .join(),
+    );
+  };
+  const WALTZ = 'R:waltz\nM:3/4\nQ:1/4=132';
+  it('takes turns from measure to measure in a waltz; it begins and ends on the root', () => {
+    const body = '"G"d3|e d2|d3|b3|"D7"a3|a f2|"G"g3|e d2|d3|]';
+    expect(degrees(tune(WALTZ, body))).toEqual(['1', '5', '1', '5', '1', '5', '1', '5', '1']);
+    // The same by a symbol in every measure, and the reason is told so.
+    const again = '"G"d3|"G"e d2|"G"d3|"G"b3|"D7"a3|"D7"a f2|"G"g3|"G"e d2|"G"d3|]';
+    expect(degrees(tune(WALTZ, again))).toEqual(degrees(tune(WALTZ, body)));
+    const made = arrange(tune(WALTZ, again), request).arrangement!;
+    const reason = (m: number) => {
+      const bass = made.measures[m]!.notes.find(n => n.role === 'bass')!;
+      return explainNote(made, bass.id).split('.')[0];
+    };
+    expect([4, 5].map(reason)).toEqual([
+      'The bass lands on the root of D7 where the chord begins',
+      'Where a chord stays its bass takes turns: the fifth of D7',
+    ]);
+  });
+  it('is as it is in an equal measure, and the root in the measure after the chord has changed inside one', () => {
+    const body = '"G"d3|e d2|d3|b3|"D7"a3|"G"e d2|g3|]';
+    expect(degrees(tune(WALTZ, body))).toEqual(['1', '1', '1', '5', '1', '1', '1']);
+    expect(degrees(tune(WALTZ, '"G"d3|e2 "D7"f|a3|f a2|"G"g3|]'))).toEqual(['1', '5,1', '1', '5', '1']);
+  });
+  it('takes turns inside the measure in a roll that has it twice', () => {
+    const AIR = 'R:air\nM:4/4\nQ:1/4=66';
+    expect(degrees(tune(AIR, '"G"g4|"G"g2 "D"a2|"G"g4|]')).slice(0, 2)).toEqual(['1,5', '1,1']);
+    // Not where it would take one of the two strings that the melody leaves to the roll.
+    expect(degrees(tune(AIR, '"G"d4|d4|"D"a4|"G"g4|]'))[0]).toBe('1,1');
+  });
+  it('holds the root rather than take the third, where the fifth is out of reach', () => {
+    // The F chord under C on string 1, at fret 8.
+    const air = committeeTunes().find(own => own.title === 'Greensleeves')!;
+    const basses = degrees(air, { capo: 'auto' }).flatMap(measure => measure.split(','));
+    expect(basses.filter(degree => degree === '5').length).toBeGreaterThan(6);
+    expect(basses.filter(degree => degree.endsWith('3'))).toEqual([]);
+  });
+  it('takes turns on the strong beats of a dance', () => {
+    const reel = tune('R:reel\nM:4/4\nQ:1/4=190', '"G"g2 a2|g2 f2|a2 "D"a2|"G"g4|]');
+    expect(degrees(reel).slice(0, 3)).toEqual(['1,5', '1,5', '1,1']);
+    expect(degrees(reel, { settings: { bassTurns: false } }).slice(0, 2)).toEqual(['1,1', '1,1']);
+  });
+  it('moves alone where a hymn holds its note, under voices that are held; with the melody and a new chord all move', () => {
+    const hymn = tune('R:hymn\nM:4/4\nQ:1/4=84', '"G"g4|g2 g g|"D"a3 "G"g|"C"g4|"G"g4|]');
+    expect(degrees(hymn)).toEqual(['1,5,1,5', '1,5,1,1', '1,5,1,1', '1,5,1,5', '1']);
+    const made = arrange(hymn, request).arrangement!;
+    const struck = made.measures.map(({ notes }) => {
+      const starts = [...new Set(notes.map(n => n.start))].sort((a, b) => a - b);
+      return starts.map(start => notes.filter(n => n.start === start).length).join();
+    });
+    expect(struck.slice(0, 4)).toEqual(['4,1,1,1', '4,1,4,4', '4,1,1,4', '4,1,1,1']);
+    for (const note of made.measures[0]!.notes.filter(n => n.role === 'inner'))
+      expect(note.ticks).toBe(4 * TICKS_PER_QUARTER);
+    // What is typed for a measure is played as it is typed.
+    const measurePatterns = { [hymn.measures[0]!.id]: '(B32) (B3) (B32) (B3)' };
+    const typed = arrange(hymn, { ...request, settings: { measurePatterns } }).arrangement!;
+    expect(typed.measures[0]!.notes.filter(n => n.role === 'inner').length).toBeGreaterThan(4);
+  });
+  it('is the root where a beginner plays and where turns are not asked for', () => {
+    const body = '"G"d3|e d2|d3|b3|"D7"a3|"G"g3|]';
+    const roots = ['1', '1', '1', '1', '1', '1'];
+    expect(degrees(tune(WALTZ, body), { capo: 'auto', settings: { level: 2 } })).toEqual(roots);
+    expect(degrees(tune(WALTZ, body), { settings: { bassTurns: false } })).toEqual(roots);
+    expect(degrees(tune(WALTZ, body), { settings: { bass: 'pattern', pattern: 'B 3 2' } })).toEqual(roots);
+    expect(arrange(tune(WALTZ, body), request).arrangement!.reasons.join(' ')).toContain('takes turns');
+  });
+});

@@ -1,0 +1,194 @@
+/** The texture that suits a tune by its kind, meter and tempo, where a teacher asks for none (common practice). */
+import { isOpenTo, type Setup } from '../../instrument';
+import { pitchClassOf } from '../../pitch';
+import type { ArrangeSettings } from '../../score';
+import {
+  isCompound,
+  type Meter,
+  measureTicks,
+  pulseCount,
+  pulseTicks,
+  strongBeats,
+  TICKS_PER_QUARTER,
+  ticksToSeconds,
+} from '../../time';
+import type { Tune } from '../../tune';
+
+/** The textures that have a name among players. */
+export const TEXTURES = ['alternating', 'rolling', 'waltz', 'hymn', 'march', 'dance'] as const;
+export type TextureName = (typeof TEXTURES)[number];
+
+/** What makes a texture of an arrangement: its bass, and its pattern where it follows one. */
+export type TextureSettings = Pick<ArrangeSettings, 'bass'> &
+  Partial<Pick<ArrangeSettings, 'pattern' | 'bassTurns' | 'alternation'>>;
+
+/** What a tune is accompanied with, and why. */
+export interface Texture {
+  name: TextureName;
+  settings: TextureSettings;
+  why: string;
+}
+
+/** Thumb strokes a second from which on only the strong beats are taken. */
+const MANY_STROKES = 2.2;
+/** Beats a second below which a tune is slow: its notes are long enough to roll under. Judgement. */
+const SLOW = 1.5;
+/** The same for a tune of no kind that says so. */
+const VERY_SLOW = 1.2;
+
+const WALTZ = /waltz/i;
+const MARCH = /march|quickstep/i;
+const HYMN = /hymn|chorale|psalm|carol/i;
+const SLOW_KINDS = /air|ballad|lament|lullaby|slow|aisling|planxty/i;
+const DANCE = /reel|jig|hornpipe|polka|slide|barndance|schottis|fling|strathspey|breakdown|rag/i;
+
+/**
+ * Whether a tune is of a kind that moves in chords from beat to beat, without rolls and ornaments.
+ *
+ * @example isHymn({ rhythm: 'chorale' }) // true
+ */
+export function isHymn({ rhythm = '' }: Pick<Tune, 'rhythm'>): boolean {
+  return HYMN.test(rhythm);
+}
+
+/** A roll through the strings of a chord, in a meter. */
+function rolling(meter: Meter): string | undefined {
+  if (isCompound(meter)) return 'B 3 2';
+  if (meter.beats === 3) return 'B 3 2 1 2 3';
+  if (meter.beats === 2) return 'B 3 2 3';
+  return meter.beats === 4 ? 'B 3 2 3 B 3 2 3' : undefined;
+}
+
+/**
+ * What a texture asks for in a meter; undefined where it does not go with it.
+ *
+ * @example textureIn('waltz', { beats: 3, unit: 4 }) // { bass: 'pattern', pattern: 'B (32) (32)', bassTurns: true }
+ */
+export function textureIn(name: TextureName, meter: Meter): TextureSettings | undefined {
+  switch (name) {
+    case 'alternating':
+      return { bass: 'alternating' };
+    case 'march':
+      return { bass: 'walking' };
+    case 'dance':
+      return { bass: 'strong', bassTurns: true };
+    case 'waltz':
+      return meter.beats === 3 && !isCompound(meter)
+        ? { bass: 'pattern', pattern: 'B (32) (32)', bassTurns: true }
+        : undefined;
+    case 'rolling': {
+      const pattern = rolling(meter);
+      return pattern ? { bass: 'pattern', pattern, bassTurns: true } : undefined;
+    }
+    case 'hymn': {
+      // Bass and two inner voices move with the melody on every beat.
+      const beat = isCompound(meter) ? '(B32) . .' : '(B32)';
+      const beats = isCompound(meter) ? 1 : pulseCount(meter);
+      const pattern = Array.from({ length: beats }, () => beat).join(' ');
+      return { bass: 'pattern', pattern, bassTurns: true };
+    }
+  }
+}
+
+/**
+ * The texture that settings make in a meter, where it is one that has a name.
+ *
+ * @example textureNamed({ bass: 'strong' }, { beats: 4, unit: 4 }) // 'dance'
+ */
+export function textureNamed(settings: TextureSettings, meter: Meter): TextureName | undefined {
+  return TEXTURES.find(name => {
+    const own = textureIn(name, meter);
+    return (
+      own?.bass === settings.bass && (own.bass !== 'pattern' || own.pattern === settings.pattern?.trim())
+    );
+  });
+}
+
+/** Whether a pattern is that of a texture with a name: its strings are the usual ones of a chord, not typed one by one. */
+export function isOfTexture(pattern: string, meter: Meter): boolean {
+  return textureNamed({ bass: 'pattern', pattern }, meter) !== undefined;
+}
+
+/** Whether a tune is slow: its notes are long enough to ring into each other, and to roll under. */
+export function isSlow({
+  rhythm = '',
+  meter,
+  quartersPerMinute,
+}: Pick<Tune, 'rhythm' | 'meter' | 'quartersPerMinute'>): boolean {
+  return (
+    !DANCE.test(rhythm) &&
+    beatsPerSecond(meter, quartersPerMinute) < (SLOW_KINDS.test(rhythm) ? SLOW : VERY_SLOW)
+  );
+}
+
+/** Whether there is time to roll through a chord on every beat, though the tune is not slow. */
+export const isUnhurried = ({
+  meter,
+  quartersPerMinute,
+}: Pick<Tune, 'meter' | 'quartersPerMinute'>): boolean => beatsPerSecond(meter, quartersPerMinute) < SLOW;
+
+/**
+ * The strong beats on which something is struck under the melody: of groups that follow faster than the thumb has time for,
+ * the first and the longest after it.
+ */
+export function strokeBeats(meter: Meter, quartersPerMinute: number): number[] {
+  const strong = strongBeats(meter);
+  const { groups } = meter;
+  if (!groups || strong.length / ticksToSeconds(measureTicks(meter), quartersPerMinute) < MANY_STROKES)
+    return strong;
+  const longest = Math.max(...groups.slice(1));
+  return [0, strong[groups.indexOf(longest, 1)]!];
+}
+
+function beatsPerSecond(meter: Meter, quartersPerMinute: number): number {
+  return quartersPerMinute / 60 / (pulseTicks(meter) / TICKS_PER_QUARTER);
+}
+
+/**
+ * How a guitar's thumb and fingers go under a melody: a waltz has bass and two plucks, a slow air or ballad rolls through
+ * its chords, a hymn moves in chords from beat to beat, a march walks, a fast dance takes the thumb on the strong beats,
+ * and all else has the alternating thumb: over three strings where a tuning is open to the key.
+ *
+ * @example textureOf({ rhythm: 'march', meter: { beats: 4, unit: 4 }, quartersPerMinute: 100, key: { tonic: 'C', mode: 'major' } }).name // 'march'
+ */
+export function textureOf(
+  tune: Pick<Tune, 'rhythm' | 'meter' | 'quartersPerMinute' | 'key'>,
+  setup?: Setup,
+): Texture {
+  const { meter, quartersPerMinute, rhythm = '', key } = tune;
+  const beats = beatsPerSecond(meter, quartersPerMinute);
+  const dances = DANCE.test(rhythm);
+  const choices: [TextureName, boolean, string][] = [
+    ['march', MARCH.test(rhythm), 'A march: the bass walks.'],
+    ['hymn', isHymn({ rhythm }), 'Like a hymn: three or four voices move with the melody, nothing rolls.'],
+    ['rolling', isSlow(tune), 'A slow tune: its chords ring, rolled under the long notes.'],
+    [
+      'waltz',
+      WALTZ.test(rhythm) || !dances,
+      WALTZ.test(rhythm)
+        ? 'A waltz: bass, pluck, pluck under the melody.'
+        : 'In three: bass, pluck, pluck under the melody, as in a waltz.',
+    ],
+    [
+      'dance',
+      beats > MANY_STROKES,
+      `${beats.toFixed(1)} beats a second are many for a thumb: it takes the strong ones.`,
+    ],
+  ];
+  for (const [name, suits, why] of choices) {
+    const settings = suits ? textureIn(name, meter) : undefined;
+    if (settings) return { name, settings, why };
+  }
+  // An open tuning has its tonic in two octaves there, with the fifth between them.
+  if (setup && isOpenTo(setup, pitchClassOf(key.tonic)))
+    return {
+      name: 'alternating',
+      settings: { bass: 'alternating', alternation: 'three' },
+      why: 'The thumb alternates over three strings, on the open octaves of the tuning.',
+    };
+  return {
+    name: 'alternating',
+    settings: { bass: 'alternating' },
+    why: 'The thumb alternates between root and fifth.',
+  };
+}
