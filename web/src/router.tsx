@@ -24,7 +24,7 @@ export const router = createBrowserRouter([
       { path: '/song', lazy: async () => ({ Component: (await import('./screens/AddSong')).AddSong }) },
       {
         path: '/tune/:tuneId',
-        lazy: async () => ({ Component: (await import('./screens/TuneScreen')).TuneScreen }),
+        lazy: async () => ({ Component: (await import('./screens/tune/TuneScreen')).TuneScreen }),
       },
       {
         path: '/tune/:tuneId/source',

@@ -125,9 +125,11 @@ export function patternSuiting(
   school: ArrangeSettings['school'],
   strings: number,
 ): { pattern: string; bassTurns: boolean; why: string } | undefined {
-  const { name } = textureOf(tune);
+  const { rhythm, meter, quartersPerMinute, key } = tune;
+  // A melody that is sung is in nobody's way.
+  const { name } = textureOf({ meter, quartersPerMinute, key, ...(rhythm && { rhythm }) });
   const suiting = (songs: NamedPattern['suits']) =>
-    patternsFor(tune.meter).find(({ suits }) => suits === songs);
+    patternsFor(meter).find(({ suits }) => suits === songs);
   const plucked = name === 'waltz' && school === 'by-string' && suiting('waltz');
   if (plucked) return { pattern: plucked.text, bassTurns: true, why: 'In three: bass, pluck, pluck.' };
   const movesOn = !isUnhurried(tune) && name !== 'rolling' && name !== 'hymn';

@@ -15,7 +15,7 @@ import { committeeTunes } from '../../testing/committee';
 import { faultsOf } from '../../testing/findings';
 import { oneIn } from '../../testing/setup';
 import { measureTicks, TICKS_PER_QUARTER } from '../../time';
-import { arrange, patternFault } from '../index';
+import { arrange, patternFault, patternSuiting } from '../index';
 import { TEXTURES, textureIn, textureNamed, textureOf } from './texture';
 
 const tune = (head: string, body = 'G4|c4|]') => readAbc(`X:1\nT:T\n${head}\nL:1/4\nK:G\n${body}\n`)[0]!.tune;
@@ -43,6 +43,20 @@ describe('the texture of a tune where nobody asks for one', () => {
     expect(textureNamed(texture.settings, tune(head).meter)).toBe(name);
     const { pattern } = texture.settings;
     if (pattern) expect(patternFault(pattern, tune(head).meter, 6)).toBeUndefined();
+  });
+  it('rolls in three where the melody runs between the beats, unless it is called a waltz or is sung', () => {
+    const runs = 'c/B/ c/G/ B/A/|G/z/ E/G/ A/c/|G2 z|]';
+    expect(textureOf(tune('M:3/4\nQ:1/4=120', runs)).name).toBe('rolling');
+    expect(textureOf(tune('M:3/4\nQ:1/4=120', 'c B/A/ G|A c B|G3|]')).name).toBe('waltz');
+    expect(textureOf(tune('R:waltz\nM:3/4\nQ:1/4=120', runs)).name).toBe('waltz');
+    expect(patternSuiting(tune('M:3/4\nQ:1/4=120', runs), 'by-string', 6)?.pattern).toBe('B (321) (321)');
+    const { arrangement } = arrange(tune('M:3/4\nQ:1/4=120', runs), {
+      id: 'r',
+      instrument: 'guitar',
+      style: 'fingerstyle',
+      capo: 0,
+    });
+    expect(arrangement!.reasons).toContainEqual(expect.stringMatching(/runs between the beats/));
   });
   it.each(['2/4', '3/4', '4/4', '5/4', '6/8', '9/8', '12/8'])('what goes with %s fits it', meter => {
     const own = tune(`M:${meter}`).meter;

@@ -4,9 +4,7 @@ import { type KeyboardEvent, useCallback, useEffect, useMemo, useRef, useState }
 import { useLocation } from 'react-router';
 import { type Finding, placeName } from '#core/check';
 import { changedMeasures } from '#core/compare';
-import { applyEdit, type Edit } from '#core/edit';
-import { INSTRUMENTS, stringName } from '#core/instrument';
-import { keyName, transposeKey } from '#core/pitch';
+import type { Edit } from '#core/edit';
 import type { Arrangement, SourceChanges } from '#core/score';
 import { beatsPerMinute } from '#core/time';
 import { measureNumbers } from '#core/tune';
@@ -26,20 +24,21 @@ import type { Cursor } from '../../parts/RibbonRow';
 import { requestAnew, wishesOf } from '../../parts/requestAnew';
 import common from '../../theme/common.module.css';
 import { Bar, HandOnNeck, Head, MeasuresMenu, PlayBar, type Task, TaskChoice } from './Bars';
-import { editKeys, hotkeyItems, type Key, keyHelp } from './keys';
+import { editKeys, hotkeyItems, type Key, keyHelp, wayKeys } from './keys';
 import { PartsPanel } from './PartsPanel';
 import { SidePanel } from './SidePanel';
 import { SourceNotice } from './SourceNotice';
+import { useApplying } from './useApplying';
 import { useCursor } from './useCursor';
 import { useFindings } from './useFindings';
 import { useLaidOut } from './useLaidOut';
 import { useLooked } from './useLooked';
 import { useMeasureEdits } from './useMeasureEdits';
 import { usePlaying } from './usePlaying';
-import { useTwins } from './useTwins';
 import { useWriting } from './useWriting';
 import { VersionsPanel } from './VersionsPanel';
 import styles from './Workbench.module.css';
+import { loopLabel, placeWords, underTitle } from './words';
 
 export function WorkbenchScreen() {
   return <ArrangementGate>{open => <Workbench key={open.arrangement.id} {...open} />}</ArrangementGate>;
@@ -52,7 +51,7 @@ function Workbench({ arrangement, history, copy }: OpenArrangement) {
   const [tuneState] = useCopy('tunes', arrangement.tuneId);
   const tune = tuneState.history?.present;
   const plan = useFittingPlan(arrangement);
-  const { setup, measures } = arrangement;
+  const { measures } = arrangement;
   const place = useCursor(arrangement);
   const { cursor, at, note, range } = place;
   const [message, setMessage] = useState('');
@@ -86,25 +85,7 @@ function Workbench({ arrangement, history, copy }: OpenArrangement) {
   const { found, looking } = useFindings(arrangement, tune, cursor);
   const numbers = useMemo(() => measureNumbers(measures), [measures]);
 
-  const twins = useTwins(arrangement);
-  const { note: noteTwins, forget: forgetTwins } = twins;
-  const apply = useCallback(
-    (edit: Edit) => {
-      let error: string | undefined;
-      copy.update(history => {
-        const result = applyEdit(history, edit);
-        if ('error' in result) {
-          error = result.error;
-          return history;
-        }
-        noteTwins(history.present, edit);
-        return result;
-      });
-      setMessage(error ?? '');
-      return error === undefined;
-    },
-    [copy, noteTwins],
-  );
+  const { apply, undo, redo, twins, doInTwins, forgetTwins } = useApplying(arrangement, copy, setMessage);
   // What is handed to the ribbon and the panels stays the same function: a new one would have all of them drawn anew.
   /** Does an edit, or says why it can't be done. Tells whether it was. */
   const attempt = useCallbackRef((edit: Edit) => {
@@ -115,14 +96,6 @@ function Workbench({ arrangement, history, copy }: OpenArrangement) {
     return apply(edit);
   });
   const newest = useCallbackRef(() => arrangement);
-  const undo = useCallback(() => {
-    forgetTwins();
-    copy.undo();
-  }, [copy, forgetTwins]);
-  const redo = useCallback(() => {
-    forgetTwins();
-    copy.redo();
-  }, [copy, forgetTwins]);
   const chooseTask = useCallback((chosen: Task) => {
     setTask(chosen);
     setProposal(undefined);
@@ -175,48 +148,8 @@ function Workbench({ arrangement, history, copy }: OpenArrangement) {
       `The loop ${end === 'from' ? 'begins here' : 'ends behind this'}: ${placeName(arrangement, at, cursor.start)}.`,
     );
   };
-  /** Does in the measures that were just alike what was done here. */
-  const doInTwins = () => {
-    if (!twins.places.length) {
-      setMessage('No other measure was just like this one before it was changed.');
-      return;
-    }
-    let told = '';
-    copy.update(history => {
-      const result = twins.carry(history);
-      told = result.message;
-      return result.history;
-    });
-    twins.forget();
-    setMessage(told || 'Done there too.');
-  };
-  const toOtherString = (by: 1 | -1) => {
-    const string = cursor.string + by;
-    if (string >= 1 && string <= setup.tuning.length) place.toStringNumber(string);
-  };
-  const go = (move: () => void) => () => {
-    move();
-    setMessage('');
-  };
   const keys: Key[] = [
-    { key: 'ArrowLeft', does: 'to the note before or after', run: go(() => place.step(-1, false)) },
-    { key: 'ArrowRight', does: 'to the note before or after', run: go(() => place.step(1, false)) },
-    { key: 'alt+ArrowLeft', does: 'to the measure before or after', run: go(() => place.step(-1, true)) },
-    { key: 'alt+ArrowRight', does: 'to the measure before or after', run: go(() => place.step(1, true)) },
-    {
-      key: 'mod+ArrowLeft',
-      does: 'back or on by the length of the next note, where nothing begins too',
-      run: go(() => place.stepBy(-length)),
-    },
-    {
-      key: 'mod+ArrowRight',
-      does: 'back or on by the length of the next note, where nothing begins too',
-      run: go(() => place.stepBy(length)),
-    },
-    { key: 'Home', does: 'to the first or last measure', run: go(() => place.toMeasure(0)) },
-    { key: 'End', does: 'to the first or last measure', run: go(() => place.toMeasure(measures.length - 1)) },
-    { key: 'ArrowUp', does: 'to the thinner or thicker string', run: go(() => toOtherString(-1)) },
-    { key: 'ArrowDown', does: 'to the thinner or thicker string', run: go(() => toOtherString(1)) },
+    ...wayKeys(place, arrangement, length, () => setMessage('')),
     ...writing.keys,
     ...edits.keys,
     { key: 'e', does: 'the same in the measures that were just alike', run: doInTwins },
@@ -282,31 +215,11 @@ function Workbench({ arrangement, history, copy }: OpenArrangement) {
     return taken;
   };
 
-  const shapeKey = transposeKey(measures[0]!.key, -setup.capo);
-  const under = [
-    arrangement.name,
-    `sounds ${keyName(measures[0]!.key)}`,
-    setup.capo ? `${keyName(shapeKey)} shapes, capo ${setup.capo}` : 'no capo',
-    INSTRUMENTS[setup.instrument].name.toLowerCase(),
-    arrangement.style.replace('-', ' '),
-    arrangement.hand.slide && 'with a bar',
-  ]
-    .filter(Boolean)
-    .join(' · ');
   const { heardAt } = playing;
   const playingAt = heardAt && shown.measures[heardAt.measure] ? heardAt : undefined;
   const here = playingAt
     ? { measure: playingAt.measure, start: playingAt.tick }
     : { measure: Math.min(at, shown.measures.length - 1), start: cursor.start };
-  /** What stands at the cursor in what is shown: of a proposal, its own note. */
-  const placeWords = () => {
-    const string = stringName(setup, cursor.string);
-    const own = shown.measures[here.measure]?.notes.find(
-      n => n.start === here.start && n.string === cursor.string,
-    );
-    if (!own) return `${string}, no note`;
-    return `${string}, fret ${own.fret}${own.finger ? `, finger ${own.finger}` : ''}`;
-  };
   const playingPlace = useMemo(
     () => playingAt && { ...playingAt, measure: laid.placeOf(playingAt.measure, playingAt.road) },
     [playingAt, laid],
@@ -325,7 +238,7 @@ function Workbench({ arrangement, history, copy }: OpenArrangement) {
     <div className={`${common.frame} ${common.full} ${styles.whole}`}>
       <Head
         title={arrangement.title}
-        under={under}
+        under={underTitle(arrangement)}
         tuneId={arrangement.tuneId}
         id={arrangement.id}
         past={history.past.at(-1)?.label}
@@ -369,7 +282,9 @@ function Workbench({ arrangement, history, copy }: OpenArrangement) {
             />
             <MeasuresMenu {...edits.menu} />
             <span role="status" aria-live="polite">
-              {message || placeName(shown, here.measure, here.start) + (playingAt ? '' : `: ${placeWords()}`)}
+              {message ||
+                placeName(shown, here.measure, here.start) +
+                  (playingAt ? '' : `: ${placeWords(shown, here, cursor.string)}`)}
             </span>
           </div>
           <div
@@ -395,11 +310,11 @@ function Workbench({ arrangement, history, copy }: OpenArrangement) {
               onDragNote={move}
             />
           </div>
-          {twins.places.length > 0 && !proposal && (
+          {twins.length > 0 && !proposal && (
             <div className={styles.twins}>
               <Button size="compact-md" color="spruce" onClick={doInTwins}>
-                Do the same in measure{twins.places.length > 1 ? 's' : ''}{' '}
-                {twins.places.map(index => numbers[index]).join(', ')} (E)
+                Do the same in measure{twins.length > 1 ? 's' : ''}{' '}
+                {twins.map(index => numbers[index]).join(', ')} (E)
               </Button>
             </div>
           )}
@@ -500,9 +415,4 @@ function Workbench({ arrangement, history, copy }: OpenArrangement) {
       {keysShown && <KeysHelp opened onClose={keysHelp.close} rows={keyHelp(keys)} />}
     </div>
   );
-}
-
-function loopLabel(numbers: readonly number[], range: { from: number; to: number }): string {
-  const name = (index: number) => (numbers[index] === 0 ? 'pickup' : String(numbers[index]));
-  return range.from === range.to ? `Loop ${name(range.from)}` : `Loop ${name(range.from)}–${name(range.to)}`;
 }

@@ -2,6 +2,7 @@
 import type { HotkeyItem } from '@mantine/hooks';
 import { EDIT_KEYS, type Edit } from '#core/edit';
 import type { Arrangement, ScoreNote } from '#core/score';
+import type { useCursor } from './useCursor';
 
 /** A key, what it does in words, and the doing. */
 export interface Key {
@@ -24,6 +25,43 @@ export function editKeys(
       if (note) attempt(edit(arrangement, note));
     },
   }));
+}
+
+/** The ways to get about: from note to note, by a length, from string to string, over measures. */
+export function wayKeys(
+  place: ReturnType<typeof useCursor>,
+  { measures, setup }: Pick<Arrangement, 'measures' | 'setup'>,
+  length: number,
+  moved: () => void,
+): Key[] {
+  const toOtherString = (by: 1 | -1) => {
+    const string = place.cursor.string + by;
+    if (string >= 1 && string <= setup.tuning.length) place.toStringNumber(string);
+  };
+  const go = (move: () => void) => () => {
+    move();
+    moved();
+  };
+  return [
+    { key: 'ArrowLeft', does: 'to the note before or after', run: go(() => place.step(-1, false)) },
+    { key: 'ArrowRight', does: 'to the note before or after', run: go(() => place.step(1, false)) },
+    { key: 'alt+ArrowLeft', does: 'to the measure before or after', run: go(() => place.step(-1, true)) },
+    { key: 'alt+ArrowRight', does: 'to the measure before or after', run: go(() => place.step(1, true)) },
+    {
+      key: 'mod+ArrowLeft',
+      does: 'back or on by the length of the next note, where nothing begins too',
+      run: go(() => place.stepBy(-length)),
+    },
+    {
+      key: 'mod+ArrowRight',
+      does: 'back or on by the length of the next note, where nothing begins too',
+      run: go(() => place.stepBy(length)),
+    },
+    { key: 'Home', does: 'to the first or last measure', run: go(() => place.toMeasure(0)) },
+    { key: 'End', does: 'to the first or last measure', run: go(() => place.toMeasure(measures.length - 1)) },
+    { key: 'ArrowUp', does: 'to the thinner or thicker string', run: go(() => toOtherString(-1)) },
+    { key: 'ArrowDown', does: 'to the thinner or thicker string', run: go(() => toOtherString(1)) },
+  ];
 }
 
 /** As the hotkey handler of @mantine/hooks takes them: whether a sign or digit needs Shift is the keyboard's affair. */

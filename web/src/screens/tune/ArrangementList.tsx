@@ -4,11 +4,11 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { applyEdit } from '#core/edit';
 import { MOST_NAME } from '#core/score';
-import { copyOf } from '../data/copies';
-import type { ArrangementEntry } from '../data/db';
-import { useStoreChange } from '../data/queries';
-import { newId, removeArrangement, save, storeWords } from '../data/store';
-import { offerPuttingBack } from '../parts/putBack';
+import { copyOf } from '../../data/copies';
+import type { ArrangementEntry } from '../../data/db';
+import { useStoreChange } from '../../data/queries';
+import { newId, removeArrangement, save, storeWords } from '../../data/store';
+import { offerPuttingBack } from '../../parts/putBack';
 import styles from './TuneScreen.module.css';
 
 /** The arrangements of a tune: opened, named, made twice, taken away. */

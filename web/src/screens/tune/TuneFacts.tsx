@@ -1,0 +1,89 @@
+import { Group, NumberInput, Title } from '@mantine/core';
+import type { ReactNode } from 'react';
+import { writeGroups } from '#core/formats/groups';
+import { beatsPerMinute, quartersFromBeats } from '#core/time';
+import {
+  formOf,
+  groupingsOf,
+  measureNumbers,
+  measureSpan,
+  type Rights,
+  sectionsOf,
+  type Tune,
+} from '#core/tune';
+import { Choice } from '../../parts/Choice';
+import { FEEL_CHOICES } from '../../parts/feelWords';
+import { RIGHTS_CHOICES } from '../../parts/rights';
+import styles from './TuneScreen.module.css';
+
+/** What holds for the whole tune: its form, tempo, how its beats go together, feel and rights; beside it what can be done. */
+export function TuneFacts({
+  tune,
+  onTune,
+  children,
+}: {
+  tune: Tune;
+  onTune: (tune: Tune) => void;
+  children: ReactNode;
+}) {
+  const numbers = measureNumbers(tune.measures);
+  const { groups } = tune.meter;
+  const groupings = groupingsOf(tune.meter);
+  return (
+    <Group align="end" mb="md" gap="lg">
+      <div>
+        <Title order={2} size="h4" mb={4}>
+          Form
+        </Title>
+        <ul className={styles.formStrip} aria-label={`Form: ${formOf(tune.measures, tune.order).join(' ')}`}>
+          {sectionsOf(tune.measures).flatMap(section =>
+            Array.from({ length: section.passes }, (_, i) => i + 1).map(time => (
+              <li key={`${section.from}-${time}`}>
+                {section.name}
+                <small>{time === 1 ? measureSpan(numbers, section.from, section.to - 1) : 'again'}</small>
+              </li>
+            )),
+          )}
+        </ul>
+      </div>
+      <div style={{ flex: 1 }} />
+      <NumberInput
+        label="Tempo, beats a minute"
+        w={150}
+        min={10}
+        max={300}
+        value={Math.round(beatsPerMinute(tune.meter, tune.quartersPerMinute))}
+        onChange={value =>
+          typeof value === 'number' &&
+          value >= 10 &&
+          value <= 300 &&
+          onTune({ ...tune, quartersPerMinute: quartersFromBeats(tune.meter, value) })
+        }
+      />
+      {groupings.length > 1 && (
+        <Choice
+          label="Beats go together"
+          options={[
+            ...(groups ? [] : [{ value: '', label: 'not said' }]),
+            ...groupings.map(own => ({ value: own.join('+'), label: own.join(' + ') })),
+          ]}
+          value={groups?.join('+') ?? ''}
+          onChange={value => value && onTune(writeGroups(tune, value.split('+').map(Number)))}
+        />
+      )}
+      <Choice
+        label="Feel"
+        options={FEEL_CHOICES}
+        value={tune.feel ?? 'straight'}
+        onChange={feel => onTune({ ...tune, feel })}
+      />
+      <Choice
+        label="Rights"
+        options={RIGHTS_CHOICES}
+        value={tune.rights}
+        onChange={value => onTune({ ...tune, rights: value as Rights })}
+      />
+      {children}
+    </Group>
+  );
+}
