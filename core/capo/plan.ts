@@ -4,7 +4,14 @@ import { parsePattern, stringsOf } from '../fingering';
 import { changeEffort, type Finger, type Hand } from '../hand';
 import { type Setup, standardSetup } from '../instrument';
 import { keyFifths, transposeKey } from '../pitch';
-import { bestShapePath, chosenShape, type PathGoal, type Shape, type ShapeWishes } from '../shape';
+import {
+  bestShapePath,
+  chosenShape,
+  fingerShapes,
+  type PathGoal,
+  type Shape,
+  type ShapeWishes,
+} from '../shape';
 import { ticksToSeconds } from '../time';
 import { chordSpans, measureStarts, type Tune, transposeTune } from '../tune';
 import { candidateShapes, chordWeights } from './progression';
@@ -25,6 +32,8 @@ export interface ProgressionWishes {
   /** Any chord note may lie lowest. */
   anyBass?: boolean;
   goal?: PathGoal;
+  /** Fingers of shapes, chosen by hand: as text by shape text, `{ '320003': '32---4' }`. */
+  fingers?: Record<string, string>;
 }
 
 export interface TunePlan {
@@ -87,7 +96,7 @@ export function takenKey({
  * @example searchWishes({ noBarre: true }) // { noBarre: true }
  */
 export function searchWishes(wishes: ProgressionWishes): ShapeWishes {
-  const { innerMutes, anyBass, goal: _goal, ...plain } = wishes;
+  const { innerMutes, anyBass, goal: _goal, fingers: _fingers, ...plain } = wishes;
   return { ...plain, ...(innerMutes && { maxInnerMutes: 2 }), ...(anyBass && { bass: 'any' as const }) };
 }
 
@@ -173,9 +182,12 @@ export function planShapes(source: Tune, plan: TunePlan): Progression {
     choices = choices.map((own, i) => (asUsual(playable[i]!) ? own.filter(shape => shape.usual) : own));
     ({ path, total } = best(choices));
   }
+  const shapes = choices.map((own, i) => own[path[i]!]!);
+  const fingered = fingerShapes(shapes, setup, hand, weights, searched, wishes.fingers);
+  ({ total } = best(fingered.map(shape => [shape])));
   let worst = 0;
   for (const [i, c] of playable.entries()) {
-    c.chosen ??= choices[i]![path[i]!];
+    c.chosen = fingered[i]!;
     const before = playable[i - 1]?.chosen;
     if (before && c.chosen) c.change = changeEffort(setup, before.grip, c.chosen.grip);
     worst = Math.max(worst, c.change);

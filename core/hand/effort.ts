@@ -15,6 +15,7 @@ import {
   type Hand,
   handFactor,
   isBarre,
+  isTucked,
   type StringDuty,
   strainOf,
   THUMB,
@@ -96,6 +97,8 @@ const AT = Object.fromEntries(TRAITS.map((trait, index) => [trait, index])) as R
 const BEGINNER_BARRE = 1.5;
 /** The thumb over the neck; judgement: less than a barre, more than two fingers. */
 const THUMB_EFFORT = 2.4;
+/** An index tucked in beside the middle finger at its fret; judgement: more than a finger in its shape saves, so that it is taken where it is taught so. */
+const TUCKED = 2.5;
 /** Effort of reaching up the neck, a mm from the first fret (after the capo) to the lowest finger. Judgement. */
 const POSITION_PER_MM = 0.02;
 /** Effort of a hand opened along the neck beyond three frets' width, a mm; judgement. The same for all grips of a shape. */
@@ -185,6 +188,11 @@ function measureTraits(
   }
 }
 
+function hasTucked(grip: Grip): boolean {
+  for (const low of grip) if (low.finger === 1) for (const high of grip) if (isTucked(low, high)) return true;
+  return false;
+}
+
 /** The measured traits of a grip, in the order of `GRIP_TRAITS`. */
 export function gripTraits(
   setup: Setup,
@@ -232,6 +240,7 @@ export function gripEffort(setup: Setup, hand: Hand, grip: Grip, duties: readonl
     const part = PARTS[i]!;
     effort[part] = (effort[part] ?? 0) + scratch[i]! * WEIGHTS[i]!;
   }
+  if (hasTucked(grip)) effort.crowding = (effort.crowding ?? 0) + TUCKED;
   if (hand.beginner && effort.barre) effort.barre *= BEGINNER_BARRE;
   if (grip.some(p => p.finger === THUMB)) effort.thumb = THUMB_EFFORT;
   const { position, spread } = placeEffort(setup, hand, grip);
@@ -257,7 +266,7 @@ export function gripCost(setup: Setup, hand: Hand, grip: Grip, duties: readonly 
     total += scratch[i]! * WEIGHTS[i]! * harder;
   }
   for (const p of grip) if (p.finger === THUMB) total += THUMB_EFFORT;
-  return total;
+  return hasTucked(grip) ? total + TUCKED : total;
 }
 
 /**

@@ -9,6 +9,7 @@ import {
   type Finger,
   type FingerPlacement,
   fingerMoves,
+  gripCost,
   gripEffort,
   gripFault,
   gripsFor,
@@ -91,7 +92,19 @@ describe('what a hand can not do', () => {
   });
   it('at one fret the lower finger takes the thicker string', () => {
     expect(tangledFingers([place(1, 2, 4), place(2, 2, 3)])).toBeUndefined();
-    expect(tangledFingers([place(1, 2, 3), place(2, 2, 4)])).toEqual([1, 2]);
+    expect(tangledFingers([place(2, 2, 3), place(3, 2, 4)])).toEqual([2, 3]);
+    expect(tangledFingers([place(1, 2, 2), place(2, 2, 4)])).toEqual([1, 2]);
+  });
+  it('but for an index that is tucked in beside the middle finger: A as 2 1 3, where D has it (common practice)', () => {
+    const tucked = [place(1, 2, 3), place(2, 2, 4), place(3, 2, 2)];
+    expect(gripFault(guitar, DEFAULT_HAND, tucked)).toBeUndefined();
+    expect(fingersOf('x02220')).toContain('1@2:3-3 2@2:4-4 3@2:2-2');
+    const inOrder = [place(1, 2, 4), place(2, 2, 3), place(3, 2, 2)];
+    const cost = (grip: FingerPlacement[]) => gripCost(guitar, DEFAULT_HAND, grip, duties('.02220'));
+    expect(cost(tucked)).toBeGreaterThan(cost(inOrder) + 2);
+    // It lies on the next string, at the same fret, on no other.
+    expect(tangledFingers([place(1, 3, 3), place(2, 2, 4)])).toEqual([1, 2]);
+    expect(tangledFingers([{ finger: 1, fret: 2, from: 2, to: 3 }, place(2, 2, 4)])).toEqual([1, 2]);
   });
   it('five notes at five frets, or a barre over an open string', () => {
     expect(fingersOf('x12345')).toEqual([]);

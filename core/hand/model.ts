@@ -264,6 +264,23 @@ export type StringDuty =
   | 'free';
 
 /**
+ * Whether the index is tucked in at the fret of the middle finger, on the next thinner string: A as 2 1 3, with the index
+ * where D has it (common practice).
+ *
+ * @example isTucked({ finger: 1, fret: 2, from: 3, to: 3 }, { finger: 2, fret: 2, from: 4, to: 4 }) // true
+ */
+export function isTucked(index: FingerPlacement, middle: FingerPlacement): boolean {
+  return (
+    index.finger === 1 &&
+    middle.finger === 2 &&
+    index.fret === middle.fret &&
+    index.to + 1 === middle.from &&
+    !isBarre(index) &&
+    !isBarre(middle)
+  );
+}
+
+/**
  * Fingers that no hand could put so: one at two frets, or a lower finger above a higher one.
  *
  * @example tangledFingers([{ finger: 1, fret: 3, from: 1, to: 1 }, { finger: 2, fret: 1, from: 2, to: 2 }]) // [1, 2]
@@ -274,9 +291,9 @@ export function tangledFingers(grip: Grip): [Finger, Finger] | undefined {
       const [low, high] = a.finger < b.finger ? [a, b] : [b, a];
       if (low.finger === high.finger) return [low.finger, high.finger];
       if (high.finger === THUMB) continue;
-      // At one fret the lower finger takes the thicker string.
+      // At one fret the lower finger takes the thicker string, but for an index that is tucked in.
       const crossed = low.fret > high.fret || (low.fret === high.fret && low.from <= high.to);
-      if (crossed) return [low.finger, high.finger];
+      if (crossed && !isTucked(low, high)) return [low.finger, high.finger];
     }
   }
   return undefined;
@@ -405,6 +422,9 @@ function placeFingers(
   // No finger lies at two frets: one is left for each fret further up.
   let further = 0;
   for (let i = index + 1; i < places.length; i++) if (places[i]!.fret > places[i - 1]!.fret) further += 1;
+  const next = places[index + 1];
+  if (lowestFinger === 1 && next?.fret === first.fret && next.string + 1 === first.string)
+    placeTucked(search, places, index, thumb);
   for (let finger = lowestFinger; finger <= 4 - further; finger++) {
     for (let end = index; end < places.length && places[end]!.fret === first.fret; end++) {
       const thin = places[end]!.string;
@@ -430,6 +450,23 @@ function placeFingers(
       grip.pop();
     }
   }
+}
+
+/** Puts middle finger and index down on two neighbouring places of a fret, the index tucked in on the thinner string, and goes on. */
+function placeTucked(search: GripSearch, places: readonly Place[], index: number, thumb: boolean): void {
+  const { setup, fixed, table, grip } = search;
+  const pair = [2, 1].map((finger, i): FingerPlacement => {
+    const { string, fret } = places[index + i]!;
+    return { finger: finger as Finger, fret, from: string, to: string };
+  });
+  const isAsked = pair.every(({ from, finger }) => (fixed.get(from) ?? finger) === finger);
+  const reaches = grip.every(other =>
+    pair.every(own => placementSpan(setup, other, own) <= table[6 * other.finger + own.finger]!.limit),
+  );
+  if (!isAsked || !reaches) return;
+  grip.push(...pair);
+  placeFingers(search, places, index + 2, 3, thumb);
+  grip.length -= 2;
 }
 
 /** The bar that stops all that is held; none where that lies at two frets, or an open string lies under it. */

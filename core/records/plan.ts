@@ -5,6 +5,10 @@ import type { RecordKind } from './kind';
 import { finger, hand, id, midi, setup, string } from './parts';
 import { faultOfSetup } from './rules';
 
+/** "x32010" or "x-10-12-12-12-10", and "-32-1-": the frets of a shape and its fingers, the thickest string first. */
+const shapeText = Joi.string().pattern(/^[\dx-]{1,40}$/);
+const fingersText = Joi.string().pattern(/^[1-4T-]{1,12}$/);
+
 export const planKind: RecordKind<TunePlan> = {
   kind: 'plans',
   word: 'plan',
@@ -38,6 +42,7 @@ export const planKind: RecordKind<TunePlan> = {
       openStrings: Joi.array().items(string).max(12),
       anyBass: Joi.boolean(),
       goal: Joi.string().valid('total', 'worst'),
+      fingers: Joi.object<Record<string, string>>().pattern(shapeText, fingersText),
     }).required(),
     choices: Joi.object<Record<string, string>>().pattern(id, Joi.string().max(60)).required(),
     pattern: Joi.string().allow('').max(200),

@@ -8,7 +8,7 @@ import {
   type NamedChord,
   nameNotes,
 } from '../chord';
-import { type FingerPlacement, fingerName, fingerOn, type Grip } from '../hand';
+import { type FingerPlacement, fingerLabel, fingerName, fingerOn, type Grip } from '../hand';
 import { noteAt, type Setup, stringName, takesAnyBass, thinnestBass } from '../instrument';
 import { mod12, pitchClassOf } from '../pitch';
 
@@ -74,6 +74,21 @@ export function shapeNotes(
 /** Left-hand finger on each string of a shape, string 1 first; null where open or silent. */
 export function shapeFingers(shape: { frets: Frets; grip: Grip }): (number | null)[] {
   return shape.frets.map((fret, index) => (fret ? (fingerOn(shape.grip, index + 1, fret) ?? null) : null));
+}
+
+/** A string that no finger holds, in the text of fingers. */
+const NO_FINGER = '-';
+
+/**
+ * The fingers of a shape from the thickest string to the thinnest, as its frets are written: "32---4" for 320003.
+ *
+ * @example fingersText({ frets: [0, 1, 0, 2, 3, null], grip: chosenShape('x32010', setup, hand).grip }) // '-32-1-'
+ */
+export function fingersText(shape: { frets: Frets; grip: Grip }): string {
+  return shapeFingers(shape)
+    .map(finger => (finger ? fingerLabel(finger) : NO_FINGER))
+    .reverse()
+    .join('');
 }
 
 /**

@@ -287,6 +287,48 @@ const soundOf = (chord: Chord, anyBass: boolean): string =>
     [...chordClasses(chord)].sort(),
   ]);
 /** Shapes by what their chord is. */
+/**
+ * The fingers by which players hold an open shape of the guitar, on strings 6 to 1, where they do so in more ways than one
+ * and take the one or the other for what comes before and after; the first is the one that is shown first (common practice).
+ */
+const GUITAR_FINGERS: Readonly<Record<string, readonly string[]>> = {
+  '320003': ['21---3', '32---4'],
+  '320000': ['21----', '32----'],
+  '022000': ['-23---', '-12---'],
+  '022030': ['-23-4-', '-12-3-'],
+  '020000': ['-2----', '-1----'],
+  x02220: ['--123-', '--213-'],
+  x02020: ['--2-3-', '--1-2-'],
+  x02200: ['--12--', '--23--'],
+  xx0231: ['---231', '---241'],
+  x32030: ['-21-3-', '-32-4-'],
+};
+
+/**
+ * The usual fingers of a shape, from the thickest string to the thinnest, where players have more ways than one; none where
+ * they have one, or where nobody knows.
+ *
+ * @example usualFingers([3, 0, 0, 0, 2, 3], setup) // ['21---3', '32---4']
+ */
+export function usualFingers(frets: Frets, setup: Setup): readonly string[] {
+  return (tuningName(setup) === 'Standard' && FINGERS[setup.instrument]?.[shapeText(frets)]) || [];
+}
+
+/** The same fingers where further bass strings are silent. */
+const overSilent = (strings: number): Shapes =>
+  Object.fromEntries(
+    Object.entries(GUITAR_FINGERS).map(([shape, ways]) => [
+      'x'.repeat(strings) + shape,
+      ways.map(fingers => '-'.repeat(strings) + fingers),
+    ]),
+  );
+const FINGERS: Partial<Record<InstrumentId, Shapes>> = {
+  guitar: GUITAR_FINGERS,
+  'twelve-string': GUITAR_FINGERS,
+  'seven-string': overSilent(1),
+  'eight-string': overSilent(2),
+};
+
 const bySound = (shapes: Shapes, anyBass: boolean): ReadonlyMap<string, readonly string[]> =>
   new Map(Object.entries(shapes).map(([name, texts]) => [soundOf(parseChord(name)!, anyBass), texts]));
 const GUITAR = { open: OPEN_SHAPES, closed: CLOSED_SHAPES };

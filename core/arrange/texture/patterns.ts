@@ -128,8 +128,7 @@ export function patternSuiting(
   const { rhythm, meter, quartersPerMinute, key } = tune;
   // A melody that is sung is in nobody's way.
   const { name } = textureOf({ meter, quartersPerMinute, key, ...(rhythm && { rhythm }) });
-  const suiting = (songs: NamedPattern['suits']) =>
-    patternsFor(meter).find(({ suits }) => suits === songs);
+  const suiting = (songs: NamedPattern['suits']) => patternsFor(meter).find(({ suits }) => suits === songs);
   const plucked = name === 'waltz' && school === 'by-string' && suiting('waltz');
   if (plucked) return { pattern: plucked.text, bassTurns: true, why: 'In three: bass, pluck, pluck.' };
   const movesOn = !isUnhurried(tune) && name !== 'rolling' && name !== 'hymn';

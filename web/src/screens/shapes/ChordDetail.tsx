@@ -21,11 +21,9 @@ import {
   type Equivalent,
   FAMILIES,
   familyOf,
-  fingeringsOf,
   muteWords,
   omittedAndDoubled,
   type Shape,
-  shapeFingers,
   shapeNotes,
   shapeText,
 } from '#core/shape';
@@ -36,6 +34,7 @@ import { PictureButtons } from '../../parts/PictureButtons';
 import { ShapePicture } from '../../parts/ShapePicture';
 import shapePictureStyles from '../../parts/ShapePicture.module.css';
 import common from '../../theme/common.module.css';
+import { FingersChoice } from './FingersChoice';
 import shapesStyles from './Shapes.module.css';
 
 const PART_WORDS: Record<EffortPart, string> = {
@@ -88,6 +87,7 @@ export function ChordDetail({
   plan,
   fifths,
   onChoose,
+  onFingers,
 }: {
   chord: ProgressionChord;
   before: Shape | undefined;
@@ -95,6 +95,8 @@ export function ChordDetail({
   plan: TunePlan;
   fifths: number;
   onChoose: (shape: Shape | undefined, everywhere: boolean) => void;
+  /** Fingers of the shape that is chosen, as text, wherever it comes; those that suit the changes where there are none. */
+  onFingers: (fingers: string | undefined) => void;
 }) {
   const { setup, hand } = plan;
   const [bass, setBass] = useState('');
@@ -144,9 +146,6 @@ export function ChordDetail({
   const notes = shapeNotes(chosen, parsed, setup);
   const { omitted, doubled } = omittedAndDoubled(chosen, parsed, setup);
   const family = familyOf(chosen, parsed, setup);
-  const fingerings = fingeringsOf(chosen.frets, setup, hand);
-  const own = shapeFingers(chosen).join();
-  const nextBest = fingerings.find(f => shapeFingers({ frets: chosen.frets, grip: f.grip }).join() !== own);
   const stretch = stretchOf(setup, hand, chosen.grip);
   // With few strings nobody asks for a bass.
   const usualBasses = takesAnyBass(setup)
@@ -236,14 +235,13 @@ export function ChordDetail({
                   'Silent',
                   words,
                 ]),
-                nextBest && [
-                  'Or fingers',
-                  `${shapeFingers({ frets: chosen.frets, grip: nextBest.grip })
-                    .map(f => (f ? fingerLabel(f) : '–'))
-                    .reverse()
-                    .join(' ')} (strings ${setup.tuning.length} to 1), effort ${nextBest.cost.toFixed(1)}`,
-                ],
               ]}
+            />
+            <FingersChoice
+              shape={chosen}
+              plan={plan}
+              chosen={plan.wishes.fingers?.[shapeText(chosen.frets)]}
+              onChoose={onFingers}
             />
             <details>
               <summary>Effort {chosen.cost.toFixed(1)}</summary>

@@ -45,6 +45,12 @@ function Shapes({ tune, planned }: { tune: Tune; planned: Planned }) {
     // Whoever chooses a shape means it where it stands.
     change({ choices, keyOpen: false });
   };
+  const chooseFingers = ({ frets }: Shape, fingers: string | undefined) => {
+    const { [shapeText(frets)]: _before, ...others } = plan.wishes.fingers ?? {};
+    change({
+      wishes: { ...plan.wishes, fingers: fingers ? { ...others, [shapeText(frets)]: fingers } : others },
+    });
+  };
   return (
     <div className={common.frame}>
       <Masthead
@@ -124,6 +130,7 @@ function Shapes({ tune, planned }: { tune: Tune; planned: Planned }) {
               plan={plan}
               fifths={keyFifths(shapeKey)}
               onChoose={(shape, everywhere) => choose(current, shape, everywhere)}
+              onFingers={fingers => current.chosen && chooseFingers(current.chosen, fingers)}
             />
           )}
           <NameAShape setup={setup} fifths={keyFifths(shapeKey)} />
