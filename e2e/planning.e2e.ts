@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { axeOf, openArrange, openKeyCapo, pick } from './studio';
+import { addTune, axeOf, openArrange, openKeyCapo, pick } from './studio';
 
 /** Opens a demo song by way of the shelf, as somebody new would. */
 async function openSong(page: Page, title: string): Promise<void> {
@@ -221,6 +221,40 @@ test('a shape is named as it is typed or clicked; pictures turn for a left-hande
   const right = await firstFinger.getAttribute('x');
   await page.getByRole('switch', { name: 'Left-handed pictures' }).check();
   await expect(firstFinger).not.toHaveAttribute('x', right!);
+});
+
+test('the fingers of a shape suit its changes; others that are chosen hold on sheet and strings, after a reload, too', async ({
+  page,
+}) => {
+  await addTune(
+    page,
+    'X:1\nT:Lantern Lane\nR:song\nM:4/4\nL:1/4\nQ:1/4=100\nK:G\n"G"D G B G|"C"c c E2|"G"d B G2|"D"A A A2|"Em"G G E2|"C"E G c2|"D7"B A F2|"G"G4|]\n',
+    'Lantern Lane',
+  );
+  await page.getByRole('link', { name: 'Shapes' }).click();
+  const fingersOf = (pictures: string) =>
+    page.locator(pictures).first().locator('.ShapePicture-finger-number').allTextContents();
+  const [cards, sheet] = ['.Shapes-shape-card', '.ChordSheet-sheet-grips figure'];
+  await expect(page.locator(cards).first()).toBeVisible();
+  expect((await fingersOf(cards)).sort()).toEqual(['2', '3', '4']);
+  await expect(
+    page.getByText('For the changes before and after: 2 1 – – – 3 would move more.'),
+  ).toBeVisible();
+  await pick(page, 'Fingers, strings 6 to 1', /^2 1 – – – 3/);
+  await expect(page.getByText('Chosen by hand, wherever this shape comes.')).toBeVisible();
+  await expect.poll(async () => (await fingersOf(`${cards} >> nth=2`)).sort()).toEqual(['1', '2', '3']);
+  await page.reload();
+  await expect(page.getByText('Chosen by hand, wherever this shape comes.')).toBeVisible();
+
+  await page.getByRole('link', { name: 'Chord sheet' }).click();
+  await expect(page.locator(sheet).first()).toBeVisible();
+  expect((await fingersOf(sheet)).sort()).toEqual(['1', '2', '3']);
+
+  await page.getByRole('link', { name: 'Tune' }).click();
+  await pick(page, 'Style', /pattern/i);
+  await page.getByRole('button', { name: 'Arrange', exact: true }).click();
+  const fingers = page.locator('[data-measure="0"] .Ribbon-finger');
+  await expect(fingers.first()).toHaveText('2');
 });
 
 test('the new screens read well to a screen reader and on a phone', async ({ page }) => {

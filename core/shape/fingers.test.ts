@@ -78,7 +78,12 @@ describe('the fingers of shapes that follow each other', () => {
         const shapes = shapesOf(progression.join(' '));
         const weights = evenly(shapes);
         const total = (held: readonly Shape[]) =>
-          bestShapePath(guitar, held.map(shape => [shape]), 'total', weights).total;
+          bestShapePath(
+            guitar,
+            held.map(shape => [shape]),
+            'total',
+            weights,
+          ).total;
         const held = fingerShapes(shapes, guitar, DEFAULT_HAND, weights);
         for (const text of new Set(progression)) {
           const own = held.filter((_, i) => progression[i] === text);

@@ -40,7 +40,6 @@ export function FingersChoice({
   return (
     <Choice
       label={`Fingers, strings ${setup.tuning.length} to 1`}
-      size="xs"
       w={230}
       options={[
         { value: '', label: chosen === undefined ? `${spaced(own)}, as found` : 'as the changes ask' },
