@@ -133,15 +133,21 @@ describe('the fretting hand under a melody', () => {
     const { tune } = readAbc(
       'X:1\nT:Held\nM:4/4\nL:1/4\nK:G\n"G"g2 dB|"C"c2 e2|"G"d2 B2|"D"A2 F2|"G"G4|]\n',
     )[0]!;
-    const [first] = arrange(tune, { id: 'h', instrument: 'guitar', style: 'fingerstyle', capo: 0 })
-      .arrangement!.measures;
-    const fingers = first!.notes
-      .filter(({ start, fret }) => start === 0 && fret > 0)
-      .map(({ string, fret, finger }) => [string, fret, finger]);
-    // G as it is taught, 320003: the middle finger on the bass, the ring finger on the melody.
-    expect(fingers.sort()).toEqual([
-      [1, 3, 3],
-      [6, 3, 2],
-    ]);
+    const struckFirst = (fingers?: string) => {
+      const [first] = arrange(tune, {
+        id: 'h',
+        instrument: 'guitar',
+        style: 'fingerstyle',
+        capo: 0,
+        ...(fingers && { wishes: { fingers: { '320003': fingers } } }),
+      }).arrangement!.measures;
+      return first!.notes
+        .filter(({ start, fret }) => start === 0 && fret > 0)
+        .map(({ string, fret, finger }) => `${string}/${fret}:${finger}`)
+        .sort();
+    };
+    // G beside C, 320003: the ring finger on the bass, the little finger on the melody; as a teacher may have it, 2 and 3.
+    expect(struckFirst()).toEqual(['1/3:4', '6/3:3']);
+    expect(struckFirst('21---3')).toEqual(['1/3:3', '6/3:2']);
   });
 });

@@ -272,6 +272,15 @@ class Sweep {
       return written <= shape.at;
     });
     for (const { finger } of moved) this.lift(finger, shape.at);
+    // What held a note of the chord before lets go with it. A melody note rings on, unless the shape has its place otherwise.
+    for (const [finger, { hold, written }] of this.down) {
+      if (written > shape.at || [...shape.placements, ...needs].some(own => own.finger === finger)) continue;
+      const isMelody = this.ringing.some(note => note?.note.finger === finger && note.note.role === 'melody');
+      const isTaken = shape.placements.some(
+        ({ fret, from, to }) => fret === hold.fret && from <= hold.to && hold.from <= to,
+      );
+      if (!isMelody || isTaken) this.lift(finger, shape.at);
+    }
     for (const placement of moved) {
       if (this.smothers(placement).length) continue;
       const grip = [...this.down.values()].map(d => d.hold);

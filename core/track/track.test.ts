@@ -143,6 +143,35 @@ describe('the fingers', () => {
       ['1: 1-6/1 0..4', '2: 3-3/2 0..4', '4: 4-4/3 0..4'],
     );
   });
+  it('what held a note of the chord before lets go where the next shape is taken, but for a melody note that rings', () => {
+    const base = make();
+    const [first, second] = base.measures as [Arrangement['measures'][0], Arrangement['measures'][0]];
+    const am = { frets: [0, 1, 2, 2, 0, null], fingers: [null, 1, 3, 2, null, null] };
+    const e = { frets: [0, 0, 1, 2, 2, 0], fingers: [null, null, 1, 3, 2, null] };
+    const shaped = (chord: string, shape: typeof am) => [
+      { id: `c${chord}`, start: 0, shape: chord, sounding: chord, ...shape },
+    ];
+    const over = (last: ScoreNote, next: ScoreNote[]) =>
+      handsIn(
+        {
+          ...base,
+          measures: [
+            { ...first, chords: shaped('Am', am), notes: [note('b', 0, 5, 0), note('a', 1, 2, 1, 1), last] },
+            { ...second, chords: shaped('E', e), notes: [note('x', 0, 6, 0), ...next] },
+          ],
+        },
+        1,
+      )(0).now.map(({ finger, fret, from }) => `${finger}: ${from}/${fret}`);
+    const index = note('i', 1, 3, 1, 1);
+    // E rings in both chords: on string 4 under the middle finger, where E has the ring finger; on string 2 under the little one.
+    const low = note('m', 3, 4, 2, 2);
+    const high = note('m', 3, 2, 5, 4);
+    expect(over(low, [index, note('r', 2, 4, 2, 3)])).toEqual(['1: 3/1', '3: 4/2']);
+    const middle = note('i', 1, 5, 2, 2);
+    expect(over(high, [middle])).toEqual(['2: 5/2']);
+    expect(over({ ...high, role: 'melody' }, [middle])).toEqual(['2: 5/2', '4: 2/5']);
+    expect(over({ ...low, role: 'melody' }, [index, note('r', 2, 4, 2, 3)])).toEqual(['1: 3/1', '3: 4/2']);
+  });
   it('a finger that is needed elsewhere leaves, and the string stops with it', () => {
     const arrangement = measureOf([note('a', 0, 5, 3, 3), note('b', 2, 1, 3, 3)]);
     expect(held(arrangement)).toEqual(['3: 5-5/3 0..2', '3: 1-1/3 2..4']);
