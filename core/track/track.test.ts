@@ -151,25 +151,26 @@ describe('the fingers', () => {
     const shaped = (chord: string, shape: typeof am) => [
       { id: `c${chord}`, start: 0, shape: chord, sounding: chord, ...shape },
     ];
-    const over = (last: ScoreNote, next: ScoreNote[]) =>
+    const c = { frets: [0, 1, 0, 2, 3, null], fingers: [null, 1, null, 2, 3, null] };
+    const over = (last: ScoreNote, next: ScoreNote[], [name, shape]: [string, typeof am] = ['E', e]) =>
       handsIn(
         {
           ...base,
           measures: [
             { ...first, chords: shaped('Am', am), notes: [note('b', 0, 5, 0), note('a', 1, 2, 1, 1), last] },
-            { ...second, chords: shaped('E', e), notes: [note('x', 0, 6, 0), ...next] },
+            { ...second, chords: shaped(name, shape), notes: [note('x', 0, 6, 0), ...next] },
           ],
         },
         1,
       )(0).now.map(({ finger, fret, from }) => `${finger}: ${from}/${fret}`);
     const index = note('i', 1, 3, 1, 1);
-    // E rings in both chords: on string 4 under the middle finger, where E has the ring finger; on string 2 under the little one.
+    // E rings in both chords, under the middle finger where E has the ring finger; C in Am and C under the little finger.
     const low = note('m', 3, 4, 2, 2);
-    const high = note('m', 3, 2, 5, 4);
+    const high = note('m', 3, 3, 5, 4);
     expect(over(low, [index, note('r', 2, 4, 2, 3)])).toEqual(['1: 3/1', '3: 4/2']);
-    const middle = note('i', 1, 5, 2, 2);
-    expect(over(high, [middle])).toEqual(['2: 5/2']);
-    expect(over({ ...high, role: 'melody' }, [middle])).toEqual(['2: 5/2', '4: 2/5']);
+    const ring = note('i', 1, 5, 3, 3);
+    expect(over(high, [ring], ['C', c])).toEqual(['3: 5/3']);
+    expect(over({ ...high, role: 'melody' }, [ring], ['C', c])).toEqual(['3: 5/3', '4: 3/5']);
     expect(over({ ...low, role: 'melody' }, [index, note('r', 2, 4, 2, 3)])).toEqual(['1: 3/1', '3: 4/2']);
   });
   it('a finger that is needed elsewhere leaves, and the string stops with it', () => {
