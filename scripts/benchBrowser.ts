@@ -7,7 +7,7 @@ import type { Arrangement } from '#core/score';
 import { performanceOf } from '#core/sound';
 import { playingOrder } from '#core/timeline';
 import type { Tune } from '#core/tune';
-import { USUAL_LANES } from '../web/src/parts/measureLayout';
+import { USUAL_LANES } from '../web/src/parts/ribbon/measureLayout';
 import { CHROMIUM } from './browser';
 import { serveBuiltApp } from './serve';
 

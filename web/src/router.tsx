@@ -18,17 +18,17 @@ export const router = createBrowserRouter([
     HydrateFallback: () => null,
     children: [
       { path: '/', element: <Shelf /> },
-      { path: '/add', lazy: async () => ({ Component: (await import('./screens/AddTune')).AddTune }) },
-      { path: '/file', lazy: async () => ({ Component: (await import('./screens/AddFile')).AddFile }) },
-      { path: '/new', lazy: async () => ({ Component: (await import('./screens/NewPiece')).NewPiece }) },
-      { path: '/song', lazy: async () => ({ Component: (await import('./screens/AddSong')).AddSong }) },
+      { path: '/add', lazy: async () => ({ Component: (await import('./screens/add/AddTune')).AddTune }) },
+      { path: '/file', lazy: async () => ({ Component: (await import('./screens/add/AddFile')).AddFile }) },
+      { path: '/new', lazy: async () => ({ Component: (await import('./screens/add/NewPiece')).NewPiece }) },
+      { path: '/song', lazy: async () => ({ Component: (await import('./screens/add/AddSong')).AddSong }) },
       {
         path: '/tune/:tuneId',
         lazy: async () => ({ Component: (await import('./screens/tune/TuneScreen')).TuneScreen }),
       },
       {
         path: '/tune/:tuneId/source',
-        lazy: async () => ({ Component: (await import('./screens/SourceScreen')).SourceScreen }),
+        lazy: async () => ({ Component: (await import('./screens/tune/SourceScreen')).SourceScreen }),
       },
       {
         path: '/tune/:tuneId/key',
@@ -40,11 +40,11 @@ export const router = createBrowserRouter([
       },
       {
         path: '/tune/:tuneId/chords',
-        lazy: async () => ({ Component: (await import('./screens/ChordSheet')).ChordSheetScreen }),
+        lazy: async () => ({ Component: (await import('./screens/papers/ChordSheet')).ChordSheetScreen }),
       },
       {
         path: '/tune/:tuneId/words',
-        lazy: async () => ({ Component: (await import('./screens/WordsPaper')).WordsPaperScreen }),
+        lazy: async () => ({ Component: (await import('./screens/papers/WordsPaper')).WordsPaperScreen }),
       },
       {
         path: '/arrangement/:arrangementId',
@@ -60,7 +60,7 @@ export const router = createBrowserRouter([
       },
       {
         path: '/arrangement/:arrangementId/handout',
-        lazy: async () => ({ Component: (await import('./screens/Handout')).HandoutScreen }),
+        lazy: async () => ({ Component: (await import('./screens/papers/Handout')).HandoutScreen }),
       },
       {
         path: '/pupils',

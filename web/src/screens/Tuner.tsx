@@ -19,9 +19,9 @@ import {
 import { frequencyOf, pitchName, spellMidi } from '#core/pitch';
 import { Microphone, microphoneWords } from '../engine/microphone';
 import { Choice } from '../parts/Choice';
-import { Hear } from '../parts/Hear';
 import { INSTRUMENT_CHOICES } from '../parts/instruments';
 import { Masthead } from '../parts/Masthead';
+import { Hear } from '../parts/playing/Hear';
 import common from '../theme/common.module.css';
 import styles from './Tuner.module.css';
 

@@ -11,18 +11,18 @@ import { markOf as objectMark } from '../../data/mark';
 import { useArrangements } from '../../data/queries';
 import type { Planned } from '../../engine/useTunePlan';
 import { arranger } from '../../engine/workers';
+import { OtherKeyNote } from '../../parts/arranging/OtherKeyNote';
+import { OtherTuningNote } from '../../parts/arranging/OtherTuningNote';
 import { PlannedTuneGate } from '../../parts/Gates';
 import { Masthead } from '../../parts/Masthead';
-import { OtherKeyNote } from '../../parts/OtherKeyNote';
-import { OtherTuningNote } from '../../parts/OtherTuningNote';
-import { RangeChart } from '../../parts/RangeChart';
-import { SetupPanel } from '../../parts/SetupPanel';
 import common from '../../theme/common.module.css';
 import shapesStyles from '../shapes/Shapes.module.css';
 import { CapoNotes } from './CapoNotes';
 import styles from './KeyCapo.module.css';
 import { cellName, MARKS, markOf } from './marks';
 import { Compared, PlanDetail } from './PlanDetail';
+import { RangeChart } from './RangeChart';
+import { SetupPanel } from './SetupPanel';
 import { VoicePanel } from './VoicePanel';
 
 export function KeyCapoScreen() {

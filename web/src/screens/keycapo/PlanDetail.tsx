@@ -2,7 +2,7 @@ import { Button, Group, Text } from '@mantine/core';
 import type { KeyPlan, PlanPart } from '#core/capo';
 import { keyName, keyShort } from '#core/pitch';
 import type { SoundRequest } from '../../engine/sound.worker';
-import { Hear } from '../../parts/Hear';
+import { Hear } from '../../parts/playing/Hear';
 import common from '../../theme/common.module.css';
 import { cellName, MARKS, type Mark } from './marks';
 import styles from './PlanDetail.module.css';

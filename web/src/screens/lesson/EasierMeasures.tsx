@@ -3,7 +3,7 @@ import { useMemo, useState } from 'react';
 import { measureDifficulty } from '#core/check';
 import { type LessonOutline, type LessonStep, taughtArrangement } from '#core/lesson';
 import { type Arrangement, LEVELS, type Level, settingsOf, type Variant } from '#core/score';
-import { LEVEL_WORDS } from '../../parts/arrangeWords';
+import { LEVEL_WORDS } from '../../parts/arranging/arrangeWords';
 import { Choice } from '../../parts/Choice';
 import common from '../../theme/common.module.css';
 import type { Easier } from './useEasier';

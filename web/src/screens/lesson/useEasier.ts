@@ -6,7 +6,7 @@ import type { Copy } from '../../data/copies';
 import { useCopy } from '../../data/queries';
 import { useFittingPlan } from '../../engine/useFittingPlan';
 import { arrangeStoppable } from '../../engine/workers';
-import { requestAnew, wishesOf } from '../../parts/requestAnew';
+import { requestAnew, wishesOf } from '../../parts/arranging/requestAnew';
 
 /** Easier measures for a lesson. */
 export interface Easier {

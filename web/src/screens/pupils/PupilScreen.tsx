@@ -35,13 +35,13 @@ import { useCopy, useLearnings, useShelf, useSittings, useStoreChange } from '..
 import { newId, removePupil, save, storeWords } from '../../data/store';
 import { readTextFile } from '../../engine/files';
 import { giveOut, takeLessonIn } from '../../engine/lessonFile';
-import { LEVEL_WORDS, SCHOOL_WORDS } from '../../parts/arrangeWords';
+import { LEVEL_WORDS, SCHOOL_WORDS } from '../../parts/arranging/arrangeWords';
 import { Choice } from '../../parts/Choice';
 import { INSTRUMENT_CHOICES } from '../../parts/instruments';
 import { Masthead } from '../../parts/Masthead';
 import { PITCH_CHOICES, USUAL_RANGE } from '../../parts/pitches';
+import { SoundExport } from '../../parts/playing/SoundExport';
 import { offerPuttingBack } from '../../parts/putBack';
-import { SoundExport } from '../../parts/SoundExport';
 import { TakeFile } from '../../parts/TakeFile';
 import { useNow } from '../../parts/useNow';
 import common from '../../theme/common.module.css';

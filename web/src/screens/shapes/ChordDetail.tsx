@@ -29,10 +29,10 @@ import {
 } from '#core/shape';
 import { arranger } from '../../engine/workers';
 import { Choice } from '../../parts/Choice';
-import { Hear } from '../../parts/Hear';
-import { PictureButtons } from '../../parts/PictureButtons';
-import { ShapePicture } from '../../parts/ShapePicture';
-import shapePictureStyles from '../../parts/ShapePicture.module.css';
+import { PictureButtons } from '../../parts/paper/PictureButtons';
+import { Hear } from '../../parts/playing/Hear';
+import { ShapePicture } from '../../parts/shape/ShapePicture';
+import shapePictureStyles from '../../parts/shape/ShapePicture.module.css';
 import common from '../../theme/common.module.css';
 import { FingersChoice } from './FingersChoice';
 import shapesStyles from './Shapes.module.css';

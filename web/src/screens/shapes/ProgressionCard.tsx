@@ -4,7 +4,7 @@ import { chordLabel } from '#core/chord';
 import { changeWords, fingerLabel, guideFingers } from '#core/hand';
 import type { Setup } from '#core/instrument';
 import { shapeText } from '#core/shape';
-import { ShapePicture } from '../../parts/ShapePicture';
+import { ShapePicture } from '../../parts/shape/ShapePicture';
 import styles from './Shapes.module.css';
 
 export function ProgressionCard({

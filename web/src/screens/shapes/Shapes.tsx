@@ -10,14 +10,14 @@ import { measureNumbers, type Tune } from '#core/tune';
 import { useArrangements } from '../../data/queries';
 import type { Planned } from '../../engine/useTunePlan';
 import { PlannedTuneGate } from '../../parts/Gates';
-import { Hear } from '../../parts/Hear';
 import { Masthead } from '../../parts/Masthead';
-import { NameAShape } from '../../parts/NameAShape';
-import { ShapeWishes } from '../../parts/ShapeWishes';
+import { Hear } from '../../parts/playing/Hear';
 import common from '../../theme/common.module.css';
 import { ChordDetail } from './ChordDetail';
+import { NameAShape } from './NameAShape';
 import { ProgressionCard } from './ProgressionCard';
 import styles from './Shapes.module.css';
+import { ShapeWishes } from './ShapeWishes';
 import { useProgression } from './useProgression';
 
 export function ShapesScreen() {

@@ -4,13 +4,13 @@ import { keyName, transposeKey } from '#core/pitch';
 import { LEVELS, type Level, STYLES } from '#core/score';
 import { chordSpans, hasMelody, measureNumbers, type Tune } from '#core/tune';
 import { storeWords } from '../../data/store';
-import { ArrangeProgress } from '../../parts/ArrangeProgress';
-import { LEVEL_WORDS, STYLE_WORDS } from '../../parts/arrangeWords';
+import { ArrangeProgress } from '../../parts/arranging/ArrangeProgress';
+import { LEVEL_WORDS, STYLE_WORDS } from '../../parts/arranging/arrangeWords';
+import { OtherKeyNote } from '../../parts/arranging/OtherKeyNote';
+import { OtherTuningNote } from '../../parts/arranging/OtherTuningNote';
+import { TextureChoice } from '../../parts/arranging/TextureChoice';
 import { Choice } from '../../parts/Choice';
 import { INSTRUMENT_CHOICES } from '../../parts/instruments';
-import { OtherKeyNote } from '../../parts/OtherKeyNote';
-import { OtherTuningNote } from '../../parts/OtherTuningNote';
-import { TextureChoice } from '../../parts/TextureChoice';
 import common from '../../theme/common.module.css';
 import type { Arranging } from './useArranging';
 

@@ -12,7 +12,7 @@ import {
   type Tune,
 } from '#core/tune';
 import { Choice } from '../../parts/Choice';
-import { FEEL_CHOICES } from '../../parts/feelWords';
+import { FEEL_CHOICES } from '../../parts/playing/feelWords';
 import { RIGHTS_CHOICES } from '../../parts/rights';
 import styles from './TuneScreen.module.css';
 

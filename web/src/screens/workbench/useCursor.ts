@@ -1,6 +1,6 @@
 import { useCallback, useMemo, useState } from 'react';
 import { type Arrangement, measureIndex, momentsOf } from '#core/score';
-import type { Cursor } from '../../parts/RibbonRow';
+import type { Cursor } from '../../parts/ribbon/RibbonRow';
 
 /** Chosen measures, by place (from 0, both included). */
 export interface Range {

@@ -4,7 +4,7 @@ import type { Arrangement } from '#core/score';
 import type { Tune } from '#core/tune';
 import { checker } from '../../engine/workers';
 import { useRested } from '../../parts/later';
-import type { Cursor } from '../../parts/RibbonRow';
+import type { Cursor } from '../../parts/ribbon/RibbonRow';
 
 const NONE: readonly Finding[] = [];
 

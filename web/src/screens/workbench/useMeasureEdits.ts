@@ -2,7 +2,7 @@ import { useCallbackRef } from '@mantine/hooks';
 import { useMemo } from 'react';
 import { copied, type Edit } from '#core/edit';
 import type { Arrangement, WrittenMeasure } from '#core/score';
-import type { Cursor } from '../../parts/RibbonRow';
+import type { Cursor } from '../../parts/ribbon/RibbonRow';
 import type { Key } from './keys';
 import { useClip } from './useClip';
 import type { Range } from './useCursor';

@@ -3,8 +3,8 @@ import { useCallback, useMemo, useState } from 'react';
 import type { Arrangement } from '#core/score';
 import { asPlayed, playingOrder } from '#core/timeline';
 import { usePlayback } from '../../engine/player';
-import { hearingOf, type PlaySettings, rampOf } from '../../parts/playSettings';
-import { usePlaySettings } from '../../parts/usePlaySettings';
+import { hearingOf, type PlaySettings, rampOf } from '../../parts/playing/playSettings';
+import { usePlaySettings } from '../../parts/playing/usePlaySettings';
 import type { Range } from './useCursor';
 
 /** A place on the strings' time: measure by id, and tick. */

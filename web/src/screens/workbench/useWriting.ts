@@ -3,7 +3,7 @@ import { useRef, useState } from 'react';
 import { type Edit, type History, joinLast } from '#core/edit';
 import { type Arrangement, type ScoreNote, voiceOf } from '#core/score';
 import { type LengthStep, nextLength, TICKS_PER_QUARTER } from '#core/time';
-import type { Cursor } from '../../parts/RibbonRow';
+import type { Cursor } from '../../parts/ribbon/RibbonRow';
 import type { Key } from './keys';
 import { useTypedNumber } from './useTypedNumber';
 

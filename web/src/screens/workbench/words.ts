@@ -2,7 +2,7 @@
 import { INSTRUMENTS, stringName } from '#core/instrument';
 import { keyName, transposeKey } from '#core/pitch';
 import type { Arrangement } from '#core/score';
-import type { Cursor } from '../../parts/RibbonRow';
+import type { Cursor } from '../../parts/ribbon/RibbonRow';
 
 /** What stands under its title: version, key, shapes, capo, instrument and style. */
 export function underTitle(arrangement: Arrangement): string {

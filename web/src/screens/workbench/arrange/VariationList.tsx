@@ -1,0 +1,71 @@
+import { Button, Group, Text } from '@mantine/core';
+import { useState } from 'react';
+import { difficultyOf } from '#core/check';
+import type { Arrangement } from '#core/score';
+import common from '../../../theme/common.module.css';
+import { useVariations, type VariationsAsked } from './useVariations';
+
+const DIFFERS = { texture: 'another texture', bass: 'another bass', register: 'another register' };
+
+interface VariationListProps {
+  arrangement: Arrangement;
+  /** What is varied: "measures 5 to 8". */
+  where: string;
+  /** What to ask for now. */
+  ask: () => VariationsAsked;
+  proposal: Arrangement | undefined;
+  onPropose: (proposal: Arrangement) => void;
+}
+
+/** Three other settings of a part, made on demand, to be shown, heard and taken, whole or measure by measure. */
+export function VariationList({ arrangement, where, ask, proposal, onPropose }: VariationListProps) {
+  const [asked, setAsked] = useState<{ of: Arrangement; what: VariationsAsked; where: string }>();
+  // Measures that are taken while one is shown leave the others as they are; any other change makes them out of date.
+  if (asked && asked.of !== arrangement) setAsked(proposal ? { ...asked, of: arrangement } : undefined);
+  const all = useVariations(asked?.what);
+  return (
+    <div className={common.stack}>
+      <Button variant="default" onClick={() => setAsked({ of: arrangement, what: ask(), where })}>
+        Make three for {where}
+      </Button>
+      {all.length > 0 && (
+        <ul className={common.kept} aria-label={`Other settings of ${asked?.where ?? where}`}>
+          {all.map(({ name, differs, made, changed, trouble }) => (
+            <li
+              key={differs + name}
+              className={proposal !== undefined && proposal === made ? common.looked : undefined}
+            >
+              <div>
+                <strong>{name}</strong>
+                <div className={common.about}>
+                  {trouble ??
+                    (made
+                      ? `${DIFFERS[differs]}; difficulty ${difficultyOf(made).mean.toFixed(1)}, ${changed} measures changed`
+                      : 'being made …')}
+                </div>
+              </div>
+              {made && (
+                <Group gap={6}>
+                  <Button
+                    size="compact-sm"
+                    variant="default"
+                    aria-pressed={proposal === made}
+                    onClick={() => onPropose(made)}
+                  >
+                    {proposal === made ? 'Shown' : 'Show it'}
+                  </Button>
+                </Group>
+              )}
+            </li>
+          ))}
+        </ul>
+      )}
+      {all.some(({ made }) => made && made === proposal) && (
+        <Text size="sm">
+          It stands in the score now: hear it with the space bar, take it below, whole or only the measures at
+          the cursor.
+        </Text>
+      )}
+    </div>
+  );
+}
