@@ -30,7 +30,7 @@ import {
   spellMidi,
   transposeKey,
 } from '../pitch';
-import { bestShapePath, dutiesOf, type Frets, muteEffort, type Shape, unusualEffort } from '../shape';
+import { bestShapePath, dutiesOf, type Frets, muteEffort, type Shape, usualShapes } from '../shape';
 import { ticksToSeconds } from '../time';
 import { chordSpans, melodyNotes, melodyRange, type Tune } from '../tune';
 import { beginnerFrets, bestLie, type MelodyLie, type MelodyWishes, melodyLengths } from './melody';
@@ -212,11 +212,12 @@ function shapesAt(ground: Ground, chord: Chord, setup: Setup): readonly Shape[] 
     noBarre ? { noBarre } : {},
     SHAPES_PER_CHORD,
   );
+  const usual = usualShapes(chord, setup);
   const atCapo = (shape: Shape): Shape => {
     if (setup.capo === 0 || own) return shape;
     const effort = gripEffort(setup, hand, shape.grip, dutiesOf(shape.frets));
     const mutes = muteEffort(shape.frets, shape.grip);
-    const unusual = unusualEffort(shape.frets, chord, setup);
+    const unusual = usual?.effort(shape.frets);
     if (unusual) effort.unusual = unusual;
     return { ...shape, effort, cost: totalEffort(effort) + mutes };
   };

@@ -15,20 +15,6 @@ export interface ShapePath {
   worst: number;
 }
 
-/** Remembers the effort of changes between shapes, which recur all through a song. */
-export class ChangeMemory {
-  private readonly known = new Map<Shape, Map<Shape, number>>();
-  constructor(private readonly setup: Setup) {}
-
-  effort(from: Shape, to: Shape): number {
-    const row = this.known.get(from) ?? new Map<Shape, number>();
-    this.known.set(from, row);
-    const value = row.get(to) ?? changeEffort(this.setup, from.grip, to.grip);
-    row.set(to, value);
-    return value;
-  }
-}
-
 /** Part of its effort that a change between two open shapes still takes: every pupil has drilled it. Judgement. */
 const KNOWN_CHANGE = 0.5;
 
@@ -77,20 +63,46 @@ export function bestShapePath(
   goal: PathGoal = 'total',
   weights?: readonly ChordWeight[],
 ): ShapePath {
-  const memory = new ChangeMemory(setup);
-  const hold = (shape: Shape, layer: number) =>
-    heldEffort(shape) * (weights?.[layer]?.hold ?? 1) + (layer ? 0 : strangeness(shape));
-  const change = (from: Shape, to: Shape, layer: number) =>
-    getTo(from, to, memory.effort(from, to)) * (weights?.[layer]?.change ?? 1);
-  const found = (goal === 'worst' ? bestWorstPath : bestPath)(candidates, hold, change);
+  const efforts = changeEfforts(setup, candidates);
+  const hold = (choice: number, layer: number) => {
+    const shape = candidates[layer]![choice]!;
+    return heldEffort(shape) * (weights?.[layer]?.hold ?? 1) + (layer ? 0 : strangeness(shape));
+  };
+  const change = (from: number, to: number, layer: number) =>
+    efforts(from, to, layer) * (weights?.[layer]?.change ?? 1);
+  const choices = candidates.map(shapes => shapes.map((_, choice) => choice));
+  const found = (goal === 'worst' ? bestWorstPath : bestPath)(choices, hold, change);
   if (!found) return { path: [], total: 0, worst: 0 };
   let worst = 0;
   for (let i = 1; i < found.path.length; i++)
-    worst = Math.max(
-      worst,
-      change(candidates[i - 1]![found.path[i - 1]!]!, candidates[i]![found.path[i]!]!, i),
-    );
+    worst = Math.max(worst, change(found.path[i - 1]!, found.path[i]!, i));
   return { ...found, worst };
+}
+
+/** The effort of getting from the shapes of each layer to those of the next, by their places; a song has the same few changes again and again. */
+function changeEfforts(
+  setup: Setup,
+  candidates: readonly (readonly Shape[])[],
+): (from: number, to: number, layer: number) => number {
+  const known = new Map<readonly Shape[], Map<readonly Shape[], Float64Array>>();
+  const tables = candidates.map((to, layer) => {
+    const from = candidates[layer - 1];
+    if (!from) return new Float64Array();
+    const row = known.get(from) ?? new Map<readonly Shape[], Float64Array>();
+    known.set(from, row);
+    const table = row.get(to) ?? new Float64Array(from.length * to.length).fill(Number.NaN);
+    row.set(to, table);
+    return table;
+  });
+  return (from, to, layer) => {
+    const table = tables[layer]!;
+    const place = from * candidates[layer]!.length + to;
+    if (Number.isNaN(table[place])) {
+      const [a, b] = [candidates[layer - 1]![from]!, candidates[layer]![to]!];
+      table[place] = getTo(a, b, changeEffort(setup, a.grip, b.grip));
+    }
+    return table[place]!;
+  };
 }
 
 /** One shape among its neighbours. */
