@@ -63,7 +63,7 @@ export function settingOf(job: Job, report: (done: number) => void): Arrangement
   if (hasChords(job)) endFully(job, draft);
   // A second voice where there are no strings for a bass. It has its own fingers: where it is not played none is kept for it.
   const hasSecondVoice = request.style === 'chord-melody' && hasChords(job) && setup.tuning.length <= 4;
-  if (settings.level === 4 && hasSecondVoice) from(draft, 4, parallels(measures, setup, hand));
+  if (settings.level === 4 && hasSecondVoice) playedFrom(draft, 4, parallels(measures, setup, hand));
   if (kept) ledger.push(...putPinnedBack(kept, measures, setup));
 
   solveFingers(measures, setup, hand, quartersPerMinute, frame, wishes);
@@ -93,7 +93,7 @@ function hasChords({ request, settings }: Job): boolean {
 }
 
 /** Adds notes that are played from a level on. */
-function from({ levels }: Draft, level: Level, notes: Iterable<ScoreNote>): void {
+function playedFrom({ levels }: Draft, level: Level, notes: Iterable<ScoreNote>): void {
   for (const note of notes) levels.set(note, level);
 }
 
@@ -131,7 +131,7 @@ function searched(job: Job, report: (done: number) => void): Draft {
   const draft = { ...placed, measures, ledger };
   const { octaveShift } = plan;
   const stops = keepDoubleStops(measures, tune, setup, hand, { octaveShift, oneStroke });
-  from(draft, 3, stops.notes);
+  playedFrom(draft, 3, stops.notes);
   ledger.push(...stops.ledger);
   return draft;
 }
@@ -166,7 +166,7 @@ function underFingerstyle(job: Job, draft: Draft): Laid {
       givesWay: patternGivesWay(job),
       restarts: settings.patternRestarts,
     });
-    from(draft, 3, laid.notes);
+    playedFrom(draft, 3, laid.notes);
     for (const [note, end] of laid.due) due.set(note, end);
     ledger.push(...laid.ledger);
     if (patterns.close) ledger.push({ measures: [patterns.close.measure], text: LAST_RINGS });
@@ -177,9 +177,13 @@ function underFingerstyle(job: Job, draft: Draft): Laid {
     for (const note of runBass(measures, setup, hand, quartersPerMinute, oneStroke)) runs.add(note);
     // A pick can't reach over what lies between.
     const together = oneStroke ? 0 : Math.min(settings.voices, TOGETHER[settings.school]);
-    if (drones) from(draft, 3, ringDrones(measures, setup, hand, together));
+    if (drones) playedFrom(draft, 3, ringDrones(measures, setup, hand, together));
   }
-  from(draft, 3, fillGaps(measures, setup, hand, quartersPerMinute, { drones, runs, close: patterns.close }));
+  playedFrom(
+    draft,
+    3,
+    fillGaps(measures, setup, hand, quartersPerMinute, { drones, runs, close: patterns.close }),
+  );
   return NOTHING_LAID;
 }
 
@@ -187,10 +191,11 @@ function underFingerstyle(job: Job, draft: Draft): Laid {
 function endFully({ tune, hand, plan, settings, patterns }: Job, draft: Draft): void {
   const { measures } = draft;
   const last = lastChordOf(tune);
-  if (last) from(draft, 3, fillClose(measures, plan.setup, hand, last, settings.school, settings.voices));
+  if (last)
+    playedFrom(draft, 3, fillClose(measures, plan.setup, hand, last, settings.school, settings.voices));
   // In a hymn the melody is the highest voice to the end.
   const third = patterns.close && !isHymn(tune) && ringThird(measures, plan.setup, hand, patterns.close);
-  if (third) from(draft, 3, [third]);
+  if (third) playedFrom(draft, 3, [third]);
 }
 
 /**
