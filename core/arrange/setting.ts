@@ -2,7 +2,9 @@
 import { measureDifficulty } from '../check';
 import type { Arrangement, LedgerDraft, Level, ScoreMeasure, ScoreNote } from '../score';
 import { shapeAt } from './added/added';
-import { fillClose, fillGaps, keepBeat, ringThird, rockRolls, rollGrips } from './added/fills';
+import { keepBeat, rockRolls, rollGrips } from './added/again';
+import { fillGaps } from './added/fills';
+import { fillClose, ringThird } from './added/lastChord';
 import { parallels } from './added/parallels';
 import { ringDrones } from './added/ringDrones';
 import { runBass } from './added/runs';

@@ -174,3 +174,23 @@ export function fretInShape(
 /** Puts the notes of a measure in order of time, thinnest string first. */
 export const inOrder = (measure: ScoreMeasure) =>
   measure.notes.sort((a, b) => a.start - b.start || a.string - b.string);
+
+/** Whether a note's pitch sounds already: on another string it would add nothing. */
+export function sounds(measure: ScoreMeasure, setup: Setup, { start, string, fret }: ScoreNote): boolean {
+  const midi = noteAt(setup, string, fret);
+  return soundingAt(measure, start).some(n => noteAt(setup, n.string, n.fret) === midi);
+}
+
+/** Whether a place lies inside a tuplet, between its notes: what begins there could not be counted. */
+export function insideTuplet(measure: ScoreMeasure, place: number): boolean {
+  const groups = new Map<number, { from: number; to: number }>();
+  for (const part of [...measure.notes, ...(measure.rests ?? [])])
+    for (const { group } of part.tuplets ?? []) {
+      const own = groups.get(group) ?? { from: part.start, to: part.start };
+      groups.set(group, {
+        from: Math.min(own.from, part.start),
+        to: Math.max(own.to, part.start + part.ticks),
+      });
+    }
+  return [...groups.values()].some(({ from, to }) => from < place && place < to);
+}

@@ -1,31 +1,16 @@
-/** What is added between melody and bass once both lie: fills, the rest of the last chord, rolled grips. */
-import { bassClass, type Chord, classOfDegree, parseChord } from '../../chord';
-import { READY_AGAIN } from '../../fingering';
+/** Fills between melody and bass, once both lie. */
+import { type Chord, classOfDegree, parseChord } from '../../chord';
 import type { Hand } from '../../hand';
-import { fretsOfClass, noteAt, type Setup, thinnestBass } from '../../instrument';
+import { noteAt, type Setup, thinnestBass } from '../../instrument';
 import { mod12 } from '../../pitch';
-import {
-  isDead,
-  type PluckSchool,
-  type ScoreChord,
-  type ScoreMeasure,
-  type ScoreNote,
-  soundingAt,
-} from '../../score';
+import { isDead, type ScoreChord, type ScoreMeasure, type ScoreNote, soundingAt } from '../../score';
 import { isCompound, pulseTicks, strongBeats, TICKS_PER_WHOLE, ticksToSeconds } from '../../time';
 import type { Close } from '../close';
 import { LOW_THIRD } from '../search/bass';
-import { clashes, FIFTH, neighbours } from '../search/candidates';
+import { clashes, FIFTH } from '../search/candidates';
 import { dronesUnder } from '../search/drones';
-import { TOGETHER } from '../search/grips';
-import { added, fretInShape, inOrder, shapeAt } from './added';
+import { added, fretInShape, inOrder, insideTuplet, shapeAt, sounds } from './added';
 import { standsStill } from './still';
-
-/** Whether a note's pitch sounds already: on another string it would add nothing. */
-function sounds(measure: ScoreMeasure, setup: Setup, { start, string, fret }: ScoreNote): boolean {
-  const midi = noteAt(setup, string, fret);
-  return soundingAt(measure, start).some(n => noteAt(setup, n.string, n.fret) === midi);
-}
 
 /** A note that may fill a gap, and the reluctance to take it. */
 interface Fill {
@@ -63,20 +48,6 @@ function restsFrom(close: Close | undefined, index: number): number {
   return index === close.measure ? close.start : 0;
 }
 
-/** Whether a place lies inside a tuplet, between its notes: what begins there could not be counted. */
-function insideTuplet(measure: ScoreMeasure, place: number): boolean {
-  const groups = new Map<number, { from: number; to: number }>();
-  for (const part of [...measure.notes, ...(measure.rests ?? [])])
-    for (const { group } of part.tuplets ?? []) {
-      const own = groups.get(group) ?? { from: part.start, to: part.start };
-      groups.set(group, {
-        from: Math.min(own.from, part.start),
-        to: Math.max(own.to, part.start + part.ticks),
-      });
-    }
-  return [...groups.values()].some(({ from, to }) => from < place && place < to);
-}
-
 /** Reluctance to fill twice running on one string; judgement. */
 const SAME_STRING = 0.8;
 
@@ -90,7 +61,7 @@ const MUDDY = 2;
 const OVER_SUNG = 2.5;
 
 /** Seconds between two strokes of the thumb that are a line of the bass, no fill; judgement. */
-const BASS_LINE = 0.4;
+export const BASS_LINE = 0.4;
 /** Reluctance to fill on the thinnest bass string within that time; judgement. */
 const NEAR_THUMB = 1;
 
@@ -269,275 +240,4 @@ export function fillGaps(
     inOrder(measure);
   }
   return [...fills].filter(([, long]) => long).map(([note]) => note);
-}
-
-/**
- * Makes the last chord full: chord notes of its shape between bass and melody, struck with the last melody note, or under
- * it where it is held over from a chord before. Nothing that sounds is touched or cut.
- *
- * @param last where the last chord is struck
- * @param most notes at once, with the melody
- * @returns the notes that were added
- */
-export function fillClose(
-  measures: readonly ScoreMeasure[],
-  setup: Setup,
-  hand: Hand,
-  last: Close,
-  school: PluckSchool,
-  most: number,
-): ScoreNote[] {
-  const { start } = last;
-  const measure = measures[last.measure]!;
-  const melody = soundingAt(measure, start).find(note => note.role === 'melody');
-  if (insideTuplet(measure, start) || melody?.tuplets) return [];
-  const chord = shapeAt(measures, last.measure, start);
-  const made: ScoreNote[] = [];
-  const parsed = parseChord(chord?.sounding ?? '');
-  const third = parsed && classOfDegree(parsed, 3);
-  const lacksThird = () =>
-    soundingAt(measure, start).every(n => mod12(noteAt(setup, n.string, n.fret)) !== third);
-  // Where the root lies too low for a bass under it, it is the bass, and the chord stands over it.
-  const own = melody && mod12(noteAt(setup, melody.string, melody.fret));
-  const isBass = (note: ScoreNote) => note.role === 'bass';
-  const low = parsed && own === bassClass(parsed) && !soundingAt(measure, start).some(isBass);
-  const top = melody?.string ?? 0;
-  const strings = low
-    ? Array.from({ length: top - 1 }, (_, i) => top - 1 - i)
-    : Array.from({ length: setup.tuning.length - top }, (_, i) => top + 1 + i);
-  // What tells major from minor comes first, in the shape or out of it.
-  const thirds = strings.flatMap(string =>
-    low || third === undefined || !melody
-      ? []
-      : fretsOfClass(setup, string, third, melody.fret + 4).map(fret => ({ string, fret })),
-  );
-  const inShape = strings.flatMap(string => {
-    const fret = chord && fretInShape(setup, chord, string);
-    return fret === undefined ? [] : [{ string, fret }];
-  });
-  for (const place of [...thirds, ...inShape]) {
-    const sounding = soundingAt(measure, start);
-    const bass = sounding.find(isBass);
-    if (sounding.length >= Math.min(most, TOGETHER[school])) break;
-    if ((bass && place.string >= bass.string) || (thirds.includes(place) && !lacksThird())) continue;
-    const note = added(measure, setup, hand, start, { ...place, role: 'inner' }, low);
-    if (!note || sounds(measure, setup, note.note)) continue;
-    const together = measure.notes.filter(n => n.start === start && n.tie === undefined);
-    if (school === 'pick' && !neighbours([...together, note.note])) continue;
-    // Its finger is found with those that come: the index on it would leave none for a fret below.
-    delete note.note.finger;
-    measure.notes.push(note.note);
-    made.push(note.note);
-  }
-  inOrder(measure);
-  return made;
-}
-
-/**
- * Lets the third ring over a last chord that has no place for it under its root in the melody, so that major is told from
- * minor: a beat after the last chord, which the ear has had by then, on a thinner string of the shape. Only where the melody
- * is held on.
- *
- * @returns the note that was added
- */
-export function ringThird(
-  measures: readonly ScoreMeasure[],
-  setup: Setup,
-  hand: Hand,
-  last: Close,
-): ScoreNote | undefined {
-  const { start } = last;
-  const measure = measures[last.measure]!;
-  const melody = soundingAt(measure, start).find(note => note.role === 'melody');
-  const chord = shapeAt(measures, last.measure, start);
-  const parsed = chord && parseChord(chord.sounding);
-  if (!parsed || !melody || melody.tuplets) return undefined;
-  const pulse = pulseTicks(measure.meter);
-  const isHeld =
-    melody.start + melody.ticks - start >= 2 * pulse && measure.notes.every(note => note.start <= start);
-  const has = (pitchClass: number | undefined, { string, fret }: { string: number; fret: number }) =>
-    mod12(noteAt(setup, string, fret)) === pitchClass;
-  const third = classOfDegree(parsed, 3);
-  const isThere = soundingAt(measure, start).some(note => has(third, note));
-  if (!isHeld || isThere || !has(bassClass(parsed), melody)) return undefined;
-  for (let string = melody.string - 1; string >= 1; string--) {
-    const fret = fretInShape(setup, chord, string);
-    if (fret === undefined || !has(third, { string, fret })) continue;
-    const rings = added(measure, setup, hand, start + pulse, { string, fret, role: 'inner' }, true);
-    if (!rings) continue;
-    measure.notes.push(rings.note);
-    inOrder(measure);
-    return rings.note;
-  }
-  return undefined;
-}
-
-/** Cuts a note short at a place where it is struck again as it is held, and gives what sounds from there. */
-function struckAgain(note: ScoreNote, start: number): ScoreNote {
-  const { role, string, fret, finger } = note;
-  const ticks = note.start + note.ticks - start;
-  note.ticks = start - note.start;
-  return { id: '', role, start, ticks, string, fret, ...(finger && { finger }) };
-}
-
-/** Seconds between two strokes of a roll at least; judgement. */
-const ROLL = 0.2;
-
-/**
- * Rolls the grips of a measure of chord melody under notes that lie for two beats or more: their strings are struck
- * again one by one, from the second lowest up, as they are held; over a low note that has its bass alone under it the roll
- * takes strings of the shape above it. The last chord rings.
- *
- * @param how `chordAt` the shape that holds at a place of the measure; `final` whether the last chord is struck in the
- *   measure, or has been before; `byPick` whether a pick strikes all strings; `runs` notes of the bass that lead into the
- *   next chord: the roll goes on round them
- */
-export function rollGrips(
-  measure: ScoreMeasure,
-  setup: Setup,
-  hand: Hand,
-  quartersPerMinute: number,
-  {
-    chordAt,
-    final,
-    byPick,
-    runs,
-  }: {
-    chordAt: (place: number) => ReturnType<typeof shapeAt>;
-    final: boolean;
-    byPick: boolean;
-    runs: ReadonlySet<ScoreNote>;
-  },
-): void {
-  const thinnest = thinnestBass(setup.tuning.length);
-  const pitch = ({ string, fret }: ScoreNote) => noteAt(setup, string, fret);
-  const { meter } = measure;
-  // Where five or seven eighths are counted two of them are a beat.
-  const pulse = meter.beats > 3 ? Math.max(pulseTicks(meter), TICKS_PER_WHOLE / 4) : pulseTicks(meter);
-  const half = isCompound(meter) ? pulse / 3 : pulse / 2;
-  const placesOf = (ran: boolean) =>
-    new Set(measure.notes.flatMap(n => (runs.has(n) === ran ? [n.start] : [])));
-  const starts = [...placesOf(false)].sort((a, b) => a - b);
-  const taken = placesOf(true);
-  for (const [i, from] of starts.entries()) {
-    const to = starts[i + 1] ?? measure.ticks;
-    if (to - from < 2 * pulse || (final && i === starts.length - 1)) continue;
-    const sounding = soundingAt(measure, from);
-    const melody = sounding.find(n => n.role === 'melody');
-    const held = sounding
-      .filter(n => n.role !== 'melody' && !n.techniques && !n.pinned)
-      .filter(n => !melody || !clashes(pitch(melody), pitch(n)))
-      .sort((a, b) => b.string - a.string);
-    if (held.length === 1 && melody && melody.string >= thinnest - 1)
-      held.push(...overLow(measure, setup, hand, melody, from, chordAt(from)));
-    // One string is not rolled, it is struck again on the beat; so are those that only the thumb has, unless it is slow.
-    const seconds = ticksToSeconds(half, quartersPerMinute);
-    const byThumb = !byPick && held.every(({ string }) => string >= thinnest);
-    const step = held.length > 1 && seconds >= (byThumb ? BASS_LINE : ROLL) ? half : pulse;
-    for (let place = from + step, turn = 1; held.length && place < to; place += step, turn++) {
-      const at = turn % held.length;
-      const before = held[at]!;
-      const end = before.start + before.ticks;
-      if (end <= place || insideTuplet(measure, place) || taken.has(place)) continue;
-      held[at] = struckAgain(before, place);
-      measure.notes.push(held[at]);
-    }
-  }
-  inOrder(measure);
-}
-
-/** How many strings over a low note a roll takes. */
-const ROLLED_OVER = 2;
-
-/**
- * Notes of the shape over a low melody note, next string first, that fingers are free for; not laid yet. What the melody
- * goes on to is not struck before it.
- */
-function overLow(
-  measure: ScoreMeasure,
-  setup: Setup,
-  hand: Hand,
-  melody: ScoreNote,
-  start: number,
-  chord: ReturnType<typeof shapeAt>,
-): ScoreNote[] {
-  const trial = { ...measure, notes: [...measure.notes] };
-  const midiOf = ({ string, fret }: { string: number; fret: number }) => noteAt(setup, string, fret);
-  const sung = midiOf(melody);
-  const next = measure.notes.find(note => note.role === 'melody' && note.start > start);
-  const over: ScoreNote[] = [];
-  // The thinnest string is heard as a melody of its own.
-  for (let string = melody.string - 1; chord && string > 1 && over.length < ROLLED_OVER; string--) {
-    const fret = fretInShape(setup, chord, string);
-    const note =
-      fret !== undefined && added(trial, setup, hand, start, { string, fret, role: 'inner' }, true)?.note;
-    if (!note) continue;
-    const midi = midiOf(note);
-    if (midi <= sung || clashes(midi, sung) || (next && midi === midiOf(next))) continue;
-    trial.notes.push(note);
-    over.push(note);
-  }
-  return over;
-}
-
-/** Strikes the bass again that sounds at a place, if the thumb has the time and it may be cut; whether it was struck. */
-function strikeBassAgain(measure: ScoreMeasure, start: number, quartersPerMinute: number): boolean {
-  const basses = measure.notes.filter(n => n.role === 'bass');
-  const bass = basses.find(n => n.start < start && n.start + n.ticks > start);
-  const isReady = basses.every(
-    n => ticksToSeconds(Math.abs(n.start - start), quartersPerMinute) >= READY_AGAIN.thumb,
-  );
-  if (!bass || bass.pinned || bass.techniques || !isReady) return false;
-  measure.notes.push(struckAgain(bass, start));
-  return true;
-}
-
-/**
- * A roll under a melody that leaves it one string rocks between it and the bass: the second of three strokes strikes the
- * bass again. Two are a bass, pluck, pluck and stay.
- *
- * @param standIns strokes that stand in for another string; what is played as it is asked for stays
- * @returns whether anything was changed
- */
-export function rockRolls(
-  measure: ScoreMeasure,
-  standIns: ReadonlySet<ScoreNote>,
-  quartersPerMinute: number,
-): boolean {
-  const onsets = [...new Set(measure.notes.map(n => n.start))].sort((a, b) => a - b);
-  const single = (start: number | undefined) => {
-    const [note, ...more] = measure.notes.filter(n => n.start === start);
-    return note?.role === 'inner' && !more.length && !note.pinned ? note : undefined;
-  };
-  let rocks = false;
-  for (const [i, start] of onsets.entries()) {
-    const [before, again, after] = [onsets[i - 1], start, onsets[i + 1]].map(single);
-    if (!before || !again || !after || !standIns.has(again)) continue;
-    if ([again, after].some(n => n.string !== before.string || n.fret !== before.fret)) continue;
-    if (!strikeBassAgain(measure, start, quartersPerMinute)) continue;
-    measure.notes = measure.notes.filter(n => n !== again);
-    before.ticks = after.start - before.start;
-    rocks = true;
-  }
-  if (rocks) inOrder(measure);
-  return rocks;
-}
-
-/**
- * The bass keeps the beat under a melody that leaves a pattern no string over it.
- *
- * @param lacking where the pattern has nothing to strike
- * @returns whether anything was struck
- */
-export function keepBeat(
-  measure: ScoreMeasure,
-  lacking: readonly number[],
-  quartersPerMinute: number,
-): boolean {
-  const struck = lacking
-    .filter(start => (start + measure.offset) % pulseTicks(measure.meter) === 0)
-    .filter(start => measure.notes.every(n => n.start !== start))
-    .filter(start => strikeBassAgain(measure, start, quartersPerMinute));
-  if (struck.length) inOrder(measure);
-  return struck.length > 0;
 }
