@@ -234,6 +234,10 @@ function bringToLevel(
   const final = patterns.close?.measure ?? measures.findLastIndex(measure => measure.notes.length);
   // What is in tremolo leaves no hand for a roll.
   const rolls = request.style === 'chord-melody' && hasChords(job) && !settings.tremolo;
+  // Where the bass runs at the fullest level it does not keep the beat at the one below, which is part of it.
+  const ranAt = measures.map(
+    ({ notes }) => new Set(notes.filter(note => runs.has(note)).map(({ start }) => start)),
+  );
   const thin = (measure: ScoreMeasure, level: Level) => {
     thinTo(level, measure, levels, setup, hand);
     // What comes by itself at the fullest level only goes with it.
@@ -254,7 +258,7 @@ function bringToLevel(
         byPick: settings.school === 'pick',
         runs,
       });
-    const lacking = laid.lacking.get(measures[index]!) ?? [];
+    const lacking = (laid.lacking.get(measures[index]!) ?? []).filter(place => !ranAt[index]!.has(place));
     return {
       rocks: rockRolls(measure, standIns, quartersPerMinute),
       beats: keepBeat(measure, lacking, quartersPerMinute),

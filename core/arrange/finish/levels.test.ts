@@ -122,6 +122,21 @@ describe('every level, bass, density and school', () => {
 });
 
 describe('levels', () => {
+  it('3 keeps no beat where the bass runs at 4, of which it is part', () => {
+    const { tune } = readAbc(
+      'X:1\nT:Runs\nM:5/4\nL:1/8\nQ:1/4=85\nK:Ebm\n"Bm"(dA)F2"F"zG4c|"D"z2z2=A/B/z(3Adfz2|"Gsus4"f4d2 zB2"F"z|"Csus4"d2 c z2z2=A/B/zB|]\n',
+    )[0]!;
+    const at = (level: 3 | 4) =>
+      make(tune, { capo: 0, settings: { level, bass: 'pattern', bassTurns: true, patternRestarts: true } })
+        .measures[2]!.notes;
+    const [fuller, full] = [at(3), at(4)];
+    const runs = full.filter(note =>
+      fuller.every(own => own.start !== note.start || own.string !== note.string),
+    );
+    expect(runs.map(({ role }) => role)).toContain('bass');
+    for (const { start, string, fret } of fuller)
+      expect(full.some(own => own.start === start && own.string === string && own.fret === fret)).toBe(true);
+  });
   it('1 melody alone, 2 with one bass a chord, 3 on the beats, 4 with fills', () => {
     const [one, two, three, four] = LEVELS.map(level => make(REEL, { settings: { level } }));
     expect(one!.measures.every(m => m.notes.every(n => n.role === 'melody'))).toBe(true);
