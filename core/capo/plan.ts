@@ -183,7 +183,10 @@ export function planShapes(source: Tune, plan: TunePlan): Progression {
     ({ path, total } = best(choices));
   }
   const shapes = choices.map((own, i) => own[path[i]!]!);
-  const fingered = fingerShapes(shapes, setup, hand, weights, searched, wishes.fingers);
+  const fingered = fingerShapes(shapes, setup, hand, weights, searched, {
+    ...(wishes.goal && { goal: wishes.goal }),
+    ...(wishes.fingers && { chosen: wishes.fingers }),
+  });
   ({ total } = best(fingered.map(shape => [shape])));
   let worst = 0;
   for (const [i, c] of playable.entries()) {

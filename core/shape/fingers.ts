@@ -2,7 +2,7 @@
 import { changeEffort, type Effort, type Hand } from '../hand';
 import type { Setup } from '../instrument';
 import { fingersText, shapeText } from './describe';
-import { bestShapePath, type ChordWeight, getTo, heldEffort } from './progression';
+import { type ChordWeight, getTo, heldEffort, type PathGoal } from './progression';
 import { type Fingering, fingeringsOf, type Shape, type ShapeWishes } from './search';
 import { usualFingers } from './usual';
 
@@ -19,12 +19,13 @@ function heldBy(shape: Shape, { grip, effort, cost }: Fingering): Shape {
 /**
  * The fingers of the shapes of a progression: one fingering for each shape throughout, as a pupil learns it once, so that
  * holding and changing cost least. Of the ways that players have of a shape: G is held by 3, 2 and 4 where C comes next,
- * whose fingers only roll over, by 2, 1 and 3 where it doesn't; any other shape by its easiest. Found from the easiest ones
- * by bettering one shape at a time.
+ * whose fingers only roll over, by 2, 1 and 3 where other fingers gain little; any other shape by its easiest. Found by
+ * bettering one shape at a time.
  *
  * @param shapes in playing order
  * @param weights of each chord
- * @param chosen fingers chosen by hand, as text by shape text; what the hand can't hold is left aside
+ * @param asked `goal` what is to be low, all of it or the hardest change; `chosen` fingers chosen by hand, as text by shape
+ *   text: what the hand can't hold is left aside
  * @returns the same shapes in the same order
  * @example fingerShapes([chosenShape('x32010', setup, hand)], setup, hand, [{ hold: 1, change: 1 }])[0].frets // [0, 1, 0, 2, 3, null]
  */
@@ -34,7 +35,7 @@ export function fingerShapes(
   hand: Hand,
   weights: readonly ChordWeight[],
   wishes: Pick<ShapeWishes, 'freeFingers' | 'noBarre' | 'maxStretch'> = {},
-  chosen: Readonly<Record<string, string>> = {},
+  { goal = 'total', chosen = {} }: { goal?: PathGoal; chosen?: Readonly<Record<string, string>> } = {},
 ): Shape[] {
   const texts = shapes.map(({ frets }) => shapeText(frets));
   const ways = new Map<string, Shape[]>();
@@ -47,41 +48,48 @@ export function fingerShapes(
     ways.set(text, own);
     held.set(text, own[0]!);
   }
-  /** What a shape costs where it comes, with the changes to it and from it. */
-  const costOf = (text: string, way: Shape): number => {
-    const shapeAt = (i: number) => (texts[i] === text ? way : held.get(texts[i]!)!);
-    let total = 0;
-    for (const [i, { hold }] of weights.entries()) {
-      if (texts[i] === text) total += heldEffort(way) * hold;
-      if (i === 0 || (texts[i] !== text && texts[i - 1] !== text)) continue;
-      const [from, to] = [shapeAt(i - 1), shapeAt(i)];
-      total += getTo(from, to, changeEffort(setup, from.grip, to.grip)) * weights[i]!.change;
-    }
-    return total;
+  const choices = [...ways].filter(([, own]) => own.length > 1);
+  const efforts = new Map<Shape, Map<Shape, number>>();
+  const effortOf = (from: Shape, to: Shape): number => {
+    const row = efforts.get(from) ?? new Map<Shape, number>();
+    efforts.set(from, row);
+    const effort = row.get(to) ?? getTo(from, to, changeEffort(setup, from.grip, to.grip));
+    row.set(to, effort);
+    return effort;
   };
-  const gain =
-    GAIN *
-    bestShapePath(
-      setup,
-      texts.map(text => [held.get(text)!]),
-      'total',
-      weights,
-    ).total;
-  let better = true;
-  while (better) {
-    better = false;
-    for (const [text, own] of ways) {
-      const weighed = (way: Shape) => costOf(text, way) + (way === own[0] ? 0 : gain);
-      let least = weighed(held.get(text)!) - 1e-9;
-      for (const way of own) {
-        const cost = weighed(way);
-        if (cost >= least) continue;
-        least = cost;
-        held.set(text, way);
-        better = true;
+  /** What the progression costs with a shape held so: all of it, or its hardest change. */
+  const costWith = (low: PathGoal, text?: string, way?: Shape): number => {
+    const costs = { total: 0, worst: 0 };
+    let before: Shape | undefined;
+    for (const [i, weight] of weights.entries()) {
+      const shape = way && texts[i] === text ? way : held.get(texts[i]!)!;
+      const change = before ? effortOf(before, shape) * weight.change : 0;
+      costs.total += heldEffort(shape) * weight.hold + change;
+      costs.worst = Math.max(costs.worst, change);
+      before = shape;
+    }
+    return costs[low];
+  };
+  const lower = (low: PathGoal) => {
+    const gain = GAIN * costWith(low);
+    let better = true;
+    while (better) {
+      better = false;
+      for (const [text, own] of choices) {
+        const weighed = (way: Shape) => costWith(low, text, way) + (way === own[0] ? 0 : gain);
+        let least = weighed(held.get(text)!) - 1e-9;
+        for (const way of own) {
+          const cost = weighed(way);
+          if (cost >= least) continue;
+          least = cost;
+          held.set(text, way);
+          better = true;
+        }
       }
     }
-  }
+  };
+  if (choices.length) lower('total');
+  if (choices.length && goal === 'worst') lower('worst');
   return texts.map(text => held.get(text)!);
 }
 
