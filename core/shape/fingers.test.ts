@@ -38,6 +38,12 @@ describe('the fingers of shapes that follow each other', () => {
     expect(fingersOf('022000 x21202 022000 x21202')['022000']).toBe('-23---');
     expect(fingersOf('022000 320003 022000 320003', { '320003': '21---3' })['022000']).toBe('-12---');
   });
+  it('what is another chord less a finger, or one more, keeps its fingers (common practice)', () => {
+    expect(fingersOf('x32010 x32000 x32010 x02210').x32000).toBe('-32---');
+    expect(fingersOf('xx0232 xx0230 xx0232 xx0233')['xx0230']).toBe('---13-');
+    expect(fingersOf('022100 022200 022100')['022200']).toBe('-234--');
+    expect(fingersOf('x32010 x20003 x02210 x32010').x20003).toMatch(/^-2---[34]$/);
+  });
   it('what every player holds in one way stays so, whatever comes', () => {
     const one = ['x32010', 'xx0232', '022100', 'x02210', '020100'];
     for (const before of ['320003', 'x02220', 'x21202', 'xx0231'])
