@@ -249,6 +249,15 @@ test('the fingers of a shape suit its changes; others that are chosen hold on sh
   await page.getByRole('link', { name: 'Chord sheet' }).click();
   await expect(page.locator(sheet).first()).toBeVisible();
   expect((await fingersOf(sheet)).sort()).toEqual(['1', '2', '3']);
+  // The changes to drill, each once, with what the fingers do; the sheet stays chosen.
+  await page.getByText('Changes', { exact: true }).click();
+  const changes = page.locator('.ChordSheet-changes li');
+  await expect(changes).toHaveCount(6);
+  await expect(changes.filter({ hasText: 'twice, there or back; first into measure 2' })).toContainText(
+    'Finger 1 moves to string 2, B, fret 1.',
+  );
+  await page.reload();
+  await expect(changes).toHaveCount(6);
 
   await page.getByRole('link', { name: 'Tune' }).click();
   await pick(page, 'Style', /pattern/i);

@@ -1,6 +1,7 @@
 /**
  * Key and capo planning: which key the shapes stand in, where the capo goes, and what then sounds.
  */
+export * from './changes';
 export * from './chart';
 export * from './melody';
 export * from './otherKey';

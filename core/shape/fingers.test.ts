@@ -40,7 +40,7 @@ describe('the fingers of shapes that follow each other', () => {
   });
   it('what is another chord less a finger, or one more, keeps its fingers (common practice)', () => {
     expect(fingersOf('x32010 x32000 x32010 x02210').x32000).toBe('-32---');
-    expect(fingersOf('xx0232 xx0230 xx0232 xx0233')['xx0230']).toBe('---13-');
+    expect(fingersOf('xx0232 xx0230 xx0232 xx0233').xx0230).toBe('---13-');
     expect(fingersOf('022100 022200 022100')['022200']).toBe('-234--');
     expect(fingersOf('x32010 x20003 x02210 x32010').x20003).toMatch(/^-2---[34]$/);
   });

@@ -23,6 +23,7 @@ import { ShapePicture } from '../../parts/shape/ShapePicture';
 import { signOf } from '../../parts/shape/StrumArrows';
 import common from '../../theme/common.module.css';
 import { useProgression } from '../shapes/useProgression';
+import { ChangesSheet } from './ChangesSheet';
 import styles from './ChordSheet.module.css';
 
 export function ChordSheetScreen() {
@@ -34,7 +35,9 @@ function ChordSheet({ tune, planned }: { tune: Tune; planned: Planned }) {
   const { plan, change } = planned;
   const arrangements = useArrangements(tune.id);
   const found = useProgression(tune, plan);
-  const [{ sheet }, choose] = useSheet(tune.id, { sheet: 'grips' as 'grips' | 'instead' | 'capo' });
+  const [{ sheet }, choose] = useSheet(tune.id, {
+    sheet: 'grips' as 'grips' | 'changes' | 'instead' | 'capo',
+  });
   const [stringWords, setStringWords] = useStringWords();
   const { setup } = plan;
   const [typed, setTyped] = useState<string>();
@@ -62,6 +65,7 @@ function ChordSheet({ tune, planned }: { tune: Tune; planned: Planned }) {
           onChange={value => choose('sheet', value)}
           data={[
             { value: 'grips', label: 'Grips' },
+            { value: 'changes', label: 'Changes' },
             { value: 'instead', label: 'Instead of' },
             { value: 'capo', label: 'Capo chart' },
           ]}
@@ -120,6 +124,9 @@ function ChordSheet({ tune, planned }: { tune: Tune; planned: Planned }) {
           sounding={sounding}
           capo={setup.capo}
         />
+      )}
+      {sheet === 'changes' && !found.isPending && (
+        <ChangesSheet chords={chords} setup={setup} numbers={numbers} />
       )}
       {sheet === 'instead' && <InsteadOf chords={chords} setup={setup} />}
       {sheet === 'grips' &&
