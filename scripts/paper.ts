@@ -22,6 +22,7 @@ const KINDS: Record<string, { of: 'tune' | 'arrangement'; path: string; chosen?:
     lesson: { of: 'arrangement', path: 'handout', chosen: { sheet: 'lesson' } },
     capo: { of: 'tune', path: 'chords', chosen: { sheet: 'capo' } },
     instead: { of: 'tune', path: 'chords', chosen: { sheet: 'instead' } },
+    changes: { of: 'tune', path: 'chords', chosen: { sheet: 'changes' } },
   };
 
 const HELP = `Usage: npm run paper -- IN --kind KIND --to OUT.pdf [options]

@@ -6,8 +6,13 @@ import { type ChordWeight, getTo, heldEffort, type PathGoal } from './progressio
 import { type Fingering, fingeringsOf, type Shape, type ShapeWishes } from './search';
 import { usualFingers } from './usual';
 
-/** The part of a progression's effort that other fingers than the first ones must save to be taken; judgement. */
-const GAIN = 0.02;
+/**
+ * What other fingers than the first ones must save to be taken, as a part of a shape's own changes: what D and A around G
+ * save by the little finger in a slow song is less, what C and Am save is more. Judgement.
+ */
+const GAIN = 0.07;
+/** The same of the hardest change, where that is to be easy; judgement. */
+const GAIN_OF_WORST = 0.02;
 
 /** A shape held by other fingers. */
 function heldBy(shape: Shape, { grip, effort, cost }: Fingering): Shape {
@@ -57,26 +62,28 @@ export function fingerShapes(
     row.set(to, effort);
     return effort;
   };
-  /** What the progression costs with a shape held so: all of it, or its hardest change. */
-  const costWith = (low: PathGoal, text?: string, way?: Shape): number => {
-    const costs = { total: 0, worst: 0 };
+  /** What the progression costs with a shape held so: all of it, its hardest change, and the changes of that shape. */
+  const costWith = (text: string, way: Shape) => {
+    const costs = { total: 0, worst: 0, own: 0 };
     let before: Shape | undefined;
     for (const [i, weight] of weights.entries()) {
-      const shape = way && texts[i] === text ? way : held.get(texts[i]!)!;
+      const shape = texts[i] === text ? way : held.get(texts[i]!)!;
       const change = before ? effortOf(before, shape) * weight.change : 0;
       costs.total += heldEffort(shape) * weight.hold + change;
       costs.worst = Math.max(costs.worst, change);
+      if (shape === way || before === way) costs.own += change;
       before = shape;
     }
-    return costs[low];
+    return costs;
   };
   const lower = (low: PathGoal) => {
-    const gain = GAIN * costWith(low);
     let better = true;
     while (better) {
       better = false;
       for (const [text, own] of choices) {
-        const weighed = (way: Shape) => costWith(low, text, way) + (way === own[0] ? 0 : gain);
+        const usual = costWith(text, own[0]!);
+        const gain = low === 'worst' ? GAIN_OF_WORST * usual.worst : GAIN * usual.own;
+        const weighed = (way: Shape) => costWith(text, way)[low] + (way === own[0] ? 0 : gain);
         let least = weighed(held.get(text)!) - 1e-9;
         for (const way of own) {
           const cost = weighed(way);
