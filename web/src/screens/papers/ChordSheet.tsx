@@ -78,7 +78,7 @@ function ChordSheet({ tune, planned }: { tune: Tune; planned: Planned }) {
             <TextInput
               label="Strings to pluck, in order"
               description="B bass, A the other bass, digits strings, brackets together, D U strums"
-              w={420}
+              w={330}
               value={text}
               error={'error' in pattern ? pattern.error : undefined}
               onChange={event => setTyped(event.currentTarget.value)}
