@@ -5,6 +5,9 @@ import { Choice } from '../../parts/Choice';
 /** Fingerings that are offered at most: what comes after is no hand's choice. */
 const OFFERED = 8;
 
+/** A difference of effort that is seen in the figures. */
+const SEEN = 0.05;
+
 /** "3 2 – – – 4": fingers from the thickest string to the thinnest. */
 const spaced = (fingers: string): string => [...fingers].map(own => (own === '-' ? '–' : own)).join(' ');
 
@@ -32,10 +35,11 @@ export function FingersChoice({
   const words = () => {
     if (chosen !== undefined && chosen !== own) return `${spaced(chosen)} can’t be held under these wishes.`;
     if (chosen !== undefined) return 'Chosen by hand, wherever this shape comes.';
-    if (own === textOf(easiest)) return 'The easiest to hold.';
     if (usual.includes(own) && own !== usual[0])
       return `For the changes before and after: ${spaced(usual[0]!)} would move more.`;
-    return `Usual; ${spaced(textOf(easiest))} would be as easy to hold.`;
+    if (own === textOf(easiest)) return 'The easiest to hold.';
+    const ease = shape.cost - easiest.cost < SEEN ? 'as easy' : 'easier';
+    return `Usual; ${spaced(textOf(easiest))} would be ${ease} to hold.`;
   };
   return (
     <Choice
