@@ -1,14 +1,14 @@
 /** A setting of a melody: it is laid on strings with what goes under it, then filled, fingered, ornamented and thinned. */
 import { measureDifficulty } from '../check';
 import type { Arrangement, LedgerDraft, Level, ScoreMeasure, ScoreNote } from '../score';
-import { shapeAt } from './added/added';
-import { keepBeat, rockRolls, rollGrips } from './added/again';
+import { shapeAt } from './added/addNote';
 import { fillGaps } from './added/fills';
 import { fillClose, ringThird } from './added/lastChord';
 import { parallels } from './added/parallels';
 import { ringDrones } from './added/ringDrones';
 import { runBass } from './added/runs';
 import { keepDoubleStops } from './added/stops';
+import { keepBeat, rockRolls, rollGrips } from './added/struckAgain';
 import { layTreble } from './added/treble';
 import { assembled, finishNotes } from './assemble';
 import { lastChordOf } from './close';

@@ -9,7 +9,7 @@ import type { Close } from '../close';
 import { LOW_THIRD } from '../search/bass';
 import { clashes, FIFTH } from '../search/candidates';
 import { dronesUnder } from '../search/drones';
-import { added, fretInShape, inOrder, insideTuplet, shapeAt, sounds } from './added';
+import { added, fretInShape, inOrder, insideTuplet, shapeAt, sounds } from './addNote';
 import { standsStill } from './still';
 
 /** A note that may fill a gap, and the reluctance to take it. */

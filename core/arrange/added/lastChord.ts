@@ -8,7 +8,7 @@ import { pulseTicks } from '../../time';
 import type { Close } from '../close';
 import { neighbours } from '../search/candidates';
 import { TOGETHER } from '../search/grips';
-import { added, fretInShape, inOrder, insideTuplet, shapeAt, sounds } from './added';
+import { added, fretInShape, inOrder, insideTuplet, shapeAt, sounds } from './addNote';
 
 /**
  * Makes the last chord full: chord notes of its shape between bass and melody, struck with the last melody note, or under

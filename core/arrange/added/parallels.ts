@@ -6,7 +6,7 @@ import { fretOfNote, noteAt, type Setup } from '../../instrument';
 import { mod12, scaleOf } from '../../pitch';
 import type { ScoreMeasure, ScoreNote } from '../../score';
 import { pulseTicks, strongBeats } from '../../time';
-import { added, shapeAt } from './added';
+import { added, shapeAt } from './addNote';
 
 /** A note of the melody that stands alone. */
 interface Alone {

@@ -5,7 +5,7 @@ import { noteAt, type Setup } from '../../instrument';
 import { mod12 } from '../../pitch';
 import { type ScoreMeasure, type ScoreNote, soundingAt } from '../../score';
 import { dronesUnder, rubs } from '../search/drones';
-import { added, shapeAt } from './added';
+import { added, shapeAt } from './addNote';
 
 /**
  * Lets an open string ring between bass and melody on the first beat of each measure, where both are struck and it

@@ -13,7 +13,7 @@ import {
 } from '../../score';
 import { bassStringOf } from '../../shape';
 import { isCompound, measureTicks, pulseTicks, ticksToSeconds } from '../../time';
-import { added, inOrder } from './added';
+import { added, inOrder } from './addNote';
 
 /** Most notes of a run, and the widest way that it goes, in semitones; judgement. */
 const MOST_NOTES = 2;

@@ -5,7 +5,7 @@ import { keyFifths, midiOf, pitchName, spellMidi } from '../../pitch';
 import { dutiesOfNotes, type LedgerDraft, type ScoreMeasure, type ScoreNote, soundingAt } from '../../score';
 import type { Tune } from '../../tune';
 import { neighbours } from '../search/candidates';
-import { freeFinger } from './added';
+import { freeFinger } from './addNote';
 
 /** What became of the double stops of a source. */
 export interface Stops {

@@ -10,7 +10,7 @@ import { clashes, neighbours } from '../search/candidates';
 import { dronesUnder } from '../search/drones';
 import { isBlock, layPattern } from '../texture/patterns';
 import { silentWords, Told } from '../told';
-import { added, addedAnew, fretInShape, inOrder, shapeAt } from './added';
+import { added, addedAnew, fretInShape, inOrder, shapeAt } from './addNote';
 import { standsStill } from './still';
 
 /** Frets within which a hand that holds one has the others under its fingers. */

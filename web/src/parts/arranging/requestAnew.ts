@@ -4,7 +4,7 @@ import type { Hand } from '#core/hand';
 import { type Arrangement, type ArrangeSettings, type Style, settingsOf } from '#core/score';
 
 /** What the arranger is asked for on the strings that are there. */
-export interface Wishes {
+export interface ArrangingWishes {
   style: Style;
   settings: ArrangeSettings;
   hand: Hand;
@@ -12,7 +12,7 @@ export interface Wishes {
 }
 
 /** What an arrangement was made with. */
-export function wishesOf(arrangement: Arrangement): Wishes {
+export function wishesOf(arrangement: Arrangement): ArrangingWishes {
   const { style, hand, quartersPerMinute } = arrangement;
   return { style, settings: settingsOf(arrangement), hand, quartersPerMinute };
 }
@@ -31,7 +31,7 @@ export const tuneIds = ({ measures }: Pick<Arrangement, 'measures'>, first: numb
 export function requestAnew(
   arrangement: Arrangement,
   plan: TunePlan | undefined,
-  asked: Wishes,
+  asked: ArrangingWishes,
   anew?: readonly string[],
 ): ArrangeRequest & { keep: { present: Arrangement } } {
   const { id, setup, transposition } = arrangement;

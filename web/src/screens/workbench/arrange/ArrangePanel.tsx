@@ -5,7 +5,7 @@ import { INSTRUMENTS } from '#core/instrument';
 import type { Arrangement } from '#core/score';
 import { measureNumbers, sectionsOf, type Tune } from '#core/tune';
 import { ArrangeProgress } from '../../../parts/arranging/ArrangeProgress';
-import { requestAnew, tuneIds, type Wishes, wishesOf } from '../../../parts/arranging/requestAnew';
+import { type ArrangingWishes, requestAnew, tuneIds, wishesOf } from '../../../parts/arranging/requestAnew';
 import { Choice } from '../../../parts/Choice';
 import { Fold } from '../../../parts/Fold';
 import common from '../../../theme/common.module.css';
@@ -49,7 +49,7 @@ export function ArrangePanel({
   onBar,
 }: ArrangePanelProps) {
   const { setup } = arrangement;
-  const [wishes, setWishes] = useState<Wishes>(() => wishesOf(arrangement));
+  const [wishes, setWishes] = useState<ArrangingWishes>(() => wishesOf(arrangement));
   const [scope, setScope] = useState<Scope>('all');
   const [asked, setAsked] = useState(false);
   const numbers = measureNumbers(arrangement.measures);

@@ -26,7 +26,7 @@ import {
   SCHOOL_WORDS,
   STYLE_WORDS,
 } from '../../../parts/arranging/arrangeWords';
-import type { Wishes } from '../../../parts/arranging/requestAnew';
+import type { ArrangingWishes } from '../../../parts/arranging/requestAnew';
 import { TextureChoice } from '../../../parts/arranging/TextureChoice';
 import { Choice, optionsOf } from '../../../parts/Choice';
 import { MannerChoice } from './MannerChoice';
@@ -44,8 +44,8 @@ export function ArrangeWishes({
   tune: Tune;
   /** Ids of the tune's measures that are chosen, and what they are called. */
   chosen: { measures: readonly string[]; name: string };
-  wishes: Wishes;
-  onChange: (wishes: Wishes) => void;
+  wishes: ArrangingWishes;
+  onChange: (wishes: ArrangingWishes) => void;
 }) {
   const { setup } = arrangement;
   const { style, settings, hand } = wishes;

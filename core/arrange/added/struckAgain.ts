@@ -4,7 +4,7 @@ import { noteAt, type Setup, thinnestBass } from '../../instrument';
 import { type ScoreMeasure, type ScoreNote, soundingAt } from '../../score';
 import { isCompound, pulseTicks, TICKS_PER_WHOLE, ticksToSeconds } from '../../time';
 import { clashes } from '../search/candidates';
-import { added, fretInShape, inOrder, insideTuplet, type shapeAt } from './added';
+import { added, fretInShape, inOrder, insideTuplet, type shapeAt } from './addNote';
 import { BASS_LINE } from './fills';
 
 /** Cuts a note short at a place where it is struck again as it is held, and gives what sounds from there. */
