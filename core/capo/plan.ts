@@ -9,8 +9,10 @@ import {
   chosenShape,
   fingerShapes,
   type PathGoal,
+  progressionEffort,
   type Shape,
   type ShapeWishes,
+  shapeText,
 } from '../shape';
 import { ticksToSeconds } from '../time';
 import { chordSpans, measureStarts, type Tune, transposeTune } from '../tune';
@@ -155,7 +157,10 @@ export function planShapes(source: Tune, plan: TunePlan): Progression {
     const fifths = keyFifths(transposeKey(tune.measures[measure]!.key, -setup.capo));
     const chord = transposeChord(parseChord(span.symbol)!, -setup.capo, fifths);
     const candidates = candidateShapes(chord, setup, hand, searched, CANDIDATES);
-    const byHand = chosenText ? chosenShape(chosenText, setup, hand) : undefined;
+    const byHand = chosenText
+      ? (candidates.find(({ frets }) => shapeText(frets) === chosenText) ??
+        chosenShape(chosenText, setup, hand, searched))
+      : undefined;
     chords.push({
       ids: [span.id],
       measure,
@@ -173,21 +178,21 @@ export function planShapes(source: Tune, plan: TunePlan): Progression {
   const best = (choices: readonly (readonly Shape[])[]) =>
     bestShapePath(setup, choices, wishes.goal ?? 'total', weights);
   let choices = playable.map(c => (c.chosen ? [c.chosen] : c.candidates));
-  let { path, total } = best(choices);
+  let { path } = best(choices);
   // A chord that has its usual shape at one place has it throughout: the pupil learns it once.
   const isUsual = (i: number) => choices[i]![path[i]!]!.usual;
-  const usually = new Set(playable.filter((_, i) => isUsual(i)).map(c => c.sounding));
+  const usually = new Set(playable.filter((c, i) => !c.byHand && isUsual(i)).map(c => c.sounding));
   const asUsual = (c: ProgressionChord) => !c.byHand && usually.has(c.sounding);
   if (playable.some((c, i) => asUsual(c) && !isUsual(i))) {
     choices = choices.map((own, i) => (asUsual(playable[i]!) ? own.filter(shape => shape.usual) : own));
-    ({ path, total } = best(choices));
+    ({ path } = best(choices));
   }
   const shapes = choices.map((own, i) => own[path[i]!]!);
   const fingered = fingerShapes(shapes, setup, hand, weights, searched, {
     ...(wishes.goal && { goal: wishes.goal }),
     ...(wishes.fingers && { chosen: wishes.fingers }),
   });
-  ({ total } = best(fingered.map(shape => [shape])));
+  const total = progressionEffort(setup, fingered, weights);
   let worst = 0;
   for (const [i, c] of playable.entries()) {
     c.chosen = fingered[i]!;

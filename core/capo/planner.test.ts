@@ -248,6 +248,28 @@ describe('the table of keys and capos', () => {
       expect(['D', 'Eb', 'E'].map(pitchClassOf)).toContain(pitchClassOf(p.soundingKey.tonic));
     expect(plans.at(-1)!.reasons.join(' ')).toMatch(/outside the wanted E♭/);
   });
+  it('a capo is not put on for next to nothing: where the voice has as much room without it, it stays off', () => {
+    const augustin = committeeTunes().find(({ title }) => title === 'O du lieber Augustin')!;
+    const { voice, setup } = planKeys(augustin, {
+      setup: guitar,
+      hand: DEFAULT_HAND,
+      voice: VOICE_TYPES.alto,
+    })[0]!;
+    expect(setup.capo).toBe(0);
+    expect(voice).toMatchObject({ below: 0, above: 0 });
+  });
+  it('tells the effort of shapes that the screen of shapes shows, with their fingers', () => {
+    for (const own of oneIn(
+      4,
+      committeeTunes().filter(({ measures }) => measures.some(m => m.chords.length)),
+    )) {
+      const [best] = planKeys(own, { setup: guitar, hand: DEFAULT_HAND });
+      const { setup, transposition, parts } = best!;
+      const { total } = planShapes(own, { ...freshPlan(own.id), setup, transposition });
+      expect(parts.shapes + parts.changes, own.title).toBeCloseTo(total, 6);
+      expect(parts.changes).toBeGreaterThanOrEqual(0);
+    }
+  });
   it('no barre is no barre', () => {
     for (const p of planKeys(song, { setup: guitar, hand: DEFAULT_HAND, noBarre: true }))
       expect(p.barre).toBe(0);
@@ -294,6 +316,15 @@ describe('a planned progression', () => {
     expect(shapes({})).toEqual(['022000', '076780', 'x5455x', '022000']);
     const low = shapes({ maxFret: 5 });
     expect([low[1], low[2]]).toEqual(['020004', 'x5455x']);
+  });
+  it('a shape that is chosen as it stands costs what it did: it is known as before', () => {
+    const plan = freshPlan(song.id);
+    const { chords, total } = planShapes(song, plan);
+    const { ids, chosen } = chords[1]!;
+    const choices = Object.fromEntries(ids.map(id => [id, shapeText(chosen!.frets)]));
+    const again = planShapes(song, { ...plan, choices });
+    expect(again.chords[1]).toMatchObject({ byHand: true, chosen });
+    expect(again.total).toBeCloseTo(total, 9);
   });
   it('is left without a shape where the wishes allow none, and says so by leaving it out', () => {
     const plan = { ...freshPlan('t'), wishes: { maxFret: 1, noBarre: true } };

@@ -3,7 +3,7 @@
  * its reasons. The effort of each pair is a sum of named parts; their weights are judgement.
  */
 import { bassClass, type Chord, parseChord, transposeChord } from '../chord';
-import { gripEffort, type Hand, isBarre, stretchOf, totalEffort } from '../hand';
+import { type Hand, isBarre, stretchOf, totalEffort } from '../hand';
 import {
   droneStrings,
   fretsOfClass,
@@ -30,7 +30,17 @@ import {
   spellMidi,
   transposeKey,
 } from '../pitch';
-import { bestShapePath, dutiesOf, type Frets, muteEffort, type Shape, usualShapes } from '../shape';
+import {
+  bestShapePath,
+  dutiesOf,
+  type Frets,
+  fingerShapes,
+  heldEffort,
+  progressionEffort,
+  type Shape,
+  shapeEffort,
+  usualShapes,
+} from '../shape';
 import { ticksToSeconds } from '../time';
 import { chordSpans, melodyNotes, melodyRange, type Tune } from '../tune';
 import { beginnerFrets, bestLie, type MelodyLie, type MelodyWishes, melodyLengths } from './melody';
@@ -104,12 +114,14 @@ const WEIGHT = {
   /** and least where the melody is played alone */
   shapesBeside: 0.15,
   /** what a thick string that a shape leaves out costs less over a bass: fingers need not pass it by, only its note is missing */
-  leftOut: 0.7,
+  leftOut: 0.35,
   /** time in which no root lies under the melody with a fifth between */
   room: 6,
   /** and time in which the melody takes the hand off its shape */
   offShape: 8,
   openBass: 1.2,
+  /** a capo is put on and the strings are tuned again, and what each fret of it takes from the sound */
+  capoOn: 0.3,
   capo: 0.35,
   crowdedCapo: 1,
   /** over a bass a capo that brings the melody down the neck is welcome, as far as players are used to it */
@@ -119,8 +131,8 @@ const WEIGHT = {
   beginnerCapo: 12,
   beginnerBarre: 10,
   /** and each shape with a barre, which is learned for it: over four strings or more, and a small one */
-  barreLearned: 1,
-  smallBarreLearned: 0.3,
+  barreLearned: 3,
+  smallBarreLearned: 2,
   /** the same where a melody is to be played over it: the little finger is not free */
   barreOverBass: 1.5,
   /** a semitone outside the voice */
@@ -129,7 +141,7 @@ const WEIGHT = {
   voiceMiddle: 0.06,
   /** a semitone from the written key where no voice asks for another, and outside the wanted keys */
   pitch: 0.7,
-  offTarget: 4,
+  offTarget: 6,
   retuned: 0.15,
   /** strings are tuned open, and to another key than this: its drones are not to be had */
   notOpen: 6,
@@ -215,11 +227,10 @@ function shapesAt(ground: Ground, chord: Chord, setup: Setup): readonly Shape[] 
   const usual = usualShapes(chord, setup);
   const atCapo = (shape: Shape): Shape => {
     if (setup.capo === 0 || own) return shape;
-    const effort = gripEffort(setup, hand, shape.grip, dutiesOf(shape.frets));
-    const mutes = muteEffort(shape.frets, shape.grip);
+    const effort = shapeEffort(shape.frets, shape.grip, dutiesOf(shape.frets), setup, hand);
     const unusual = usual?.effort(shape.frets);
     if (unusual) effort.unusual = unusual;
-    return { ...shape, effort, cost: totalEffort(effort) + mutes };
+    return { ...shape, effort, cost: totalEffort(effort) };
   };
   const thickLeftOut = (frets: Frets) => frets.length - 1 - frets.findLastIndex(fret => fret !== null);
   const eased = (shape: Shape): Shape => ({
@@ -314,15 +325,22 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
     overs.push(over);
   }
   const weights = chordWeights(seconds);
-  const { path, total } = bestShapePath(setup, candidates, 'total', weights);
-  let held = 0;
+  const { path } = bestShapePath(setup, candidates, 'total', weights);
+  const held = fingerShapes(
+    path.map((choice, i) => candidates[i]![choice]!),
+    setup,
+    hand,
+    weights,
+    wishes.noBarre ? { noBarre: true } : {},
+  );
+  const total = progressionEffort(setup, held, weights);
+  let holding = 0;
   let barre = 0;
   const learned = new Set<Shape>();
   let stretch = 0;
   let offShape = 0;
-  for (const [i, choice] of path.entries()) {
-    const shape = candidates[i]![choice]!;
-    held += shape.cost * weights[i]!.hold;
+  for (const [i, shape] of held.entries()) {
+    holding += heldEffort(shape) * weights[i]!.hold;
     if (shape.grip.some(isBarre)) {
       barre += seconds[i]!;
       learned.add(shape);
@@ -340,11 +358,11 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
   const parts: Record<PlanPart, number> = {
     room: (crowded / ground.seconds) * WEIGHT.room,
     shapes:
-      share * held +
+      share * holding +
       (without / ground.seconds) * WEIGHT.noShape +
       (barre / ground.seconds) * barreWeight(wishes) +
       (wishes.beginner && !wishes.overBass ? barresLearned([...learned]) : 0),
-    changes: share * (total - held),
+    changes: share * (total - holding),
     voice: lie
       ? WEIGHT.voice * (lie.below + lie.above) +
         (WEIGHT.voiceMiddle * Math.abs(lie.low + lie.high - voice.low - voice.high)) / 2
@@ -354,6 +372,7 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
       (offShape / ground.seconds) * WEIGHT.offShape,
     bass: wishes.alone ? 0 : (1 - openBass / ground.seconds) * WEIGHT.openBass,
     capo:
+      (capo ? WEIGHT.capoOn : 0) +
       capo * (wishes.overBass ? WEIGHT.capoOverBass : WEIGHT.capo) +
       Math.max(0, capo - CROWDED_CAPO) * WEIGHT.crowdedCapo +
       (wishes.overBass ? Math.max(0, capo - USUAL_CAPO) * WEIGHT.unusualCapo : 0) +

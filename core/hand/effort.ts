@@ -94,7 +94,7 @@ const WEIGHTS = TRAITS.map(trait => GRIP_WEIGHTS[trait]);
 const AT = Object.fromEntries(TRAITS.map((trait, index) => [trait, index])) as Record<GripTrait, number>;
 
 /** A beginner's index barre asks this much more; judgement. */
-const BEGINNER_BARRE = 1.5;
+export const BEGINNER_BARRE = 1.5;
 /** The thumb over the neck; judgement: less than a barre, more than two fingers. */
 const THUMB_EFFORT = 2.4;
 /** An index tucked in beside the middle finger at its fret; judgement: more than a finger in its shape saves, so that it is taken where it is taught so. */

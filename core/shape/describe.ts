@@ -138,36 +138,6 @@ export function mutesOf(frets: Frets, grip: Grip): Mute[] {
   });
 }
 
-/** Effort of silencing a string between sounding ones, touched by a finger or left to the plucking hand; judgement. */
-const INNER_MUTE = { touched: 0.8, untouched: 1.5 };
-/** Effort of a thick string that the plucking hand must leave out, and loss of a thin one; judgement. */
-const THICK_MUTE = 2;
-const THIN_MUTE = 3.4;
-
-/**
- * Effort and loss of the silent strings of a shape.
- *
- * @example muteEffort([0, 0, 0, 0, 0, 0], []) // 0
- */
-export function muteEffort(frets: Frets, grip: Grip): number {
-  let effort = 0;
-  let thinnest = 0;
-  while (frets[thinnest] === null) thinnest += 1;
-  let thickest = frets.length - 1;
-  while (frets[thickest] === null) thickest -= 1;
-  for (let index = 0; index < frets.length; index++) {
-    if (frets[index] !== null) continue;
-    if (index < thinnest) effort += THIN_MUTE;
-    else if (index > thickest) effort += THICK_MUTE;
-    else {
-      const string = index + 1;
-      const touched = grip.some(p => p.from - 1 <= string && string <= p.to + 1);
-      effort += touched ? INNER_MUTE.touched : INNER_MUTE.untouched;
-    }
-  }
-  return effort;
-}
-
 /**
  * "string 5, A: muted by finger 2" for every silent string that is not simply left out.
  *

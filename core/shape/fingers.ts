@@ -1,7 +1,8 @@
 /** The fingers of shapes that follow each other: one fingering for each, by what stays and what has to move. */
-import { changeEffort, type Effort, type Hand } from '../hand';
+import { changeEffort, type Hand, totalEffort } from '../hand';
 import type { Setup } from '../instrument';
 import { fingersText, shapeText } from './describe';
+import { pressed } from './effort';
 import { type ChordWeight, getTo, heldEffort, type PathGoal } from './progression';
 import { type Fingering, fingeringsOf, type Shape, type ShapeWishes } from './search';
 import { usualFingers } from './usual';
@@ -14,11 +15,17 @@ const GAIN = 0.07;
 /** The same of the hardest change, where that is to be easy; judgement. */
 const GAIN_OF_WORST = 0.02;
 
-/** A shape held by other fingers. */
-function heldBy(shape: Shape, { grip, effort, cost }: Fingering): Shape {
-  const { unusual = 0, silent = 0 } = shape.effort;
-  const own: Effort = { ...effort, ...(unusual && { unusual }), ...(silent && { silent }) };
-  return { ...shape, grip, effort: own, cost: cost + unusual + silent };
+/** A shape held by other fingers: what else speaks for it or against it stays. */
+function heldBy(shape: Shape, fingering: Fingering, easiest: Fingering, hand: Hand): Shape {
+  const { unusual, silent } = shape.effort;
+  const effortOf = ({ effort, grip }: Fingering) => pressed(effort, grip, hand);
+  const effort = {
+    ...effortOf(fingering),
+    ...(unusual && { unusual }),
+    ...(silent && { silent }),
+  };
+  const more = totalEffort(effortOf(fingering)) - totalEffort(effortOf(easiest));
+  return { ...shape, grip: fingering.grip, effort, cost: shape.cost + more };
 }
 
 /**
@@ -48,8 +55,10 @@ export function fingerShapes(
   for (const [i, shape] of shapes.entries()) {
     const text = texts[i]!;
     if (ways.has(text)) continue;
-    const fingerings = fingeringsOf(shape.frets, setup, hand, wishes);
-    const own = waysToHold(shape, fingerings, chosen[text], usualFingers(shape.frets, setup));
+    const named = [chosen[text] ?? [], usualFingers(shape.frets, setup)].map(own => [own].flat());
+    const own = named.some(texts => texts.length)
+      ? waysToHold(shape, fingeringsOf(shape.frets, setup, hand, wishes), named, hand)
+      : [shape];
     ways.set(text, own);
     held.set(text, own[0]!);
   }
@@ -100,18 +109,17 @@ export function fingerShapes(
   return texts.map(text => held.get(text)!);
 }
 
-/** The ways to hold a shape that are weighed, the first one meant: what is chosen by hand, else what is usual, else the easiest. */
+/** The ways to hold a shape that are weighed, the first one meant: those of the first texts that can be held, else its own. */
 function waysToHold(
   shape: Shape,
   fingerings: readonly Fingering[],
-  chosen: string | undefined,
-  usual: readonly string[],
+  named: readonly string[][],
+  hand: Hand,
 ): Shape[] {
   const among = (texts: readonly string[]) =>
     texts.flatMap(
       text => fingerings.find(({ grip }) => fingersText({ frets: shape.frets, grip }) === text) ?? [],
     );
-  const byHand = chosen === undefined ? [] : among([chosen]);
-  const ways = [byHand, among(usual), fingerings.slice(0, 1)].find(own => own.length) ?? [];
-  return ways.length ? ways.map(own => heldBy(shape, own)) : [shape];
+  const ways = named.map(among).find(own => own.length) ?? [];
+  return ways.length ? ways.map(own => heldBy(shape, own, fingerings[0]!, hand)) : [shape];
 }

@@ -3,6 +3,7 @@
  */
 
 export * from './describe';
+export { shapeEffort } from './effort';
 export * from './equivalents';
 export * from './fingers';
 export * from './progression';

@@ -79,6 +79,26 @@ export function bestShapePath(
   return { ...found, worst };
 }
 
+/**
+ * Effort of holding shapes one after the other and of changing between them.
+ *
+ * @param weights of each chord
+ * @example progressionEffort(setup, [chosenShape('x32010', setup, hand)], [{ hold: 0, change: 1 }]) // 0
+ */
+export function progressionEffort(
+  setup: Setup,
+  shapes: readonly Shape[],
+  weights: readonly ChordWeight[],
+): number {
+  return shapes.reduce((sum, shape, i) => {
+    const before = shapes[i - 1];
+    const got = before
+      ? getTo(before, shape, changeEffort(setup, before.grip, shape.grip)) * weights[i]!.change
+      : strangeness(shape);
+    return sum + heldEffort(shape) * weights[i]!.hold + got;
+  }, 0);
+}
+
 /** The effort of getting from the shapes of each layer to those of the next, by their places; a song has the same few changes again and again. */
 function changeEfforts(
   setup: Setup,

@@ -3,8 +3,6 @@ import {
   type Effort,
   type Finger,
   type FingerPlacement,
-  gripCost,
-  gripEffort,
   gripsFor,
   type Hand,
   isBarre,
@@ -22,7 +20,8 @@ import {
   takesAnyBass,
 } from '../instrument';
 import { mod12 } from '../pitch';
-import { type Frets, muteEffort, parseShapeText, shapeText } from './describe';
+import { type Frets, parseShapeText, shapeText } from './describe';
+import { fingeringCost, fingeringEffort, pressed } from './effort';
 import { usualShapes } from './usual';
 
 /** A way to hold a chord. Arrays run from string 1 (thinnest) up. */
@@ -69,7 +68,7 @@ export interface ShapeWishes {
 }
 
 /** Effort of a string that is to be plucked and is silent: more than another shape than the usual one. Judgement. */
-const SILENT = 5;
+const SILENT = 7;
 
 /** Furthest fret the widest reach allows above a lowest fret. */
 function windowTop(setup: Setup, reach: number, lowest: number): number {
@@ -125,9 +124,7 @@ function fingering(
   setup: Setup,
   hand: Hand,
 ): Fingering {
-  const effort = gripEffort(setup, hand, grip, duties);
-  const mutes = muteEffort(frets, grip);
-  if (mutes > 0) effort.mutes = mutes;
+  const effort = fingeringEffort(frets, grip, duties, setup, hand);
   return { grip, effort, cost: totalEffort(effort) };
 }
 
@@ -161,7 +158,7 @@ function bestFingering(
   let least = Number.POSITIVE_INFINITY;
   for (const grip of gripsFor(setup, hand, duties)) {
     if (!allowed(grip, setup, hand, wishes)) continue;
-    const cost = gripCost(setup, hand, grip, duties) + muteEffort(frets, grip);
+    const cost = fingeringCost(frets, grip, duties, setup, hand);
     if (cost < least - 1e-12) {
       least = cost;
       best = grip;
@@ -239,11 +236,13 @@ export function findShapes(chord: Chord, setup: Setup, hand: Hand, wishes: Shape
     if (!best) return;
     const unusual = usual?.effort(frets);
     const silent = SILENT * (wishes.plucked ?? []).filter(string => frets[string - 1] === null).length;
+    const held = pressed(best.effort, best.grip, hand);
+    const effort = { ...held, ...(unusual && { unusual }), ...(silent && { silent }) };
     shapes.push({
       frets: [...frets],
       grip: best.grip,
-      effort: { ...best.effort, ...(unusual && { unusual }), ...(silent && { silent }) },
-      cost: best.cost + (unusual ?? 0) + silent,
+      effort,
+      cost: totalEffort(effort),
       ...(unusual === 0 && { usual: true }),
     });
   };
@@ -335,11 +334,19 @@ export function findShapes(chord: Chord, setup: Setup, hand: Hand, wishes: Shape
 /**
  * A shape given by its text, in its easiest fingering; undefined when the text is none or the hand can't hold it.
  *
+ * @param wishes left aside where the hand can't hold it under them
  * @example chosenShape('x32010', setup, hand)?.frets // [0, 1, 0, 2, 3, null]
  */
-export function chosenShape(text: string, setup: Setup, hand: Hand): Shape | undefined {
+export function chosenShape(
+  text: string,
+  setup: Setup,
+  hand: Hand,
+  wishes: FingeringWishes = {},
+): Shape | undefined {
   const frets = parseShapeText(text, setup);
   if ('error' in frets || frets.every(fret => fret === null)) return undefined;
-  const best = bestFingering(frets, setup, hand, {});
-  return best && { frets, ...best };
+  const best = bestFingering(frets, setup, hand, wishes) ?? bestFingering(frets, setup, hand, {});
+  if (!best) return undefined;
+  const effort = pressed(best.effort, best.grip, hand);
+  return { frets, grip: best.grip, effort, cost: totalEffort(effort) };
 }

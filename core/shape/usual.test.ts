@@ -102,9 +102,21 @@ describe('the usual open shapes', () => {
       ['F#', 'Dbmaj7', 'Bm7b5', 'Bbm7', 'G#'].map(first),
     );
     // Players damp the fifth string with the finger on the sixth.
-    expect(['Gdim7', 'G13'].map(first)).toEqual(['3x2320', '3x3455']);
+    expect(['Gdim7', 'G13'].map(first)).toEqual(['3x2320', '3x345x']);
     const none = findShapes(parseChord('G13')!, guitar, DEFAULT_HAND, { maxInnerMutes: 0 });
-    expect(none.map(({ frets }) => shapeText(frets))).not.toContain('3x3455');
+    expect(none.map(({ frets }) => shapeText(frets))).not.toContain('3x345x');
+  });
+  it('are as hard as those who learn them find them (common practice): open ones first, then F on four strings, then wide barres', () => {
+    const steps = [
+      ['022000', '022100', 'x02210', 'x02220', 'x32010', 'xx0232', 'xx0231', '320003'],
+      ['xx3211'],
+      ['133111', '244222', '355433', '133211', 'x24432', 'x13331'],
+    ];
+    for (const hand of [DEFAULT_HAND, { ...DEFAULT_HAND, beginner: true }]) {
+      const costs = steps.map(texts => texts.map(text => chosenShape(text, guitar, hand)!.cost));
+      expect(Math.max(...costs[0]!)).toBeLessThan(Math.min(...costs[1]!));
+      expect(Math.max(...costs[1]!)).toBeLessThan(Math.min(...costs[2]!));
+    }
   });
   it('ask nothing of other tunings, and of a capo on some strings', () => {
     const odd = [null, 5, 5, 2, 3, null];

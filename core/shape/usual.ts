@@ -275,7 +275,7 @@ export const CLOSED_SHAPES: Readonly<Record<string, readonly string[]>> = {
  * Effort of holding another shape than the one that everybody knows; judgement: about that of one more finger, and where that
  * is a closed one so much more that what it asks for is no reason for a shape that nobody knows.
  */
-const UNUSUAL = { open: 4, closed: 16 };
+const UNUSUAL = { open: 4, closed: 24 };
 
 type Shapes = Readonly<Record<string, readonly string[]>>;
 
