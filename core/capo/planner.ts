@@ -372,7 +372,7 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
       (offShape / ground.seconds) * WEIGHT.offShape,
     bass: wishes.alone ? 0 : (1 - openBass / ground.seconds) * WEIGHT.openBass,
     capo:
-      (capo ? WEIGHT.capoOn : 0) +
+      (capo && !wishes.overBass ? WEIGHT.capoOn : 0) +
       capo * (wishes.overBass ? WEIGHT.capoOverBass : WEIGHT.capo) +
       Math.max(0, capo - CROWDED_CAPO) * WEIGHT.crowdedCapo +
       (wishes.overBass ? Math.max(0, capo - USUAL_CAPO) * WEIGHT.unusualCapo : 0) +

@@ -9,7 +9,7 @@ import {
   isBarre,
   type StringDuty,
 } from '../hand';
-import type { Setup } from '../instrument';
+import { INSTRUMENTS, type Setup } from '../instrument';
 import type { Frets } from './describe';
 
 /** Effort of silencing a string between sounding ones, touched by a finger or left to the plucking hand; judgement. */
@@ -67,14 +67,18 @@ export function fingeringCost(
   return gripCost(setup, hand, grip, duties) + muteEffort(frets, grip);
 }
 
-/** Effort of each string beyond the first that an index barre presses down; judgement: by it F minor is harder than D. */
+/**
+ * Effort of each string that an index barre presses down beyond those that a fingertip holds: one, on a mandolin two.
+ * Judgement: by it F minor is harder than D.
+ */
 const PRESSED_STRING = 0.5;
 
 /** The same with the strength that a barre takes in a shape, which is held with all its strings: as shapes are compared. */
-export function pressed(effort: Effort, grip: Grip, hand: Hand): Effort {
+export function pressed(effort: Effort, grip: Grip, setup: Setup, hand: Hand): Effort {
   const barre = grip.find(placement => placement.finger === 1 && isBarre(placement));
   if (!barre) return effort;
-  const strength = (barre.to - barre.from) * PRESSED_STRING * (hand.beginner ? BEGINNER_BARRE : 1);
+  const more = barre.to - barre.from - (INSTRUMENTS[setup.instrument].kind === 'mandolin' ? 1 : 0);
+  const strength = more * PRESSED_STRING * (hand.beginner ? BEGINNER_BARRE : 1);
   return { ...effort, barre: (effort.barre ?? 0) + strength };
 }
 
@@ -91,5 +95,5 @@ export function shapeEffort(
   setup: Setup,
   hand: Hand,
 ): Effort {
-  return pressed(fingeringEffort(frets, grip, duties, setup, hand), grip, hand);
+  return pressed(fingeringEffort(frets, grip, duties, setup, hand), grip, setup, hand);
 }

@@ -15,17 +15,18 @@ const GAIN = 0.07;
 /** The same of the hardest change, where that is to be easy; judgement. */
 const GAIN_OF_WORST = 0.02;
 
+/** A way to hold a shape, its effort as that of a shape. */
+type Way = Pick<Fingering, 'grip' | 'effort'>;
+
 /** A shape held by other fingers: what else speaks for it or against it stays. */
-function heldBy(shape: Shape, fingering: Fingering, easiest: Fingering, hand: Hand): Shape {
+function heldBy(shape: Shape, { grip, effort }: Way, easiest: Way): Shape {
   const { unusual, silent } = shape.effort;
-  const effortOf = ({ effort, grip }: Fingering) => pressed(effort, grip, hand);
-  const effort = {
-    ...effortOf(fingering),
-    ...(unusual && { unusual }),
-    ...(silent && { silent }),
+  return {
+    ...shape,
+    grip,
+    effort: { ...effort, ...(unusual && { unusual }), ...(silent && { silent }) },
+    cost: shape.cost + totalEffort(effort) - totalEffort(easiest.effort),
   };
-  const more = totalEffort(effortOf(fingering)) - totalEffort(effortOf(easiest));
-  return { ...shape, grip: fingering.grip, effort, cost: shape.cost + more };
 }
 
 /**
@@ -55,10 +56,14 @@ export function fingerShapes(
   for (const [i, shape] of shapes.entries()) {
     const text = texts[i]!;
     if (ways.has(text)) continue;
-    const named = [chosen[text] ?? [], usualFingers(shape.frets, setup)].map(own => [own].flat());
-    const own = named.some(texts => texts.length)
-      ? waysToHold(shape, fingeringsOf(shape.frets, setup, hand, wishes), named, hand)
-      : [shape];
+    const byHand = chosen[text];
+    const named = [byHand === undefined ? [] : [byHand], usualFingers(shape.frets, setup)];
+    const all = named.some(texts => texts.length) ? fingeringsOf(shape.frets, setup, hand, wishes) : [];
+    const own = waysToHold(
+      shape,
+      all.map(({ grip, effort }) => ({ grip, effort: pressed(effort, grip, setup, hand) })),
+      named,
+    );
     ways.set(text, own);
     held.set(text, own[0]!);
   }
@@ -110,16 +115,9 @@ export function fingerShapes(
 }
 
 /** The ways to hold a shape that are weighed, the first one meant: those of the first texts that can be held, else its own. */
-function waysToHold(
-  shape: Shape,
-  fingerings: readonly Fingering[],
-  named: readonly string[][],
-  hand: Hand,
-): Shape[] {
+function waysToHold(shape: Shape, all: readonly Way[], named: readonly (readonly string[])[]): Shape[] {
   const among = (texts: readonly string[]) =>
-    texts.flatMap(
-      text => fingerings.find(({ grip }) => fingersText({ frets: shape.frets, grip }) === text) ?? [],
-    );
+    texts.flatMap(text => all.find(({ grip }) => fingersText({ frets: shape.frets, grip }) === text) ?? []);
   const ways = named.map(among).find(own => own.length) ?? [];
-  return ways.length ? ways.map(own => heldBy(shape, own, fingerings[0]!, hand)) : [shape];
+  return ways.length ? ways.map(own => heldBy(shape, own, all[0]!)) : [shape];
 }

@@ -236,7 +236,7 @@ export function findShapes(chord: Chord, setup: Setup, hand: Hand, wishes: Shape
     if (!best) return;
     const unusual = usual?.effort(frets);
     const silent = SILENT * (wishes.plucked ?? []).filter(string => frets[string - 1] === null).length;
-    const held = pressed(best.effort, best.grip, hand);
+    const held = pressed(best.effort, best.grip, setup, hand);
     const effort = { ...held, ...(unusual && { unusual }), ...(silent && { silent }) };
     shapes.push({
       frets: [...frets],
@@ -347,6 +347,6 @@ export function chosenShape(
   if ('error' in frets || frets.every(fret => fret === null)) return undefined;
   const best = bestFingering(frets, setup, hand, wishes) ?? bestFingering(frets, setup, hand, {});
   if (!best) return undefined;
-  const effort = pressed(best.effort, best.grip, hand);
+  const effort = pressed(best.effort, best.grip, setup, hand);
   return { frets, grip: best.grip, effort, cost: totalEffort(effort) };
 }
