@@ -29,16 +29,25 @@ function heldAsPlayed(shapes: readonly Shape[], played: readonly Played[]): Shap
   return best.find(({ usual }) => usual) ?? best[0];
 }
 
+/** The fingers of a shape that the piece has already, as its pupil has learned it; else the easiest. */
+function fingersFor(grip: Shape, measures: Arrangement['measures']): (number | null)[] {
+  const text = shapeText(grip.frets);
+  const known = measures
+    .flatMap(({ chords }) => chords)
+    .find(({ frets, fingers }) => frets && fingers && shapeText(frets) === text);
+  return known?.fingers ? [...known.fingers] : shapeFingers(grip);
+}
+
 /**
  * A chord by the name of its shape, by its grip ("x32010"), or both. Without a grip it is held as usual; a grip without a
- * name is called as it sounds.
+ * name is called as it sounds. Its fingers are those that the piece has for it.
  *
  * @param frets of the grip as text; empty where it is to be chosen, so that what is played under it lies in it
  * @param key that sounds there
  * @returns the chord, or why there is none such
  */
 export function heldChord(
-  { setup, hand }: Pick<Arrangement, 'setup' | 'hand'>,
+  { setup, hand, measures }: Pick<Arrangement, 'setup' | 'hand' | 'measures'>,
   key: Key,
   { name, frets, played = [] }: { name: string; frets: string; played?: readonly Played[] },
 ): Omit<ScoreChord, 'id' | 'start'> | { error: string } {
@@ -58,6 +67,6 @@ export function heldChord(
   return {
     shape: called,
     sounding: chord ? transposeChord(chord, setup.capo, fifths).symbol : called,
-    ...(grip && { frets: [...grip.frets], fingers: shapeFingers(grip) }),
+    ...(grip && { frets: [...grip.frets], fingers: fingersFor(grip, measures) }),
   };
 }

@@ -174,6 +174,18 @@ describe('by hand', () => {
       }),
     ).toHaveProperty('error');
   });
+  it('a shape that is written again has the fingers that the piece has for it', () => {
+    const { present } = start();
+    const written = (fingers: (number | null)[]) => {
+      const known = { id: 'c1', start: 0, shape: 'G', sounding: 'A', frets: [3, 0, 0, 0, 2, 3], fingers };
+      const measures = present.measures.map((m, i) => (i ? m : { ...m, chords: [known] }));
+      const history = startHistory({ ...present, measures });
+      const edit: Edit = { kind: 'chord', ids: [id(history, 2)], values: { start: 0, name: 'G' } };
+      return edited(history, edit).present.measures[2]!.chords[0]!.fingers;
+    };
+    expect(written([4, null, null, null, 2, 3])).toEqual([4, null, null, null, 2, 3]);
+    expect(written([3, null, null, null, 1, 2])).toEqual([3, null, null, null, 1, 2]);
+  });
   it('a measure slows down to its end: it lasts longer, the next one goes on as slowly', () => {
     const history = start();
     const slower = bars(history, 1, { glide: 30 });
