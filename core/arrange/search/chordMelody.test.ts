@@ -389,6 +389,20 @@ describe('grips under long notes (common practice)', () => {
     const struck = a.measures[2]!.notes.filter(n => n.start === 0).map(n => `${n.string}/${n.fret}`);
     expect(struck).toEqual(['1/0', '2/3']);
   });
+  it('on the mandolin the third that the melody sings is not doubled in a full grip: 0057 for G under B, not 0027', () => {
+    const a = make(tuneOf('G', '"D"a4|"G"b4|"C"c\'2b2|"G"b4|"D"a2f2|"G"g4|]'), { voices: 4 }, 'mandolin');
+    const under = a.measures.flatMap(({ notes, chords }) =>
+      notes
+        .filter(
+          n => n.role === 'melody' && n.string === 1 && n.fret === 7 && chords.some(c => c.shape === 'G'),
+        )
+        .map(b => notes.filter(n => n.start === b.start && n !== b).map(n => `${n.string}/${n.fret}`)),
+    );
+    expect(under).toEqual([
+      ['2/5', '3/0', '4/0'],
+      ['2/5', '3/0', '4/0'],
+    ]);
+  });
   it('on the mandolin the whole open shape closes: G 0023, Em 0220, rather than three notes about its root (common practice)', () => {
     const close = (key: string, body: string) =>
       make(tuneOf(key, body, '3/4'), {})

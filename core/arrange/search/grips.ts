@@ -22,6 +22,9 @@ const MISSED = { note: 1.2, root: 3, third: 3, all: 9, below: 2.2 };
 /** Reluctance to hear an octave of the third or fifth for a chord, without its root; judgement. */
 const BARE_OCTAVE = 1.2;
 
+/** Reluctance to double, in a full grip, the third that the melody sings beside the shape, where root or fifth could be doubled; judgement after common practice. */
+const THIRD_TWICE = 0.8;
+
 /** More of each note and of the third where the melody rests on a chord and the shape that is held has them under it. */
 const LEFT_LYING = { note: 0.2, third: 1.1 };
 
@@ -66,8 +69,13 @@ export function gripCompanions(setup: Setup, wish: GripWish, melody: Place, most
   const full = takesAnyBass(setup) ? Math.min(most, FULL) : most;
   const heard = wish.silent ? [] : [mod12(top)];
   const lies = ({ string, fret }: Place) => wish.frets?.[string - 1] === fret;
+  /** It stands beside the melody for a note of the shape that would double it: D for B under b, in G. */
+  const stands = ({ string }: Place) => {
+    const fret = string === melody.string + 1 ? wish.frets?.[string - 1] : undefined;
+    return fret !== null && fret !== undefined && mod12(noteAt(setup, string, fret)) === mod12(top);
+  };
   const rate = () => {
-    const isWhole = places.length > full && places.every(lies);
+    const isWhole = places.length > full && places.every(place => lies(place) || stands(place));
     if (places.length > full && !isWhole) return;
     const present = new Set([...heard, ...places.map(place => mod12(note(place)))]);
     const lowest = places[places.length - 1]!;
@@ -83,6 +91,8 @@ export function gripCompanions(setup: Setup, wish: GripWish, melody: Place, most
     const notes = [top, ...places.map(note)];
     cost += (notes.length - new Set(notes).size) * 1.5;
     cost += (notes.length - new Set(notes.map(mod12)).size) * 0.3;
+    const isThird = isWhole && third !== undefined && mod12(top) === third && !lies(melody);
+    if (isThird && places.some(place => mod12(note(place)) === third)) cost += THIRD_TWICE;
     if (present.size === 1 && !present.has(root)) cost += BARE_OCTAVE;
     found.push({ places: [...places], cost });
   };
