@@ -32,7 +32,6 @@ import {
 } from '../pitch';
 import {
   bestShapePath,
-  dutiesOf,
   type Frets,
   fingerShapes,
   heldEffort,
@@ -227,7 +226,7 @@ function shapesAt(ground: Ground, chord: Chord, setup: Setup): readonly Shape[] 
   const usual = usualShapes(chord, setup);
   const atCapo = (shape: Shape): Shape => {
     if (setup.capo === 0 || own) return shape;
-    const effort = shapeEffort(shape.frets, shape.grip, dutiesOf(shape.frets), setup, hand);
+    const effort = shapeEffort(shape.frets, shape.grip, setup, hand);
     const unusual = usual?.effort(shape.frets);
     if (unusual) effort.unusual = unusual;
     return { ...shape, effort, cost: totalEffort(effort) };

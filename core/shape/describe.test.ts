@@ -7,6 +7,7 @@ import {
   equivalentsOf,
   familyOf,
   findShapes,
+  fingersText,
   mutesOf,
   nameShape,
   omittedAndDoubled,
@@ -170,6 +171,15 @@ describe('other holds', () => {
     const moved = found.find(e => e.relation === 'same pitches');
     if (moved) expect(moved.added).toEqual([]);
     for (let i = 1; i < found.length; i++) expect(found[i]!.cost).toBeGreaterThanOrEqual(found[i - 1]!.cost);
+  });
+  it('are held by the fingers that suit what comes before and after', () => {
+    const fingersFor = (before: string, after: string) => {
+      const around = { before: held(before), after: held(after) };
+      const found = equivalentsOf(held('355433'), parseChord('G')!, guitar, DEFAULT_HAND, around);
+      return fingersText(found.find(e => shapeText(e.shape.frets) === '320003')!.shape);
+    };
+    expect(fingersFor('x32010', 'x32010')).toBe('32---4');
+    expect(fingersFor('x24432', 'x24432')).toBe('21---3');
   });
   it('same pitches means the same pitches', () => {
     for (const e of equivalentsOf(held('x46664'), parseChord('C#')!, guitar, DEFAULT_HAND)) {

@@ -8,7 +8,7 @@ import {
   type NamedChord,
   nameNotes,
 } from '../chord';
-import { type FingerPlacement, fingerLabel, fingerName, fingerOn, type Grip } from '../hand';
+import { type FingerPlacement, fingerLabel, fingerName, fingerOn, type Grip, type StringDuty } from '../hand';
 import { noteAt, type Setup, stringName, takesAnyBass, thinnestBass } from '../instrument';
 import { mod12, pitchClassOf } from '../pitch';
 
@@ -110,6 +110,17 @@ export function omittedAndDoubled(
     omitted: chord.degrees.filter(d => !count.has(d.name)).map(d => d.name),
     doubled: chord.degrees.filter(d => (count.get(d.name) ?? 0) > 1).map(d => d.name),
   };
+}
+
+/**
+ * What each string of a shape does for the fretting hand: strings outside it are nobody's, silent ones inside are muted.
+ *
+ * @example dutiesOf([0, 1, null]) // [0, 1, 'free']
+ */
+export function dutiesOf(frets: readonly (number | null)[]): StringDuty[] {
+  const thinnest = frets.findIndex(fret => fret !== null);
+  const thickest = frets.findLastIndex(fret => fret !== null);
+  return frets.map((fret, i) => fret ?? (i > thinnest && i < thickest ? 'muted' : 'free'));
 }
 
 /** How a silent string between sounding ones, or beyond them, is kept quiet. */

@@ -10,7 +10,7 @@ import {
   type StringDuty,
 } from '../hand';
 import { INSTRUMENTS, type Setup } from '../instrument';
-import type { Frets } from './describe';
+import { dutiesOf, type Frets } from './describe';
 
 /** Effort of silencing a string between sounding ones, touched by a finger or left to the plucking hand; judgement. */
 const INNER_MUTE = { touched: 0.8, untouched: 1.5 };
@@ -47,9 +47,9 @@ function muteEffort(frets: Frets, grip: Grip): number {
 export function fingeringEffort(
   frets: Frets,
   grip: Grip,
-  duties: readonly StringDuty[],
   setup: Setup,
   hand: Hand,
+  duties: readonly StringDuty[] = dutiesOf(frets),
 ): Effort {
   const effort = gripEffort(setup, hand, grip, duties);
   const mutes = muteEffort(frets, grip);
@@ -60,9 +60,9 @@ export function fingeringEffort(
 export function fingeringCost(
   frets: Frets,
   grip: Grip,
-  duties: readonly StringDuty[],
   setup: Setup,
   hand: Hand,
+  duties: readonly StringDuty[],
 ): number {
   return gripCost(setup, hand, grip, duties) + muteEffort(frets, grip);
 }
@@ -85,15 +85,8 @@ export function pressed(effort: Effort, grip: Grip, setup: Setup, hand: Hand): E
 /**
  * Effort of holding a shape, in named parts.
  *
- * @param duties what its strings do
- * @example shapeEffort([0, 0, 0, 2, 2, 0], [], dutiesOf([0, 0, 0, 2, 2, 0]), setup, hand) // {}
+ * @example shapeEffort([0, 0, 0, 2, 2, 0], [], setup, hand) // {}
  */
-export function shapeEffort(
-  frets: Frets,
-  grip: Grip,
-  duties: readonly StringDuty[],
-  setup: Setup,
-  hand: Hand,
-): Effort {
-  return pressed(fingeringEffort(frets, grip, duties, setup, hand), grip, setup, hand);
+export function shapeEffort(frets: Frets, grip: Grip, setup: Setup, hand: Hand): Effort {
+  return pressed(fingeringEffort(frets, grip, setup, hand), grip, setup, hand);
 }

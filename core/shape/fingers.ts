@@ -4,7 +4,7 @@ import type { Setup } from '../instrument';
 import { fingersText, shapeText } from './describe';
 import { pressed } from './effort';
 import { type ChordWeight, getTo, heldEffort, type PathGoal } from './progression';
-import { type Fingering, fingeringsOf, type Shape, type ShapeWishes } from './search';
+import { type FingeringWishes, fingeringsOf, type Shape } from './search';
 import { usualFingers } from './usual';
 
 /**
@@ -15,18 +15,28 @@ const GAIN = 0.07;
 /** The same of the hardest change, where that is to be easy; judgement. */
 const GAIN_OF_WORST = 0.02;
 
-/** A way to hold a shape, its effort as that of a shape. */
-type Way = Pick<Fingering, 'grip' | 'effort'>;
-
-/** A shape held by other fingers: what else speaks for it or against it stays. */
-function heldBy(shape: Shape, { grip, effort }: Way, easiest: Way): Shape {
-  const { unusual, silent } = shape.effort;
-  return {
+/**
+ * A shape held in every way there is, the easiest first: what else speaks for it or against it stays.
+ *
+ * @example waysToHold(chosenShape('x32010', setup, hand), setup, hand)[0].grip.map(p => p.finger) // [1, 2, 3]
+ */
+export function waysToHold(shape: Shape, setup: Setup, hand: Hand, wishes: FingeringWishes = {}): Shape[] {
+  const ways = fingeringsOf(shape.frets, setup, hand, wishes).map(({ grip, effort }) => ({
+    grip,
+    effort: pressed(effort, grip, setup, hand),
+  }));
+  const { frets, effort: had } = shape;
+  const present = ways.find(({ grip }) => fingersText({ frets, grip }) === fingersText(shape)) ?? ways[0];
+  return ways.map(({ grip, effort }) => ({
     ...shape,
     grip,
-    effort: { ...effort, ...(unusual && { unusual }), ...(silent && { silent }) },
-    cost: shape.cost + totalEffort(effort) - totalEffort(easiest.effort),
-  };
+    effort: {
+      ...effort,
+      ...(had.unusual && { unusual: had.unusual }),
+      ...(had.silent && { silent: had.silent }),
+    },
+    cost: shape.cost + totalEffort(effort) - totalEffort(present!.effort),
+  }));
 }
 
 /**
@@ -47,7 +57,7 @@ export function fingerShapes(
   setup: Setup,
   hand: Hand,
   weights: readonly ChordWeight[],
-  wishes: Pick<ShapeWishes, 'freeFingers' | 'noBarre' | 'maxStretch'> = {},
+  wishes: FingeringWishes = {},
   { goal = 'total', chosen = {} }: { goal?: PathGoal; chosen?: Readonly<Record<string, string>> } = {},
 ): Shape[] {
   const texts = shapes.map(({ frets }) => shapeText(frets));
@@ -56,14 +66,7 @@ export function fingerShapes(
   for (const [i, shape] of shapes.entries()) {
     const text = texts[i]!;
     if (ways.has(text)) continue;
-    const byHand = chosen[text];
-    const named = [byHand === undefined ? [] : [byHand], usualFingers(shape.frets, setup)];
-    const all = named.some(texts => texts.length) ? fingeringsOf(shape.frets, setup, hand, wishes) : [];
-    const own = waysToHold(
-      shape,
-      all.map(({ grip, effort }) => ({ grip, effort: pressed(effort, grip, setup, hand) })),
-      named,
-    );
+    const own = usualWays(shape, setup, hand, wishes, chosen[text]);
     ways.set(text, own);
     held.set(text, own[0]!);
   }
@@ -114,10 +117,24 @@ export function fingerShapes(
   return texts.map(text => held.get(text)!);
 }
 
-/** The ways to hold a shape that are weighed, the first one meant: those of the first texts that can be held, else its own. */
-function waysToHold(shape: Shape, all: readonly Way[], named: readonly (readonly string[])[]): Shape[] {
+/**
+ * The ways to hold a shape that players have, the first one meant: by fingers that are chosen by hand, else the usual ones,
+ * else as it is held.
+ *
+ * @param chosen as text
+ */
+export function usualWays(
+  shape: Shape,
+  setup: Setup,
+  hand: Hand,
+  wishes: FingeringWishes = {},
+  chosen?: string,
+): Shape[] {
+  const usual = usualFingers(shape.frets, setup);
+  if (chosen === undefined && !usual.length) return [shape];
+  const all = waysToHold(shape, setup, hand, wishes);
   const among = (texts: readonly string[]) =>
-    texts.flatMap(text => all.find(({ grip }) => fingersText({ frets: shape.frets, grip }) === text) ?? []);
-  const ways = named.map(among).find(own => own.length) ?? [];
-  return ways.length ? ways.map(own => heldBy(shape, own, all[0]!)) : [shape];
+    texts.flatMap(text => all.find(way => fingersText(way) === text) ?? []);
+  const ways = [among(chosen === undefined ? [] : [chosen]), among(usual)];
+  return ways.find(own => own.length) ?? [shape];
 }

@@ -20,7 +20,7 @@ import {
   takesAnyBass,
 } from '../instrument';
 import { mod12 } from '../pitch';
-import { type Frets, parseShapeText, shapeText } from './describe';
+import { dutiesOf, type Frets, parseShapeText, shapeText } from './describe';
 import { fingeringCost, fingeringEffort, pressed } from './effort';
 import { usualShapes } from './usual';
 
@@ -98,18 +98,8 @@ export interface Fingering {
   cost: number;
 }
 
-/**
- * What each string of a shape does for the fretting hand: strings outside it are nobody's, silent ones inside are muted.
- *
- * @example dutiesOf([0, 1, null]) // [0, 1, 'free']
- */
-export function dutiesOf(frets: readonly (number | null)[]): StringDuty[] {
-  const thinnest = frets.findIndex(fret => fret !== null);
-  const thickest = frets.findLastIndex(fret => fret !== null);
-  return frets.map((fret, i) => fret ?? (i > thinnest && i < thickest ? 'muted' : 'free'));
-}
-
-type FingeringWishes = Pick<ShapeWishes, 'freeFingers' | 'noBarre' | 'maxStretch'>;
+/** What is asked of the fingers of a shape. */
+export type FingeringWishes = Pick<ShapeWishes, 'freeFingers' | 'noBarre' | 'maxStretch'>;
 
 function allowed(grip: FingerPlacement[], setup: Setup, hand: Hand, wishes: FingeringWishes): boolean {
   if (wishes.noBarre && grip.some(isBarre)) return false;
@@ -124,7 +114,7 @@ function fingering(
   setup: Setup,
   hand: Hand,
 ): Fingering {
-  const effort = fingeringEffort(frets, grip, duties, setup, hand);
+  const effort = fingeringEffort(frets, grip, setup, hand, duties);
   return { grip, effort, cost: totalEffort(effort) };
 }
 
@@ -158,7 +148,7 @@ function bestFingering(
   let least = Number.POSITIVE_INFINITY;
   for (const grip of gripsFor(setup, hand, duties)) {
     if (!allowed(grip, setup, hand, wishes)) continue;
-    const cost = fingeringCost(frets, grip, duties, setup, hand);
+    const cost = fingeringCost(frets, grip, setup, hand, duties);
     if (cost < least - 1e-12) {
       least = cost;
       best = grip;

@@ -1,5 +1,5 @@
 import type { TunePlan } from '#core/capo';
-import { fingeringsOf, fingersText, type Shape, usualFingers } from '#core/shape';
+import { fingersText, type Shape, usualFingers, waysToHold } from '#core/shape';
 import { Choice } from '../../parts/Choice';
 
 /** Fingerings that are offered at most: what comes after is no hand's choice. */
@@ -24,12 +24,10 @@ export function FingersChoice({
   chosen: string | undefined;
   onChoose: (fingers: string | undefined) => void;
 }) {
-  const { frets } = shape;
   const own = fingersText(shape);
-  const ways = fingeringsOf(frets, setup, hand);
-  const textOf = ({ grip }: Pick<Shape, 'grip'>) => fingersText({ frets, grip });
-  const usual = usualFingers(frets, setup);
-  const offered = ways.filter((way, i) => i < OFFERED || usual.includes(textOf(way)));
+  const ways = waysToHold(shape, setup, hand);
+  const usual = usualFingers(shape.frets, setup);
+  const offered = ways.filter((way, i) => i < OFFERED || usual.includes(fingersText(way)));
   const easiest = ways[0];
   if (ways.length < 2 || !easiest) return null;
   const words = () => {
@@ -37,9 +35,9 @@ export function FingersChoice({
     if (chosen !== undefined) return 'Chosen by hand, wherever this shape comes.';
     if (usual.includes(own) && own !== usual[0])
       return `For the changes before and after: ${spaced(usual[0]!)} would move more.`;
-    if (own === textOf(easiest)) return 'The easiest to hold.';
+    if (own === fingersText(easiest)) return 'The easiest to hold.';
     const ease = shape.cost - easiest.cost < SEEN ? 'as easy' : 'easier';
-    return `Usual; ${spaced(textOf(easiest))} would be ${ease} to hold.`;
+    return `Usual; ${spaced(fingersText(easiest))} would be ${ease} to hold.`;
   };
   return (
     <Choice
@@ -48,12 +46,12 @@ export function FingersChoice({
       options={[
         { value: '', label: chosen === undefined ? `${spaced(own)}, as found` : 'as the changes ask' },
         ...offered.map(way => ({
-          value: textOf(way),
-          label: `${spaced(textOf(way))}, effort ${way.cost.toFixed(1)}`,
+          value: fingersText(way),
+          label: `${spaced(fingersText(way))}, effort ${way.cost.toFixed(1)}`,
         })),
       ]}
       description={words()}
-      value={chosen !== undefined && offered.some(way => textOf(way) === chosen) ? chosen : ''}
+      value={chosen !== undefined && offered.some(way => fingersText(way) === chosen) ? chosen : ''}
       onChange={fingers => onChoose(fingers || undefined)}
     />
   );
