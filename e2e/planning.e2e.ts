@@ -52,6 +52,7 @@ test('a voice, the second choice, no barre, another shape, and the chord sheet',
   await expect(page.locator('.Shapes-holds li')).toHaveCount(Math.min(8, count));
   await expect(page.locator('.Shapes-holds li').first()).toContainText(families[0]!.replace(/ \(.*/, ''));
   await which.selectOption({ index: 0 });
+  await expect(page.locator('.Shapes-holds li').first()).toContainText('not the usual shape');
   await page.getByRole('button', { name: 'Use here' }).first().click();
   await expect(first).toHaveAttribute('aria-label', /chosen by hand/);
   expect(await first.getAttribute('aria-label')).not.toBe(before);
@@ -112,7 +113,7 @@ test('the same by keyboard alone', async ({ page }) => {
   // The table of the third voice: until it comes that of the first one stands there.
   await expect(
     page.getByText(
-      'The voice sings from A♭3 to A♭4: it fits, with 3 semitones to spare below and 4 semitones above.',
+      'The voice sings from G3 to G4: it fits, with 2 semitones to spare below and 5 semitones above.',
     ),
   ).toBeVisible();
   await tabTo(/shapes,.*effort/);

@@ -21,6 +21,7 @@ import {
   type Equivalent,
   FAMILIES,
   familyOf,
+  heldEffort,
   muteWords,
   omittedAndDoubled,
   type Shape,
@@ -340,12 +341,13 @@ function differences(
 ): string {
   const words: string[] = [];
   if (e.relation !== 'same chord') words.push(e.relation);
-  const ease = e.shape.cost - present.cost;
+  const ease = heldEffort(e.shape) - heldEffort(present);
   words.push(
     Math.abs(ease) < 0.05
       ? 'as easy'
       : `${Math.abs(ease).toFixed(1)} ${ease < 0 ? 'easier' : 'harder'} to hold`,
   );
+  if (e.shape.effort.unusual && !present.effort.unusual) words.push('not the usual shape');
   if (e.barres) words.push(e.barres > 0 ? 'a barre more' : 'without the barre');
   if (e.fingers)
     words.push(
