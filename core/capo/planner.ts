@@ -120,7 +120,7 @@ const WEIGHT = {
   offShape: 8,
   openBass: 1.2,
   /** a capo is put on and the strings are tuned again, and what each fret of it takes from the sound */
-  capoOn: 0.3,
+  capoOn: 0.4,
   capo: 0.35,
   crowdedCapo: 1,
   /** over a bass a capo that brings the melody down the neck is welcome, as far as players are used to it */
@@ -139,7 +139,7 @@ const WEIGHT = {
   /** a semitone from the middle of the voice */
   voiceMiddle: 0.06,
   /** a semitone from the written key where no voice asks for another, and outside the wanted keys */
-  pitch: 0.7,
+  pitch: 0.8,
   offTarget: 6,
   retuned: 0.15,
   /** strings are tuned open, and to another key than this: its drones are not to be had */
