@@ -71,6 +71,8 @@ export function fingerShapes(
     held.set(text, own[0]!);
   }
   const choices = [...ways].filter(([, own]) => own.length > 1);
+  if (!choices.length) return texts.map(text => held.get(text)!);
+  const { holds, changes } = summedUp(texts, weights);
   const efforts = new Map<Shape, Map<Shape, number>>();
   const effortOf = (from: Shape, to: Shape): number => {
     const row = efforts.get(from) ?? new Map<Shape, number>();
@@ -82,14 +84,13 @@ export function fingerShapes(
   /** What the progression costs with a shape held so: all of it, its hardest change, and the changes of that shape. */
   const costWith = (text: string, way: Shape) => {
     const costs = { total: 0, worst: 0, own: 0 };
-    let before: Shape | undefined;
-    for (const [i, weight] of weights.entries()) {
-      const shape = texts[i] === text ? way : held.get(texts[i]!)!;
-      const change = before ? effortOf(before, shape) * weight.change : 0;
-      costs.total += heldEffort(shape) * weight.hold + change;
-      costs.worst = Math.max(costs.worst, change);
-      if (shape === way || before === way) costs.own += change;
-      before = shape;
+    const heldAs = (other: string) => (other === text ? way : held.get(other)!);
+    for (const [other, weight] of holds) costs.total += heldEffort(heldAs(other)) * weight;
+    for (const { from, to, weight, most } of changes) {
+      const effort = effortOf(heldAs(from), heldAs(to));
+      costs.total += effort * weight;
+      costs.worst = Math.max(costs.worst, effort * most);
+      if (from === text || to === text) costs.own += effort * weight;
     }
     return costs;
   };
@@ -112,9 +113,37 @@ export function fingerShapes(
       }
     }
   };
-  if (choices.length) lower('total');
-  if (choices.length && goal === 'worst') lower('worst');
+  lower('total');
+  if (goal === 'worst') lower('worst');
   return texts.map(text => held.get(text)!);
+}
+
+/** A change between two shapes, by their texts, as often as it comes: its weight in all, and where it has least time. */
+interface Change {
+  from: string;
+  to: string;
+  weight: number;
+  most: number;
+}
+
+/** What is held for how long, and what changes into what: a song has the same few changes again and again. */
+function summedUp(
+  texts: readonly string[],
+  weights: readonly ChordWeight[],
+): { holds: Map<string, number>; changes: Change[] } {
+  const holds = new Map<string, number>();
+  const changes = new Map<string, Change>();
+  for (const [i, { hold, change }] of weights.entries()) {
+    const to = texts[i]!;
+    holds.set(to, (holds.get(to) ?? 0) + hold);
+    const from = texts[i - 1];
+    if (from === undefined) continue;
+    const known = changes.get(`${from} ${to}`) ?? { from, to, weight: 0, most: 0 };
+    known.weight += change;
+    known.most = Math.max(known.most, change);
+    changes.set(`${from} ${to}`, known);
+  }
+  return { holds, changes: [...changes.values()] };
 }
 
 /**
