@@ -239,6 +239,22 @@ describe('the shape of a chord under a melody', () => {
     expect(counts([bass, melody(2, 0)], [melody(2, 1)])).toEqual([0.5, 0.5]);
     expect(counts([melody(2, 0)], [melody(2, 1)])).toEqual([0, 0]);
   });
+  it('is held whole in a measure whose fretted notes are all of it, on more strings than one', () => {
+    expect(counts([bass, melody(2, 0)], [melody(1, 3)])).toEqual([2, 2]);
+    expect(counts([bass, melody(2, 0)], [melody(3, 0)])).toEqual([0.5, 0.5]);
+    expect(counts([melody(6, 3)], [melody(1, 3)])).toEqual([0, 0]);
+  });
+  it('so D is held by ring, index and middle finger while its notes come one by one (common practice)', () => {
+    const { tune } = readAbc('X:1\nT:T\nM:4/4\nL:1/4\nK:D\n"D"d e f d|"D"d e f d|]\n')[0]!;
+    const made = arrange(tune, { id: 'd', instrument: 'guitar', style: 'chord-melody', capo: 0 })
+      .arrangement!;
+    const fingers = made.measures.map(({ notes }) =>
+      notes
+        .filter(({ fret }) => fret > 0)
+        .map(({ string, fret, finger }) => `${string}/${fret} by ${finger}`),
+    );
+    expect([...new Set(fingers.flat())].sort()).toEqual(['1/2 by 2', '2/3 by 3', '3/2 by 1']);
+  });
   it('so that a bass struck again keeps its finger, whatever the melody takes between', () => {
     const tune = committeeTunes().find(({ title }) => title === 'Banks of the Ohio')!;
     const { arrangement } = arrange(tune, {

@@ -50,7 +50,7 @@ export function asInShape(
   return IN_SHAPE * asTaught.length;
 }
 
-/** How much more a shape counts that is all of the melody over open strings: one learns it from the shape's picture; judgement. */
+/** How much more a shape counts that holds all that a measure frets: one learns it from the shape's picture; judgement. */
 const ALL_SHAPE = 2;
 
 /** How much it counts where a single string is all of it that is fretted under the melody: another finger may spare the hand a shift; judgement. */
@@ -67,9 +67,9 @@ export interface ShapedMoment<T> {
 
 /**
  * How much the shape of its chord counts at each moment. Where something of a shape is fretted to accompany a melody, it is
- * held as long as the chord goes on, less strictly where that is a single string; where the melody over open strings is
- * fretted on several strings and always in the shape, for that measure, whatever the chord's other measures do. Any other
- * melody is fingered for itself.
+ * held as long as the chord goes on, less strictly where that is a single string; where all that a measure frets of a chord,
+ * melody and what goes under it, lies in the shape on several strings, it is held there whatever the chord's other measures
+ * do. Any other melody is fingered for itself.
  *
  * @param taught the finger of a chord's shape on a string at a fret
  */
@@ -92,15 +92,16 @@ export function heldShapes<T>(
     }
   }
   return moments.map(({ chord }, i) => {
-    const under = accompanied.get(chord);
-    if (under) return under.size > 1 ? 1 : ONE_STRING;
-    const melody = spans[i]!.filter(({ role }) => role === 'melody');
-    const fretted = melody.filter(({ fret }) => fret > 0);
+    const span = spans[i]!;
+    const fretted = span.filter(({ fret }) => fret > 0);
     const isAllShape =
-      melody.length < spans[i]!.length &&
+      span.some(({ role }) => role !== 'melody') &&
       new Set(fretted.map(({ string }) => string)).size > 1 &&
       fretted.every(({ string, fret }) => taught(chord, string, fret) !== undefined);
-    return isAllShape ? ALL_SHAPE : 0;
+    if (isAllShape) return ALL_SHAPE;
+    const under = accompanied.get(chord);
+    if (!under) return 0;
+    return under.size > 1 ? 1 : ONE_STRING;
   });
 }
 
