@@ -74,21 +74,27 @@ const MOVE = {
 };
 
 /**
- * Effort of one finger's move.
+ * Effort of one finger's move; it lands without a place before, and lifts without one after.
  *
- * @example moveCost(setup, 'stays', 2, 2) // 0
+ * @example moveCost(setup, { finger: 1, fret: 2, from: 3, to: 3 }, { finger: 1, fret: 2, from: 3, to: 3 }) // 0
  */
-export function moveCost(setup: Setup, kind: FingerMove['kind'], fromFret: number, toFret: number): number {
+export function moveCost(
+  setup: Setup,
+  from: FingerPlacement | undefined,
+  to: FingerPlacement | undefined,
+): number {
+  if (!from) return to ? MOVE.land : 0;
+  if (!to) return MOVE.lift;
+  const kind = travelOf(from, to);
   if (kind === 'stays') return 0;
-  if (kind === 'lands') return MOVE.land;
-  if (kind === 'lifts') return MOVE.lift;
   if (kind === 'rolls') return MOVE.roll;
   const { scaleLength } = instrumentOf(setup);
   const distance = Math.abs(
-    fingertipDistance(scaleLength, toFret + setup.capo) -
-      fingertipDistance(scaleLength, fromFret + setup.capo),
+    fingertipDistance(scaleLength, to.fret + setup.capo) -
+      fingertipDistance(scaleLength, from.fret + setup.capo),
   );
-  return kind === 'slides' ? MOVE.slide + MOVE.slidePerMm * distance : MOVE.move + MOVE.movePerMm * distance;
+  if (kind === 'slides') return MOVE.slide + MOVE.slidePerMm * distance;
+  return MOVE.move + MOVE.movePerMm * distance;
 }
 
 /**
@@ -104,9 +110,7 @@ export function changeEffort(setup: Setup, before: Grip, after: Grip): number {
   for (const finger of FINGERS) {
     const from = placementOf(before, finger);
     const to = placementOf(after, finger);
-    if (from && to) total += moveCost(setup, travelOf(from, to), from.fret, to.fret);
-    else if (from) total += moveCost(setup, 'lifts', from.fret, 0);
-    else if (to) total += moveCost(setup, 'lands', 0, to.fret);
+    if (from || to) total += moveCost(setup, from, to);
   }
   return total;
 }

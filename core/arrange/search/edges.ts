@@ -97,9 +97,9 @@ export function handEdge(
     if (motion > bound) return Number.POSITIVE_INFINITY;
     const a = from.byFinger[finger];
     const b = to.byFinger[finger];
-    if (a && b) motion += moveCost(setup, travelOf(a, b), a.fret, b.fret) + (hops(a, b) ? HOP : 0);
-    else if (b) motion += moveCost(setup, 'lands', 0, b.fret) * (to.known ? KNOWN : 1);
-    else if (a) motion += moveCost(setup, 'lifts', a.fret, 0);
+    if (!a && !b) continue;
+    motion += moveCost(setup, a, b) * (!a && to.known ? KNOWN : 1);
+    if (a && b && hops(a, b)) motion += HOP;
   }
   return cost + told(costs, 'moves', motion * hurry + shift);
 }
