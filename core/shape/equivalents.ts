@@ -70,37 +70,36 @@ export function equivalentsOf(
     mutes: mutesOf(shape.frets, shape.grip).filter(mute => mute.inner).length,
   });
   const now = measure(present);
-  return (
-    shapes
-      .filter(shape => shape.frets.join() !== present.frets.join())
-      // By those of its usual fingers that cost least between the neighbours.
-      .map(shape => rankBetween(setup, usualWays(shape, setup, hand, wishes), before, after)[0]!)
-      .map(({ shape, from, to, cost }): Equivalent => {
-        const notes = pitches(shape);
-        const sorted = [...new Set(notes)].sort((a, b) => a - b);
-        const other = measure(shape);
-        return {
-          shape,
-          relation:
-            sorted.join() === ownSorted.join()
-              ? 'same pitches'
-              : classes(notes) === ownClasses
-                ? 'same notes'
-                : 'same chord',
-          family: familyOf(shape, chord, setup),
-          added: sorted.filter(note => !own.includes(note)),
-          given: ownSorted.filter(note => !notes.includes(note)),
-          fingers: other.fingers - now.fingers,
-          barres: other.barres - now.barres,
-          stretch: other.stretch - now.stretch,
-          mutes: other.mutes - now.mutes,
-          from,
-          to,
-          fromWords: before ? changeWords(before.grip, shape.grip) : '',
-          toWords: after ? changeWords(shape.grip, after.grip) : '',
-          cost,
-        };
-      })
-      .sort((a, b) => a.cost - b.cost)
-  );
+  // Each by those of its usual fingers that cost least between the neighbours.
+  const others = shapes
+    .filter(shape => shape.frets.join() !== present.frets.join())
+    .map(shape => rankBetween(setup, usualWays(shape, setup, hand, wishes), before, after)[0]!);
+  return others
+    .map(({ shape, from, to, cost }): Equivalent => {
+      const notes = pitches(shape);
+      const sorted = [...new Set(notes)].sort((a, b) => a - b);
+      const other = measure(shape);
+      return {
+        shape,
+        relation:
+          sorted.join() === ownSorted.join()
+            ? 'same pitches'
+            : classes(notes) === ownClasses
+              ? 'same notes'
+              : 'same chord',
+        family: familyOf(shape, chord, setup),
+        added: sorted.filter(note => !own.includes(note)),
+        given: ownSorted.filter(note => !notes.includes(note)),
+        fingers: other.fingers - now.fingers,
+        barres: other.barres - now.barres,
+        stretch: other.stretch - now.stretch,
+        mutes: other.mutes - now.mutes,
+        from,
+        to,
+        fromWords: before ? changeWords(before.grip, shape.grip) : '',
+        toWords: after ? changeWords(shape.grip, after.grip) : '',
+        cost,
+      };
+    })
+    .sort((a, b) => a.cost - b.cost);
 }
