@@ -270,6 +270,15 @@ describe('the table of keys and capos', () => {
       expect(parts.changes).toBeGreaterThanOrEqual(0);
     }
   });
+  it('says in which key the same hands play without the capo, where no voice needs it', () => {
+    const [high] = planCapo(song, guitar, DEFAULT_HAND, 5);
+    expect(high!.reasons[0]).toBe(
+      'Capo 5: D major shapes sound in G major, the written key; without it in D major.',
+    );
+    const sung = planKeys(song, { setup: guitar, hand: DEFAULT_HAND, voice: VOICE_TYPES.alto });
+    expect(sung.flatMap(({ reasons }) => reasons).join()).not.toContain('without it');
+    expect(planCapo(song, guitar, DEFAULT_HAND, 0)[0]!.reasons[0]).not.toContain('without it');
+  });
   it('no barre is no barre', () => {
     for (const p of planKeys(song, { setup: guitar, hand: DEFAULT_HAND, noBarre: true }))
       expect(p.barre).toBe(0);

@@ -417,7 +417,7 @@ function reasonsOf(ground: Ground, plan: KeyPlan, openBass: number, lacking: boo
       : `${semitones(Math.abs(transposition))} ${transposition > 0 ? 'above' : 'below'} the written ${keyName(ground.tune.key)}`;
   reasons.push(
     setup.capo
-      ? `Capo ${setup.capo}${setup.capoStrings ? ` on strings ${setup.capoStrings.join(', ')}` : ''}: ${keyName(shapeKey)} shapes sound in ${keyName(soundingKey)}, ${moved}.`
+      ? `Capo ${setup.capo}${setup.capoStrings ? ` on strings ${setup.capoStrings.join(', ')}` : ''}: ${keyName(shapeKey)} shapes sound in ${keyName(soundingKey)}, ${moved}${voice ? '' : `; without it in ${keyName(shapeKey)}`}.`
       : `No capo: the shapes sound as named, in ${keyName(soundingKey)}, ${moved}.`,
   );
   if (plan.shapes.length) {
