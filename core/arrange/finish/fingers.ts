@@ -7,8 +7,8 @@ import { measureStarts } from '../../tune';
 import { againstWishes, type HandWishes } from '../search/candidates';
 import type { Frame, HeldShape } from '../search/frame';
 
-/** How much less a hold counts that was used where the same measure came before; judgement. */
-const ALIKE = 1.5;
+/** How much less a hold counts that was used most often where the same measure came; judgement. */
+const ALIKE = 4;
 
 /** How much less a finger counts that comes back to its place under the same chord; judgement. */
 const COMES_BACK = 1.5;
@@ -22,7 +22,7 @@ function content(measure: ScoreMeasure): string {
 }
 
 /**
- * Gives every note the finger of the exact solver. Measures that recur lean to what the hand did the first time, so
+ * Gives every note the finger of the exact solver. Measures that recur lean to what the hand did most often, so
  * that a pupil learns them once; pinned fingers stay. Where a moment can't be held as it stands, the
  * fingers stay as they are.
  */
@@ -82,14 +82,11 @@ export function solveFingers(
     const earlier = earlierFingers(notes, shapes, found.fingers);
     const comesBack = (hold: Hold, i: number) => asBefore(hold, notes[i]!, earlier[i]!);
     found = solve(comesBack) ?? found;
-    const first = found.holds.map(holdText);
-    const isModel = (i: number) => models[i] === undefined || models[i] === i;
-    // Only what came out otherwise than where it came first is asked for again.
-    if (first.some((own, i) => !isModel(i) && own !== first[models[i]!]))
-      found =
-        solve(
-          (hold, i) => comesBack(hold, i) + (!isModel(i) && holdText(hold) === first[models[i]!] ? ALIKE : 0),
-        ) ?? found;
+    const came = found.holds.map(holdText);
+    const usual = mostOften(came, models);
+    // Only what came out in several ways is asked for again.
+    if (usual.some((own, i) => own !== undefined && own !== came[i]))
+      found = solve((hold, i) => comesBack(hold, i) + (holdText(hold) === usual[i] ? ALIKE : 0)) ?? found;
   }
   if (!found) return;
   for (const [i, group] of notes.entries()) {
@@ -101,6 +98,31 @@ export function solveFingers(
       else own.finger = finger;
     }
   }
+}
+
+/**
+ * For each moment how the hand held what comes again there, most often or else the first time; undefined where nothing does.
+ *
+ * @param came how it held each moment
+ * @param models the first of the moments that are the same
+ */
+function mostOften(
+  came: readonly string[],
+  models: readonly (number | undefined)[],
+): readonly (string | undefined)[] {
+  const groups = new Map<number, string[]>();
+  for (const [i, model] of models.entries())
+    if (model !== undefined) groups.set(model, [...(groups.get(model) ?? []), came[i]!]);
+  const usual = new Map<number, string>();
+  for (const [model, ways] of groups) {
+    const often = (way: string) => ways.filter(own => own === way).length;
+    if (ways.length > 1)
+      usual.set(
+        model,
+        ways.reduce((best, way) => (often(way) > often(best) ? way : best)),
+      );
+  }
+  return models.map(model => (model === undefined ? undefined : usual.get(model)));
 }
 
 /** A finger for each place that was fretted so far under the chord that holds at a moment, by "string/fret". */
