@@ -37,6 +37,7 @@ import {
   heldEffort,
   progressionEffort,
   type Shape,
+  type ShapeWishes,
   shapeEffort,
   usualShapes,
 } from '../shape';
@@ -211,16 +212,19 @@ function groundOf(tune: Tune, wishes: KeyWishes): Ground {
   };
 }
 
+/** What is asked of every shape. */
+const askedOf = ({ noBarre }: KeyWishes): ShapeWishes => (noBarre ? { noBarre } : {});
+
 /** Easy shapes of a chord, with effort as at the capo. */
 function shapesAt(ground: Ground, chord: Chord, setup: Setup): readonly Shape[] {
-  const { hand, noBarre, overBass } = ground.wishes;
+  const { hand, overBass } = ground.wishes;
   // A partial capo changes the open notes against the stopped ones, so its shapes are its own.
   const own = setup.capoStrings && setup.capo > 0;
   const found = candidateShapes(
     chord,
     own ? setup : withCapo(setup, 0),
     hand,
-    noBarre ? { noBarre } : {},
+    askedOf(ground.wishes),
     SHAPES_PER_CHORD,
   );
   const usual = usualShapes(chord, setup);
@@ -330,7 +334,7 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
     setup,
     hand,
     weights,
-    wishes.noBarre ? { noBarre: true } : {},
+    askedOf(wishes),
   );
   const total = progressionEffort(setup, held, weights);
   let holding = 0;

@@ -73,8 +73,8 @@ export function fingeringCost(
  */
 const PRESSED_STRING = 0.5;
 
-/** The same with the strength that a barre takes in a shape, which is held with all its strings: as shapes are compared. */
-export function pressed(effort: Effort, grip: Grip, setup: Setup, hand: Hand): Effort {
+/** An effort with the strength that a barre takes in a shape, which is held with all its strings: as shapes are compared. */
+export function withBarreStrength(effort: Effort, grip: Grip, setup: Setup, hand: Hand): Effort {
   const barre = grip.find(placement => placement.finger === 1 && isBarre(placement));
   if (!barre) return effort;
   const more = barre.to - barre.from - (INSTRUMENTS[setup.instrument].kind === 'mandolin' ? 1 : 0);
@@ -88,5 +88,5 @@ export function pressed(effort: Effort, grip: Grip, setup: Setup, hand: Hand): E
  * @example shapeEffort([0, 0, 0, 2, 2, 0], [], setup, hand) // {}
  */
 export function shapeEffort(frets: Frets, grip: Grip, setup: Setup, hand: Hand): Effort {
-  return pressed(fingeringEffort(frets, grip, setup, hand), grip, setup, hand);
+  return withBarreStrength(fingeringEffort(frets, grip, setup, hand), grip, setup, hand);
 }

@@ -2,7 +2,7 @@
 import { changeEffort, type Hand, totalEffort } from '../hand';
 import type { Setup } from '../instrument';
 import { fingersText, shapeText } from './describe';
-import { pressed } from './effort';
+import { withBarreStrength } from './effort';
 import { type ChordWeight, getTo, heldEffort, type PathGoal } from './progression';
 import { type FingeringWishes, fingeringsOf, type Shape } from './search';
 import { usualFingers } from './usual';
@@ -23,7 +23,7 @@ const GAIN_OF_WORST = 0.02;
 export function waysToHold(shape: Shape, setup: Setup, hand: Hand, wishes: FingeringWishes = {}): Shape[] {
   const ways = fingeringsOf(shape.frets, setup, hand, wishes).map(({ grip, effort }) => ({
     grip,
-    effort: pressed(effort, grip, setup, hand),
+    effort: withBarreStrength(effort, grip, setup, hand),
   }));
   const { frets, effort: had } = shape;
   const present = ways.find(({ grip }) => fingersText({ frets, grip }) === fingersText(shape)) ?? ways[0];

@@ -21,7 +21,7 @@ import {
 } from '../instrument';
 import { mod12 } from '../pitch';
 import { dutiesOf, type Frets, parseShapeText, shapeText } from './describe';
-import { fingeringCost, fingeringEffort, pressed } from './effort';
+import { fingeringCost, fingeringEffort, withBarreStrength } from './effort';
 import { usualShapes } from './usual';
 
 /** A way to hold a chord. Arrays run from string 1 (thinnest) up. */
@@ -226,7 +226,7 @@ export function findShapes(chord: Chord, setup: Setup, hand: Hand, wishes: Shape
     if (!best) return;
     const unusual = usual?.effort(frets);
     const silent = SILENT * (wishes.plucked ?? []).filter(string => frets[string - 1] === null).length;
-    const held = pressed(best.effort, best.grip, setup, hand);
+    const held = withBarreStrength(best.effort, best.grip, setup, hand);
     const effort = { ...held, ...(unusual && { unusual }), ...(silent && { silent }) };
     shapes.push({
       frets: [...frets],
@@ -337,6 +337,6 @@ export function chosenShape(
   if ('error' in frets || frets.every(fret => fret === null)) return undefined;
   const best = bestFingering(frets, setup, hand, wishes) ?? bestFingering(frets, setup, hand, {});
   if (!best) return undefined;
-  const effort = pressed(best.effort, best.grip, setup, hand);
+  const effort = withBarreStrength(best.effort, best.grip, setup, hand);
   return { frets, grip: best.grip, effort, cost: totalEffort(effort) };
 }

@@ -91,8 +91,8 @@ export function gripCompanions(setup: Setup, wish: GripWish, melody: Place, most
     const notes = [top, ...places.map(note)];
     cost += (notes.length - new Set(notes).size) * 1.5;
     cost += (notes.length - new Set(notes.map(mod12)).size) * 0.3;
-    const isThird = isWhole && third !== undefined && mod12(top) === third && !lies(melody);
-    if (isThird && places.some(place => mod12(note(place)) === third)) cost += THIRD_TWICE;
+    const singsThird = isWhole && third !== undefined && mod12(top) === third && !lies(melody);
+    if (singsThird && places.some(place => mod12(note(place)) === third)) cost += THIRD_TWICE;
     if (present.size === 1 && !present.has(root)) cost += BARE_OCTAVE;
     found.push({ places: [...places], cost });
   };
