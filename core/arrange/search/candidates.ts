@@ -281,7 +281,11 @@ export function handStates(
     told(costs, 'place', melody ? melodyPlaceCost(setup, melody.string, melody.fret, laying) : 0) +
     told(costs, 'accompaniment', companion?.cost ?? 0) +
     told(costs, 'accompaniment', melody && companion?.bass && muddy(setup, melody, companion) ? MUD : 0) +
-    told(costs, 'accompaniment', melody && companion?.roomy && crowds(melody, companion) ? CROWDS : 0) +
+    told(
+      costs,
+      'accompaniment',
+      melody && companion?.roomy && crowds(melody, companion, shape.frets) ? CROWDS : 0,
+    ) +
     told(costs, 'shape', companion ? astray(companion.places) * AGAINST.shape : 0);
   const costHeld = (
     all: readonly Place[],
@@ -379,8 +383,14 @@ const PATTERN_STRINGS = 2;
 /** Reluctance to take one of them for a bass in turn: more than for the root once more. Judgement. */
 const CROWDS = 2.6;
 
-const crowds = (melody: Place, { places: [bass] }: Companion): boolean =>
-  bass !== undefined && bass.string - melody.string <= PATTERN_STRINGS;
+/** Whether the shape has too few strings between a bass and the melody; one that it leaves out is none. */
+function crowds(melody: Place, { places: [bass] }: Companion, frets: HeldShape['frets']): boolean {
+  if (!bass) return false;
+  let between = bass.string - melody.string - 1;
+  for (let string = melody.string + 1; string < bass.string; string++)
+    if (frets?.[string - 1] === null) between -= 1;
+  return between < PATTERN_STRINGS;
+}
 
 /** Semitones of a fifth: what lies closer low down blurs. */
 export const FIFTH = 7;

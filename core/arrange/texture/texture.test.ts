@@ -312,6 +312,16 @@ describe('the bass of a pattern where a chord stays', () => {
     // Not where it would take one of the two strings that the melody leaves to the roll.
     expect(degrees(tune(AIR, '"G"d4|d4|"D"a4|"G"g4|]'))[0]).toBe('1,1');
   });
+  it('takes an open string in turn where the shape leaves no more of them under the melody for another: A on string 5', () => {
+    // D, Em and A7 shapes: string 6, fret 5 leaves string 5 between, which D has not.
+    const body = '"G"B3|D ^C D|"Am"c3|"D7"c3|"G"G3|]';
+    const made = arrange(tune(WALTZ, body), { ...request, capo: 5 }).arrangement!;
+    const places = made.measures.map(({ notes }) => notes.find(note => note.role === 'bass'));
+    expect(places.slice(0, 2)).toMatchObject([
+      { string: 4, fret: 0 },
+      { string: 5, fret: 0 },
+    ]);
+  });
   it('holds the root rather than take the third, where the fifth is out of reach', () => {
     // The F chord under C on string 1, at fret 8.
     const air = committeeTunes().find(own => own.title === 'Greensleeves')!;
