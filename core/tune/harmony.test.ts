@@ -122,6 +122,16 @@ describe('chords for bare melodies', () => {
     expect(harmony(third!)).toBe(harmony('D'));
     expect(last).toBe('G');
   });
+  it('a melody that steps onto its last note does so over the dominant', () => {
+    // "Old Folks at Home" (S. Foster, 1851), the last line of its verse, from memory; common practice of a close.
+    const song = readAbc(
+      'X:1\nT:T\nM:4/4\nL:1/8\nQ:1/4=92\nK:D\nF4 E2 D2|F2 E2 D2 d2|B2 d6|A2 F2 D2 E2|D8|]',
+    )[0]!;
+    const [third, last] = [3, 4].map(
+      measure => suggestChords(song.tune).measures[measure]!.chords.at(-1)!.symbol,
+    );
+    expect([third, last]).toEqual(['A7', 'D']);
+  });
   it('what is sung ahead of a barline belongs to the chord behind it (common practice of syncopation)', () => {
     const song = readAbc(
       'X:1\nT:S\nM:4/4\nL:1/8\nQ:1/4=92\nK:E\nz2 G2 B2 cB-|B4 z2 FG-|G4 z2 EE-|E2 z C- C2 z2|z2 G2 B2 ce-|e3 d- d4|c2 BA- A2 GF-|E8|]\n',
