@@ -239,18 +239,19 @@ function partsOf(tune: Tune): Part[] {
       ];
     });
   };
-  /** Whether the last note before a place in a measure steps to the tonic, and nothing else comes up to the end of the section. */
-  const stepsHome = (index: number, end: number, to: number): boolean => {
+  /**
+   * Whether a stretch of a measure has the note that steps to the tonic on which the section comes to rest; the tonic may be
+   * sung ahead there.
+   */
+  const stepsHome = (index: number, start: number, end: number, to: number): boolean => {
     const tonic = pitchClassOf(tune.measures[index]!.key.tonic);
-    const before = events.findLastIndex(
-      ({ event, index: i }) => event.pitch && (i < index || (i === index && event.start < end)),
+    const isTonic = (i: number) => mod12(midi(i) ?? Number.NaN) === tonic;
+    const step = events.findLastIndex(
+      ({ event, index: i }, at) => i === index && event.pitch && event.start < end && !isTonic(at),
     );
-    const rest = events.slice(before + 1).filter(({ event, index: i }) => event.pitch && i < to);
-    return (
-      rest.length > 0 &&
-      rest.every(({ event }) => mod12(midiOf(event.pitch!)) === tonic) &&
-      isStep(midi(before) ?? Number.NaN, midiOf(rest[0]!.event.pitch!))
-    );
+    if (step < 0 || events[step]!.event.start < start) return false;
+    const rest = [...events.entries()].slice(step + 1).filter(([i, own]) => own.index < to && midi(i));
+    return rest.length > 0 && rest.every(([i]) => isTonic(i)) && isStep(midi(step)!, midi(rest[0]![0]));
   };
   for (const { from, to } of sectionsOf(tune.measures)) {
     const full = tune.measures
@@ -282,7 +283,7 @@ function partsOf(tune: Tune): Part[] {
           sectionBegins: nth === 0 && i === 0,
           last: false,
           tonic,
-          stepsHome: closesSection && stepsHome(index, end, to),
+          stepsHome: closesSection && stepsHome(index, start, end, to),
           ...(rests && { restsOn: mod12(midiOf(rests)) }),
         });
       }
