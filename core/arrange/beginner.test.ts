@@ -1,8 +1,30 @@
 /** What a beginner plays on few strings. */
 import { describe, expect, it } from 'vitest';
+import { otherKey, planKeys } from '../capo';
+import { DEFAULT_HAND } from '../hand';
+import { standardSetup } from '../instrument';
 import { playedMelody } from '../score';
 import { committeeTunes } from '../testing/committee';
 import { arrange } from './index';
+
+it('another key that is offered is arranged where it was planned: a fifth lower is no octave given up', () => {
+  let lower = 0;
+  for (const tune of committeeTunes()) {
+    const wishes = { setup: standardSetup('guitar'), hand: DEFAULT_HAND, overBass: true };
+    const other = otherKey(planKeys(tune, wishes))?.other;
+    if (!other) continue;
+    const { arrangement } = arrange(tune, {
+      id: 'o',
+      instrument: 'guitar',
+      style: 'fingerstyle',
+      transposition: other.transposition,
+      capo: other.setup.capo,
+    });
+    expect(arrangement!.octaveShift, tune.title).toBe(other.octaveShift);
+    if (other.octaveShift && other.transposition > 0) lower += 1;
+  }
+  expect(lower).toBeGreaterThan(0);
+});
 
 describe('levels 1 and 2 of a mandolin', () => {
   it('on a mandolin no chord of level 2 is reached for beyond first position (common practice: to fret 7)', () => {

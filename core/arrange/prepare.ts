@@ -3,9 +3,17 @@ import { type KeyPlan, planCapo, rangeProblem } from '../capo';
 import type { PatternStroke } from '../fingering';
 import { DEFAULT_HAND, type Hand } from '../hand';
 import { type Setup, standardSetup } from '../instrument';
-import { keyName } from '../pitch';
+import { keyName, semitoneWords } from '../pitch';
 import { type ArrangeSettings, BASSES_IN_TURN, type LedgerDraft, type Level, usualSettings } from '../score';
-import { chordSpans, hasMelody, sectionsOf, suggestChords, type Tune, transposeTune } from '../tune';
+import {
+  chordSpans,
+  hasMelody,
+  melodyMove,
+  sectionsOf,
+  suggestChords,
+  type Tune,
+  transposeTune,
+} from '../tune';
 import { type Close, closeOf } from './close';
 import { withHandChords } from './kept/handChords';
 import { Kept, octaveOf } from './kept/keep';
@@ -71,7 +79,6 @@ export function prepare(
   const played = playedTune(source, request);
   if (played.problem) return played;
   const { tune, grips } = played;
-  const ledger = [...played.ledger];
   // What a beginner plays is looked for in first position; with a given capo all levels share one plan.
   const beginner = request.capo === 'auto' && (hand.beginner || (request.settings?.level ?? 3) <= BEGINNERS);
   const wanted = request.setup ?? standardSetup(request.instrument);
@@ -82,12 +89,7 @@ export function prepare(
       problem: problem ?? { message: 'The melody does not fit this instrument.', measures: [], offers: [] },
     };
   }
-  if (plan.octaveShift)
-    ledger.push({
-      measures: [],
-      text: `the whole tune is played an octave ${plan.octaveShift < 0 ? 'lower' : 'higher'} than written`,
-    });
-
+  const ledger = [...movedWords(source, tune, request.transposition ?? 0, plan), ...played.ledger];
   const settings = settingsFor(tune, request, plan, beginner);
   const kept = request.keep && new Kept(request.keep, source.measures, plan.setup);
   const shapeWishes = request.wishes ?? {};
@@ -117,6 +119,22 @@ export function prepare(
   };
 }
 
+/** Tells the ledger into which key a tune is moved, and whether the octave is another. */
+function movedWords(
+  source: Tune,
+  tune: Tune,
+  transposition: number,
+  { octaveShift }: KeyPlan,
+): LedgerDraft[] {
+  const { semitones, octaves } = melodyMove(transposition, octaveShift);
+  const texts = [
+    semitones &&
+      `the whole tune is moved ${semitoneWords(semitones)} ${semitones > 0 ? 'up' : 'down'}, from ${keyName(source.key)} to ${keyName(tune.key)}`,
+    octaves && `the whole tune is played an octave ${octaves < 0 ? 'lower' : 'higher'} than written`,
+  ];
+  return texts.flatMap(text => (text ? [{ measures: [], text }] : []));
+}
+
 /** The tune in the key that was planned, with chords that are suggested where it has none, and those set by hand. */
 function playedTune(
   source: Tune,
@@ -127,10 +145,6 @@ function playedTune(
   const ledger: LedgerDraft[] = [];
   const whole = (text: string) => ledger.push({ measures: [], text });
   let tune = transposeTune(source, request.transposition ?? 0);
-  if (request.transposition)
-    whole(
-      `the whole tune is moved ${Math.abs(request.transposition)} semitones ${request.transposition > 0 ? 'up' : 'down'}, from ${keyName(source.key)} to ${keyName(tune.key)}`,
-    );
   if (!chordSpans(tune).length && !hasMelody(tune))
     return {
       problem: {
@@ -174,7 +188,15 @@ function planFor(
   const overGrips = under && !alone && !overBass;
   const high = request.settings?.high ?? false;
   const planIn = (octave: { octave?: number }) =>
-    planCapo(tune, wanted, hand, request.capo, { overBass, overGrips, alone, high, beginner, ...octave })[0];
+    planCapo(tune, wanted, hand, request.capo, {
+      overBass,
+      overGrips,
+      alone,
+      high,
+      beginner,
+      moved: request.transposition ?? 0,
+      ...octave,
+    })[0];
   return planIn(octaveOf(request, wanted)) ?? planIn({});
 }
 

@@ -357,6 +357,23 @@ describe('what the ledger and the names say', () => {
     const high = arranged('"G"b\'4|g\'4|]', 'M:4/4\nL:1/4\nK:G', 'melody');
     expect(high.octaveShift).toBe(-12);
     expect(ledgerTexts(high).join(' ')).toMatch(/octave lower/);
+    // A fourth up and an octave down are a fifth down.
+    const song = readAbc('X:1\nT:T\nM:4/4\nL:1/4\nK:G\n"G"GBdB|g2 "D"f2|"G"g4|]\n')[0]!.tune;
+    const lower = arrange(song, {
+      id: 'l',
+      instrument: 'guitar',
+      style: 'fingerstyle',
+      capo: 0,
+      transposition: 5,
+    });
+    expect(lower.arrangement!.octaveShift).toBe(-12);
+    expect(ledgerTexts(lower.arrangement!)).toEqual([
+      'The whole tune is moved 7 semitones down, from G major to C major.',
+    ]);
+    const first = lower.arrangement!.measures[0]!.notes.find(note => note.role === 'melody')!;
+    expect(explainNote(lower.arrangement!, first.id)).toMatch(
+      /^The melody, 7 semitones lower than the tune has it\./,
+    );
   });
   it('the same capo names shape and sound: G shapes at capo 2 sound A', () => {
     const a = arranged('"A"a4|"D"f4|"E"e4|]', 'M:4/4\nL:1/4\nK:A', 'fingerstyle', 'guitar', 2);

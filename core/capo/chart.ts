@@ -2,7 +2,7 @@
 import { parseChord, transposeChord } from '../chord';
 import { type Grip, type Hand, stretchOf } from '../hand';
 import { highestFret, type Setup, withCapo } from '../instrument';
-import { type Key, keyFifths, pitchClassOf, transposeKey } from '../pitch';
+import { type Key, keyFifths, pitchClassOf, semitoneWords, transposeKey } from '../pitch';
 import { chordSpans, type Tune } from '../tune';
 
 /** A chord by both names. */
@@ -68,7 +68,7 @@ export function bandView(tune: Tune, transposition: number, capo: number): BandV
     key,
     chords,
     words: capo
-      ? `The guitar's shape names are not what sounds: play ${capo} semitone${capo === 1 ? '' : 's'} above them.`
+      ? `The guitar's shape names are not what sounds: play ${semitoneWords(capo)} above them.`
       : 'Shape names are what sounds.',
   };
 }

@@ -3,6 +3,7 @@
  */
 export * from './changes';
 export * from './chart';
+export * from './choices';
 export * from './melody';
 export * from './otherKey';
 export * from './otherTuning';

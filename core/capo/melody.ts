@@ -76,6 +76,9 @@ export function melodyPlaceCost(setup: Setup, string: number, fret: number, layi
   return fret * 0.11 + beyond + body + (byString[string - 1] ?? 0);
 }
 
+/** Semitones up to which a melody is in another key, and has not given its octave up: a fifth either way. Judgement. */
+export const ANOTHER_KEY = 7;
+
 /**
  * Reluctance to move a melody by an octave. A guitar's notes are written an octave above their sound (common practice), so
  * that down is the same tune to a player; over a bass it would dive under it, and is a last resort but for a beginner, who
@@ -84,12 +87,14 @@ export function melodyPlaceCost(setup: Setup, string: number, fret: number, layi
 function octaveEffort(
   setup: Setup,
   octaveShift: number,
-  { overBass, overGrips, beginner }: MelodyWishes,
+  { overBass, overGrips, beginner, moved = 0 }: MelodyWishes,
 ): number {
   if (!octaveShift) return 0;
-  if (overBass) return beginner ? 0.5 : 0.7;
-  if (overGrips && octaveShift > 0) return 0.15;
-  return INSTRUMENTS[setup.instrument].kind === 'guitar' && octaveShift < 0 ? 0.05 : 0.25;
+  const away = Math.abs(moved + octaveShift);
+  const share = Math.min(1, Math.max(0, away - ANOTHER_KEY) / (12 - ANOTHER_KEY));
+  if (overBass) return share * (beginner ? 0.5 : 0.7);
+  if (overGrips && octaveShift > 0) return share * 0.15;
+  return share * (INSTRUMENTS[setup.instrument].kind === 'guitar' && octaveShift < 0 ? 0.05 : 0.25);
 }
 
 /** What the melody is played for. */
@@ -100,6 +105,8 @@ export interface MelodyWishes {
   overGrips?: boolean;
   /** Semitones by which it has to be moved, −12, 0 or 12: as it lies best where none is named. */
   octave?: number;
+  /** Semitones by which the tune is moved from its written key: a fifth down is a fourth up and an octave down. */
+  moved?: number;
   /** It is to be played up the neck. */
   high?: boolean;
   /** A beginner plays it: first position, as far as the tune allows. */

@@ -15,6 +15,7 @@ import {
   capoChart,
   capoNames,
   freshPlan,
+  keyChoices,
   otherKey,
   otherTuning,
   planCapo,
@@ -480,9 +481,45 @@ describe('for a beginner', () => {
   });
 });
 
+describe('the best choices', () => {
+  const plansOf = (own: Tune, wishes = {}) => planKeys(own, { setup: guitar, hand: DEFAULT_HAND, ...wishes });
+  it('are other shapes each, best first, with the capos at which the same ones are nearly as good', () => {
+    for (const own of oneIn(4, committeeTunes())) {
+      const plans = plansOf(own, { overBass: true });
+      const choices = keyChoices(plans, 5);
+      expect(choices).toHaveLength(5);
+      expect(choices[0]!.plan).toBe(plans[0]);
+      const shapes = choices.map(({ plan }) => pitchClassOf(plan.shapeKey.tonic));
+      expect(new Set(shapes).size).toBe(5);
+      for (const [i, { plan, others }] of choices.entries()) {
+        const same = plans.filter(({ shapeKey }) => pitchClassOf(shapeKey.tonic) === shapes[i]);
+        expect(same[0]).toBe(plan);
+        expect(
+          others.every(other => same.includes(other) && other !== plan && other.cost <= plan.cost + 1.5),
+        ).toBe(true);
+        const capos = others.map(({ setup }) => setup.capo);
+        expect(capos).toEqual([...capos].sort((a, b) => a - b));
+      }
+    }
+  });
+  it('keep the written key where nobody sings, and come in another to open strings first (common practice)', () => {
+    // "Muss i denn", from memory: three ways to G, by D, E and C shapes; the fourth is A, open.
+    const song =
+      'GA|"G"B2 B2 c2 A2|G2 z2 B2 G2|"C"c2 B2 "D"A2 c2|"G"B2 z2 z2 GA|B2 B2 c2 A2|G2 z2 B2 G2|"C"c2 B2 "D"A3 G|"G"G4 z2|]';
+    const choices = keyChoices(plansOf(tune('G', song), { overBass: true }), 4);
+    const found = choices.map(({ plan }) => [plan.soundingKey.tonic, plan.setup.capo]);
+    expect(found).toEqual([
+      ['G', 5],
+      ['G', 3],
+      ['G', 7],
+      ['A', 0],
+    ]);
+  });
+});
+
 describe('another key', () => {
   const offered = (written: Tune, beginner = false) =>
-    otherKey(planKeys(written, { setup: guitar, hand: DEFAULT_HAND, overBass: true, beginner }));
+    otherKey(planKeys(written, { setup: guitar, hand: DEFAULT_HAND, overBass: true, beginner }), beginner);
   it('is offered where no capo gives the written one room over a bass, with what it gains', () => {
     // Blow the Man Down, from memory: a tenth and more over the tonic of D, too wide for any capo.
     const shanty = 'A|"D"F2F A2A|d2d f2d|"D"B2B A2F|"A"E3 E2E|"A"E2E E2F|G2G B2A|"A"A2B A2F|"D"D3 D2|]';
@@ -502,8 +539,19 @@ describe('another key', () => {
     expect(other.octaveShift).toBe(0);
     expect(other.melody.highestFret).toBeLessThanOrEqual(7);
     expect(other.crowded).toBeLessThan(own.crowded / 2);
-    // By shapes that a beginner has: in G they would be those of E, with barres.
+    // By shapes that a beginner has: those of E would lie lower, with barres.
+    expect(other.shapeKey.tonic).toBe('G');
     expect(other.barre).toBe(0);
+  });
+  it('needs no capo to be near the written one: where another is played, open shapes sound as they are (common practice)', () => {
+    const offers = new Map(committeeTunes().map(own => [own.title, offered(own, true)?.other]));
+    const given = [...offers.values()].filter(other => other !== undefined);
+    expect(given.length).toBeGreaterThan(15);
+    expect(given.filter(({ setup }) => setup.capo > 0)).toEqual([]);
+    const keys = ['Skye Boat Song', 'Aura Lea', 'Joy to the World'].map(
+      title => offers.get(title)?.soundingKey.tonic,
+    );
+    expect(keys).toEqual(['C', 'C', 'G']);
   });
   it('is not, where the written key has room', () => {
     expect(offered(tune('G', '"G"BdBG|"C"ceec|"D"dfdA|"G"G4|]'))).toBeUndefined();

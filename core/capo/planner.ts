@@ -26,6 +26,7 @@ import {
   pitchClassOf,
   pitchName,
   prettyAccidentals,
+  semitoneWords,
   spellClass,
   spellMidi,
   transposeKey,
@@ -42,7 +43,7 @@ import {
   usualShapes,
 } from '../shape';
 import { ticksToSeconds } from '../time';
-import { chordSpans, melodyNotes, melodyRange, type Tune } from '../tune';
+import { chordSpans, melodyMove, melodyNotes, melodyRange, type Tune } from '../tune';
 import { beginnerFrets, bestLie, type MelodyLie, type MelodyWishes, melodyLengths } from './melody';
 import { candidateShapes, chordWeights } from './progression';
 import { type VoiceLie, type VoiceRange, voiceLie } from './voice';
@@ -139,8 +140,9 @@ const WEIGHT = {
   voice: 1.6,
   /** a semitone from the middle of the voice */
   voiceMiddle: 0.06,
-  /** a semitone from the written key where no voice asks for another, and outside the wanted keys */
-  pitch: 0.8,
+  /** another key than the written one where no voice asks for it, and each semitone that it lies away; a semitone outside the wanted keys */
+  otherKey: 2.5,
+  pitch: 0.25,
   offTarget: 6,
   retuned: 0.15,
   /** strings are tuned open, and to another key than this: its drones are not to be had */
@@ -295,7 +297,8 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
 
   const moved = new Map([...ground.lengths].map(([midi, length]) => [midi + transposition, length]));
   const lieKey = `${transposition} ${capo}`;
-  if (!ground.lies.has(lieKey)) ground.lies.set(lieKey, bestLie(setup, moved, wishes));
+  if (!ground.lies.has(lieKey))
+    ground.lies.set(lieKey, bestLie(setup, moved, { ...wishes, moved: (wishes.moved ?? 0) + transposition }));
   const melody = ground.lies.get(lieKey);
   if (!melody) return undefined;
 
@@ -384,7 +387,7 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
       ? Math.max(0, away - target.within) * WEIGHT.offTarget
       : voice
         ? 0
-        : Math.abs(transposition) * WEIGHT.pitch,
+        : (transposition ? WEIGHT.otherKey : 0) + Math.abs(transposition) * WEIGHT.pitch,
     tuning: retuned * WEIGHT.retuned + (opens.length && !opens.includes(tonic) ? WEIGHT.notOpen : 0),
   };
   const plan: KeyPlan = {
@@ -409,16 +412,16 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
 }
 
 const percent = (part: number) => `${Math.round(100 * part)} %`;
-const semitones = (count: number) => `${count} semitone${count === 1 ? '' : 's'}`;
 
 function reasonsOf(ground: Ground, plan: KeyPlan, openBass: number, lacking: boolean): string[] {
   const { setup, shapeKey, soundingKey, transposition, parts } = plan;
   const { voice, target } = ground.wishes;
   const reasons: string[] = [];
+  const { semitones: away } = melodyMove(transposition, plan.octaveShift);
   const moved =
     transposition === 0
       ? 'the written key'
-      : `${semitones(Math.abs(transposition))} ${transposition > 0 ? 'above' : 'below'} the written ${keyName(ground.tune.key)}`;
+      : `${semitoneWords(away)} ${away > 0 ? 'above' : 'below'} the written ${keyName(ground.tune.key)}`;
   reasons.push(
     setup.capo
       ? `Capo ${setup.capo}${setup.capoStrings ? ` on strings ${setup.capoStrings.join(', ')}` : ''}: ${keyName(shapeKey)} shapes sound in ${keyName(soundingKey)}, ${moved}${voice ? '' : `; without it in ${keyName(shapeKey)}`}.`
@@ -436,15 +439,15 @@ function reasonsOf(ground: Ground, plan: KeyPlan, openBass: number, lacking: boo
     const { low, high, below, above } = plan.voice;
     const fit =
       below + above === 0
-        ? `it fits, with ${semitones(low - voice.low)} to spare below and ${semitones(voice.high - high)} above`
-        : [below && `${semitones(below)} too low`, above && `${semitones(above)} too high`]
+        ? `it fits, with ${semitoneWords(low - voice.low)} to spare below and ${semitoneWords(voice.high - high)} above`
+        : [below && `${semitoneWords(below)} too low`, above && `${semitoneWords(above)} too high`]
             .filter(Boolean)
             .join(' and ');
     reasons.push(`The voice sings from ${name(low)} to ${name(high)}: ${fit}.`);
   }
   if (target && parts.pitch > 0)
     reasons.push(
-      `It sounds outside the wanted ${prettyAccidentals(target.tonic)}${target.within ? ` ± ${semitones(target.within)}` : ''}.`,
+      `It sounds outside the wanted ${prettyAccidentals(target.tonic)}${target.within ? ` ± ${semitoneWords(target.within)}` : ''}.`,
     );
   if (ground.hasMelody) reasons.push(...melodyReasons(ground, plan));
   if (setup.capo) {
@@ -474,8 +477,9 @@ function reasonsOf(ground: Ground, plan: KeyPlan, openBass: number, lacking: boo
 
 /** How the melody lies, and what that is to its bass and to a beginner. */
 function melodyReasons({ chords, wishes }: Ground, plan: KeyPlan): string[] {
+  const { octaves } = melodyMove(plan.transposition, plan.octaveShift);
   const reasons = [
-    `The melody lies up to fret ${plan.melody.highestFret}, ${percent(plan.melody.open)} of it on open strings${plan.octaveShift ? `, an octave ${plan.octaveShift < 0 ? 'lower' : 'higher'} than written` : ''}.`,
+    `The melody lies up to fret ${plan.melody.highestFret}, ${percent(plan.melody.open)} of it on open strings${octaves ? `, an octave ${octaves < 0 ? 'lower' : 'higher'} than written` : ''}.`,
   ];
   if (wishes.overBass && chords.length)
     reasons.push(

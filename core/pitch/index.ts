@@ -276,3 +276,13 @@ export function keyShort(key: Key): string {
 export function keyName(key: Key): string {
   return `${prettyAccidentals(key.tonic)} ${MODE_LABELS[key.mode]}`;
 }
+
+/**
+ * So many semitones, up or down, in words.
+ *
+ * @example semitoneWords(-1) // '1 semitone'
+ */
+export function semitoneWords(semitones: number): string {
+  const count = Math.abs(semitones);
+  return `${count} semitone${count === 1 ? '' : 's'}`;
+}

@@ -1,7 +1,8 @@
 /** Why a generated note is there, in words. */
 import { bassClass, chordClasses, chordLabel, degreeOf } from '../chord';
 import type { Place } from '../instrument';
-import { mod12 } from '../pitch';
+import { mod12, semitoneWords } from '../pitch';
+import { melodyMove } from '../tune';
 import { soundingAt } from './grip';
 import {
   type Arrangement,
@@ -175,9 +176,12 @@ function reasonOf(arrangement: Arrangement, measure: number, note: ScoreNote): s
   if (isDead(note)) return 'A damped stroke of the strum: the strings only thump.';
   if (note.role === 'melody') {
     if (note.pinned) return 'A note of the melody.';
-    const { octaveShift } = arrangement;
-    if (!octaveShift) return 'The melody, as the tune has it.';
-    return `The melody, an octave ${octaveShift < 0 ? 'lower' : 'higher'} than the tune has it.`;
+    const { semitones, octaves } = melodyMove(arrangement.transposition ?? 0, arrangement.octaveShift);
+    const moved = [
+      semitones && `${semitoneWords(semitones)} ${semitones < 0 ? 'lower' : 'higher'}`,
+      octaves && `an octave ${octaves < 0 ? 'lower' : 'higher'}`,
+    ].filter(Boolean);
+    return `The melody, ${moved.length ? `${moved.join(' and ')} than` : 'as'} the tune has it.`;
   }
   const pitchClass = mod12(noteMidi(arrangement.setup, note));
   const degree = chord && degreeWords(degreeOf(chord, pitchClass));

@@ -3,6 +3,25 @@ import { type Key, keyFifths, midiOf, mod12, type Pitch, spellMidi, transposeKey
 import type { Tune, TuneEvent } from './model';
 
 /**
+ * How far a melody is heard from where it is written: a fourth up and an octave down is a fifth down. Octaves are told apart
+ * where they add to what it is moved by, or are all of that.
+ *
+ * @param transposition semitones by which the tune is moved into its key
+ * @param octaveShift and the melody on the instrument beside that: −12, 0 or 12
+ * @returns semitones, and octaves beside them
+ * @example melodyMove(5, -12) // { semitones: -7, octaves: 0 }
+ */
+export function melodyMove(
+  transposition: number,
+  octaveShift: number,
+): { semitones: number; octaves: number } {
+  const leadsBack = transposition * octaveShift < 0;
+  return leadsBack
+    ? { semitones: transposition + octaveShift, octaves: 0 }
+    : { semitones: transposition, octaves: octaveShift / 12 };
+}
+
+/**
  * The tune moved by semitones: melody, chords and keys. The name of the new key is the one with fewest accidentals,
  * and notes are spelled in it. A whole octave keeps all names.
  *

@@ -10,7 +10,15 @@ import {
   tuningName,
   tuningsOf,
 } from '../../instrument';
-import { keyFifths, midiOf, type Pitch, parsePitch, spellMidi, transposeKey } from '../../pitch';
+import {
+  keyFifths,
+  midiOf,
+  type Pitch,
+  parsePitch,
+  semitoneWords,
+  spellMidi,
+  transposeKey,
+} from '../../pitch';
 import type { RemarkList } from '../file';
 import { isPlaced } from './request';
 import type { PartNote, ScorePart } from './scorePart';
@@ -103,8 +111,7 @@ export function awayWords(away: number, setup: Setup): string {
   const way = away > 0 ? 'higher' : 'lower';
   if (away === setup.capo)
     return 'the pitches are those of the shapes without the capo: they are taken as they sound';
-  const far =
-    Math.abs(away) === 12 ? 'an octave' : `${Math.abs(away)} semitone${Math.abs(away) > 1 ? 's' : ''}`;
+  const far = Math.abs(away) === 12 ? 'an octave' : semitoneWords(away);
   return `the tablature sounds ${far} ${way} than the pitches are written: it is taken as the tablature has it`;
 }
 

@@ -17,7 +17,7 @@ const work = {
   planKeys,
   /** What a melody over a bass may gain by. */
   offers: (tune: Tune, wishes: KeyWishes) => ({
-    key: otherKey(planKeys(tune, wishes)),
+    key: otherKey(planKeys(tune, wishes), wishes.beginner),
     tuning: otherTuning(tune, wishes),
   }),
   otherTuning,

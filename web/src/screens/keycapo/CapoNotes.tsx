@@ -11,7 +11,7 @@ import {
   wayBack,
 } from '#core/capo';
 import { chordLabel } from '#core/chord';
-import { keyName, prettyAccidentals } from '#core/pitch';
+import { keyName, prettyAccidentals, semitoneWords } from '#core/pitch';
 import type { Tune } from '#core/tune';
 import { arranger } from '../../engine/workers';
 import common from '../../theme/common.module.css';
@@ -81,7 +81,7 @@ export function CapoNotes({ tune, plan, cell }: { tune: Tune; plan: TunePlan; ce
               {smallest
                 ? `These shapes stay within ${limit} mm from ${smallest.capo ? `capo ${smallest.capo}` : 'no capo'} on (${Math.round(smallest.stretch)} mm). ${
                     moved
-                      ? `Against now the sound moves ${Math.abs(moved)} semitone${Math.abs(moved) === 1 ? '' : 's'} ${moved > 0 ? 'up' : 'down'}.`
+                      ? `Against now the sound moves ${semitoneWords(moved)} ${moved > 0 ? 'up' : 'down'}.`
                       : 'That is where the capo is.'
                   }`
                 : `On this neck no capo brings these shapes within ${limit} mm: choose other shapes.`}

@@ -4,7 +4,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import clsx from 'clsx';
 import { type KeyboardEvent, useMemo, useRef, useState } from 'react';
 import { Link } from 'react-router';
-import { HIGHEST_CAPO, type KeyPlan, type KeyWishes, otherKey, takenKey } from '#core/capo';
+import { HIGHEST_CAPO, type KeyPlan, type KeyWishes, keyChoices, otherKey, takenKey } from '#core/capo';
 import { keyName, keyShort, pitchClassOf } from '#core/pitch';
 import { melodyRange, type Tune } from '#core/tune';
 import { markOf as objectMark } from '../../data/mark';
@@ -31,6 +31,20 @@ export function KeyCapoScreen() {
 
 /** Shape keys in the order in which players learn them: round the circle of fifths from C, sharps first. */
 const ROWS = ['C', 'G', 'D', 'A', 'E', 'B', 'F#', 'Db', 'Ab', 'Eb', 'Bb', 'F'].map(pitchClassOf);
+
+/** How many best choices are listed, and how many of them are numbered in the field. */
+const CHOICES = 5;
+const isRanked = (rank: number) => rank > 0 && rank <= 3;
+
+/** "no capo C, capo 1 D♭, 2 D": capos with what sounds there. */
+const capoWords = (plans: readonly KeyPlan[]) =>
+  plans
+    .map(({ setup: { capo }, soundingKey }, i) => {
+      const word =
+        capo === 0 ? 'no capo' : i === 0 || plans[i - 1]!.setup.capo === 0 ? `capo ${capo}` : `${capo}`;
+      return `${word} ${keyShort(soundingKey)}`;
+    })
+    .join(', ');
 
 const FRETS = Array.from({ length: HIGHEST_CAPO + 1 }, (_, fret) => fret);
 
@@ -71,7 +85,8 @@ function KeyCapo({ tune, planned }: { tune: Tune; planned: Planned }) {
   const range = melodyRange(tune);
   const minor = tune.key.mode === 'minor';
   const best = plans[0]?.cost ?? 0;
-  const offer = plan.overBass ? otherKey(plans) : undefined;
+  const choices = keyChoices(plans, CHOICES);
+  const offer = plan.overBass ? otherKey(plans, plan.hand.beginner) : undefined;
   const take = ({ setup: { capo }, transposition }: KeyPlan) =>
     change(takenKey({ setup: { ...plan.setup, capo }, transposition }));
 
@@ -166,7 +181,7 @@ function KeyCapo({ tune, planned }: { tune: Tune; planned: Planned }) {
                           const cell = cells.get(`${row}:${fret}`);
                           if (!cell) return <td key={fret} />;
                           const mark = markOf(cell, best, Boolean(plan.target));
-                          const rank = plans.indexOf(cell) + 1;
+                          const rank = choices.findIndex(choice => choice.plan === cell) + 1;
                           const id = idOf(cell);
                           return (
                             <td key={fret}>
@@ -181,13 +196,13 @@ function KeyCapo({ tune, planned }: { tune: Tune; planned: Planned }) {
                                   cell === current && styles.looked,
                                   cell === taken && styles.taken,
                                 )}
-                                aria-label={`${cellName(cell)}: sounds ${keyName(cell.soundingKey)}, ${MARKS[mark].words}, effort ${cell.cost.toFixed(1)}${rank <= 3 ? `, choice ${rank}` : ''}${cell === taken ? ', taken' : ''}`}
+                                aria-label={`${cellName(cell)}: sounds ${keyName(cell.soundingKey)}, ${MARKS[mark].words}, effort ${cell.cost.toFixed(1)}${isRanked(rank) ? `, choice ${rank}` : ''}${cell === taken ? ', taken' : ''}`}
                                 onClick={() => setLooked(id)}
                                 onDoubleClick={() => take(cell)}
                               >
                                 <span className={styles.mark}>{MARKS[mark].sign}</span>
                                 <b>{keyShort({ ...cell.soundingKey, mode: minor ? 'minor' : 'major' })}</b>
-                                {rank <= 3 && <span className={styles.rank}>{rank}</span>}
+                                {isRanked(rank) && <span className={styles.rank}>{rank}</span>}
                               </button>
                             </td>
                           );
@@ -206,7 +221,7 @@ function KeyCapo({ tune, planned }: { tune: Tune; planned: Planned }) {
           <section className={common.panel} aria-label="Best choices">
             <h2>Best choices</h2>
             <ol className={styles.best}>
-              {plans.slice(0, 5).map(p => (
+              {choices.map(({ plan: p, others }) => (
                 <li key={idOf(p)}>
                   <button
                     type="button"
@@ -216,6 +231,9 @@ function KeyCapo({ tune, planned }: { tune: Tune; planned: Planned }) {
                     {keyShort(p.shapeKey)} shapes, {p.setup.capo ? `capo ${p.setup.capo}` : 'no capo'}{' '}
                     <span className={common.quiet}>sounds {keyShort(p.soundingKey)}</span>
                   </button>
+                  {others.length > 0 && (
+                    <div className={clsx(common.quiet, styles.others)}>or {capoWords(others)}</div>
+                  )}
                 </li>
               ))}
             </ol>
