@@ -21,13 +21,16 @@ const NEARLY = 1.5;
  * @example keyChoices(planKeys(tune, { setup: standardSetup('guitar'), hand: DEFAULT_HAND }), 3).length // 3
  */
 export function keyChoices(plans: readonly KeyPlan[], count: number): KeyChoice[] {
+  const suits = ({ voice }: KeyPlan) => !voice || voice.below + voice.above === 0;
   const choices = new Map<number, KeyChoice>();
-  for (const plan of plans) {
+  // The very best leads whatever it lacks; of the rest those come first that the voice reaches.
+  for (const plan of [...plans.slice(0, 1), ...plans.filter(suits), ...plans.filter(own => !suits(own))]) {
     const shapes = pitchClassOf(plan.shapeKey.tonic);
     const choice = choices.get(shapes);
     if (!choice) {
       if (choices.size < count) choices.set(shapes, { plan, others: [] });
-    } else if (plan.cost <= choice.plan.cost + NEARLY) choice.others.push(plan);
+    } else if (plan !== choice.plan && suits(plan) && plan.cost <= choice.plan.cost + NEARLY)
+      choice.others.push(plan);
   }
   for (const { others } of choices.values()) others.sort((a, b) => a.setup.capo - b.setup.capo);
   return [...choices.values()];

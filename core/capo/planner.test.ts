@@ -15,6 +15,7 @@ import {
   capoChart,
   capoNames,
   freshPlan,
+  type KeyPlan,
   keyChoices,
   otherKey,
   otherTuning,
@@ -501,6 +502,16 @@ describe('the best choices', () => {
         expect(capos).toEqual([...capos].sort((a, b) => a - b));
       }
     }
+  });
+  it('name what the voice reaches before what it does not, and no capo that takes it out of reach', () => {
+    for (const own of oneIn(4, committeeTunes()))
+      for (const voice of [VOICE_TYPES.alto, VOICE_TYPES.baritone]) {
+        const [first, ...rest] = keyChoices(plansOf(own, { voice }), 5);
+        const reach = ({ voice: lie }: KeyPlan) => lie!.below + lie!.above === 0;
+        const reached = rest.map(({ plan }) => reach(plan));
+        expect(reached).toEqual([...reached].sort((a, b) => Number(b) - Number(a)));
+        expect([first!, ...rest].flatMap(({ others }) => others).every(reach)).toBe(true);
+      }
   });
   it('keep the written key where nobody sings, and come in another to open strings first (common practice)', () => {
     // "Muss i denn", from memory: three ways to G, by D, E and C shapes; the fourth is A, open.
