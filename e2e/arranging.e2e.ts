@@ -211,8 +211,29 @@ test('what is offered follows the level: a beginner’s air would go down among 
   await page.getByRole('button', { name: 'Arrange', exact: true }).click();
   await expect(page.locator('.Ribbon-measure').first()).toBeVisible();
   await expect(page.locator('.Masthead-masthead .Masthead-under').first()).toContainText(
-    'sounds B♭ major · G major shapes',
+    'sounds G major · no capo',
   );
+});
+
+test('for a high capo the same shapes are offered without it, and are arranged in their own key', async ({
+  page,
+}) => {
+  await addTune(
+    page,
+    'X:1\nT:Lamps on the Levee\nR:waltz\nM:3/4\nL:1/4\nQ:1/4=160\nK:G\n"G"B3|B A G|"Am"c3|"D7"c B A|"G"B2 A|d2 c|"D7"A2 B|"G"G3|]\n',
+    'Lamps on the Levee',
+  );
+  const offer = page.getByRole('alert').filter({ hasText: 'needs no capo' });
+  await expect(offer).toContainText('In G major the melody lies best over its bass at capo 5.');
+  await expect(offer).toContainText('the hands do the same');
+  await offer.getByRole('button', { name: 'Plan it in D major' }).click();
+  await expect(offer).toHaveCount(0);
+  await page.getByRole('button', { name: 'Arrange', exact: true }).click();
+  await expect(page.locator('.Masthead-masthead .Masthead-under').first()).toContainText(
+    'sounds D major · no capo',
+  );
+  await page.reload();
+  await expect(page.getByText('The melody, 5 semitones lower than the tune has it.')).toBeVisible();
 });
 
 test('a tune in D is offered drop D, and is arranged in it', async ({ page }) => {

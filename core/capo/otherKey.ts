@@ -1,4 +1,4 @@
-/** Another key, where the written one leaves no room for a melody over a bass. */
+/** Another key, where the written one leaves no room for a melody over a bass, or takes a high capo for it. */
 import { keyName } from '../pitch';
 import { ANOTHER_KEY } from './melody';
 import type { KeyPlan } from './planner';
@@ -12,10 +12,15 @@ const LOWER = 4;
 /** Part of the crowded time that it must at least be rid of, where some is left; judgement. */
 const LESS_CROWDED = 0.5;
 /**
- * Part of the time that another key may hold barres more than the written one does, else it takes as much as it gives; a
- * beginner at most so much, or half of what the written key asks for. Judgement.
+ * Part of the time that another key may hold barres more than the written one does, for room and for a lower capo, else it
+ * takes as much as it gives; a beginner at most so much, or half of what the written key asks for. Judgement.
  */
-const BARRE = { more: 0.25, beginner: 0.1 };
+const BARRE = { room: 0.25, capo: 0.1, beginner: 0.1 };
+/** A capo from here on is high where nobody sings with it, and so much lower it must come to be worth another key; judgement. */
+const HIGH_CAPO = 5;
+const LOWER_CAPO = 3;
+/** What another key may cost more in all for the sake of a lower capo; judgement. */
+const FOR_CAPO = 3;
 /** What another key must save, moving the tune left aside; judgement. */
 const GAIN = 1;
 /** How much dearer the same shapes may be at a lower capo, and they come there: once the key is another, a fret is no matter. Judgement. */
@@ -25,11 +30,14 @@ const NEARLY = 0.5;
 export interface OtherKey {
   own: KeyPlan;
   other: KeyPlan;
+  /** Whether the written key lacks room, or takes a high capo to have it. */
+  because: 'room' | 'capo';
   gains: string[];
 }
 
 /**
- * A key that gives a melody over its bass the room that the written key lacks at every capo.
+ * A key that gives a melody over its bass the room that the written key lacks at every capo; or, where nobody sings, one
+ * in which it has that room without a high capo, mostly by the same shapes.
  *
  * @param plans of a tune, best first, made for a melody over a bass
  * @param beginner whether they were made for a beginner
@@ -39,27 +47,49 @@ export interface OtherKey {
 export function otherKey(plans: readonly KeyPlan[], beginner = false): OtherKey | undefined {
   const own = plans.find(plan => plan.transposition === 0);
   if (!own) return undefined;
-  const lacks = (plan: KeyPlan) => plan.melody.highestFret > HIGH || plan.crowded > CROWDED;
-  if (!lacks(own)) return undefined;
-  const barre = beginner ? Math.max(BARRE.beginner, own.barre / 2) : own.barre + BARRE.more;
+  const barre = (more: number) => (beginner ? Math.max(BARRE.beginner, own.barre / 2) : own.barre + more);
+  const givesRoom = (plan: KeyPlan) =>
+    plan.crowded <= Math.max(CROWDED, own.crowded * LESS_CROWDED) &&
+    (plan.melody.highestFret <= HIGH || plan.melody.highestFret <= own.melody.highestFret - LOWER) &&
+    plan.barre <= barre(BARRE.room);
+  const sparesCapo = (plan: KeyPlan) =>
+    plan.setup.capo <= own.setup.capo - LOWER_CAPO &&
+    plan.cost <= own.cost + FOR_CAPO &&
+    plan.crowded <= Math.max(CROWDED, own.crowded) &&
+    plan.melody.highestFret <= Math.max(HIGH, own.melody.highestFret) &&
+    plan.barre <= barre(BARRE.capo);
+  const lacksRoom = own.melody.highestFret > HIGH || own.crowded > CROWDED;
+  const other = lacksRoom && bestOf(plans, own, givesRoom);
+  if (other) return { own, other, because: 'room', gains: gainsOf(own, other) };
+  // A singer's capo is for the voice.
+  const spared = own.setup.capo >= HIGH_CAPO && !own.voice && bestOf(plans, own, sparesCapo);
+  if (!spared) return undefined;
+  const same = spared.shapeKey.tonic === own.shapeKey.tonic ? ['the hands do the same'] : [];
+  return { own, other: spared, because: 'capo', gains: [...same, ...gainsOf(own, spared)] };
+}
+
+/** Whether the melody is heard in another octave than the written one, which a tune in another key need not be. */
+const givesUp = ({ octaveShift, transposition }: KeyPlan) =>
+  octaveShift !== 0 && Math.abs(octaveShift + transposition) > ANOTHER_KEY;
+
+/** The best plan in another key that suits, at the lowest capo at which its shapes are nearly as good; undefined where none saves enough. */
+function bestOf(
+  plans: readonly KeyPlan[],
+  own: KeyPlan,
+  suits: (plan: KeyPlan) => boolean,
+): KeyPlan | undefined {
   const worth = (plan: KeyPlan) => plan.cost - plan.parts.pitch;
-  const givesUp = ({ octaveShift, transposition }: KeyPlan) =>
-    octaveShift !== 0 && Math.abs(octaveShift + transposition) > ANOTHER_KEY;
   const others = plans
-    .filter(
-      plan =>
-        plan.transposition !== 0 &&
-        (!givesUp(plan) || givesUp(own)) &&
-        plan.crowded <= Math.max(CROWDED, own.crowded * LESS_CROWDED) &&
-        plan.barre <= barre &&
-        (plan.melody.highestFret <= HIGH || plan.melody.highestFret <= own.melody.highestFret - LOWER),
-    )
+    .filter(plan => plan.transposition !== 0 && (!givesUp(plan) || givesUp(own)) && suits(plan))
     .sort((a, b) => a.cost - b.cost);
   const best = others.find(plan => worth(plan) <= worth(own) - GAIN);
-  if (!best) return undefined;
-  const other = others
-    .filter(plan => plan.shapeKey.tonic === best.shapeKey.tonic && plan.cost <= best.cost + NEARLY)
-    .reduce((lowest, plan) => (plan.setup.capo < lowest.setup.capo ? plan : lowest), best);
+  return others
+    .filter(plan => plan.shapeKey.tonic === best?.shapeKey.tonic && plan.cost <= best.cost + NEARLY)
+    .reduce((lowest, plan) => (plan.setup.capo < lowest!.setup.capo ? plan : lowest), best);
+}
+
+/** What another key gains for the melody and its bass, in words. */
+function gainsOf(own: KeyPlan, other: KeyPlan): string[] {
   const gains: string[] = [];
   if (other.melody.highestFret < own.melody.highestFret)
     gains.push(`the melody goes up to fret ${other.melody.highestFret} instead of ${own.melody.highestFret}`);
@@ -69,5 +99,5 @@ export function otherKey(plans: readonly KeyPlan[], beginner = false): OtherKey 
     );
   if (givesUp(own) && !givesUp(other))
     gains.push(`it keeps its octave, that ${keyName(own.soundingKey)} gives up`);
-  return { own, other, gains };
+  return gains;
 }

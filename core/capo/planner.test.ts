@@ -564,6 +564,27 @@ describe('another key', () => {
     );
     expect(keys).toEqual(['C', 'C', 'G']);
   });
+  it('is offered for a high capo where nobody sings: mostly the same shapes without it (common practice of solo pieces)', () => {
+    const wishes = { setup: guitar, hand: DEFAULT_HAND, overBass: true };
+    let same = 0;
+    let high = 0;
+    for (const own of committeeTunes()) {
+      const plans = planKeys(own, wishes);
+      const offer = otherKey(plans);
+      const written = plans.find(({ transposition }) => transposition === 0)!;
+      if (written.setup.capo >= 5) high += 1;
+      if (offer?.because !== 'capo') continue;
+      expect(offer.own).toBe(written);
+      expect(written.setup.capo).toBeGreaterThanOrEqual(5);
+      expect(offer.other.setup.capo).toBeLessThanOrEqual(2);
+      expect(offer.other.melody.highestFret).toBeLessThanOrEqual(7);
+      if (offer.other.shapeKey.tonic === written.shapeKey.tonic) same += 1;
+      // A singer's capo is for the voice.
+      expect(otherKey(planKeys(own, { ...wishes, voice: VOICE_TYPES.alto }))?.because).not.toBe('capo');
+    }
+    expect(high).toBeGreaterThan(20);
+    expect(same).toBeGreaterThan(high / 3);
+  }, 60_000);
   it('is not, where the written key has room', () => {
     expect(offered(tune('G', '"G"BdBG|"C"ceec|"D"dfdA|"G"G4|]'))).toBeUndefined();
   });

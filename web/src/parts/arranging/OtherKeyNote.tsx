@@ -1,10 +1,11 @@
 import { Alert, Button, Text } from '@mantine/core';
 import type { OtherKey } from '#core/capo';
-import { keyName } from '#core/pitch';
+import { keyName, semitoneWords } from '#core/pitch';
+import { melodyMove } from '#core/tune';
 
 /** Another key for a melody over a bass, with what it gains. */
 export function OtherKeyNote({
-  offer: { own, other, gains },
+  offer: { own, other, because, gains },
   action,
   onAct,
 }: {
@@ -12,14 +13,22 @@ export function OtherKeyNote({
   action: string;
   onAct: () => void;
 }) {
-  const away = Math.abs(other.transposition);
+  const { semitones } = melodyMove(other.transposition, other.octaveShift);
+  const [here, there] = [keyName(own.soundingKey), keyName(other.soundingKey)];
+  const capo = other.setup.capo ? `capo ${other.setup.capo}` : 'no capo';
+  const [title, lack] =
+    because === 'room'
+      ? [`${there} has more room`, `With a bass under the melody no capo is comfortable in ${here}.`]
+      : [
+          `${there} needs ${capo}`,
+          `In ${here} the melody lies best over its bass at capo ${own.setup.capo}.`,
+        ];
   return (
-    <Alert color="spruce" title={`${keyName(other.soundingKey)} has more room`}>
+    <Alert color="spruce" title={title}>
       <Text size="sm">
-        With a bass under the melody no capo is comfortable in {keyName(own.soundingKey)}. In{' '}
-        {keyName(other.soundingKey)}, {away} semitone{away === 1 ? '' : 's'}{' '}
-        {other.transposition < 0 ? 'lower' : 'higher'} ({keyName(other.shapeKey)} shapes,{' '}
-        {other.setup.capo ? `capo ${other.setup.capo}` : 'no capo'}), {gains.join('; ')}.
+        {lack} In {there}, {semitoneWords(semitones)} {semitones < 0 ? 'lower' : 'higher'} (
+        {keyName(other.shapeKey)} shapes, {capo}){gains.length ? `, ${gains.join('; ')}` : ' it lies as well'}
+        .
       </Text>
       <Button size="compact-sm" variant="default" mt={6} onClick={onAct}>
         {action}

@@ -238,7 +238,7 @@ function KeyCapo({ tune, planned }: { tune: Tune; planned: Planned }) {
               ))}
             </ol>
           </section>
-          {offer && (
+          {offer && offer.other !== taken && (
             <OtherKeyNote offer={offer} action="Look at it" onAct={() => setLooked(idOf(offer.other))} />
           )}
           {plan.overBass && tuning.data && (
