@@ -1,5 +1,5 @@
 import { Alert, Button, Loader } from '@mantine/core';
-import { IconArrowBackUp, IconPrinter } from '@tabler/icons-react';
+import { IconPrinter } from '@tabler/icons-react';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import type { ProgressionChord } from '#core/capo';
@@ -12,6 +12,7 @@ import type { Planned } from '../../engine/useTunePlan';
 import { PlannedTuneGate } from '../../parts/Gates';
 import { Masthead } from '../../parts/Masthead';
 import { Hear } from '../../parts/playing/Hear';
+import { UndoPlan } from '../../parts/UndoPlan';
 import common from '../../theme/common.module.css';
 import { ChordDetail } from './ChordDetail';
 import { NameAShape } from './NameAShape';
@@ -25,7 +26,7 @@ export function ShapesScreen() {
 }
 
 function Shapes({ tune, planned }: { tune: Tune; planned: Planned }) {
-  const { plan, change, undo, canUndo } = planned;
+  const { plan, change } = planned;
   const arrangements = useArrangements(tune.id);
   const found = useProgression(tune, plan);
   const [selected, setSelected] = useState(0);
@@ -58,15 +59,7 @@ function Shapes({ tune, planned }: { tune: Tune; planned: Planned }) {
         under={`Shapes · ${keyName(shapeKey)} shapes${setup.capo ? `, capo ${setup.capo}, sounds ${keyName(soundingKey)}` : ''} · ${INSTRUMENTS[setup.instrument].name}, ${tuningName(setup)}`}
         rail={{ tuneId: tune.id, arrangementId: arrangements.data?.[0]?.id }}
       >
-        <Button
-          variant="transparent"
-          c="inherit"
-          disabled={!canUndo}
-          leftSection={<IconArrowBackUp size={18} />}
-          onClick={undo}
-        >
-          Undo
-        </Button>
+        <UndoPlan planned={planned} />
         <Button
           component={Link}
           to={`/tune/${tune.id}/chords`}
