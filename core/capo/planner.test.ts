@@ -513,6 +513,19 @@ describe('the best choices', () => {
         expect([first!, ...rest].flatMap(({ others }) => others).every(reach)).toBe(true);
       }
   });
+  it('have no capo on a mandolin, where the hand is moved along the neck instead (common practice)', () => {
+    const mandolin = standardSetup('mandolin');
+    for (const own of oneIn(4, committeeTunes()))
+      for (const wishes of [{}, { voice: VOICE_TYPES.alto }]) {
+        const plans = planKeys(own, { setup: mandolin, hand: DEFAULT_HAND, ...wishes });
+        const [best] = keyChoices(plans, 5);
+        expect(best!.plan.setup.capo, own.title).toBe(0);
+        const raised = plans.find(({ setup }) => setup.capo === 2)!;
+        expect(raised.reasons.join(' ')).toMatch(
+          /the hand is moved along the neck rather than a capo put on/,
+        );
+      }
+  });
   it('keep the written key where nobody sings, and come in another to open strings first (common practice)', () => {
     // "Muss i denn", from memory: three ways to G, by D, E and C shapes; the fourth is A, open.
     const song =

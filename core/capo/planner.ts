@@ -125,6 +125,8 @@ const WEIGHT = {
   capoOn: 0.4,
   capo: 0.35,
   crowdedCapo: 1,
+  /** a capo where none is used, as on a mandolin */
+  strangeCapo: 6,
   /** over a bass a capo that brings the melody down the neck is welcome, as far as players are used to it */
   capoOverBass: 0.3,
   unusualCapo: 0.7,
@@ -288,6 +290,9 @@ function barresLearned(shapes: readonly Shape[]): number {
   );
 }
 
+/** Whether players use a capo: a mandolin is moved by position (common practice), so none is proposed for it. */
+const isCapoUsual = ({ instrument }: Setup): boolean => INSTRUMENTS[instrument].kind === 'guitar';
+
 function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | undefined {
   const { tune, wishes } = ground;
   const { hand, voice, target } = wishes;
@@ -379,6 +384,7 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
     bass: wishes.alone ? 0 : (1 - openBass / ground.seconds) * WEIGHT.openBass,
     capo:
       (capo && !wishes.overBass ? WEIGHT.capoOn : 0) +
+      (capo && !isCapoUsual(setup) ? WEIGHT.strangeCapo : 0) +
       capo * (wishes.overBass ? WEIGHT.capoOverBass : WEIGHT.capo) +
       Math.max(0, capo - CROWDED_CAPO) * WEIGHT.crowdedCapo +
       (wishes.overBass ? Math.max(0, capo - USUAL_CAPO) * WEIGHT.unusualCapo : 0) +
@@ -455,6 +461,10 @@ function reasonsOf(ground: Ground, plan: KeyPlan, openBass: number, lacking: boo
     reasons.push(
       `Frets lie ${percent(closer)} closer than at the nut.${setup.capo > CROWDED_CAPO ? ' So high the hand crowds and the sound thins: better another key.' : ''} The capo pulls the strings slightly sharp: tune again.`,
     );
+    if (!isCapoUsual(setup))
+      reasons.push(
+        'On instruments of the mandolin family the hand is moved along the neck rather than a capo put on.',
+      );
   }
   const { retuned } = ground;
   if (retuned)
@@ -536,8 +546,7 @@ export function planCapo(
   capo: number | 'auto',
   wishes: MelodyWishes = {},
 ): KeyPlan[] {
-  // A mandolin is moved by position rather than by capo (common practice), so none is proposed for it.
-  const last = INSTRUMENTS[setup.instrument].kind === 'guitar' ? CROWDED_CAPO : 0;
+  const last = isCapoUsual(setup) ? CROWDED_CAPO : 0;
   const frets = capo === 'auto' ? Array.from({ length: last + 1 }, (_, fret) => fret) : [capo];
   const ground = groundOf(tune, { ...wishes, setup, hand });
   return frets.flatMap(fret => planAt(ground, 0, fret) ?? []).sort(byCost);
