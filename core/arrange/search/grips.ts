@@ -146,9 +146,9 @@ const BASS = {
 const EMPTY = { passing: 1.2, resting: 2.0, last: 1.2, asItLies: 0.5 };
 /**
  * Reluctance to leave the third out, which tells major from minor: where the shape that is held has it within reach between
- * the bass and the melody, not too low to be clear, and else.
+ * the bass and the melody, not too low to be clear, and else; and where a piece in voices closes.
  */
-const NO_THIRD = { lies: 1.6, away: 0.8 };
+const NO_THIRD = { lies: 1.6, away: 0.8, voiced: 3.5 };
 /** The same of a seventh that the shape has there; one that it has not is not missed. */
 const NO_SEVENTH = 0.8;
 /** Reluctance to strike with every finger there is where the melody needs one of them again at once; judgement. */
@@ -176,6 +176,8 @@ export interface GripWish {
   strict?: boolean;
   /** The tune ends with it. */
   last?: boolean;
+  /** It moves in voices, as a hymn does: one of them has the third at the end. */
+  voiced?: boolean;
   /** The melody needs a finger at once, just before or after: strings struck together that leave it none. */
   melodyNeeds?: number;
   /** Frets of the shape that is held, string 1 first: what lies in it may be struck twice. */
@@ -191,6 +193,7 @@ export interface GripWish {
  */
 export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: number): Companion[] {
   const { chord, rests = false, silent = false, strict = false, last = false, melodyNeeds, frets } = wish;
+  const noThird = last && wish.voiced ? NO_THIRD.voiced : NO_THIRD.away;
   const strings = setup.tuning.length;
   const thinnest = thinnestBass(setup.tuning.length);
   const classes = chordClasses(chord);
@@ -256,7 +259,7 @@ export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: n
           const lacks = (own: number | undefined): own is number =>
             own !== undefined && !(all & classBit(own)) && !clashes(top, own);
           let cost = 0;
-          if (lacks(third)) cost += over.free & classBit(third) ? NO_THIRD.lies : NO_THIRD.away;
+          if (lacks(third)) cost += over.free & classBit(third) ? NO_THIRD.lies : noThird;
           if (lacks(seventh) && over.free & classBit(seventh)) cost += NO_SEVENTH;
           return cost;
         };
@@ -284,7 +287,7 @@ export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: n
               cost +
               untold(all) +
               noRoot +
-              (mud ? BASS.lowThird.within : 0) +
+              (mud ? BASS.lowThird.within + noThird : 0) +
               (harsh ? CLASH : 0) +
               (close ? BASS.close.cost : 0) +
               (inners.length > room ? HASTE : 0) +

@@ -8,6 +8,7 @@ import { pitchClassOf } from '../../pitch';
 import type { ArrangeSettings, Style } from '../../score';
 import { TICKS_PER_WHOLE, ticksToSeconds } from '../../time';
 import type { Tune } from '../../tune';
+import { isHymn } from '../texture/texture';
 import { bassCompanions, sweptFrom } from './bass';
 import { type Candidates, type Companion, GripMemory, type HandWishes, handStates } from './candidates';
 import type { CompanionOnset } from './companions';
@@ -178,6 +179,7 @@ class Possibilities {
         strict: true,
         rests: true,
         last: !isOpenTo(setup, pitchClassOf(tune.key.tonic)),
+        voiced: style === 'fingerstyle' && isHymn(tune),
       }),
     };
     if (!melody) {

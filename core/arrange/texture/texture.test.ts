@@ -16,7 +16,7 @@ import { faultsOf } from '../../testing/findings';
 import { oneIn } from '../../testing/setup';
 import { measureTicks, TICKS_PER_QUARTER } from '../../time';
 import { arrange, patternFault, patternSuiting } from '../index';
-import { TEXTURES, textureIn, textureNamed, textureOf } from './texture';
+import { isHymn, TEXTURES, textureIn, textureNamed, textureOf } from './texture';
 
 const tune = (head: string, body = 'G4|c4|]') => readAbc(`X:1\nT:T\n${head}\nL:1/4\nK:G\n${body}\n`)[0]!.tune;
 
@@ -105,6 +105,21 @@ describe('the texture of a tune where nobody asks for one', () => {
     );
     expect(Math.max(...voices)).toBe(4);
     expect(voices.filter(n => n >= 3).length / voices.length).toBeGreaterThan(0.8);
+  });
+  it('closes a hymn with its third in a voice under the melody: D x5423x for xx023x (common practice of part-writing)', () => {
+    const hymns = committeeTunes().filter(isHymn);
+    expect(hymns.length).toBeGreaterThan(8);
+    const closes = hymns.map(own => {
+      const made = arrange(own, { id: 't', instrument: 'guitar', style: 'fingerstyle', capo: 'auto' })
+        .arrangement!;
+      const last = made.measures.findLastIndex(({ notes }) => notes.length);
+      const start = Math.max(...made.measures[last]!.notes.map(note => note.start));
+      const chord = parseChord(scoreChordAt(made, last, start)!.sounding)!;
+      const sounding = soundingAt(made.measures[last]!, start).map(note => noteMidi(made.setup, note));
+      return { title: own.title, third: sounding.some(midi => mod12(midi) === classOfDegree(chord, 3)) };
+    });
+    // In A without a capo it would be C sharp below D3.
+    expect(closes.filter(({ third }) => !third).map(({ title }) => title)).toEqual(['Coventry Carol']);
   });
   it('the plucks of a waltz leave out thirds below D3 where a low melody sends them down', () => {
     // The minuet in G that Petzold wrote, its beginning, from memory.
