@@ -191,12 +191,13 @@ function underFingerstyle(job: Job, draft: Draft): Laid {
 
 /** The rest of the last chord, and its third where only a thinner string has it. */
 function endFully({ tune, hand, plan, settings, patterns }: Job, draft: Draft): void {
-  const { measures } = draft;
+  const { measures, fixed } = draft;
   const last = lastChordOf(tune);
   if (last)
     playedFrom(draft, 3, fillClose(measures, plan.setup, hand, last, settings.school, settings.voices));
   // In a hymn the melody is the highest voice to the end.
-  const third = patterns.close && !isHymn(tune) && ringThird(measures, plan.setup, hand, patterns.close);
+  const third =
+    patterns.close && !isHymn(tune) && ringThird(measures, plan.setup, hand, patterns.close, fixed);
   if (third) playedFrom(draft, 3, [third]);
 }
 

@@ -8,7 +8,7 @@ import { pulseTicks } from '../../time';
 import type { Close } from '../close';
 import { neighbours } from '../search/candidates';
 import { TOGETHER } from '../search/grips';
-import { added, fretInShape, inOrder, insideTuplet, shapeAt, sounds } from './addNote';
+import { added, addedAnew, fretInShape, inOrder, insideTuplet, shapeAt, sounds } from './addNote';
 
 /**
  * Makes the last chord full: chord notes of its shape between bass and melody, struck with the last melody note, or under
@@ -77,6 +77,7 @@ export function fillClose(
  * minor: a beat after the last chord, which the ear has had by then, on a thinner string of the shape. Only where the melody
  * is held on.
  *
+ * @param fixed notes that keep their finger
  * @returns the note that was added
  */
 export function ringThird(
@@ -84,6 +85,7 @@ export function ringThird(
   setup: Setup,
   hand: Hand,
   last: Close,
+  fixed: ReadonlySet<ScoreNote>,
 ): ScoreNote | undefined {
   const { start } = last;
   const measure = measures[last.measure]!;
@@ -102,11 +104,15 @@ export function ringThird(
   for (let string = melody.string - 1; string >= 1; string--) {
     const fret = fretInShape(setup, chord, string);
     if (fret === undefined || !has(third, { string, fret })) continue;
-    const rings = added(measure, setup, hand, start + pulse, { string, fret, role: 'inner' }, true);
+    const place = { string, fret, role: 'inner' } as const;
+    // A finger on one of its notes may be the one that the third needs: then the measure is held by others.
+    const rings =
+      added(measure, setup, hand, start + pulse, place, true)?.note ??
+      addedAnew(measure, setup, hand, start + pulse, place, fixed, true);
     if (!rings) continue;
-    measure.notes.push(rings.note);
+    measure.notes.push(rings);
     inOrder(measure);
-    return rings.note;
+    return rings;
   }
   return undefined;
 }

@@ -86,6 +86,14 @@ describe('where the tune begins and closes, and where it lies too low for a bass
       expect(endOf('"Em"E4').notes.every(n => n.start === 0)).toBe(true);
     },
   );
+  it('the third rings over a last chord also where the finger that it needs lay on one of its notes: A minor under A', () => {
+    // "Scarborough Fair": its A on string 3 under C on string 2, fret 1, for the index.
+    const fair = committeeTunes().find(({ title }) => title === 'Scarborough Fair')!;
+    const a = arrange(fair, { id: 'x', instrument: 'guitar', style: 'fingerstyle', capo: 'auto' })
+      .arrangement!;
+    const last = a.measures.at(-1)!.notes.map(n => `${n.string}/${n.fret}@${n.start / TICKS_PER_QUARTER}`);
+    expect(last).toEqual(['3/2@0', '4/2@0', '5/0@0', '2/1@1']);
+  });
   it('the last chord lies where the hand is, also where it comes on a beat that takes turns: A x022, D xx023', () => {
     const lastOf = (title: string) => {
       const { measures } = chordsOf(title, 3, 'auto');
