@@ -2,7 +2,7 @@
 import { parseChord, transposeChord } from '../chord';
 import { parsePattern, stringsOf } from '../fingering';
 import { changeEffort, type Finger, type Hand } from '../hand';
-import { type Setup, standardSetup } from '../instrument';
+import { type Setup, standardSetup, takesAnyBass } from '../instrument';
 import { keyFifths, transposeKey } from '../pitch';
 import {
   bestShapePath,
@@ -15,7 +15,7 @@ import {
   shapeText,
 } from '../shape';
 import { ticksToSeconds } from '../time';
-import { chordSpans, measureStarts, type Tune, transposeTune } from '../tune';
+import { chordSpans, hasMelody, measureStarts, type Tune, transposeTune } from '../tune';
 import { candidateShapes, chordWeights } from './progression';
 import type { VoiceRange, VoiceType } from './voice';
 
@@ -49,7 +49,7 @@ export interface TunePlan {
   keyOpen?: boolean;
   voice?: VoiceRange & { type?: VoiceType };
   target?: { tonic: string; within: number };
-  /** The melody is played over a bass: key and capo are chosen for where it lies. */
+  /** The melody is played over a bass: key and capo are chosen for where it lies. See `playsOverBass` where it is left open. */
   overBass?: boolean;
   wishes: ProgressionWishes;
   /** Shapes chosen by hand, as shape text by the id of the tune's chord. */
@@ -75,6 +75,16 @@ export function freshPlan(tuneId: string): TunePlan {
     wishes: {},
     choices: {},
   };
+}
+
+/**
+ * Whether key and capo are to suit a melody over a bass: as a teacher says; else where nobody sings a tune that has a melody,
+ * and there are strings for a thumb.
+ *
+ * @example playsOverBass({ ...freshPlan('t1'), voice: VOICE_TYPES.alto }, tune) // false
+ */
+export function playsOverBass({ overBass, voice, setup }: TunePlan, tune: Tune): boolean {
+  return overBass ?? (!voice && !takesAnyBass(setup) && hasMelody(tune));
 }
 
 /**

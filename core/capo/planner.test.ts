@@ -22,6 +22,7 @@ import {
   planCapo,
   planKeys,
   planShapes,
+  playsOverBass,
   smallestCapoFor,
   stretchByCapo,
   takenKey,
@@ -539,6 +540,17 @@ describe('the best choices', () => {
       ['A', 0],
     ]);
   });
+});
+
+it('key and capo are chosen for a melody over a bass where nobody sings it, and no other wish is told', () => {
+  const plan = freshPlan('t');
+  const words = tune('C', '"C"z4|"F"z4|"C"z4|]');
+  expect(playsOverBass(plan, song)).toBe(true);
+  expect(playsOverBass({ ...plan, overBass: false }, song)).toBe(false);
+  expect(playsOverBass({ ...plan, voice: VOICE_TYPES.alto }, song)).toBe(false);
+  expect(playsOverBass({ ...plan, voice: VOICE_TYPES.alto, overBass: true }, song)).toBe(true);
+  expect(playsOverBass(plan, words)).toBe(false);
+  expect(playsOverBass({ ...plan, setup: standardSetup('mandolin') }, song)).toBe(false);
 });
 
 describe('another key', () => {

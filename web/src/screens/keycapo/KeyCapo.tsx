@@ -2,7 +2,7 @@ import { Alert, Button, Loader } from '@mantine/core';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
-import { type KeyPlan, type KeyWishes, keyChoices, otherKey, takenKey } from '#core/capo';
+import { type KeyPlan, type KeyWishes, keyChoices, otherKey, playsOverBass, takenKey } from '#core/capo';
 import { keyName } from '#core/pitch';
 import { melodyRange, type Tune } from '#core/tune';
 import { markOf as objectMark } from '../../data/mark';
@@ -38,6 +38,7 @@ function KeyCapo({ tune, planned }: { tune: Tune; planned: Planned }) {
   const arrangements = useArrangements(tune.id);
   const [looked, setLooked] = useState<string>();
   const [beside, setBeside] = useState<string>();
+  const overBass = playsOverBass(plan, tune);
   const wishes = useMemo<KeyWishes>(
     () => ({
       setup: { ...plan.setup, capo: 0 },
@@ -45,10 +46,10 @@ function KeyCapo({ tune, planned }: { tune: Tune; planned: Planned }) {
       ...(plan.voice && { voice: plan.voice }),
       ...(plan.target && { target: plan.target }),
       ...(plan.wishes.noBarre && { noBarre: true }),
-      ...(plan.overBass && { overBass: true }),
+      ...(overBass && { overBass: true }),
       ...(plan.hand.beginner && { beginner: true }),
     }),
-    [plan],
+    [plan, overBass],
   );
   const table = useQuery({
     queryKey: ['key-table', objectMark(tune), wishes],
@@ -58,7 +59,7 @@ function KeyCapo({ tune, planned }: { tune: Tune; planned: Planned }) {
   const tuning = useQuery({
     queryKey: ['other-tuning', objectMark(tune), wishes],
     queryFn: async () => (await arranger().otherTuning(tune, wishes)) ?? null,
-    enabled: plan.overBass === true,
+    enabled: overBass,
   });
   const plans = table.data ?? [];
   const byId = new Map(plans.map(p => [planId(p), p]));
@@ -68,7 +69,7 @@ function KeyCapo({ tune, planned }: { tune: Tune; planned: Planned }) {
   const range = melodyRange(tune);
   const best = plans[0]?.cost ?? 0;
   const choices = keyChoices(plans, CHOICES);
-  const offer = plan.overBass ? otherKey(plans, plan.hand.beginner) : undefined;
+  const offer = overBass ? otherKey(plans, plan.hand.beginner) : undefined;
   const look = (p: KeyPlan) => setLooked(planId(p));
   const take = ({ setup: { capo }, transposition }: KeyPlan) =>
     change(takenKey({ setup: { ...plan.setup, capo }, transposition }));
@@ -118,7 +119,7 @@ function KeyCapo({ tune, planned }: { tune: Tune; planned: Planned }) {
           {offer && offer.other !== taken && (
             <OtherKeyNote offer={offer} action="Look at it" onAct={() => look(offer.other)} />
           )}
-          {plan.overBass && tuning.data && (
+          {overBass && tuning.data && (
             <OtherTuningNote offer={tuning.data} onAct={() => change(takenKey(tuning.data!.other))} />
           )}
           {current && (

@@ -1,5 +1,5 @@
 import { Group, NumberInput, Switch } from '@mantine/core';
-import { type TunePlan, VOICE_TYPES, type VoiceType } from '#core/capo';
+import { playsOverBass, type TunePlan, VOICE_TYPES, type VoiceType } from '#core/capo';
 import { keyName, prettyAccidentals } from '#core/pitch';
 import type { Tune } from '#core/tune';
 import { usePupils } from '../../data/queries';
@@ -93,7 +93,7 @@ export function VoicePanel({
       )}
       <Switch
         label="The melody is played over a bass"
-        checked={plan.overBass ?? false}
+        checked={playsOverBass(plan, tune)}
         onChange={event => change({ overBass: event.currentTarget.checked })}
       />
       <Switch
