@@ -3,6 +3,7 @@ import type { KeyChoice, KeyPlan } from '#core/capo';
 import { keyShort } from '#core/pitch';
 import common from '../../theme/common.module.css';
 import styles from './KeyCapo.module.css';
+import { tonicOf } from './marks';
 
 /** The shapes to choose from, best first, each with the other capos at which they go nearly as well. */
 export function BestChoices({
@@ -44,6 +45,6 @@ const capoWords = (plans: readonly KeyPlan[]) =>
     .map(({ setup: { capo }, soundingKey }, i) => {
       const isFirst = i === 0 || plans[i - 1]!.setup.capo === 0;
       const word = capo === 0 ? 'no capo' : isFirst ? `capo ${capo}` : `${capo}`;
-      return `${word} ${keyShort(soundingKey)}`;
+      return `${word} ${tonicOf(soundingKey)}`;
     })
     .join(', ');

@@ -102,7 +102,6 @@ function KeyCapo({ tune, planned }: { tune: Tune; planned: Planned }) {
               <KeyField
                 plans={plans}
                 choices={choices}
-                mode={tune.key.mode}
                 targeted={Boolean(plan.target)}
                 looked={current}
                 taken={taken}

@@ -1,9 +1,9 @@
 import clsx from 'clsx';
 import { type KeyboardEvent, useRef } from 'react';
 import { HIGHEST_CAPO, type KeyChoice, type KeyPlan } from '#core/capo';
-import { type Key, keyName, keyShort, pitchClassOf } from '#core/pitch';
+import { keyName, pitchClassOf } from '#core/pitch';
 import styles from './KeyCapo.module.css';
-import { cellName, MARKS, markOf } from './marks';
+import { cellName, MARKS, markOf, tonicOf } from './marks';
 
 /** Shape keys in the order in which players learn them: round the circle of fifths from C, sharps first. */
 const ROWS = ['C', 'G', 'D', 'A', 'E', 'B', 'F#', 'Db', 'Ab', 'Eb', 'Bb', 'F'].map(pitchClassOf);
@@ -28,7 +28,6 @@ export const planId = (plan: Pick<KeyPlan, 'transposition' | 'setup'>): string =
 export function KeyField({
   plans,
   choices,
-  mode,
   targeted,
   looked,
   taken,
@@ -38,8 +37,6 @@ export function KeyField({
   /** Best first. */
   plans: readonly KeyPlan[];
   choices: readonly KeyChoice[];
-  /** Of the tune. */
-  mode: Key['mode'];
   /** Whether a sounding key is wanted. */
   targeted: boolean;
   looked: KeyPlan | undefined;
@@ -52,7 +49,6 @@ export function KeyField({
   const ranked = choices.slice(0, RANKED).map(({ plan }) => plan);
   const rowOf = (plan: KeyPlan) => ROWS.indexOf(pitchClassOf(plan.shapeKey.tonic));
   const cells = new Map(plans.map(plan => [`${rowOf(plan)}:${plan.setup.capo}`, plan]));
-  const tonicOf = (key: Key) => keyShort({ ...key, mode: mode === 'minor' ? 'minor' : 'major' });
   const onKeys = (event: KeyboardEvent) => {
     const move = MOVES[event.key];
     if (!move || !looked) return;

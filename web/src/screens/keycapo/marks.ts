@@ -1,6 +1,6 @@
 /** How the fields of key and capo are marked. */
 import type { KeyPlan } from '#core/capo';
-import { keyName } from '#core/pitch';
+import { type Key, keyName, keyShort } from '#core/pitch';
 
 export type Mark = 'well' | 'works' | 'hard' | 'out';
 
@@ -21,3 +21,7 @@ export function markOf(plan: KeyPlan, best: number, targeted: boolean): Mark {
 
 export const cellName = (plan: KeyPlan) =>
   `${keyName(plan.shapeKey)} shapes, ${plan.setup.capo ? `capo ${plan.setup.capo}` : 'no capo'}`;
+
+/** A key among others of its mode: E minor as Em, E Dorian as E. */
+export const tonicOf = (key: Key): string =>
+  keyShort({ ...key, mode: key.mode === 'minor' ? 'minor' : 'major' });
