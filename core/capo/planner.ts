@@ -8,7 +8,6 @@ import {
   droneStrings,
   fretsOfClass,
   INSTRUMENTS,
-  isOpenTo,
   noteAt,
   openKeys,
   type Setup,
@@ -178,6 +177,27 @@ interface Ground {
   openClasses: readonly number[];
   lengths: Map<number, number>;
   lies: Map<string, MelodyLie | undefined>;
+  /** What depends on the capo alone, by its fret. */
+  atCapo: Map<number, AtCapo>;
+}
+
+/** A set-up with its capo on. */
+interface AtCapo {
+  setup: Setup;
+  /** The tonics, as pitch classes, that it is open to. */
+  opens: readonly number[];
+  /** Shapes of chords by their symbol: several keys have them in common. */
+  shapes: Map<string, readonly Shape[]>;
+}
+
+function atCapo({ wishes, atCapo: known }: Ground, capo: number): AtCapo {
+  let own = known.get(capo);
+  if (!own) {
+    const setup = withCapo(wishes.setup, capo);
+    own = { setup, opens: openKeys(setup), shapes: new Map() };
+    known.set(capo, own);
+  }
+  return own;
 }
 
 function groundOf(tune: Tune, wishes: KeyWishes): Ground {
@@ -213,6 +233,7 @@ function groundOf(tune: Tune, wishes: KeyWishes): Ground {
       .map(name => pitchClassOf(name.replace(/-?\d+$/, ''))),
     lengths: melodyLengths(tune),
     lies: new Map(),
+    atCapo: new Map(),
   };
 }
 
@@ -296,7 +317,7 @@ const isCapoUsual = ({ instrument }: Setup): boolean => INSTRUMENTS[instrument].
 function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | undefined {
   const { tune, wishes } = ground;
   const { hand, voice, target } = wishes;
-  const setup = withCapo(wishes.setup, capo);
+  const { setup, opens, shapes: known } = atCapo(ground, capo);
   const soundingKey = transposeKey(tune.key, transposition);
   const shapeKey = transposeKey(tune.key, transposition - capo);
 
@@ -310,7 +331,21 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
   const fifths = keyFifths(shapeKey);
   const candidates: (readonly Shape[])[] = [];
   const seconds: number[] = [];
-  const byName = new Map<string, readonly Shape[]>();
+  const names = new Set<string>();
+  const played = new Map<string, { shapes: readonly Shape[]; isOpen: boolean }>();
+  /** The shapes of a chord of the tune, and whether its bass is an open string. */
+  const playedAs = (chord: Chord) => {
+    let own = played.get(chord.symbol);
+    if (!own) {
+      const named = transposeChord(chord, transposition - capo, fifths);
+      const shapes = known.get(named.symbol) ?? shapesAt(ground, named, setup);
+      known.set(named.symbol, shapes);
+      names.add(named.symbol);
+      own = { shapes, isOpen: ground.openClasses.includes(pitchClassOf(named.bass ?? named.root)) };
+      played.set(chord.symbol, own);
+    }
+    return own;
+  };
   let without = 0;
   let openBass = 0;
   let crowded = 0;
@@ -320,13 +355,8 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
   for (const { chord, seconds: length, over } of ground.chords) {
     const lowest = over.reduce((low, { midi }) => Math.min(low, midi), Number.POSITIVE_INFINITY);
     if (wishes.overBass && !hasRoom(setup, chord, transposition, lowest + moves)) crowded += length;
-    const shapeChord = transposeChord(chord, transposition - capo, fifths);
-    let shapes = byName.get(shapeChord.symbol);
-    if (!shapes) {
-      shapes = shapesAt(ground, shapeChord, setup);
-      byName.set(shapeChord.symbol, shapes);
-    }
-    if (ground.openClasses.includes(pitchClassOf(shapeChord.bass ?? shapeChord.root))) openBass += length;
+    const { shapes, isOpen } = playedAs(chord);
+    if (isOpen) openBass += length;
     if (!shapes.length) {
       without += length;
       continue;
@@ -362,7 +392,6 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
   }
   const lie = voice && voiceLie(voice, ground.range.low + transposition, ground.range.high + transposition);
   const { retuned } = ground;
-  const opens = openKeys(setup);
   const tonic = pitchClassOf(soundingKey.tonic);
   const away = target ? Math.abs(nearest(pitchClassOf(soundingKey.tonic) - pitchClassOf(target.tonic))) : 0;
   const share = wishes.alone ? WEIGHT.shapesBeside : wishes.overBass ? WEIGHT.shapesOverBass : 1;
@@ -404,7 +433,7 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
     octaveShift: melody.octaveShift,
     parts,
     cost: Object.values(parts).reduce((sum, value) => sum + value, 0),
-    shapes: [...byName.keys()],
+    shapes: [...names],
     crowded: crowded / ground.seconds,
     offShape: offShape / ground.seconds,
     barre: barre / ground.seconds,
@@ -472,14 +501,13 @@ function reasonsOf(ground: Ground, plan: KeyPlan, openBass: number, lacking: boo
       `Tuning ${tuningName(setup)}: ${retuned === 1 ? 'one string differs' : `${retuned} strings differ`} from standard.`,
     );
   const tonic = pitchClassOf(soundingKey.tonic);
-  if (isOpenTo(setup, tonic))
+  const { opens } = atCapo(ground, setup.capo);
+  if (opens.includes(tonic))
     reasons.push(
       `It is open to this key: strings ${droneStrings(setup, tonic).join(', ')} sound its tonic or fifth and can drone.`,
     );
-  else if (openKeys(setup).length) {
-    const names = openKeys(setup).map(own =>
-      noteName(spellClass(mod12(own - setup.capo), keyFifths(shapeKey)), true),
-    );
+  else if (opens.length) {
+    const names = opens.map(own => noteName(spellClass(mod12(own - setup.capo), keyFifths(shapeKey)), true));
     reasons.push(`It is open to ${names.join(' and ')} shapes, not to these: nothing drones.`);
   }
   return reasons;

@@ -6,6 +6,30 @@ export interface Narrowed<T> {
   looksUnder: (to: T, layer: number) => number | undefined;
 }
 
+/** Candidates up to which it takes longer to sort them than to look at all. */
+const FEW = 8;
+
+/** The candidates of a layer, in the order given, under the numbers by which those of the next find them. */
+function listOf<T>(
+  candidates: readonly T[],
+  order: readonly number[],
+  layer: number,
+  narrowed: Narrowed<T>,
+): Map<number, number[]> {
+  const listed = new Map<number, number[]>();
+  let listing = 0;
+  const under = (key: number) => {
+    const list = listed.get(key);
+    if (list) list.push(listing);
+    else listed.set(key, [listing]);
+  };
+  for (const i of order) {
+    listing = i;
+    narrowed.list(candidates[i]!, layer, under);
+  }
+  return listed;
+}
+
 /**
  * Best path through layers of candidates, by dynamic programming (after Sayegh, "Fingering for String
  * Instruments with the Optimum Path Paradigm", Computer Music Journal 13(3), 1989). Exact for the given costs.
@@ -36,30 +60,23 @@ export function bestPath<T>(
     // The cheapest first: from where a candidate is reached at more than the best so far nothing better can come.
     const order: number[] = [];
     for (let i = 0; i < previous.length; i++) if (costs[i]! < Number.POSITIVE_INFINITY) order.push(i);
-    order.sort((a, b) => costs[a]! - costs[b]!);
-    const listed = new Map<number, number[]>();
-    let listing = 0;
-    const under = (key: number) => {
-      const list = listed.get(key);
-      if (list) list.push(listing);
-      else listed.set(key, [listing]);
-    };
-    if (narrowed)
-      for (const i of order) {
-        listing = i;
-        narrowed.list(previous[i]!, layer, under);
-      }
+    const sorted = order.length > FEW;
+    if (sorted) order.sort((a, b) => costs[a]! - costs[b]!);
+    const listed = narrowed && listOf(previous, order, layer, narrowed);
     for (let j = 0; j < current.length; j++) {
       const to = current[j]!;
       const key = narrowed?.looksUnder(to, layer);
-      const leading = key === undefined ? order : listed.get(key);
+      const leading = key === undefined ? order : listed?.get(key);
       if (!leading) continue;
       const own = nodeCost(to, layer);
       let best = Number.POSITIVE_INFINITY;
       let bestOrigin = -1;
       for (const i of leading) {
         const reached = costs[i]! + own;
-        if (reached > best || reached === Number.POSITIVE_INFINITY) break;
+        if (reached > best || reached === Number.POSITIVE_INFINITY) {
+          if (sorted) break;
+          continue;
+        }
         // A little more than is left, for sums in another order may differ in their last bits.
         const total = reached + edgeCost(previous[i]!, to, layer, best - reached + 1e-9);
         if (total < best || (total === best && i < bestOrigin)) {
