@@ -220,7 +220,7 @@ test('for a high capo the same shapes are offered without it, and are arranged i
 }) => {
   await addTune(
     page,
-    'X:1\nT:Lamps on the Levee\nR:waltz\nM:3/4\nL:1/4\nQ:1/4=160\nK:G\n"G"B3|B A G|"Am"c3|"D7"c B A|"G"B2 A|d2 c|"D7"A2 B|"G"G3|]\n',
+    'X:1\nT:Lamps on the Levee\nR:waltz\nM:3/4\nL:1/4\nQ:1/4=160\nK:G\n"G"B3|B A G|"C"c3|"D"c B A|"G"B2 A|d2 c|"D"A2 B|"G"G3|]\n',
     'Lamps on the Levee',
   );
   const offer = page.getByRole('alert').filter({ hasText: 'needs no capo' });
@@ -234,6 +234,10 @@ test('for a high capo the same shapes are offered without it, and are arranged i
   );
   await page.reload();
   await expect(page.getByText('The melody, 5 semitones lower than the tune has it.')).toBeVisible();
+  // Its widest shape, G, lies across the strings, which are closer to each other near the nut.
+  await openKeyCapo(page);
+  await page.getByRole('button', { name: 'D shapes, capo 5 sounds G' }).click();
+  await expect(page.getByText(/^Without the capo these shapes open the hand no further/)).toBeVisible();
 });
 
 test('a tune in D is offered drop D, and is arranged in it', async ({ page }) => {

@@ -17,6 +17,9 @@ import { arranger } from '../../engine/workers';
 import common from '../../theme/common.module.css';
 import styles from './KeyCapo.module.css';
 
+/** Millimetres from which on a stretch counts as wider than another. */
+const WIDER = 0.5;
+
 /** What follows from a capo: names by shape and by sound, what the band plays, stretches, and the way back. */
 export function CapoNotes({ tune, plan, cell }: { tune: Tune; plan: TunePlan; cell: KeyPlan }) {
   const { capo } = cell.setup;
@@ -35,6 +38,9 @@ export function CapoNotes({ tune, plan, cell }: { tune: Tune; plan: TunePlan; ce
   const grips = shapes.data?.chords.flatMap(c => (c.chosen ? [c.chosen.grip] : [])) ?? [];
   const smallest = smallestCapoFor(cell.setup, plan.hand, grips, limit);
   const back = wayBack(cell.setup, plan.hand, grips);
+  const [now, bare] = [back[0], back.at(-1)];
+  // Across the strings a hand opens less near the nut.
+  const isWider = now && bare && bare.stretch > now.stretch + WIDER;
   const moved = smallest ? smallest.pitchMove : 0;
   return (
     <div className={styles.capoNotes}>
@@ -87,7 +93,12 @@ export function CapoNotes({ tune, plan, cell }: { tune: Tune; plan: TunePlan; ce
                 : `On this neck no capo brings these shapes within ${limit} mm: choose other shapes.`}
             </Text>
           </Group>
-          {back.length > 1 && (
+          {back.length > 1 && bare && !isWider && (
+            <Text size="sm">
+              Without the capo these shapes open the hand no further ({Math.round(bare.stretch)} mm).
+            </Text>
+          )}
+          {isWider && (
             <>
               <h3>The way back without the capo</h3>
               <ol className={styles.wayBack}>
@@ -95,7 +106,7 @@ export function CapoNotes({ tune, plan, cell }: { tune: Tune; plan: TunePlan; ce
                   <li key={step.week}>
                     Week {step.week}: {step.capo ? `capo ${step.capo}` : 'no capo'},{' '}
                     {Math.round(step.stretch)} mm
-                    {step.wider > 0.5 && ` (${Math.round(step.wider)} mm wider)`}
+                    {step.wider > WIDER && ` (${Math.round(step.wider)} mm wider)`}
                   </li>
                 ))}
               </ol>
