@@ -350,6 +350,35 @@ describe('up the neck', () => {
   });
 });
 
+it('up the neck over a high capo is higher than the melody lies there by itself, and no more on the thick strings', () => {
+  let higher = 0;
+  let all = 0;
+  const thick = { low: 0, high: 0 };
+  for (const tune of oneIn(4, committeeTunes())) {
+    const asked = { id: 's', instrument: 'guitar', style: 'fingerstyle', capo: 5 } as const;
+    const low = arrange(tune, asked).arrangement;
+    const keep = low && { present: low };
+    const high = keep && arrange(tune, { ...asked, keep, settings: { high: true } }).arrangement;
+    if (!low || !high) continue;
+    const melodyIn = ({ measures }: typeof low) =>
+      measures.map(m => m.notes.filter(note => note.role === 'melody'));
+    const mean = (own: { fret: number }[]) => own.reduce((sum, { fret }) => sum + fret, 0) / own.length;
+    const before = melodyIn(low);
+    thick.low += before.flat().filter(note => note.string > 3).length;
+    thick.high += melodyIn(high)
+      .flat()
+      .filter(note => note.string > 3).length;
+    for (const [index, own] of melodyIn(high).entries()) {
+      if (!own.length) continue;
+      all += 1;
+      if (mean(own) >= mean(before[index]!) + 1) higher += 1;
+    }
+  }
+  expect(higher / all).toBeGreaterThan(0.4);
+  // Not one note in ten more than by itself.
+  expect(thick.high).toBeLessThan(1.1 * thick.low);
+});
+
 describe('what the ledger and the names say', () => {
   it('chords that were suggested, an octave that was moved', () => {
     const bare = arranged('GBdB|g4|]', 'M:4/4\nL:1/4\nK:G', 'fingerstyle');

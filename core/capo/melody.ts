@@ -52,8 +52,12 @@ export const beginnerFrets = ({ instrument }: Pick<Setup, 'instrument'>): number
 const BEYOND_FIRST = 2;
 const PEAK_BEYOND_FIRST = 0.6;
 
-/** Where the hand stands that plays up the neck, as a fret counted from the nut; what each fret from there costs, and an open string, whose sound is another. Judgement. */
-const HIGH = { fret: 8, each: 0.45, open: 2.5, strings: [0, 0, 0, 0.3, 2.4, 3.6, 4.8, 6] };
+/**
+ * Where the hand stands that plays up the neck: at this fret over the capo, as far as it is not past the other one counted
+ * from the nut; what each fret from there costs, and an open string, whose sound is another; and how little it stays up
+ * there by going over to the thick strings. Judgement.
+ */
+const HIGH = { fret: 8, fromNut: 10, each: 0.45, open: 2.5, strings: [0, 0, 0, 1.5, 2.8, 3.6, 4.8, 6] };
 
 /**
  * Effort of a melody note at a place on the neck: higher frets and thick strings cost; judgement.
@@ -66,7 +70,8 @@ export function melodyPlaceCost(setup: Setup, string: number, fret: number, layi
   if (laying === 'ringing')
     return fret === 0 ? 0 : 0.25 + fret * 0.045 + (fret > 9 ? (fret - 9) * 0.2 : 0) + body;
   if (laying === 'high') {
-    const away = Math.max(0, Math.abs(fret + setup.capo - HIGH.fret) - 1);
+    const stands = Math.min(HIGH.fret, HIGH.fromNut - setup.capo);
+    const away = Math.max(0, Math.abs(fret - stands) - 1);
     return body + (fret ? away * HIGH.each : HIGH.open) + (HIGH.strings[string - 1] ?? 0);
   }
   const byString = STRING_COST[setup.tuning.length] ?? [];

@@ -7,6 +7,7 @@ import { edit } from '../testing/edits';
 import { type HandNote, handmade } from '../testing/handmade';
 import { TICKS_PER_QUARTER } from '../time';
 import {
+  changedMeasures,
   changesSince,
   differencesOf,
   firstAlike,
@@ -15,6 +16,7 @@ import {
   likePhrases,
   likeSections,
   phraseWords,
+  relaidMeasures,
   sectionWords,
 } from './index';
 
@@ -47,6 +49,31 @@ it('knows measures that are played alike', () => {
     }).arrangement!,
   );
   expect(alike).toEqual([0, 1, 0, 1]);
+});
+
+describe('the measures that two arrangements play unlike', () => {
+  // The B of string 2 on string 3: the same note at another place.
+  const elsewhere = quarters(3, { '2.1': { string: 3, fret: 4 } });
+  it('are those with another note, place or finger; what was weighed beside them is not played', () => {
+    expect(changedMeasures(quarters(3), elsewhere)).toEqual([1]);
+    const present = quarters(3);
+    const weighed = {
+      measures: present.measures.map(measure => ({
+        ...measure,
+        notes: measure.notes.map(note => ({ ...note, nextBest: { places: [], more: { place: 1 } } })),
+      })),
+    };
+    expect(changedMeasures(present, weighed)).toEqual([]);
+  });
+
+  it('have their melody elsewhere where a note of the melody lies on another string, not where one goes under it', () => {
+    expect(relaidMeasures(quarters(3), elsewhere)).toEqual([1]);
+    expect(relaidMeasures(quarters(3), quarters(3))).toEqual([]);
+    const bass = quarters(3, { '3.1': { role: 'bass' } });
+    const other = quarters(3, { '3.1': { role: 'bass', string: 3, fret: 4 } });
+    expect(changedMeasures(bass, other)).toEqual([2]);
+    expect(relaidMeasures(bass, other)).toEqual([]);
+  });
 });
 
 describe('in what two measures differ', () => {

@@ -79,7 +79,8 @@ export function twinsOf({ measures }: Pick<Arrangement, 'measures'>, index: numb
 }
 
 /**
- * The measures (from 0) in which two arrangements of one tune differ in what is played or shown.
+ * The measures (from 0) in which two arrangements of one tune differ in what is played or shown. What else the arranger
+ * weighed there is neither.
  *
  * @example changedMeasures(arrangement, arrangement) // []
  */
@@ -92,7 +93,7 @@ export function changedMeasures(
     JSON.stringify([
       measure.chords,
       measure.notes
-        .map(({ id: _id, slurs: _slurs, tie, graces, techniques, ...note }) =>
+        .map(({ id: _id, slurs: _slurs, nextBest: _weighed, tie, graces, techniques, ...note }) =>
           JSON.stringify([
             Object.entries(note).sort(),
             tie !== undefined,
@@ -104,5 +105,22 @@ export function changedMeasures(
     ]);
   return Array.from({ length: Math.max(a.measures.length, b.measures.length) }, (_, index) => index).filter(
     index => text(a.measures[index]) !== text(b.measures[index]),
+  );
+}
+
+/**
+ * The measures (from 0) whose melody lies at other places in one arrangement than in another of the same tune: what is to
+ * be seen of another register.
+ *
+ * @example relaidMeasures(arrangement, arrangement) // []
+ */
+export function relaidMeasures(a: Pick<Arrangement, 'measures'>, b: Pick<Arrangement, 'measures'>): number[] {
+  const places = (measure: ScoreMeasure | undefined) =>
+    measure?.notes
+      .flatMap(({ role, start, string, fret }) => (role === 'melody' ? [`${start}:${string}/${fret}`] : []))
+      .sort()
+      .join();
+  return a.measures.flatMap((measure, index) =>
+    places(measure) !== places(b.measures[index]) ? [index] : [],
   );
 }

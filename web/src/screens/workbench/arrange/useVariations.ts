@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import { type ArrangeRequest, type Variation, variationsOf } from '#core/arrange';
-import { changedMeasures } from '#core/compare';
+import { changedMeasures, relaidMeasures } from '#core/compare';
 import { type Arrangement, settingsOf } from '#core/score';
 import type { Tune } from '#core/tune';
 import { arrangeStoppable } from '../../../engine/workers';
@@ -13,8 +13,12 @@ export interface MadeVariation extends Variation {
   trouble?: string;
 }
 
-/** A setting that changes less than this part of the measures shows too little of itself. */
+/** A setting that shows itself in less than this part of the measures shows too little. */
 const ENOUGH = 0.25;
+
+/** In how many measures what is another can be seen: another register where the melody lies elsewhere, all else anywhere. */
+const measuresShowing = ({ differs }: Variation, present: Arrangement, made: Arrangement): number =>
+  (differs === 'register' ? relaidMeasures : changedMeasures)(present, made).length;
 
 /** What was asked for: the same thing arranged in several ways. */
 export interface VariationsAsked {
@@ -33,7 +37,7 @@ export function useVariations(asked: VariationsAsked | undefined): readonly Made
   useEffect(() => {
     if (!asked) return;
     const { tune, request } = asked;
-    const { present } = request.keep;
+    const { present, anew = present.measures } = request.keep;
     const { style, settings = {} } = request;
     const strings = present.setup.tuning.length;
     const respects = variationsOf(
@@ -44,7 +48,7 @@ export function useVariations(asked: VariationsAsked | undefined): readonly Made
     const all: MadeVariation[] = respects.map(([first]) => first!);
     let stop = () => {};
     // Measures of one may be taken beside measures of another, so that each gives ids from where the last left off.
-    const make = (index: number, tried: number, nextId: number) => {
+    const make = (index: number, tried: number, most: number, nextId: number) => {
       setAnswer({ asked, all: [...all] });
       const variation = respects[index]?.[tried];
       if (!variation) return;
@@ -59,18 +63,21 @@ export function useVariations(asked: VariationsAsked | undefined): readonly Made
         () => {},
         result => {
           const made = 'error' in result ? undefined : result.arrangement;
-          const changed = made ? changedMeasures(present, made).length : 0;
-          // Where there is no room for it, the next of its kind is tried; the one that changes most is kept.
-          if (!tried || changed > (all[index]!.changed ?? 0)) {
+          const shown = made ? measuresShowing(variation, present, made) : 0;
+          // Where there is no room for it, the next of its kind is tried; the one that shows itself most is kept.
+          if (!tried || shown > most) {
             const trouble = 'error' in result ? result.error : result.problem?.message;
-            all[index] = { ...variation, changed, ...(made && { made }), ...(trouble && { trouble }) };
+            const changed = made && changedMeasures(present, made).length;
+            all[index] = { ...variation, ...(made && { made, changed }), ...(trouble && { trouble }) };
           }
-          const enough = changed >= ENOUGH * present.measures.length || !respects[index]![tried + 1];
-          make(enough ? index + 1 : index, enough ? 0 : tried + 1, made?.nextId ?? nextId);
+          const goesOn = shown < ENOUGH * anew.length && respects[index]![tried + 1] !== undefined;
+          const next = made?.nextId ?? nextId;
+          if (goesOn) make(index, tried + 1, Math.max(most, shown), next);
+          else make(index + 1, 0, 0, next);
         },
       );
     };
-    make(0, 0, present.nextId);
+    make(0, 0, 0, present.nextId);
     return () => stop();
   }, [asked]);
   return asked && answer?.asked === asked ? answer.all : [];
