@@ -95,15 +95,19 @@ export function measureDifficulty(
 /**
  * Difficulty of a whole arrangement: the mean of its measures, in parts too, and the hardest one (from 0).
  *
+ * @param among the measures (from 0) that count; all when left out
  * @example difficultyOf(arrangement).hardest // 1
  */
-export function difficultyOf(arrangement: Arrangement): {
+export function difficultyOf(
+  arrangement: Arrangement,
+  among: readonly number[] = [...arrangement.measures.keys()],
+): {
   mean: number;
   parts: Difficulty['parts'];
   hardest: number;
   worst: number;
 } {
-  const all = arrangement.measures.map((_, index) => measureDifficulty(arrangement, index));
+  const all = among.map(index => measureDifficulty(arrangement, index));
   const totals = all.map(difficulty => difficulty.total);
   const count = Math.max(1, all.length);
   const parts = Object.fromEntries(
@@ -113,7 +117,7 @@ export function difficultyOf(arrangement: Arrangement): {
   return {
     mean: totals.reduce((sum, value) => sum + value, 0) / count,
     parts,
-    hardest: Math.max(0, totals.indexOf(worst)),
+    hardest: among[totals.indexOf(worst)] ?? 0,
     worst,
   };
 }

@@ -82,4 +82,16 @@ describe('difficulty', () => {
     expect(whole.worst).toBeGreaterThanOrEqual(whole.mean);
     expect(measureDifficulty(arrangement!, whole.hardest).total).toBeCloseTo(whole.worst, 9);
   });
+
+  it('of some measures is theirs alone', () => {
+    const others = [...arrangement!.measures.keys()].filter(
+      index => index !== difficultyOf(arrangement!).hardest,
+    );
+    const rest = difficultyOf(arrangement!, others);
+    expect(others).toContain(rest.hardest);
+    expect(rest.mean).toBeLessThan(difficultyOf(arrangement!).mean);
+    const [one] = others;
+    expect(difficultyOf(arrangement!, [one!]).mean).toBe(measureDifficulty(arrangement!, one!).total);
+    expect(difficultyOf(arrangement!, [one!]).hardest).toBe(one);
+  });
 });

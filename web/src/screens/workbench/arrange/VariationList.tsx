@@ -1,6 +1,5 @@
 import { Button, Group, Text } from '@mantine/core';
 import { useState } from 'react';
-import { difficultyOf } from '#core/check';
 import type { Arrangement } from '#core/score';
 import common from '../../../theme/common.module.css';
 import { useVariations, type VariationsAsked } from './useVariations';
@@ -30,7 +29,7 @@ export function VariationList({ arrangement, where, ask, proposal, onPropose }: 
       </Button>
       {all.length > 0 && (
         <ul className={common.kept} aria-label={`Other settings of ${asked?.where ?? where}`}>
-          {all.map(({ name, differs, made, changed, trouble }) => (
+          {all.map(({ name, differs, made, changed, difficulty, trouble }) => (
             <li
               key={differs + name}
               className={proposal !== undefined && proposal === made ? common.looked : undefined}
@@ -39,8 +38,8 @@ export function VariationList({ arrangement, where, ask, proposal, onPropose }: 
                 <strong>{name}</strong>
                 <div className={common.about}>
                   {trouble ??
-                    (made
-                      ? `${DIFFERS[differs]}; difficulty ${difficultyOf(made).mean.toFixed(1)}, ${changed} measures changed`
+                    (difficulty
+                      ? `${DIFFERS[differs]}; difficulty ${difficulty.before.toFixed(1)} → ${difficulty.after.toFixed(1)}, ${changed} ${changed === 1 ? 'measure' : 'measures'} changed`
                       : 'being made …')}
                 </div>
               </div>
@@ -62,7 +61,7 @@ export function VariationList({ arrangement, where, ask, proposal, onPropose }: 
       )}
       {all.some(({ made }) => made && made === proposal) && (
         <Text size="sm">
-          It stands in the score now: hear it with the space bar, take it below, whole or only the measures at
+          It stands in the score now: hear it with the space bar, then take it, whole or only the measures at
           the cursor.
         </Text>
       )}

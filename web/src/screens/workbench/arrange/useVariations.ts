@@ -1,15 +1,19 @@
 import { useEffect, useState } from 'react';
 import { type ArrangeRequest, type Variation, variationsOf } from '#core/arrange';
+import { difficultyOf } from '#core/check';
 import { changedMeasures, relaidMeasures } from '#core/compare';
 import { type Arrangement, settingsOf } from '#core/score';
 import type { Tune } from '#core/tune';
 import { arrangeStoppable } from '../../../engine/workers';
+import { tuneIds } from '../../../parts/arranging/requestAnew';
 
 /** A setting with what came of it. */
 export interface MadeVariation extends Variation {
   made?: Arrangement;
   /** Measures that it changes. */
   changed?: number;
+  /** Mean difficulty of the measures that are varied, as they are and as they would be. */
+  difficulty?: { before: number; after: number };
   trouble?: string;
 }
 
@@ -19,6 +23,20 @@ const ENOUGH = 0.25;
 /** In how many measures what is another can be seen: another register where the melody lies elsewhere, all else anywhere. */
 const measuresShowing = ({ differs }: Variation, present: Arrangement, made: Arrangement): number =>
   (differs === 'register' ? relaidMeasures : changedMeasures)(present, made).length;
+
+/** What is to be told of a setting before it is shown. */
+function figuresOf(present: Arrangement, made: Arrangement, anew: readonly string[]) {
+  const difficulty = (of: Arrangement) =>
+    difficultyOf(
+      of,
+      of.measures.flatMap(({ from }, index) => (from && anew.includes(from.id) ? [index] : [])),
+    ).mean;
+  return {
+    made,
+    changed: changedMeasures(present, made).length,
+    difficulty: { before: difficulty(present), after: difficulty(made) },
+  };
+}
 
 /** What was asked for: the same thing arranged in several ways. */
 export interface VariationsAsked {
@@ -37,7 +55,8 @@ export function useVariations(asked: VariationsAsked | undefined): readonly Made
   useEffect(() => {
     if (!asked) return;
     const { tune, request } = asked;
-    const { present, anew = present.measures } = request.keep;
+    const { present } = request.keep;
+    const anew = request.keep.anew ?? tuneIds(present, 0, present.measures.length);
     const { style, settings = {} } = request;
     const strings = present.setup.tuning.length;
     const respects = variationsOf(
@@ -67,8 +86,11 @@ export function useVariations(asked: VariationsAsked | undefined): readonly Made
           // Where there is no room for it, the next of its kind is tried; the one that shows itself most is kept.
           if (!tried || shown > most) {
             const trouble = 'error' in result ? result.error : result.problem?.message;
-            const changed = made && changedMeasures(present, made).length;
-            all[index] = { ...variation, ...(made && { made, changed }), ...(trouble && { trouble }) };
+            all[index] = {
+              ...variation,
+              ...(made && figuresOf(present, made, anew)),
+              ...(trouble && { trouble }),
+            };
           }
           const goesOn = shown < ENOUGH * anew.length && respects[index]![tried + 1] !== undefined;
           const next = made?.nextId ?? nextId;
