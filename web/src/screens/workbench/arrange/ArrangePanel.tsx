@@ -74,7 +74,9 @@ export function ArrangePanel({
   };
   const name = (index: number) => (numbers[index] === 0 ? 'the pickup' : `measure ${numbers[index]}`);
   const span = (first: number, last: number) =>
-    first === last ? name(first) : `${name(first)} to ${numbers[last]}`;
+    first === last
+      ? name(first)
+      : `${numbers[first] === 0 ? 'the pickup' : `measures ${numbers[first]}`} to ${numbers[last]}`;
   const where = from === undefined || to === undefined ? 'all' : span(from, to);
   const chosen = range ?? { from: at, to: at };
   return (
