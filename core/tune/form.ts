@@ -1,5 +1,5 @@
 /** Form: how often strains are played, and the sections a tune falls into. */
-import type { Bars } from './model';
+import { type Bars, measureNumbers, measureSpan } from './model';
 
 type Repeating = Bars & { offset: number };
 
@@ -75,6 +75,22 @@ export function sectionsOf(measures: readonly Repeating[]): Section[] {
     const strain = measures.findIndex((m, i) => i >= from && i < to && m.repeatStart);
     return { id, name, from, to, passes: closes ? passesOf(measures, strain < 0 ? from : strain) : 1 };
   });
+}
+
+/**
+ * What the sections are called where they stand beside each other: by their names, with their place where a name comes
+ * twice.
+ *
+ * @example sectionLabels(tune.measures) // ['A']
+ */
+export function sectionLabels(measures: readonly Repeating[]): string[] {
+  const sections = sectionsOf(measures);
+  const numbers = measureNumbers(measures);
+  return sections.map(({ name, from }) =>
+    sections.filter(other => other.name === name).length > 1
+      ? `${name}, from ${measureSpan(numbers, from, from)}`
+      : name,
+  );
 }
 
 /**

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { readAbc } from '../formats/abc';
 import { playingOrder } from '../timeline';
-import { chordSpans, formOf, measureNumbers, sectionsOf, suggestChords } from './index';
+import { chordSpans, formOf, measureNumbers, sectionLabels, sectionsOf, suggestChords } from './index';
 
 const tuneOf = (body: string, head = 'M:4/4\nL:1/4\nK:G') =>
   readAbc(`X:1\nT:Form\n${head}\n${body}\n`)[0]!.tune;
@@ -37,6 +37,10 @@ describe('sections and numbers', () => {
       ['Verse', 0, 2],
       ['Chorus', 2, 4],
     ]);
+  });
+  it('of one name are told apart by the number that their first measure has', () => {
+    const tune = tuneOf('D|P:A\nGABc|dddd||\nP:B\nGABc|G4||\nP:A\nGABc|G4|]', 'M:4/4\nL:1/4\nK:G');
+    expect(sectionLabels(tune.measures)).toEqual(['A, from the pickup', 'B', 'A, from measure 5']);
   });
   it('a pickup has no number, belongs to its section, and its complement closes the measure', () => {
     const tune = tuneOf('D|:GABc|GGG:|', 'M:4/4\nL:1/4\nK:G');

@@ -27,7 +27,7 @@ import {
   USUAL_CLIMB,
 } from '#core/lesson';
 import type { ScoreMeasure } from '#core/score';
-import { measureNumbers, type Section } from '#core/tune';
+import { measureNumbers, measureSpan, sectionLabels, sectionsOf } from '#core/tune';
 import { newId } from '../../data/store';
 import { Choice } from '../../parts/Choice';
 import common from '../../theme/common.module.css';
@@ -61,7 +61,7 @@ const NAMES: { value: NonNullable<LessonOutline['names']>; label: string }[] = [
 export function LessonMaker({
   outline,
   setup,
-  sections,
+  measures,
   minutes,
   onChange,
   children,
@@ -69,7 +69,7 @@ export function LessonMaker({
   outline: LessonOutline;
   setup: Setup;
   /** Of the arrangement. */
-  sections: readonly Section[];
+  measures: readonly ScoreMeasure[];
   /** Of the whole lesson, about. */
   minutes: number;
   onChange: (outline: LessonOutline) => void;
@@ -78,6 +78,8 @@ export function LessonMaker({
 }) {
   const set = (patch: Partial<LessonOutline>) => onChange({ ...outline, ...patch });
   const { minutes: split, order, ...rest } = outline;
+  const sections = sectionsOf(measures);
+  const labels = sectionLabels(measures);
   const taught = outline.sections ?? sections.map(({ id }) => id);
   return (
     <div className={styles.lessonMaker}>
@@ -104,17 +106,8 @@ export function LessonMaker({
             onChange({ ...others, ...(!all && { sections: chosen }) });
           }}
         >
-          {sections.map(({ id, name, from }) => (
-            <Checkbox
-              key={id}
-              mt={6}
-              value={id}
-              label={
-                sections.filter(own => own.name === name).length > 1
-                  ? `${name}, from measure ${from + 1}`
-                  : name
-              }
-            />
+          {sections.map(({ id }, i) => (
+            <Checkbox key={id} mt={6} value={id} label={labels[i]} />
           ))}
         </Checkbox.Group>
       )}
@@ -245,7 +238,7 @@ export function StepEditor({
   const numbers = measureNumbers(measures);
   const places = measures.map(({ id }, i) => ({
     value: id,
-    label: numbers[i] === 0 ? 'the pickup' : `measure ${numbers[i]}`,
+    label: measureSpan(numbers, i, i),
   }));
   /** A new one behind this, over the same measures, to be changed at once. */
   const addOwn = () => {

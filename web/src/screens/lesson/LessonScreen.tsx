@@ -15,7 +15,7 @@ import {
 } from '#core/lesson';
 import type { Arrangement } from '#core/score';
 import { beatsPerMinute } from '#core/time';
-import { measureNumbers, sectionsOf } from '#core/tune';
+import { measureNumbers } from '#core/tune';
 import { numbered } from '#core/words';
 import type { Copy } from '../../data/copies';
 import { useCopy } from '../../data/queries';
@@ -158,7 +158,7 @@ function Lesson({
             <LessonMaker
               outline={outline}
               setup={setup}
-              sections={sectionsOf(arrangement.measures)}
+              measures={arrangement.measures}
               minutes={steps.reduce((sum, own) => sum + own.minutes, 0)}
               onChange={onOutline}
             >

@@ -2,6 +2,7 @@ import { changesOf, type ProgressionChord } from '#core/capo';
 import { chordLabel } from '#core/chord';
 import type { Setup } from '#core/instrument';
 import { movesWords, timesWords } from '#core/lesson';
+import { measureSpan } from '#core/tune';
 import { ShapePicture } from '../../parts/shape/ShapePicture';
 import styles from './ChordSheet.module.css';
 
@@ -38,8 +39,7 @@ export function ChangesSheet({
               </p>
               <small>
                 {into.length > 1 ? `${timesWords(into.length)}, there or back; first ` : 'once, '}into{' '}
-                {numbers[into[0]!] ? `measure ${numbers[into[0]!]}` : 'the pickup'}; effort{' '}
-                {effort.toFixed(1)}
+                {measureSpan(numbers, into[0]!, into[0]!)}; effort {effort.toFixed(1)}
               </small>
             </div>
           </li>

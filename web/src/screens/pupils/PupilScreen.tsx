@@ -29,7 +29,7 @@ import {
   stuckSteps,
 } from '#core/practice';
 import { LEVELS, PLUCK_SCHOOLS } from '#core/score';
-import { measureNumbers } from '#core/tune';
+import { measureNumbers, measureSpan } from '#core/tune';
 import type { Copy } from '../../data/copies';
 import { useCopy, useLearnings, useShelf, useSittings, useStoreChange } from '../../data/queries';
 import { newId, removePupil, save, storeWords } from '../../data/store';
@@ -308,7 +308,7 @@ function MasteryStrip({ piece: { learning, arrangement, steps } }: { piece: Piec
         <li key={measures[i]!.id} className={styles[how]} title={MASTERY_WORDS[how]}>
           <span aria-hidden="true">{numbers[i] || '·'}</span>
           <span className={common.visuallyHidden}>
-            {numbers[i] ? `measure ${numbers[i]}` : 'the pickup'}: {MASTERY_WORDS[how]}
+            {measureSpan(numbers, i, i)}: {MASTERY_WORDS[how]}
           </span>
         </li>
       ))}

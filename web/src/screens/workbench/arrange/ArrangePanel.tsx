@@ -3,7 +3,7 @@ import { useMemo, useState } from 'react';
 import type { TunePlan } from '#core/capo';
 import { INSTRUMENTS } from '#core/instrument';
 import type { Arrangement } from '#core/score';
-import { measureNumbers, sectionsOf, type Tune } from '#core/tune';
+import { measureNumbers, measureSpan, sectionsOf, type Tune } from '#core/tune';
 import { ArrangeProgress } from '../../../parts/arranging/ArrangeProgress';
 import { type ArrangingWishes, requestAnew, tuneIds, wishesOf } from '../../../parts/arranging/requestAnew';
 import { Choice } from '../../../parts/Choice';
@@ -72,11 +72,8 @@ export function ArrangePanel({
     setAsked(false);
     onPropose(undefined);
   };
-  const name = (index: number) => (numbers[index] === 0 ? 'the pickup' : `measure ${numbers[index]}`);
-  const span = (first: number, last: number) =>
-    first === last
-      ? name(first)
-      : `${numbers[first] === 0 ? 'the pickup' : `measures ${numbers[first]}`} to ${numbers[last]}`;
+  const span = (first: number, last: number) => measureSpan(numbers, first, last);
+  const name = (index: number) => span(index, index);
   const where = from === undefined || to === undefined ? 'all' : span(from, to);
   const chosen = range ?? { from: at, to: at };
   return (

@@ -15,7 +15,7 @@ import {
   usualSettings,
 } from '#core/score';
 import { beatsPerMinute, isCompound, quartersFromBeats } from '#core/time';
-import { sectionsOf, type Tune } from '#core/tune';
+import type { Tune } from '#core/tune';
 import {
   ALTERNATION_WORDS,
   BASS_WORDS,
@@ -144,7 +144,7 @@ export function ArrangeWishes({
         <Patterns
           meter={meter}
           strings={setup.tuning.length}
-          sections={sectionsOf(arrangement.measures)}
+          form={arrangement.measures}
           measures={chosen.measures}
           where={chosen.name}
           settings={settings}

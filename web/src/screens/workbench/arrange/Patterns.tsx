@@ -1,7 +1,7 @@
 import { usualPattern } from '#core/arrange';
-import type { ArrangeSettings } from '#core/score';
+import type { Arrangement, ArrangeSettings } from '#core/score';
 import type { Meter } from '#core/time';
-import type { Section } from '#core/tune';
+import { sectionLabels, sectionsOf } from '#core/tune';
 import common from '../../../theme/common.module.css';
 import { PatternChoice } from './PatternChoice';
 
@@ -9,7 +9,7 @@ import { PatternChoice } from './PatternChoice';
 export function Patterns({
   meter,
   strings,
-  sections,
+  form,
   measures,
   where,
   settings,
@@ -17,13 +17,16 @@ export function Patterns({
 }: {
   meter: Meter;
   strings: number;
-  sections: readonly Section[];
+  /** The written measures, with their sections. */
+  form: Arrangement['measures'];
   /** Ids of the tune's measures that are chosen, and what they are called. */
   measures: readonly string[];
   where: string;
   settings: ArrangeSettings;
   onChange: (patch: Partial<ArrangeSettings>) => void;
 }) {
+  const sections = sectionsOf(form);
+  const labels = sectionLabels(form);
   const own = settings.sectionPatterns ?? {};
   const byMeasure = settings.measurePatterns ?? {};
   const usual = usualPattern(meter, settings.school);
@@ -42,10 +45,10 @@ export function Patterns({
         <details open={Object.values(own).some(Boolean)}>
           <summary>A pattern of its own for a section</summary>
           <div className={common.stack}>
-            {sections.map(({ id, name }) => (
+            {sections.map(({ id }, i) => (
               <PatternChoice
                 key={id}
-                label={`Section ${sections.filter(s => s.name === name).length > 1 ? `${name} (${sections.findIndex(s => s.id === id) + 1})` : name}`}
+                label={`Section ${labels[i]}`}
                 meter={meter}
                 strings={strings}
                 text={own[id] ?? ''}
