@@ -140,17 +140,22 @@ describe('likeness', () => {
   });
   it('of sections, measure by measure', () => {
     const made = quarters(8, { '8.4': { fret: 5 } });
-    const named = [0, 4].reduce((history, index, i) => {
-      const next = applyEdit(history, {
-        kind: 'bars',
-        ids: [history.present.measures[index]!.id],
-        values: { section: 'AB'[i]! },
-      });
-      if ('error' in next) throw new Error(next.error);
-      return next;
-    }, startHistory(made));
-    const [likeness] = likeSections(named.present);
-    expect(sectionWords(named.present, likeness!)).toBe('B is as A, but measure 8 differs.');
+    const namedBy = (names: string) =>
+      [0, 4].reduce((history, index, i) => {
+        const next = applyEdit(history, {
+          kind: 'bars',
+          ids: [history.present.measures[index]!.id],
+          values: { section: names[i]! },
+        });
+        if ('error' in next) throw new Error(next.error);
+        return next;
+      }, startHistory(made)).present;
+    const told = (names: string) => {
+      const present = namedBy(names);
+      return sectionWords(present, likeSections(present)[0]!);
+    };
+    expect(told('AB')).toBe('B is as A, but measure 8 differs.');
+    expect(told('AA')).toBe('A from measure 5 is as A from measure 1, but measure 8 differs.');
     expect(likeSections(quarters(8))).toEqual([]);
   });
 });

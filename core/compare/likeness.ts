@@ -8,7 +8,7 @@ import {
   phrasesOf,
   type ScoreMeasure,
 } from '../score';
-import { measureNumbers, measureSpan, type Section, sectionsOf } from '../tune';
+import { measureNumbers, measureSpan, type Section, sectionLabels, sectionsOf } from '../tune';
 import { capital } from '../words';
 import { type Difference, differencesOf } from './differences';
 import { firstAlike, playedAlike } from './sameness';
@@ -193,7 +193,7 @@ function differWords(numbers: readonly number[], differ: readonly number[]): str
 }
 
 /**
- * "B is as A, but measure 15 differs."
+ * "B is as A, but measure 15 differs." Sections of one name are told apart.
  *
  * @example sectionWords(arrangement, { section: { name: 'B' }, as: { name: 'A' }, differ: [] }) // 'B is just like A.'
  */
@@ -201,6 +201,9 @@ export function sectionWords(
   { measures }: Pick<Arrangement, 'measures'>,
   { section, as, differ }: SectionLikeness,
 ): string {
-  if (!differ.length) return `${section.name} is just like ${as.name}.`;
-  return `${section.name} is as ${as.name}, but ${differWords(measureNumbers(measures), differ)}.`;
+  const sections = sectionsOf(measures);
+  const labels = sectionLabels(measures);
+  const label = ({ id, name }: Section) => labels[sections.findIndex(own => own.id === id)] ?? name;
+  if (!differ.length) return `${label(section)} is just like ${label(as)}.`;
+  return `${label(section)} is as ${label(as)}, but ${differWords(measureNumbers(measures), differ)}.`;
 }

@@ -88,7 +88,7 @@ export function sectionLabels(measures: readonly Repeating[]): string[] {
   const numbers = measureNumbers(measures);
   return sections.map(({ name, from }) =>
     sections.filter(other => other.name === name).length > 1
-      ? `${name}, from ${measureSpan(numbers, from, from)}`
+      ? `${name} from ${measureSpan(numbers, from, from)}`
       : name,
   );
 }

@@ -40,7 +40,7 @@ describe('sections and numbers', () => {
   });
   it('of one name are told apart by the number that their first measure has', () => {
     const tune = tuneOf('D|P:A\nGABc|dddd||\nP:B\nGABc|G4||\nP:A\nGABc|G4|]', 'M:4/4\nL:1/4\nK:G');
-    expect(sectionLabels(tune.measures)).toEqual(['A, from the pickup', 'B', 'A, from measure 5']);
+    expect(sectionLabels(tune.measures)).toEqual(['A from the pickup', 'B', 'A from measure 5']);
   });
   it('a pickup has no number, belongs to its section, and its complement closes the measure', () => {
     const tune = tuneOf('D|:GABc|GGG:|', 'M:4/4\nL:1/4\nK:G');
