@@ -60,6 +60,15 @@ describe('a song of strums', () => {
       'Measure 1 comes again as measures 3, 5 and 7: learn it once.',
     );
   });
+  it('tells sections of one name apart', () => {
+    const eight = '| G | C | G | D | Em | C | D | G |\n';
+    const twice = readSong(`[Verse]\n${eight}\n[Chorus]\n| C | G |\n\n[Verse]\n${eight.replace('Em', 'Am')}`)
+      .tune!;
+    const made = arrange(twice, { id: 'v', instrument: 'guitar', style: 'pattern', capo: 0 }).arrangement!;
+    const titles = lessonSteps(made, { ...USUAL_CHOICES, alone: ['shapes'] }).map(({ title }) => title);
+    expect(new Set(titles).size).toBe(titles.length);
+    expect(titles).toContain('All of Verse from measure 11');
+  });
 });
 
 describe('lesson steps', () => {

@@ -12,7 +12,7 @@ import {
 } from '../score';
 import { beatName, pulseTicks } from '../time';
 import { handsIn } from '../track';
-import { measureNumbers, measureSpan, type Section, sectionsOf } from '../tune';
+import { measureNumbers, measureSpan, type Section, sectionLabels, sectionsOf } from '../tune';
 import { capital, numbered } from '../words';
 import { type AlonePart, type LessonChoices, type OwnStep, USUAL_CHOICES } from './choices';
 import { countLine, describeMeasure, type LessonMoment, movesWords, timesWords } from './words';
@@ -144,7 +144,9 @@ class StepMaker {
   ) {
     this.numbers = measureNumbers(arrangement.measures);
     this.alike = firstAlike(arrangement);
-    const sections = sectionsOf(arrangement.measures);
+    const labels = sectionLabels(arrangement.measures);
+    // Steps stand beside each other: sections of one name are told apart.
+    const sections = sectionsOf(arrangement.measures).map((own, i) => ({ ...own, name: labels[i]! }));
     const chosen = sections.filter(({ id }) => choices.sections?.includes(id));
     // Of sections that are all gone nothing would be left to teach.
     this.whole = !chosen.length || chosen.length === sections.length;
