@@ -21,6 +21,19 @@ describe('counting aloud (common practice)', () => {
   it('sixteenths are "1 e & a"', () => {
     expect(countLine(make('g/4a/4b/4a/4 g2 a|]'), 0)).toBe('1 e & a 2 & 3 & 4 &');
   });
+  it.each([
+    ['7/8', 'g a b a/|]', '1 2 3 4 5 6 7'],
+    ['7/8', 'g/4a/4 g/ a b a/|]', '1 & 2 3 4 5 6 7'],
+    ['3/8', 'g a/|]', '1 2 3'],
+    ['6/8', 'g3/2 a3/2|]', '1 2 3 4 5 6'],
+    ['2/2', 'g2 a2|]', '1 & 2 &'],
+    ['5/4', 'g3 a2|]', '1 & 2 & 3 & 4 & 5 &'],
+  ])(
+    'in %s what is a beat or a group of eighths is not halved where nothing begins there',
+    (meter, body, counted) => {
+      expect(countLine(make(body, meter), 0)).toBe(counted);
+    },
+  );
 });
 
 describe('how often', () => {

@@ -20,7 +20,7 @@ import {
   type TechniqueKind,
   techniqueOf,
 } from '../score';
-import { countSyllable, isCompound, pulseTicks, TICKS_PER_WHOLE } from '../time';
+import { countSyllable, isCompound, pulseTicks, TICKS_PER_QUARTER, TICKS_PER_WHOLE } from '../time';
 import { type Hands, handsIn } from '../track';
 import { capital, listed } from '../words';
 
@@ -49,13 +49,13 @@ const INTO_WORDS: Record<Into, string> = { hammer: 'Hammer-on', pull: 'Pull-off'
 
 /**
  * The count of a measure said aloud: every half beat ("1 & 2 & 3 &"), a beat in triplets as such ("1 trip let"), the
- * eighths of compound meters.
+ * eighths where they are the beats or groups of them are; what is shorter only where something begins there.
  * @example countLine(arrangement, 0) // '1 & 2 & 3 & 4 &'
  */
 export function countLine(arrangement: Pick<Arrangement, 'measures'>, index: number): string {
   const { meter, offset, ticks, notes } = arrangement.measures[index]!;
   const pulse = pulseTicks(meter);
-  const step = isCompound(meter) ? TICKS_PER_WHOLE / meter.unit : pulse / 2;
+  const step = isCompound(meter) || pulse < TICKS_PER_QUARTER ? TICKS_PER_WHOLE / meter.unit : pulse / 2;
   const onsets = notes.map(note => note.start + offset);
   const triplets = new Set(
     isCompound(meter)
