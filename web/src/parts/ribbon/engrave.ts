@@ -206,7 +206,9 @@ export function engrave(host: HTMLElement, tune: Tune, width: number): void {
       }
       if (measure.repeatStart) stave.setBegBarType(Barline.type.REPEAT_BEGIN);
       stave.setEndBarType(barlineAfter(measure, index === measures.length - 1));
-      if (sections.get(index)) stave.setSection(sections.get(index)!, 0, 0, 13, false);
+      // Where the row begins it stands over the clef: over the notes the first chord would touch it. The shift counts twice.
+      const left = place === 0 ? (headWidth - 38) / 2 : 6;
+      if (sections.get(index)) stave.setSection(sections.get(index)!, 0, -left, 13, false);
       if (measure.ending) {
         const starts = before?.ending?.join() !== measure.ending.join();
         const ends = measures[index + 1]?.ending?.join() !== measure.ending.join();
