@@ -22,6 +22,35 @@ const TUNES = committeeTunes()
   // A strain of each tells its manner.
   .map(tune => ({ ...tune, measures: tune.measures.slice(0, 9) }));
 
+/** Made up for this test, after the rhythm of the dance. */
+const habaneras = readAbc(`X:1
+T:The Dove Over the Harbour
+R:habanera
+M:2/4
+L:1/16
+Q:1/4=56
+K:D
+A2|"D"d3c d2e2|f4 d2A2|"D"f3e f2g2|"A7"e6 A2|"A7"c3B c2d2|e4 c2A2|"A7"e3d e2c2|"D"d6|]
+
+X:2
+T:Evening Tango
+R:tango
+M:2/4
+L:1/16
+Q:1/4=60
+K:Am
+"Am"e3d c2B2|A4 E4|"E7"E2^G2B2d2|c2B2 B4|"E7"e3d c2B2|^G2B2e2d2|"Am"c2e2a2e2|c4 A4|]
+
+X:3
+T:Down the Stairs
+R:habanera
+M:2/4
+L:1/16
+Q:1/4=60
+K:Dm
+"Dm"d3^c (3=c2B2A2|"Dm"A3A G2F2|"Dm"E2F2 G2E2|"A7"F4 E4|"A7"d3^c =c2A2|A3A G2F2|"A7"E2F2 G2^C2|"Dm"D6|]
+`).map(({ tune }) => tune);
+
 /** What is found in arrangements that were asked for in one way, all that says so taken off them. */
 function found(
   style: Style,
@@ -97,10 +126,14 @@ describe('the manner of an arrangement', () => {
   });
   it('has the texture by its name', () => {
     for (const name of TEXTURES) {
-      // Under a busy melody little of a roll is left to be seen.
-      const own = committeeTunes()
-        .filter(tune => (name === 'rolling' ? textureOf(tune).name === name : textureIn(name, tune.meter)))
-        .filter((_, index) => index % 4 === 0)
+      // Under a busy melody little of a roll, or of what a habanera has between its basses, is left to be seen.
+      const own = (name === 'habanera' ? habaneras : committeeTunes())
+        .filter(tune =>
+          name === 'rolling' || name === 'habanera'
+            ? textureOf(tune).name === name
+            : textureIn(name, tune.meter),
+        )
+        .filter((_, index) => name === 'habanera' || index % 4 === 0)
         .slice(0, 6);
       const names = own.flatMap(tune => {
         const settings = textureIn(name, tune.meter)!;

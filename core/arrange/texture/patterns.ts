@@ -21,8 +21,8 @@ export interface NamedPattern {
   text: string;
   /** Beats of the measures it is for, or 'jig' for 6/8, 9/8 and 12/8 (a group of three eighths). */
   beats: 2 | 3 | 4 | 5 | 'jig';
-  /** The songs it is the first choice for: in three, plucked; one that moves on; one on few strings. */
-  suits?: 'waltz' | 'moving' | 'fewStrings';
+  /** The songs it is the first choice for: in three, plucked; of a kind; one that moves on; one on few strings. */
+  suits?: 'waltz' | 'habanera' | 'moving' | 'fewStrings';
 }
 
 /** Patterns that are common practice. */
@@ -37,6 +37,7 @@ export const PATTERNS: readonly NamedPattern[] = [
   { name: 'Rolling up', text: 'B 3 2 1 B 3 2 1', beats: 4 },
   { name: 'Alternating thumb', text: 'B 2 A 1 B 2 A 1', beats: 4 },
   { name: 'Alternating thumb with a pinch', text: '(B1) . A 2 B 1 A 2', beats: 4 },
+  { name: 'Habanera', text: 'B . . 3 B . 3 .', beats: 4, suits: 'habanera' },
   { name: 'Bass and brush', text: 'B T A T', beats: 4 },
   { name: 'Bass and brush, the bass twice', text: 'B T B T', beats: 4, suits: 'moving' },
   { name: 'Strum on the beats', text: 'D D D D', beats: 4, suits: 'fewStrings' },
@@ -131,6 +132,9 @@ export function patternSuiting(
   const suiting = (songs: NamedPattern['suits']) => patternsFor(meter).find(({ suits }) => suits === songs);
   const plucked = name === 'waltz' && school === 'by-string' && suiting('waltz');
   if (plucked) return { pattern: plucked.text, bassTurns: true, why: 'In three: bass, pluck, pluck.' };
+  const kind = name === 'habanera' && strings > 4 && suiting('habanera');
+  if (kind)
+    return { pattern: kind.text, bassTurns: true, why: 'A habanera: long, short, and two even ones.' };
   const movesOn = !isUnhurried(tune) && name !== 'rolling' && name !== 'hymn';
   // The next string has the third in C and G: where the root comes twice it takes turns with the fifth.
   const brushed = movesOn && suiting('moving');

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { chordClasses, classOfDegree, degreeOf, parseChord } from '../../chord';
 import { readAbc } from '../../formats';
 import { noteAt } from '../../instrument';
-import { mod12 } from '../../pitch';
+import { mod12, pitchClassOf } from '../../pitch';
 import {
   type ArrangeSettings,
   explainNote,
@@ -31,6 +31,10 @@ describe('the texture of a tune where nobody asks for one', () => {
     ['M:4/4\nQ:1/4=60', 'rolling'],
     ['R:march\nM:4/4\nQ:1/4=100', 'march'],
     ['R:hymn\nM:3/4\nQ:1/4=84', 'hymn'],
+    ['R:habanera\nM:2/4\nQ:1/4=56', 'habanera'],
+    ['R:milonga\nM:4/4\nQ:1/4=112', 'habanera'],
+    // In three there is none.
+    ['R:tango\nM:3/4\nQ:1/4=100', 'waltz'],
     ['R:carol\nM:6/8\nQ:3/8=60', 'hymn'],
     ['R:song\nM:4/4\nQ:1/4=110', 'alternating'],
     ['R:reel\nM:4/4\nQ:1/4=190', 'dance'],
@@ -57,6 +61,21 @@ describe('the texture of a tune where nobody asks for one', () => {
       capo: 0,
     });
     expect(arrangement!.reasons).toContainEqual(expect.stringMatching(/runs between the beats/));
+  });
+  it('under a habanera the bass is struck on both beats, root and then fifth, and a note of the chord before the second', () => {
+    const own = tune('R:habanera\nM:2/4\nQ:1/4=56', '"D"f2|"D"d2|"A7"e2|"D"d2|]');
+    const made = arrange(own, { id: 'h', instrument: 'guitar', style: 'fingerstyle', capo: 0 }).arrangement!;
+    for (const { notes, chords } of made.measures.slice(0, 3)) {
+      const at = (quarters: number, role: string) =>
+        notes.filter(n => n.start === quarters * TICKS_PER_QUARTER && n.role === role);
+      const [first, second] = [0, 1].map(beat => at(beat, 'bass')[0]!);
+      expect(noteMidi(made.setup, first!) % 12).toBe(pitchClassOf(chords[0]!.sounding[0]!));
+      expect((noteMidi(made.setup, second!) - noteMidi(made.setup, first!) + 24) % 12).toBe(7);
+      expect(at(0.75, 'inner')).toHaveLength(1);
+      expect(notes.filter(n => n.start === TICKS_PER_QUARTER / 2)).toEqual([]);
+    }
+    expect(patternSuiting(own, 'by-string', 6)?.pattern).toBe('B . . 3 B . 3 .');
+    expect(patternSuiting(own, 'by-string', 4)?.pattern).not.toBe('B . . 3 B . 3 .');
   });
   it.each(['2/4', '3/4', '4/4', '5/4', '6/8', '9/8', '12/8'])('what goes with %s fits it', meter => {
     const own = tune(`M:${meter}`).meter;

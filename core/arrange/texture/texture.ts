@@ -15,7 +15,7 @@ import {
 import { melodyNotes, type Tune } from '../../tune';
 
 /** The textures that have a name among players. */
-export const TEXTURES = ['alternating', 'rolling', 'waltz', 'hymn', 'march', 'dance'] as const;
+export const TEXTURES = ['alternating', 'rolling', 'waltz', 'hymn', 'march', 'dance', 'habanera'] as const;
 export type TextureName = (typeof TEXTURES)[number];
 
 /** What makes a texture of an arrangement: its bass, and its pattern where it follows one. */
@@ -40,6 +40,7 @@ const RUNS = 0.4;
 
 const WALTZ = /waltz/i;
 const MARCH = /march|quickstep/i;
+const HABANERA = /habanera|tango|milonga/i;
 const HYMN = /hymn|chorale|psalm|carol/i;
 const SLOW_KINDS = /air|ballad|lament|lullaby|slow|aisling|planxty/i;
 const DANCE = /reel|jig|hornpipe|polka|slide|barndance|schottis|fling|strathspey|breakdown|rag/i;
@@ -77,6 +78,11 @@ export function textureIn(name: TextureName, meter: Meter): TextureSettings | un
     case 'waltz':
       return meter.beats === 3 && !isCompound(meter)
         ? { bass: 'pattern', pattern: 'B (32) (32)', bassTurns: true }
+        : undefined;
+    case 'habanera':
+      // Root, then before the second beat a note of the chord, the fifth on it, and another note of the chord.
+      return pulseCount(meter) % 2 === 0 && !isCompound(meter)
+        ? { bass: 'pattern', pattern: 'B . . 3 B . 3 .', bassTurns: true }
         : undefined;
     case 'rolling': {
       const pattern = rolling(meter);
@@ -155,8 +161,9 @@ function beatsPerSecond(meter: Meter, quartersPerMinute: number): number {
 
 /**
  * How a guitar's thumb and fingers go under a melody: a waltz has bass and two plucks, a slow air or ballad rolls through
- * its chords, and so does a piece in three whose melody runs between the beats, a hymn moves in chords from beat to beat, a march walks, a fast dance takes the thumb on the strong beats,
- * and all else has the alternating thumb: over three strings where a tuning is open to the key.
+ * its chords, and so does a piece in three whose melody runs between the beats, a hymn moves in chords from beat to beat,
+ * a march walks, a habanera or tango has its own rhythm in the bass, a fast dance takes the thumb on the strong beats, and
+ * all else has the alternating thumb: over three strings where a tuning is open to the key.
  *
  * @example textureOf({ rhythm: 'march', meter: { beats: 4, unit: 4 }, quartersPerMinute: 100, key: { tonic: 'C', mode: 'major' } }).name // 'march'
  */
@@ -171,6 +178,11 @@ export function textureOf(
   const choices: [TextureName, boolean, string][] = [
     ['march', MARCH.test(rhythm), 'A march: the bass walks.'],
     ['hymn', isHymn({ rhythm }), 'Like a hymn: three or four voices move with the melody, nothing rolls.'],
+    [
+      'habanera',
+      HABANERA.test(rhythm),
+      'A habanera: long, short, and two even ones, root and fifth in the bass.',
+    ],
     ['rolling', isSlow(tune), 'A slow tune: its chords ring, rolled under the long notes.'],
     [
       'rolling',

@@ -31,6 +31,7 @@ export const TEXTURE_WORDS: Record<TextureName, string> = {
   hymn: 'like a hymn: chords with the melody',
   march: 'march: a bass that walks',
   dance: 'dance: thumb on the strong beats',
+  habanera: 'habanera, tango: long, short, two even',
 };
 export const BASS_WORDS: Record<BassSchool, string> = {
   steady: 'steady: the root on each beat',
