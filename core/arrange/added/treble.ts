@@ -220,10 +220,16 @@ function strikeWanted(
   }
 }
 
+/** The place of the melody's next note, where that is struck up to a place: a stroke just before it there would forestall it. */
+function takenNext({ notes }: ScoreMeasure, start: number, upTo: number): ScoreNote | undefined {
+  const next = notes.filter(note => note.role === 'melody' && note.start > start && note.start <= upTo);
+  return next.sort((a, b) => a.start - b.start)[0];
+}
+
 /**
  * Lays the treble strokes of a picking pattern under a melody. The pattern gives way to it: what would lie on the
  * melody's string or above moves to the nearest string below that the chord's shape sounds, another than the one struck
- * just before where there are several, and that is told; a finger that the melody needs at that moment plucks the melody.
+ * just before where there are several, and that is told; so does a string that the melody strikes next at the same fret; a finger that the melody needs at that moment plucks the melody.
  * Where no free finger holds a string the measure is fingered anew, then another note of the chord is taken near the
  * melody; what can't be held so either is left out, and told. A string that the shape itself silences is not replaced.
  *
@@ -267,22 +273,33 @@ export function layTreble(
       const play = treble.filter(token => typeof token !== 'number' || !silent.includes(token));
       if (!play.length) continue;
       // A roll moves on: what stands in for a single string is another than the one before and the next, where there is one.
-      const standsIn = play.length === 1 && typeof play[0] === 'number' && allowed[play[0] - 1] === null;
-      const next = strokes[k + 1]?.stroke.play;
-      const comes = next?.length === 1 ? next[0] : undefined;
-      const others = allowed.map((fret, i) => (i + 1 === turned || i + 1 === comes ? null : fret));
-      const free = standsIn && others.some(fret => fret !== null) ? others : allowed;
+      const following = strokes[k + 1];
+      const comes = following?.stroke.play.length === 1 ? following.stroke.play[0] : undefined;
+      const [single] = play.length === 1 ? play : [];
+      const isTaken = typeof single === 'number' && allowed[single - 1] === null;
+      const ahead = how.givesWay(index) && takenNext(measure, start, following?.start ?? measure.ticks);
+      const forestalled = ahead && allowed[ahead.string - 1] === ahead.fret ? ahead.string : undefined;
+      const forestalls = single !== undefined && single === forestalled;
+      const avoided = [forestalled, ...(isTaken ? [turned, comes] : [])];
+      const others = allowed.map((fret, i) => (avoided.includes(i + 1) ? null : fret));
+      const standsIn = (isTaken || forestalls) && others.some(fret => fret !== null);
+      const free = standsIn ? others : allowed;
+      if (forestalls && standsIn)
+        told.add(
+          `string ${single} of the pattern is where the melody goes next: it gives way to another`,
+          index,
+        );
       const wanted = patternUnder([{ play }], free, room.limit, true)[0]!;
       turned = wanted.length === 1 ? wanted[0] : undefined;
       strikeWanted(how, here, room, wanted, own, told);
       const now = own.filter(note => note.start === start);
-      if (standsIn) for (const note of now) standIns.add(note);
+      if (isTaken || standsIn) for (const note of now) standIns.add(note);
       // A chord that is plucked whole is held on while the bass moves alone.
       if (isBlock(stroke)) {
-        const following = strokes.find(
+        const struckNext = strokes.find(
           other => other.start > start && other.stroke.play.some(token => token !== 'B'),
         );
-        for (const note of now) due.set(note, following?.start ?? measure.ticks);
+        for (const note of now) due.set(note, struckNext?.start ?? measure.ticks);
       }
       if (!now.length) lacking.set(measure, [...(lacking.get(measure) ?? []), start]);
     }

@@ -6,6 +6,7 @@ import { mod12, pitchClassOf } from '../../pitch';
 import {
   type ArrangeSettings,
   explainNote,
+  ledgerTexts,
   noteMidi,
   type ScoreNote,
   scoreChordAt,
@@ -61,6 +62,23 @@ describe('the texture of a tune where nobody asks for one', () => {
       capo: 0,
     });
     expect(arrangement!.reasons).toContainEqual(expect.stringMatching(/runs between the beats/));
+  });
+  it('a roll does not forestall the melody: of two strings it takes the one that the melody does not strike next', () => {
+    const rolled = (next: string) => {
+      const own = tune('R:air\nM:4/4\nQ:1/4=60', `"G"B,${next}B,D|"G"G,4|]`);
+      const made = arrange(own, { id: 'f', instrument: 'guitar', style: 'fingerstyle', capo: 0 })
+        .arrangement!;
+      expect(made.octaveShift).toBe(0);
+      const [between] = made.measures[0]!.notes.filter(
+        n => n.role === 'inner' && n.start === TICKS_PER_QUARTER / 2,
+      );
+      return [between?.string, made.reasons.join(' ') + ledgerTexts(made).join(' ')] as const;
+    };
+    // G lies on string 3, where the roll goes before another note.
+    expect(rolled('D')[0]).toBe(3);
+    const [string, told] = rolled('G,');
+    expect(string).toBe(4);
+    expect(told).toMatch(/string 3 of the pattern is where the melody goes next/);
   });
   it('under a habanera the bass is struck on both beats, root and then fifth, and a note of the chord before the second', () => {
     const own = tune('R:habanera\nM:2/4\nQ:1/4=56', '"D"f2|"D"d2|"A7"e2|"D"d2|]');
