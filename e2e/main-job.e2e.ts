@@ -36,6 +36,19 @@ test('a new user: paste a tune, get the arrangement, hear it, change a note, pri
   await expect(page.locator('article.paper-paper .Ribbon-measure')).toHaveCount(10);
   const pdf = await page.pdf({ preferCSSPageSize: true });
   expect(pdf.subarray(0, 5).toString()).toBe('%PDF-');
+  // A phone reads it as a column, and prints the same pages.
+  const pages = (own: Buffer) => own.toString('latin1').match(/\/Type \/Page\b/g)!.length;
+  const rows = () =>
+    page
+      .locator('article .Ribbon-measure')
+      .evaluateAll(all => new Set(all.map(own => Math.round(own.getBoundingClientRect().top))).size);
+  const atDesk = await rows();
+  await page.setViewportSize({ width: 390, height: 844 });
+  await expect.poll(rows).toBeGreaterThan(atDesk);
+  const column = await rows();
+  expect(pages(await page.pdf({ preferCSSPageSize: true }))).toBe(pages(pdf));
+  await expect.poll(rows).toBe(column);
+  await page.setViewportSize({ width: 1280, height: 720 });
 
   // Reload and find it again, by its address and from the shelf.
   await page.goto(address);

@@ -1,11 +1,12 @@
 import { SegmentedControl } from '@mantine/core';
 import { useLocalStorage } from '@mantine/hooks';
-import type { ComponentProps, CSSProperties, ReactNode } from 'react';
+import { type ComponentProps, type CSSProperties, type ReactNode, useRef } from 'react';
 import common from '../../theme/common.module.css';
 import { Masthead } from '../Masthead';
+import { PrintScale, usePrintScale } from '../printScale';
 import { PrintButton } from './PaperTools';
 import { PictureButtons } from './PictureButtons';
-import { PAGE_RULE, PAPERS, type Paper } from './paper';
+import { PAGE_RULE, PAGE_WIDTH, PAPERS, type Paper } from './paper';
 import styles from './paper.module.css';
 
 interface PaperScreenProps extends Pick<ComponentProps<typeof Masthead>, 'title' | 'under' | 'rail'> {
@@ -33,6 +34,8 @@ export function PaperScreen({
   ...masthead
 }: PaperScreenProps) {
   const [paper, setPaper] = useLocalStorage<Paper>({ key: 'paper', defaultValue: 'a4' });
+  const sheetOfPaper = useRef<HTMLElement>(null);
+  const printScale = usePrintScale(sheetOfPaper, PAGE_WIDTH[paper]);
   return (
     <div className={common.frame}>
       <style>{PAGE_RULE[paper]}</style>
@@ -46,10 +49,14 @@ export function PaperScreen({
           <PictureButtons of={`.${styles.paper}`} title={masthead.title} />
           {files}
         </div>
-        <article className={`${styles.paper} ${styles[paper]}`} style={{ '--size': size } as CSSProperties}>
+        <article
+          ref={sheetOfPaper}
+          className={`${styles.paper} ${styles[paper]}`}
+          style={{ '--size': size } as CSSProperties}
+        >
           <h1>{masthead.title}</h1>
           <p className={styles.facts}>{facts.join(' · ')}</p>
-          {children}
+          <PrintScale value={printScale}>{children}</PrintScale>
         </article>
       </main>
     </div>

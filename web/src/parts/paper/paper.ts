@@ -14,6 +14,14 @@ export const PAGE_RULE: Record<Paper, string> = {
   letter: '@page { size: Letter; margin: 14mm 12mm; }',
 };
 
+/** Pixels of style sheets in a millimetre. */
+const MILLIMETRE = 96 / 25.4;
+/** Pixels between the margins of a page: A4 is 210 mm wide, Letter 8.5 inches. */
+export const PAGE_WIDTH: Record<Paper, number> = {
+  a4: (210 - 24) * MILLIMETRE,
+  letter: (215.9 - 24) * MILLIMETRE,
+};
+
 /** Where the capo lies, and which shapes sound in which key. */
 export function capoFact({ capo, capoStrings }: Pick<Setup, 'capo' | 'capoStrings'>, sounding: Key): string {
   if (!capo) return `no capo, sounds in ${keyName(sounding)}`;

@@ -1,12 +1,22 @@
 import { useElementSize } from '@mantine/hooks';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { memo, type ReactNode, type RefObject, useDeferredValue, useEffect, useMemo, useRef } from 'react';
+import {
+  memo,
+  type ReactNode,
+  type RefObject,
+  useContext,
+  useDeferredValue,
+  useEffect,
+  useMemo,
+  useRef,
+} from 'react';
 import type { Finding } from '#core/check';
 import { keyFifths } from '#core/pitch';
 import { type Arrangement, phrasesOf, type ScoreMeasure } from '#core/score';
 import { sameMeter } from '#core/time';
 import { measureNumbers, type Section, sectionsOf } from '#core/tune';
 import paperStyles from '../paper/paper.module.css';
+import { PrintScale } from '../printScale';
 import { pictureHeight } from '../shape/ShapePicture';
 import { useEngraver } from './Engraved';
 import { aroundRow, linesOf, NO_STEPS, writtenSteps } from './measureFacts';
@@ -85,7 +95,8 @@ export const Ribbon = memo(function Ribbon(props: RibbonProps) {
   const { arrangement, names, cursor, range, playing, changed, differing, scroller } = props;
   const { shown = USUAL_LANES, findings = NO_FINDINGS, onChoose, onDragNote } = props;
   const staff = useEngraver(shown.staff, scroller !== undefined);
-  const { ref, width } = useElementSize();
+  const { ref, width: measured } = useElementSize();
+  const width = measured * useContext(PrintScale);
   const { measures, setup } = arrangement;
   const strings = setup.tuning.length;
   const indexes = useMemo(() => props.show ?? measures.map((_, i) => i), [props.show, measures]);

@@ -2,7 +2,7 @@ import { Button, Group, Text } from '@mantine/core';
 import { useState } from 'react';
 import type { Arrangement } from '#core/score';
 import common from '../../../theme/common.module.css';
-import { useVariations, type VariationsAsked } from './useVariations';
+import { type MadeVariation, useVariations, type VariationsAsked } from './useVariations';
 
 const DIFFERS = { texture: 'another texture', bass: 'another bass', register: 'another register' };
 
@@ -14,6 +14,16 @@ interface VariationListProps {
   ask: () => VariationsAsked;
   proposal: Arrangement | undefined;
   onPropose: (proposal: Arrangement) => void;
+}
+
+/** What is another in a setting, and what it changes, as far as it is made. */
+function told({ differs, changed, difficulty, trouble }: MadeVariation): string {
+  if (trouble) return trouble;
+  if (changed === undefined || !difficulty) return 'being made …';
+  if (!changed) return `${DIFFERS[differs]}: here it comes out as it is now`;
+  const from = difficulty.before.toFixed(1);
+  const to = difficulty.after.toFixed(1);
+  return `${DIFFERS[differs]}; difficulty ${from} → ${to}, ${changed} ${changed === 1 ? 'measure' : 'measures'} changed`;
 }
 
 /** Three other settings of a part, made on demand, to be shown, heard and taken, whole or measure by measure. */
@@ -29,34 +39,32 @@ export function VariationList({ arrangement, where, ask, proposal, onPropose }: 
       </Button>
       {all.length > 0 && (
         <ul className={common.kept} aria-label={`Other settings of ${asked?.where ?? where}`}>
-          {all.map(({ name, differs, made, changed, difficulty, trouble }) => (
-            <li
-              key={differs + name}
-              className={proposal !== undefined && proposal === made ? common.looked : undefined}
-            >
-              <div>
-                <strong>{name}</strong>
-                <div className={common.about}>
-                  {trouble ??
-                    (difficulty
-                      ? `${DIFFERS[differs]}; difficulty ${difficulty.before.toFixed(1)} → ${difficulty.after.toFixed(1)}, ${changed} ${changed === 1 ? 'measure' : 'measures'} changed`
-                      : 'being made …')}
+          {all.map(variation => {
+            const { name, differs, made, changed } = variation;
+            return (
+              <li
+                key={differs + name}
+                className={proposal !== undefined && proposal === made ? common.looked : undefined}
+              >
+                <div>
+                  <strong>{name}</strong>
+                  <div className={common.about}>{told(variation)}</div>
                 </div>
-              </div>
-              {made && (
-                <Group gap={6}>
-                  <Button
-                    size="compact-sm"
-                    variant="default"
-                    aria-pressed={proposal === made}
-                    onClick={() => onPropose(made)}
-                  >
-                    {proposal === made ? 'Shown' : 'Show it'}
-                  </Button>
-                </Group>
-              )}
-            </li>
-          ))}
+                {made && changed !== 0 && (
+                  <Group gap={6}>
+                    <Button
+                      size="compact-sm"
+                      variant="default"
+                      aria-pressed={proposal === made}
+                      onClick={() => onPropose(made)}
+                    >
+                      {proposal === made ? 'Shown' : 'Show it'}
+                    </Button>
+                  </Group>
+                )}
+              </li>
+            );
+          })}
         </ul>
       )}
       {all.some(({ made }) => made && made === proposal) && (
