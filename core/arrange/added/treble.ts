@@ -220,16 +220,47 @@ function strikeWanted(
   }
 }
 
-/** The place of the melody's next note, where that is struck up to a place: a stroke just before it there would forestall it. */
-function takenNext({ notes }: ScoreMeasure, start: number, upTo: number): ScoreNote | undefined {
-  const next = notes.filter(note => note.role === 'melody' && note.start > start && note.start <= upTo);
+/** Where the melody is struck next, up to a place: a stroke there just before would forestall it. */
+function struckNext({ notes }: ScoreMeasure, start: number, upTo: number): ScoreNote | undefined {
+  const next = notes.filter(n => n.role === 'melody' && !n.tie && n.start > start && n.start <= upTo);
   return next.sort((a, b) => a.start - b.start)[0];
+}
+
+/**
+ * The frets that a stroke may take, string 1 first. Where its single string is taken another stands in, than the one before
+ * and the next, for a roll moves on; where it would forestall the melody another than that; each where there is one.
+ */
+function freeFor(
+  { givesWay }: Treble,
+  { measure, index, start }: TrebleStroke,
+  { allowed }: Room,
+  play: PatternStroke['play'],
+  {
+    turned,
+    comes,
+    upTo,
+  }: { turned: number | undefined; comes: PatternStroke['play'][number] | undefined; upTo: number },
+): { free: (number | null)[]; standsIn: boolean; forestalls: boolean } {
+  const [single] = play.length === 1 ? play : [];
+  const isTaken = typeof single === 'number' && allowed[single - 1] === null;
+  const next = givesWay(index) ? struckNext(measure, start, upTo) : undefined;
+  const melody = next && allowed[next.string - 1] === next.fret ? next.string : undefined;
+  const avoided = [melody, ...(isTaken ? [turned, comes] : [])];
+  const others = allowed.map((fret, i) => (avoided.includes(i + 1) ? null : fret));
+  const isFree = others.some(fret => fret !== null);
+  const forestalls = isFree && single !== undefined && single === melody;
+  return {
+    free: isFree && (isTaken || forestalls) ? others : allowed,
+    standsIn: isTaken || forestalls,
+    forestalls,
+  };
 }
 
 /**
  * Lays the treble strokes of a picking pattern under a melody. The pattern gives way to it: what would lie on the
  * melody's string or above moves to the nearest string below that the chord's shape sounds, another than the one struck
- * just before where there are several, and that is told; so does a string that the melody strikes next at the same fret; a finger that the melody needs at that moment plucks the melody.
+ * just before where there are several, and that is told; so does a string that the melody strikes next at the same fret; a
+ * finger that the melody needs at that moment plucks the melody.
  * Where no free finger holds a string the measure is fingered anew, then another note of the chord is taken near the
  * melody; what can't be held so either is left out, and told. A string that the shape itself silences is not replaced.
  *
@@ -268,38 +299,29 @@ export function layTreble(
       if (melody?.start === start && !melody.tie && treble.length === 1 && !isStrum(stroke)) continue;
       const here = { measure, index, start, stroke, treble, chord, melody };
       const room = roomFor(how, here);
-      const { allowed } = room;
       const silent = tellGivingWay(here, room, told);
       const play = treble.filter(token => typeof token !== 'number' || !silent.includes(token));
       if (!play.length) continue;
-      // A roll moves on: what stands in for a single string is another than the one before and the next, where there is one.
       const following = strokes[k + 1];
       const comes = following?.stroke.play.length === 1 ? following.stroke.play[0] : undefined;
-      const [single] = play.length === 1 ? play : [];
-      const isTaken = typeof single === 'number' && allowed[single - 1] === null;
-      const ahead = how.givesWay(index) && takenNext(measure, start, following?.start ?? measure.ticks);
-      const forestalled = ahead && allowed[ahead.string - 1] === ahead.fret ? ahead.string : undefined;
-      const forestalls = single !== undefined && single === forestalled;
-      const avoided = [forestalled, ...(isTaken ? [turned, comes] : [])];
-      const others = allowed.map((fret, i) => (avoided.includes(i + 1) ? null : fret));
-      const standsIn = (isTaken || forestalls) && others.some(fret => fret !== null);
-      const free = standsIn ? others : allowed;
-      if (forestalls && standsIn)
+      const upTo = following?.start ?? measure.ticks;
+      const { free, standsIn, forestalls } = freeFor(how, here, room, play, { turned, comes, upTo });
+      if (forestalls)
         told.add(
-          `string ${single} of the pattern is where the melody goes next: it gives way to another`,
+          `string ${play[0]} of the pattern is where the melody goes next: it gives way to another`,
           index,
         );
       const wanted = patternUnder([{ play }], free, room.limit, true)[0]!;
       turned = wanted.length === 1 ? wanted[0] : undefined;
       strikeWanted(how, here, room, wanted, own, told);
       const now = own.filter(note => note.start === start);
-      if (isTaken || standsIn) for (const note of now) standIns.add(note);
+      if (standsIn) for (const note of now) standIns.add(note);
       // A chord that is plucked whole is held on while the bass moves alone.
       if (isBlock(stroke)) {
-        const struckNext = strokes.find(
+        const again = strokes.find(
           other => other.start > start && other.stroke.play.some(token => token !== 'B'),
         );
-        for (const note of now) due.set(note, struckNext?.start ?? measure.ticks);
+        for (const note of now) due.set(note, again?.start ?? measure.ticks);
       }
       if (!now.length) lacking.set(measure, [...(lacking.get(measure) ?? []), start]);
     }

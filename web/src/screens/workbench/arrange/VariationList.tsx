@@ -17,10 +17,10 @@ interface VariationListProps {
 }
 
 /** What is another in a setting, and what it changes, as far as it is made. */
-function told({ differs, changed, difficulty, trouble }: MadeVariation): string {
+function told({ differs, changed, shown, difficulty, trouble }: MadeVariation): string {
   if (trouble) return trouble;
   if (changed === undefined || !difficulty) return 'being made …';
-  if (!changed) return `${DIFFERS[differs]}: here it comes out as it is now`;
+  if (!shown) return `${DIFFERS[differs]}: there is none here`;
   const from = difficulty.before.toFixed(1);
   const to = difficulty.after.toFixed(1);
   return `${DIFFERS[differs]}; difficulty ${from} → ${to}, ${changed} ${changed === 1 ? 'measure' : 'measures'} changed`;
@@ -40,7 +40,7 @@ export function VariationList({ arrangement, where, ask, proposal, onPropose }: 
       {all.length > 0 && (
         <ul className={common.kept} aria-label={`Other settings of ${asked?.where ?? where}`}>
           {all.map(variation => {
-            const { name, differs, made, changed } = variation;
+            const { name, differs, made, shown } = variation;
             return (
               <li
                 key={differs + name}
@@ -50,7 +50,7 @@ export function VariationList({ arrangement, where, ask, proposal, onPropose }: 
                   <strong>{name}</strong>
                   <div className={common.about}>{told(variation)}</div>
                 </div>
-                {made && changed !== 0 && (
+                {made && shown !== 0 && (
                   <Group gap={6}>
                     <Button
                       size="compact-sm"

@@ -10,8 +10,9 @@ import { tuneIds } from '../../../parts/arranging/requestAnew';
 /** A setting with what came of it. */
 export interface MadeVariation extends Variation {
   made?: Arrangement;
-  /** Measures that it changes. */
+  /** Measures that it changes, and those in which what is another shows itself. */
   changed?: number;
+  shown?: number;
   /** Mean difficulty of the measures that are varied, as they are and as they would be. */
   difficulty?: { before: number; after: number };
   trouble?: string;
@@ -88,7 +89,7 @@ export function useVariations(asked: VariationsAsked | undefined): readonly Made
             const trouble = 'error' in result ? result.error : result.problem?.message;
             all[index] = {
               ...variation,
-              ...(made && figuresOf(present, made, anew)),
+              ...(made && { shown, ...figuresOf(present, made, anew) }),
               ...(trouble && { trouble }),
             };
           }
