@@ -9,18 +9,16 @@ export const PAPERS: { value: Paper; label: string }[] = [
   { value: 'letter', label: 'Letter' },
 ];
 
-export const PAGE_RULE: Record<Paper, string> = {
-  a4: '@page { size: A4; margin: 14mm 12mm; }',
-  letter: '@page { size: Letter; margin: 14mm 12mm; }',
-};
+/** Margins of a page, in millimetres. */
+const MARGIN = { top: 14, side: 12 };
+const pageRule = (size: string) => `@page { size: ${size}; margin: ${MARGIN.top}mm ${MARGIN.side}mm; }`;
+export const PAGE_RULE: Record<Paper, string> = { a4: pageRule('A4'), letter: pageRule('Letter') };
 
 /** Pixels of style sheets in a millimetre. */
 const MILLIMETRE = 96 / 25.4;
-/** Pixels between the margins of a page: A4 is 210 mm wide, Letter 8.5 inches. */
-export const PAGE_WIDTH: Record<Paper, number> = {
-  a4: (210 - 24) * MILLIMETRE,
-  letter: (215.9 - 24) * MILLIMETRE,
-};
+const betweenMargins = (width: number) => (width - 2 * MARGIN.side) * MILLIMETRE;
+/** Pixels between the margins: A4 is 210 mm wide, Letter 8.5 inches. */
+export const PAGE_WIDTH: Record<Paper, number> = { a4: betweenMargins(210), letter: betweenMargins(215.9) };
 
 /** Where the capo lies, and which shapes sound in which key. */
 export function capoFact({ capo, capoStrings }: Pick<Setup, 'capo' | 'capoStrings'>, sounding: Key): string {

@@ -17,9 +17,10 @@ interface VariationListProps {
 }
 
 /** What is another in a setting, and what it changes, as far as it is made. */
-function told({ differs, changed, shown, difficulty, trouble }: MadeVariation): string {
+function told({ differs, came, trouble }: MadeVariation): string {
   if (trouble) return trouble;
-  if (changed === undefined || !difficulty) return 'being made …';
+  if (!came) return 'being made …';
+  const { changed, shown, difficulty } = came;
   if (!shown) return `${DIFFERS[differs]}: there is none here`;
   const from = difficulty.before.toFixed(1);
   const to = difficulty.after.toFixed(1);
@@ -40,7 +41,8 @@ export function VariationList({ arrangement, where, ask, proposal, onPropose }: 
       {all.length > 0 && (
         <ul className={common.kept} aria-label={`Other settings of ${asked?.where ?? where}`}>
           {all.map(variation => {
-            const { name, differs, made, shown } = variation;
+            const { name, differs, came } = variation;
+            const made = came?.made;
             return (
               <li
                 key={differs + name}
@@ -50,7 +52,7 @@ export function VariationList({ arrangement, where, ask, proposal, onPropose }: 
                   <strong>{name}</strong>
                   <div className={common.about}>{told(variation)}</div>
                 </div>
-                {made && shown !== 0 && (
+                {made && came.shown > 0 && (
                   <Group gap={6}>
                     <Button
                       size="compact-sm"
@@ -67,7 +69,7 @@ export function VariationList({ arrangement, where, ask, proposal, onPropose }: 
           })}
         </ul>
       )}
-      {all.some(({ made }) => made && made === proposal) && (
+      {all.some(({ came }) => came && came.made === proposal) && (
         <Text size="sm">
           It stands in the score now: hear it with the space bar, then take it, whole or only the measures at
           the cursor.

@@ -7,34 +7,46 @@ import type { Tune } from '#core/tune';
 import { arrangeStoppable } from '../../../engine/workers';
 import { tuneIds } from '../../../parts/arranging/requestAnew';
 
-/** A setting with what came of it. */
-export interface MadeVariation extends Variation {
-  made?: Arrangement;
+/** What came of a setting, and what is to be told of it before it is shown. */
+interface Came {
+  made: Arrangement;
   /** Measures that it changes, and those in which what is another shows itself. */
-  changed?: number;
-  shown?: number;
+  changed: number;
+  shown: number;
   /** Mean difficulty of the measures that are varied, as they are and as they would be. */
-  difficulty?: { before: number; after: number };
+  difficulty: { before: number; after: number };
+}
+
+/** A setting with what came of it, once it is made. */
+export interface MadeVariation extends Variation {
+  came?: Came;
   trouble?: string;
 }
 
 /** A setting that shows itself in less than this part of the measures shows too little. */
 const ENOUGH = 0.25;
 
-/** In how many measures what is another can be seen: another register where the melody lies elsewhere, all else anywhere. */
-const measuresShowing = ({ differs }: Variation, present: Arrangement, made: Arrangement): number =>
-  (differs === 'register' ? relaidMeasures : changedMeasures)(present, made).length;
-
-/** What is to be told of a setting before it is shown. */
-function figuresOf(present: Arrangement, made: Arrangement, anew: readonly string[]) {
+/**
+ * What came of a setting. Another register shows itself where the melody lies elsewhere, all else where anything is other.
+ *
+ * @param anew ids of the tune's measures that are varied
+ */
+function cameOf(
+  { differs }: Variation,
+  present: Arrangement,
+  made: Arrangement,
+  anew: readonly string[],
+): Came {
   const difficulty = (of: Arrangement) =>
     difficultyOf(
       of,
       of.measures.flatMap(({ from }, index) => (from && anew.includes(from.id) ? [index] : [])),
     ).mean;
+  const changed = changedMeasures(present, made).length;
   return {
     made,
-    changed: changedMeasures(present, made).length,
+    changed,
+    shown: differs === 'register' ? relaidMeasures(present, made).length : changed,
     difficulty: { before: difficulty(present), after: difficulty(made) },
   };
 }
@@ -83,13 +95,14 @@ export function useVariations(asked: VariationsAsked | undefined): readonly Made
         () => {},
         result => {
           const made = 'error' in result ? undefined : result.arrangement;
-          const shown = made ? measuresShowing(variation, present, made) : 0;
+          const came = made && cameOf(variation, present, made, anew);
+          const shown = came?.shown ?? 0;
           // Where there is no room for it, the next of its kind is tried; the one that shows itself most is kept.
           if (!tried || shown > most) {
             const trouble = 'error' in result ? result.error : result.problem?.message;
             all[index] = {
               ...variation,
-              ...(made && { shown, ...figuresOf(present, made, anew) }),
+              ...(came && { came }),
               ...(trouble && { trouble }),
             };
           }
