@@ -366,4 +366,4 @@ export function main(argv: string[]): Outcome {
   return outcomeOf(HELP, () => run(argv));
 }
 
-runIfStarted(import.meta.url, main);
+await runIfStarted(import.meta.url, main);

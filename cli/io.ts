@@ -43,21 +43,34 @@ export interface Outcome {
   err: string;
 }
 
+const done = (message: string): Outcome => ({ code: 0, out: `${message}\n`, err: '' });
+
+function failed(help: string, error: unknown): Outcome {
+  if (error instanceof UsageError) return { code: 2, out: '', err: `${error.message}\n\n${help}\n` };
+  if (error instanceof InputError) return { code: 1, out: '', err: `${error.message}\n` };
+  throw error;
+}
+
 /** Runs a command: 0 done, 1 the input is at fault, 2 the call is. */
 export function outcomeOf(help: string, run: () => string): Outcome {
   try {
-    return { code: 0, out: `${run()}\n`, err: '' };
+    return done(run());
   } catch (error) {
-    if (error instanceof UsageError) return { code: 2, out: '', err: `${error.message}\n\n${help}\n` };
-    if (error instanceof InputError) return { code: 1, out: '', err: `${error.message}\n` };
-    throw error;
+    return failed(help, error);
   }
 }
 
+/** Runs a command that waits for something, as `outcomeOf`. */
+export const outcomeInTime = (help: string, run: () => Promise<string>): Promise<Outcome> =>
+  run().then(done, error => failed(help, error));
+
 /** Prints and ends, where a file is what was started. */
-export function runIfStarted(file: string, main: (argv: string[]) => Outcome): void {
+export async function runIfStarted(
+  file: string,
+  main: (argv: string[]) => Outcome | Promise<Outcome>,
+): Promise<void> {
   if (process.argv[1] !== fileURLToPath(file)) return;
-  const { code, out, err } = main(process.argv.slice(2));
+  const { code, out, err } = await main(process.argv.slice(2));
   process.stdout.write(out);
   process.stderr.write(err);
   process.exitCode = code;

@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { expect, type Page, test } from '@playwright/test';
+import { main as paper } from '../scripts/paper';
 import { addTune, arrangeOpenTune, axeOf, openKeyCapo, pick, sideFollows } from './studio';
 
 /** A song that the project has never seen elsewhere: made up for this test. */
@@ -311,18 +312,17 @@ test('further papers: the lesson to tick, a chord held otherwise, the capo chart
   expect((await axeOf(page).include('.paper-paper').analyze()).violations).toEqual([]);
 });
 
-test('papers are printed without a hand: of a song its words, of its arrangement the neck sheet; what is wrong is said', () => {
+test('papers are printed without a hand: of a song its words, of its arrangement the neck sheet; what is wrong is said', async () => {
   const folder = mkdtempSync(join(tmpdir(), 'papers-'));
   const script = fileURLToPath(new URL('../scripts/paper.ts', import.meta.url));
-  const paper = (...argv: string[]) =>
-    spawnSync(process.execPath, ['--import', 'tsx', script, ...argv], { encoding: 'utf8' });
   const song = join(folder, 'reeds.cho');
   writeFileSync(song, SONG);
   for (const kind of ['words', 'neck']) {
     const out = join(folder, `${kind}.pdf`);
-    expect(paper(song, '--kind', kind, '--to', out, '--paper', 'letter')).toMatchObject({
-      status: 0,
-      stdout: `${song}: ${kind} -> ${out}\n`,
+    expect(await paper([song, '--kind', kind, '--to', out, '--paper', 'letter'])).toEqual({
+      code: 0,
+      out: `${song}: ${kind} -> ${out}\n`,
+      err: '',
     });
     const pdf = readFileSync(out, 'latin1');
     expect(pdf.startsWith('%PDF')).toBe(true);
@@ -330,12 +330,14 @@ test('papers are printed without a hand: of a song its words, of its arrangement
     expect(pdf).toMatch(/MediaBox \[0 0 612 792\]/);
     expect(pdf).toContain('FontFile2');
   }
-  const wrong = paper(song, '--kind', 'poster', '--to', join(folder, 'x.pdf'));
-  expect([wrong.status, wrong.stderr]).toEqual([2, expect.stringContaining('--kind is one of')]);
   const unclear = join(folder, 'unclear.cho');
   writeFileSync(unclear, 'strum: D DU D\nG\n');
-  const asked = paper(unclear, '--kind', 'words', '--to', join(folder, 'x.pdf'));
-  expect([asked.status, asked.stderr]).toEqual([1, expect.stringContaining('unclear.cho:1:1: the strum')]);
+  const asked = await paper([unclear, '--kind', 'words', '--to', join(folder, 'x.pdf')]);
+  expect([asked.code, asked.err]).toEqual([1, expect.stringContaining('unclear.cho:1:1: the strum')]);
+  // As `npm run paper` starts it.
+  const argv = [script, song, '--kind', 'poster', '--to', join(folder, 'x.pdf')];
+  const wrong = spawnSync(process.execPath, ['--import', 'tsx', ...argv], { encoding: 'utf8' });
+  expect([wrong.status, wrong.stderr]).toEqual([2, expect.stringContaining('--kind is one of')]);
 });
 
 test('a melody found on the strings goes under the words of its song, and into its papers', async ({

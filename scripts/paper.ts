@@ -9,6 +9,7 @@ import { freshPlan, takenKey } from '#core/capo';
 import { readBundle, writeBundle } from '#core/formats/bundle';
 import type { SheetChoices } from '#core/score';
 import { main as convert } from '../cli/convert';
+import { InputError, type Outcome, outcomeInTime, runIfStarted, UsageError } from '../cli/io';
 import { CHROMIUM } from './browser';
 import { serveBuiltApp } from './serve';
 
@@ -38,15 +39,6 @@ const HELP = `Usage: npm run paper -- IN --kind KIND --to OUT.pdf [options]
 
 Exit: 0 done, 1 IN can't be read or printed, 2 wrong usage.`;
 
-class Wrong extends Error {
-  constructor(
-    readonly code: 1 | 2,
-    message: string,
-  ) {
-    super(message);
-  }
-}
-
 function asked(argv: string[]) {
   try {
     return parseArgs({
@@ -64,7 +56,7 @@ function asked(argv: string[]) {
       },
     });
   } catch (cause) {
-    throw new Wrong(2, `${cause instanceof Error ? cause.message : cause}\n\n${HELP}`);
+    throw new UsageError(cause instanceof Error ? cause.message : String(cause));
   }
 }
 
@@ -84,10 +76,13 @@ function bundleOf(
     '--fingers',
     ...(piece === undefined ? [] : ['--piece', piece]),
   ]);
-  if (code) throw new Wrong(code, err.trim());
+  // Without the help of the other command.
+  const wrong = err.split('\n\n')[0]!.trim();
+  if (code === 2) throw new UsageError(wrong);
+  if (code) throw new InputError(wrong);
   const { bundle } = readBundle(readFileSync(out, 'utf8'));
   const [tune, arrangement] = [bundle?.tunes[0], bundle?.arrangements[0]];
-  if (!bundle || !tune || !arrangement) throw new Wrong(1, `${file}: there is no arrangement in this file`);
+  if (!bundle || !tune || !arrangement) throw new InputError(`${file}: there is no arrangement in this file`);
   if (!bundle.plans.length)
     bundle.plans.push({
       ...freshPlan(tune.id),
@@ -99,60 +94,61 @@ function bundleOf(
   return ids;
 }
 
-async function print(argv: string[]): Promise<string> {
-  const { values, positionals } = asked(argv);
-  if (values.help) return HELP;
-  const usage = (message: string) => new Wrong(2, `${message}\n\n${HELP}`);
-  const [file, ...more] = positionals;
-  if (!file || more.length) throw usage('exactly one file to be read is needed');
-  const kind = KINDS[values.kind ?? ''];
-  if (!kind) throw usage(`--kind is one of ${Object.keys(KINDS).join(', ')}`);
-  if (!values.to || extname(values.to).toLowerCase() !== '.pdf') throw usage('--to OUT.pdf is needed');
-  if (!['a4', 'letter'].includes(values.paper)) throw usage('--paper is a4 or letter');
-  if (!['both', 'shape', 'sounding'].includes(values.names))
-    throw usage('--names is both, shape or sounding');
-  if (!existsSync(fileURLToPath(new URL('../dist/index.html', import.meta.url))))
-    throw new Wrong(1, 'the app is not built yet: run "npm run build" first');
-  const folder = mkdtempSync(join(tmpdir(), 'paper-'));
-  const ids = bundleOf(file, values.piece, folder, kind, values.large);
+/** Takes a bundle into an empty studio and prints one of its screens, with what is chosen for papers in general. */
+async function printed(bundle: string, path: string, to: string, chosen: Record<string, unknown>) {
   const served = await serveBuiltApp();
   const browser = await chromium.launch(CHROMIUM);
   try {
     const page = await browser.newPage({ viewport: { width: 1000, height: 1300 } });
-    const chosen: Record<string, unknown> = {
-      paper: values.paper,
-      'chord-names': values.names,
-      'left-handed': values['left-handed'],
-    };
     await page.addInitScript(store => {
       for (const [key, value] of Object.entries(store)) localStorage.setItem(key, JSON.stringify(value));
     }, chosen);
     await page.goto(served.url);
-    await page.locator('input[type=file]').setInputFiles(join(folder, 'piece.json'));
+    await page.locator('input[type=file]').setInputFiles(bundle);
     await page.getByRole('button', { name: 'Take it in' }).click();
     await page.getByRole('dialog').waitFor({ state: 'detached' });
-    await page.goto(`${served.url}/${kind.of}/${ids[kind.of]}/${kind.path}`);
+    await page.goto(`${served.url}/${path}`);
     await page.locator('.paper-paper footer').waitFor();
     // Pictures and staves come when they are worked out.
     await page.waitForLoadState('networkidle');
     await page.evaluate(() => document.fonts.ready);
     await page.waitForTimeout(1500);
-    await page.pdf({ path: values.to, preferCSSPageSize: true, printBackground: true });
+    await page.pdf({ path: to, preferCSSPageSize: true, printBackground: true });
   } finally {
     await browser.close();
     served.close();
+  }
+}
+
+async function print(argv: string[]): Promise<string> {
+  const { values, positionals } = asked(argv);
+  if (values.help) return HELP;
+  const [file, ...more] = positionals;
+  if (!file || more.length) throw new UsageError('exactly one file to be read is needed');
+  const kind = KINDS[values.kind ?? ''];
+  if (!kind) throw new UsageError(`--kind is one of ${Object.keys(KINDS).join(', ')}`);
+  if (!values.to || extname(values.to).toLowerCase() !== '.pdf')
+    throw new UsageError('--to OUT.pdf is needed');
+  if (!['a4', 'letter'].includes(values.paper)) throw new UsageError('--paper is a4 or letter');
+  if (!['both', 'shape', 'sounding'].includes(values.names))
+    throw new UsageError('--names is both, shape or sounding');
+  if (!existsSync(fileURLToPath(new URL('../dist/index.html', import.meta.url))))
+    throw new InputError('the app is not built yet: run "npm run build" first');
+  const folder = mkdtempSync(join(tmpdir(), 'paper-'));
+  try {
+    const ids = bundleOf(file, values.piece, folder, kind, values.large);
+    await printed(join(folder, 'piece.json'), `${kind.of}/${ids[kind.of]}/${kind.path}`, values.to, {
+      paper: values.paper,
+      'chord-names': values.names,
+      'left-handed': values['left-handed'],
+    });
+  } finally {
     rmSync(folder, { recursive: true });
   }
   return `${file}: ${values.kind} -> ${values.to}`;
 }
 
-print(process.argv.slice(2)).then(
-  message => {
-    console.log(message);
-    process.exit(0);
-  },
-  error => {
-    console.error(error instanceof Wrong ? error.message : error);
-    process.exit(error instanceof Wrong ? error.code : 1);
-  },
-);
+/** Does what `npm run paper` does, without ending the process. */
+export const main = (argv: string[]): Promise<Outcome> => outcomeInTime(HELP, () => print(argv));
+
+await runIfStarted(import.meta.url, main);

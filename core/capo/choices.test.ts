@@ -124,7 +124,8 @@ describe('another key', () => {
     const wishes = { setup: guitar, hand: DEFAULT_HAND, overBass: true };
     let same = 0;
     let high = 0;
-    for (const own of committeeTunes()) {
+    const sample = oneIn(2, committeeTunes());
+    for (const own of sample) {
       const plans = planKeys(own, wishes);
       const offer = otherKey(plans);
       const written = plans.find(({ transposition }) => transposition === 0)!;
@@ -138,7 +139,7 @@ describe('another key', () => {
       // A singer's capo is for the voice.
       expect(otherKey(planKeys(own, { ...wishes, voice: VOICE_TYPES.alto }))?.because).not.toBe('capo');
     }
-    expect(high).toBeGreaterThan(20);
+    expect(high).toBeGreaterThan(sample.length / 4);
     expect(same).toBeGreaterThan(high / 3);
   }, 60_000);
   it('is not, where the written key has room', () => {
