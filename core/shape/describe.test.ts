@@ -170,7 +170,49 @@ describe('other holds', () => {
     expect(fuller.from).toBeGreaterThan(0);
     const moved = found.find(e => e.relation === 'same pitches');
     if (moved) expect(moved.added).toEqual([]);
-    for (let i = 1; i < found.length; i++) expect(found[i]!.cost).toBeGreaterThanOrEqual(found[i - 1]!.cost);
+    const order = ['known', 'other', 'part'];
+    for (const [i, now] of found.entries()) {
+      const last = found[i - 1];
+      if (last?.standing === now.standing) expect(now.cost).toBeGreaterThanOrEqual(last.cost);
+      else if (last) expect(order.indexOf(now.standing)).toBeGreaterThan(order.indexOf(last.standing));
+    }
+  });
+  it.each([
+    ['guitar', 'C', 'x32010', 'x-x-10-9-8-8 875558 8-10-10-9-8-8 x35553'],
+    ['guitar', 'F', 'xx3211', '133211 1x3211 xx3565 x-8-10-10-10-8'],
+    ['guitar', 'G', '320003', '320033 3x0003 355433 x-10-12-12-12-10'],
+    ['guitar', 'Am', 'x02210', '577555 x-12-14-14-13-12'],
+    ['guitar', 'Bm', 'x24432', '799777'],
+    ['guitar', 'D7', 'xx0212', 'x5453x x57575 10-12-10-11-10-10'],
+    // The closed chords that are chopped, moved from F, E and C.
+    ['mandolin', 'G', '0023', '7523 4553 7-9-10-7'],
+    ['mandolin', 'C', '0230', '5233'],
+    ['mandolin', 'D', '2002', '2452'],
+    ['mandolin', 'Bm', '4022', '4457'],
+  ] as const)(
+    'on a %s those of %s begin with the forms that players know (common practice)',
+    (instrument, symbol, present, known) => {
+      const setup = standardSetup(instrument);
+      const shape = chosenShape(present, setup, DEFAULT_HAND)!;
+      const found = equivalentsOf(shape, parseChord(symbol)!, setup, DEFAULT_HAND);
+      const first = found.filter(({ standing }) => standing === 'known').map(e => shapeText(e.shape.frets));
+      expect(first).toEqual(expect.arrayContaining(known.split(' ')));
+      expect(first.length).toBeLessThan(20);
+    },
+  );
+  it('come last where strings are left out for nothing', () => {
+    const of = (symbol: string, present: string, other: string) =>
+      equivalentsOf(held(present), parseChord(symbol)!, guitar, DEFAULT_HAND).find(
+        e => shapeText(e.shape.frets) === other,
+      )!.standing;
+    expect(of('C', 'x32010', 'x3x010')).toBe('part');
+    expect(of('C', 'x32010', 'x3201x')).toBe('part');
+    expect(of('Am', 'x02210', 'x02x10')).toBe('part');
+    // It spares a finger.
+    expect(of('G', '320003', '32000x')).toBe('known');
+    // String 5 is muted by the finger beside it.
+    expect(of('G', '320003', '3x0003')).toBe('known');
+    expect(of('C', 'x32010', 'x32013')).toBe('other');
   });
   it('are held by the fingers that suit what comes before and after', () => {
     const fingersFor = (before: string, after: string) => {

@@ -1,10 +1,14 @@
-import type { Chord } from '../chord';
+import { type Chord, transposeChord } from '../chord';
 import { changeWords, type Hand, isBarre, stretchOf } from '../hand';
-import type { Setup } from '../instrument';
-import { type Family, familyOf, mutesOf, shapeNotes } from './describe';
+import { instrumentOf, type Setup } from '../instrument';
+import { type Family, familyOf, mutesOf, shapeNotes, shapeText } from './describe';
 import { usualWays } from './fingers';
-import { rankBetween } from './progression';
+import { heldEffort, rankBetween } from './progression';
 import { findShapes, type Shape, type ShapeWishes } from './search';
+import { usualShapes } from './usual';
+
+/** In the order in which a teacher looks at holds. */
+const STANDINGS = ['known', 'other', 'part'] as const;
 
 /** Another hold of the same chord, with what changes against the present one. */
 export interface Equivalent {
@@ -12,6 +16,8 @@ export interface Equivalent {
   /** The very same pitches, the same chord notes in other places, or the same chord with others left out or added. */
   relation: 'same pitches' | 'same notes' | 'same chord';
   family: Family | undefined;
+  /** A form that players know; another whole one; or one with strings left out for nothing. */
+  standing: (typeof STANDINGS)[number];
   /** Pitches (MIDI) that the other hold adds and gives up. */
   added: number[];
   given: number[];
@@ -38,14 +44,63 @@ export interface Neighbours {
 /** Notes of other holds may be silent inside, so that forms such as the lower G family come out too. */
 const SEARCH: ShapeWishes = { maxInnerMutes: 2 };
 
+/** Strings that a form must sound at least, to be known as one of its family. */
+const FULL = 4;
+
+/** Effort that a string left out must spare, for the hold to be more than a part of another one. */
+const SPARES = 0.5;
+
+/** The usual shapes of a chord, and those of other roots that are moved up the neck to sound it, as text. */
+function knownForms(chord: Chord, setup: Setup): Set<string> {
+  return new Set(
+    Array.from({ length: 12 }, (_, up) =>
+      (usualShapes(transposeChord(chord, -up, 0), setup)?.shapes ?? []).map(frets =>
+        shapeText(frets.map(fret => (fret === null ? null : fret + up))),
+      ),
+    ).flat(),
+  );
+}
+
+/** Whether a hold is another one with strings left out, for as many fingers and as much effort. */
+const isPart = (shape: Shape, among: readonly Shape[]): boolean =>
+  among.some(
+    other =>
+      shape.frets.every((fret, i) => fret === null || fret === other.frets[i]) &&
+      shape.frets.some((fret, i) => fret !== other.frets[i]) &&
+      shape.grip.length >= other.grip.length &&
+      heldEffort(shape) > heldEffort(other) - SPARES,
+  );
+
 /**
- * Every other hold of a chord, with what each changes, ranked by holding, coming and going.
+ * How players look at a hold (common practice): known are the usual shapes, moved up the neck as far as the body too, and the forms
+ * of the families, whole or with string 5 muted by the finger on string 6. Another string that is silent inside is one left out.
+ */
+function standingOf(
+  shape: Shape,
+  setup: Setup,
+  family: Family | undefined,
+  known: ReadonlySet<string>,
+  among: readonly Shape[],
+): Equivalent['standing'] {
+  const onNeck = shape.frets.every(fret => !fret || setup.capo + fret <= instrumentOf(setup).bodyFret);
+  if (onNeck && known.has(shapeText(shape.frets))) return 'known';
+  const whole = mutesOf(shape.frets, shape.grip).every(
+    ({ string, inner }) => !inner || (string === 5 && shape.frets[5]),
+  );
+  if (!whole || isPart(shape, among)) return 'part';
+  const full = shape.frets.filter(fret => fret !== null).length >= FULL;
+  return onNeck && family && full ? 'known' : 'other';
+}
+
+/**
+ * Every other hold of a chord, with what each changes: those that players know first, those with strings left out last, each
+ * ranked by holding, coming and going.
  *
  * @param present the hold that is used now
  * @param shapes where to look; all shapes of the chord under the wishes when left out
  * @example
  * equivalentsOf(chosenShape('x32010', setup, hand), parseChord('C'), setup, hand)[0].shape.frets
- * // [0, 1, 0, null, 3, null]
+ * // [8, 8, 9, 10, null, null]
  */
 export function equivalentsOf(
   present: Shape,
@@ -71,11 +126,14 @@ export function equivalentsOf(
   });
   const now = measure(present);
   // Each by those of its usual fingers that cost least between the neighbours.
+  const known = knownForms(chord, setup);
   const others = shapes
     .filter(shape => shape.frets.join() !== present.frets.join())
     .map(shape => rankBetween(setup, usualWays(shape, setup, hand, wishes), before, after)[0]!);
+  const among = [present, ...others.map(({ shape }) => shape)];
   return others
     .map(({ shape, from, to, cost }): Equivalent => {
+      const family = familyOf(shape, chord, setup);
       const notes = pitches(shape);
       const sorted = [...new Set(notes)].sort((a, b) => a - b);
       const other = measure(shape);
@@ -87,7 +145,8 @@ export function equivalentsOf(
             : classes(notes) === ownClasses
               ? 'same notes'
               : 'same chord',
-        family: familyOf(shape, chord, setup),
+        family,
+        standing: standingOf(shape, setup, family, known, among),
         added: sorted.filter(note => !own.includes(note)),
         given: ownSorted.filter(note => !notes.includes(note)),
         fingers: other.fingers - now.fingers,
@@ -101,5 +160,5 @@ export function equivalentsOf(
         cost,
       };
     })
-    .sort((a, b) => a.cost - b.cost);
+    .sort((a, b) => STANDINGS.indexOf(a.standing) - STANDINGS.indexOf(b.standing) || a.cost - b.cost);
 }

@@ -301,6 +301,11 @@ export function ChordDetail({
         </Group>
         {others.error && <Text size="sm">{others.error.message}</Text>}
         {others.data?.length === 0 && <Text size="sm">None under these wishes.</Text>}
+        {listed.length > 1 && (
+          <Text size="sm" className={common.quiet}>
+            Known forms first, what only leaves strings out last.
+          </Text>
+        )}
         <ol className={shapesStyles.holds}>
           {listed.slice(0, shown).map(e => (
             <li key={shapeText(e.shape.frets)}>
