@@ -283,7 +283,7 @@ test('the day stands beside the shelf, four weeks among the pupils; a step goes 
   await page.goto('/pupils');
   const calendar = page.getByRole('region', { name: 'Calendar' });
   await expect(calendar.getByRole('link', { name: 'Robin Field' })).toHaveCount(4);
-  await expect(calendar.locator('.Pupils-today')).toContainText('16:15 Robin Field');
+  await expect(calendar.locator('.Pupils-today')).toContainText('4:15 PM Robin Field');
   await calendar.getByRole('button', { name: 'Later' }).click();
   await expect(calendar.locator('.Pupils-today')).toHaveCount(0);
   await expect(calendar).toContainText('5 July to 1 August 2027');
@@ -294,7 +294,7 @@ test('the day stands beside the shelf, four weeks among the pupils; a step goes 
   await page.goto('/');
   await page.getByRole('button', { name: 'Today' }).press('Enter');
   const today = page.locator('.Shelf-today-list');
-  await expect(today).toContainText(/04:15 PM Robin Field, \d+ min/);
+  await expect(today).toContainText(/4:15 PM Robin Field, \d+ min/);
   await expect(today).toContainText('Robin Field: The Kesh');
   await today.getByRole('link', { name: 'Robin Field' }).click();
   await expect(page.getByRole('heading', { name: 'Robin Field', level: 1 })).toBeVisible();

@@ -4,6 +4,7 @@ import { addDays, addWeeks, format, isSameDay, startOfWeek } from 'date-fns';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { type LessonDay, lessonsIn, type Pupil, type ReviewDay } from '#core/practice';
+import { timeOf } from '../../parts/dates';
 import styles from './Pupils.module.css';
 
 /** Weeks that are seen at once, and days of each. */
@@ -92,7 +93,7 @@ function Day({
         <ul>
           {lessons.map(({ pupil, at }) => (
             <li key={`${pupil.id} ${at}`}>
-              {format(at, 'HH:mm')} <Link to={`/pupils/${pupil.id}`}>{pupil.name}</Link>
+              {timeOf(at)} <Link to={`/pupils/${pupil.id}`}>{pupil.name}</Link>
             </li>
           ))}
           {reviews.map(({ id, pupil, title }) => (

@@ -1,8 +1,9 @@
 import { Button, Checkbox, Group, Text, Textarea, Title } from '@mantine/core';
 import { useForm } from '@mantine/form';
-import { format } from 'date-fns';
+import { format, parseISO } from 'date-fns';
 import type { Pupil } from '#core/practice';
 import { newId } from '../../data/store';
+import { dayOf } from '../../parts/dates';
 import { useNow } from '../../parts/useNow';
 import styles from './Pupils.module.css';
 
@@ -34,7 +35,7 @@ export function LessonNotes({ pupil, onChange }: { pupil: Pupil; onChange: (pupi
           <li key={id}>
             <Group justify="space-between" wrap="nowrap" align="start">
               <div>
-                <strong>{new Date(`${date}T12:00`).toLocaleDateString()}</strong>
+                <strong>{dayOf(parseISO(date))}</strong>
                 {!came && ' (did not come)'}
                 {done && <div>{done}</div>}
                 {next && <div>Next: {next}</div>}

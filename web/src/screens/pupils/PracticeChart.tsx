@@ -9,6 +9,7 @@ import {
   PointElement,
   Tooltip,
 } from 'chart.js';
+import { format } from 'date-fns';
 import { Chart as Drawn } from 'react-chartjs-2';
 import type { PracticeWeek } from '#core/practice';
 import common from '../../theme/common.module.css';
@@ -31,9 +32,7 @@ const colour = (name: string) =>
 
 /** Tempo and minutes by week, as a picture and as a table. */
 export default function PracticeChart({ weeks }: { weeks: readonly PracticeWeek[] }) {
-  const labels = weeks.map(({ week }) =>
-    new Date(week).toLocaleDateString(undefined, { day: 'numeric', month: 'short' }),
-  );
+  const labels = weeks.map(({ week }) => format(week, 'd MMM'));
   const best = Math.max(0, ...weeks.map(({ percent = 0 }) => percent));
   const minutes = weeks.reduce((sum, week) => sum + week.minutes, 0);
   return (

@@ -37,6 +37,7 @@ import { readTextFile } from '../../engine/files';
 import { giveOut, takeLessonIn } from '../../engine/lessonFile';
 import { LEVEL_WORDS, SCHOOL_WORDS } from '../../parts/arranging/arrangeWords';
 import { Choice } from '../../parts/Choice';
+import { dayOf } from '../../parts/dates';
 import { INSTRUMENT_CHOICES } from '../../parts/instruments';
 import { Masthead } from '../../parts/Masthead';
 import { PITCH_CHOICES, USUAL_RANGE } from '../../parts/pitches';
@@ -107,8 +108,8 @@ function PupilPage({ pupil, copy }: { pupil: Pupil; copy: Copy<'pupils'> }) {
           </Alert>
         )}
         <h1 className={styles.onReport}>
-          {pupil.name}, {since > 0 && `${new Date(since).toLocaleDateString()} to `}
-          {new Date(now).toLocaleDateString()}
+          {pupil.name}, {since > 0 && `${dayOf(since)} to `}
+          {dayOf(now)}
         </h1>
         <div className={styles.pupilColumns}>
           <section aria-labelledby="plays">

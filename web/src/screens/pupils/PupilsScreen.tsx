@@ -2,6 +2,7 @@ import { Alert, Button, Group, Text, TextInput, Title } from '@mantine/core';
 import { useForm } from '@mantine/form';
 import { notifications } from '@mantine/notifications';
 import { IconCalendarDown, IconDownload, IconPlus } from '@tabler/icons-react';
+import { format } from 'date-fns';
 import { useMemo } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { DEFAULT_HAND } from '#core/hand';
@@ -19,6 +20,7 @@ import { useStoreChange } from '../../data/queries';
 import { newId, save, storeWords } from '../../data/store';
 import { readTextFile, saveFile } from '../../engine/files';
 import { Choice } from '../../parts/Choice';
+import { dayOf, timeOf } from '../../parts/dates';
 import { INSTRUMENT_CHOICES } from '../../parts/instruments';
 import { Masthead } from '../../parts/Masthead';
 import { TakeFile } from '../../parts/TakeFile';
@@ -28,8 +30,6 @@ import { Calendar } from './Calendar';
 import styles from './Pupils.module.css';
 import { pieceTitle } from './usePieces';
 import { useToday } from './useToday';
-
-const TIME = new Intl.DateTimeFormat(undefined, { weekday: 'long', hour: '2-digit', minute: '2-digit' });
 
 /** Who is taught: the week, what each plays today, and everyone by name. */
 export function PupilsScreen() {
@@ -84,7 +84,7 @@ export function PupilsScreen() {
                   <Link to={`/pupils/${pupil.id}`}>{pupil.name}</Link>
                   <span className={common.quiet}>
                     {INSTRUMENTS[pupil.instrument].name}, {own.length} piece{own.length === 1 ? '' : 's'}
-                    {last && `, last practised ${new Date(last.at).toLocaleDateString()}`}
+                    {last && `, last practised ${dayOf(last.at)}`}
                   </span>
                   {hand && (
                     <span className={styles.hand}>
@@ -140,7 +140,10 @@ export function PupilsScreen() {
               <ol className={styles.week}>
                 {week.map(({ pupil, at, minutes }) => (
                   <li key={`${pupil.id} ${at}`}>
-                    <strong>{TIME.format(at)}</strong> <Link to={`/pupils/${pupil.id}`}>{pupil.name}</Link>
+                    <strong>
+                      {format(at, 'EEEE')} {timeOf(at)}
+                    </strong>{' '}
+                    <Link to={`/pupils/${pupil.id}`}>{pupil.name}</Link>
                     <span className={common.quiet}> {minutes} min</span>
                   </li>
                 ))}

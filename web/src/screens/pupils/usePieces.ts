@@ -4,6 +4,7 @@ import { freshOutline, type LessonStep, outlinedSteps, taughtArrangement } from 
 import type { Learning } from '#core/practice';
 import type { Arrangement } from '#core/score';
 import { read } from '../../data/store';
+import { dayOf } from '../../parts/dates';
 
 /** What a pupil learns, as it is taught, with its lesson; without it where the arrangement is gone. */
 export interface Piece {
@@ -48,7 +49,6 @@ export function usePieces(learnings: readonly Learning[]): Piece[] | undefined {
 
 /** What a piece is called. */
 export function pieceTitle({ arrangement, learning }: Piece): string {
-  if (!arrangement)
-    return `a piece that was taken off the shelf (since ${new Date(learning.since).toLocaleDateString()})`;
+  if (!arrangement) return `a piece that was taken off the shelf (since ${dayOf(learning.since)})`;
   return arrangement.name ? `${arrangement.title}, ${arrangement.name}` : arrangement.title;
 }

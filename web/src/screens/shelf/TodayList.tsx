@@ -2,12 +2,11 @@ import { Loader, Text } from '@mantine/core';
 import { Link } from 'react-router';
 import { lessonsIn } from '#core/practice';
 import { storeWords } from '../../data/store';
+import { timeOf } from '../../parts/dates';
 import { useNow } from '../../parts/useNow';
 import { pieceTitle } from '../pupils/usePieces';
 import { useToday } from '../pupils/useToday';
 import styles from './Shelf.module.css';
-
-const TIME = new Intl.DateTimeFormat(undefined, { hour: '2-digit', minute: '2-digit' });
 
 /** Today at a glance: who comes, and what everyone plays. */
 export function TodayList() {
@@ -23,8 +22,8 @@ export function TodayList() {
         <ul>
           {lessons.map(({ pupil, at, minutes }) => (
             <li key={`${pupil.id} ${at}`}>
-              <strong>{TIME.format(at)}</strong> <Link to={`/pupils/${pupil.id}`}>{pupil.name}</Link>,{' '}
-              {minutes} min
+              <strong>{timeOf(at)}</strong> <Link to={`/pupils/${pupil.id}`}>{pupil.name}</Link>, {minutes}{' '}
+              min
             </li>
           ))}
         </ul>

@@ -19,6 +19,7 @@ import { measureNumbers, measureSpan } from '#core/tune';
 import { useSnapshots, useStoreChange } from '../../../data/queries';
 import { newId, removeSnapshot, save, storeWords } from '../../../data/store';
 import { Choice } from '../../../parts/Choice';
+import { dayOf, timeOf } from '../../../parts/dates';
 import { Field } from '../../../parts/Field';
 import { offerPuttingBack } from '../../../parts/putBack';
 import common from '../../../theme/common.module.css';
@@ -99,7 +100,7 @@ export function VersionsPanel(props: VersionsPanelProps) {
           <Kept
             key={snapshot.id}
             name={snapshot.label}
-            about={WHEN.format(snapshot.made)}
+            about={`${dayOf(snapshot.made)}, ${timeOf(snapshot.made)}`}
             looked={shown?.kind === 'version' && shown.snapshot.id === snapshot.id}
             take="Go back to it"
             onLook={() => show({ kind: 'version', snapshot }, arrangementIn(snapshot))}
@@ -188,8 +189,6 @@ export function VersionsPanel(props: VersionsPanelProps) {
     </section>
   );
 }
-
-const WHEN = new Intl.DateTimeFormat('en', { dateStyle: 'medium', timeStyle: 'short' });
 
 /** Something that is kept: looked at in the score, taken, forgotten. */
 function Kept({
