@@ -226,6 +226,19 @@ function struckNext({ notes }: ScoreMeasure, start: number, upTo: number): Score
   return next.sort((a, b) => a.start - b.start)[0];
 }
 
+/** The single string of the stroke that comes next, unless it has to give way to the melody there. */
+function singleAfter(
+  measure: ScoreMeasure,
+  allowed: Room['allowed'],
+  [following, after]: readonly { start: number; stroke: PatternStroke }[],
+): PatternStroke['play'][number] | undefined {
+  if (following?.stroke.play.length !== 1) return undefined;
+  const [string] = following.stroke.play;
+  const melody = struckNext(measure, following.start, after?.start ?? measure.ticks);
+  const isNext = melody && melody.string === string && allowed[melody.string - 1] === melody.fret;
+  return isNext ? undefined : string;
+}
+
 /**
  * The frets that a stroke may take, string 1 first. Where its single string is taken another stands in, than the one before
  * and the next, for a roll moves on; where it would forestall the melody another than that; each where there is one.
@@ -302,9 +315,8 @@ export function layTreble(
       const silent = tellGivingWay(here, room, told);
       const play = treble.filter(token => typeof token !== 'number' || !silent.includes(token));
       if (!play.length) continue;
-      const following = strokes[k + 1];
-      const comes = following?.stroke.play.length === 1 ? following.stroke.play[0] : undefined;
-      const upTo = following?.start ?? measure.ticks;
+      const comes = singleAfter(measure, room.allowed, strokes.slice(k + 1, k + 3));
+      const upTo = strokes[k + 1]?.start ?? measure.ticks;
       const { free, standsIn, forestalls } = freeFor(how, here, room, play, { turned, comes, upTo });
       if (forestalls)
         told.add(

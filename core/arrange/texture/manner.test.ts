@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { pieceOf, readAbc, readText } from '../../formats';
 import { type ArrangeSettings, type Style, settingsOf, usualSettings } from '../../score';
 import { committeeTunes } from '../../testing/committee';
-import { isCompound, type Meter, pulseCount } from '../../time';
+import { isCompound, type Meter, pulseCount, strongBeats } from '../../time';
 import {
   type ArrangeRequest,
   arrange,
@@ -133,6 +133,8 @@ describe('the manner of an arrangement', () => {
             ? textureOf(tune).name === name
             : textureIn(name, tune.meter),
         )
+        // In two beats, and where all are strong, a blues is no other than a dance.
+        .filter(({ meter }) => name !== 'blues' || strongBeats(meter).length < pulseCount(meter) - 1)
         .filter((_, index) => name === 'habanera' || index % 4 === 0)
         .slice(0, 6);
       const names = own.flatMap(tune => {

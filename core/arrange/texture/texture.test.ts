@@ -37,6 +37,14 @@ describe('the texture of a tune where nobody asks for one', () => {
     // In three there is none.
     ['R:tango\nM:3/4\nQ:1/4=100', 'waltz'],
     ['R:carol\nM:6/8\nQ:3/8=60', 'hymn'],
+    ['R:blues\nM:4/4\nQ:1/4=100', 'blues'],
+    ['R:blues\nM:4/4\nQ:1/4=60', 'blues'],
+    // Six, five and seven beats are threes and twos.
+    ['M:6/4\nQ:1/4=120', 'waltz'],
+    ['R:air\nM:6/4\nQ:1/4=72', 'rolling'],
+    ['R:hymn\nM:6/4\nQ:1/4=96', 'hymn'],
+    ['R:air\nM:5/4\nQ:1/4=66', 'rolling'],
+    ['R:air\nM:7/4\nQ:1/4=66', 'rolling'],
     ['R:song\nM:4/4\nQ:1/4=110', 'alternating'],
     ['R:reel\nM:4/4\nQ:1/4=190', 'dance'],
     ['R:reel\nM:2/2\nQ:1/2=92', 'alternating'],
@@ -79,6 +87,37 @@ describe('the texture of a tune where nobody asks for one', () => {
     const [string, told] = rolled('G,');
     expect(string).toBe(4);
     expect(told).toMatch(/string 3 of the pattern is where the melody goes next/);
+  });
+  it.each([
+    ['rolling', '5/4', 'B 3 2 1 2 3 B 3 2 3'],
+    ['rolling', '2+3/4', 'B 3 2 3 B 3 2 1 2 3'],
+    ['rolling', '7/8', 'B 3 2 B 3 B 3'],
+    ['rolling', '2+2+3/8', 'B 3 B 3 B 3 2'],
+    ['waltz', '6/4', 'B (32) (32) B (32) (32)'],
+    ['hymn', '6/4', '(B32) . (B32) (B32) . (B32)'],
+    ['hymn', '2+2+3/8', '(B32) . (B32) . (B32) . .'],
+  ] as const)('%s in %s goes by the twos and threes that it is heard in', (name, meter, pattern) => {
+    const own = tune(`M:${meter}`).meter;
+    expect(textureIn(name, own)?.pattern).toBe(pattern);
+    expect(patternFault(pattern, own, 6)).toBeUndefined();
+  });
+  it('under a blues the root is struck on each beat', () => {
+    const own = tune('R:blues\nM:4/4\nQ:1/4=100', '"E7"B4|"A7"A4|"E7"E4|]');
+    const made = arrange(own, { id: 'b', instrument: 'guitar', style: 'fingerstyle', capo: 0 }).arrangement!;
+    for (const { notes, chords } of made.measures.slice(0, 2)) {
+      const basses = notes.filter(n => n.role === 'bass');
+      expect(basses.map(n => n.start / TICKS_PER_QUARTER)).toEqual([0, 1, 2, 3]);
+      for (const bass of basses)
+        expect(noteMidi(made.setup, bass) % 12).toBe(pitchClassOf(chords[0]!.sounding[0]!));
+    }
+  });
+  it('a roll does not strike one string twice over a low melody: it goes up to the note that comes', () => {
+    const own = tune('R:air\nM:12/8\nQ:3/8=46', '"D"A3/2 d e/ f3/2 e3/2|"D"d3 d3|]');
+    const made = arrange(own, { id: 'r', instrument: 'guitar', style: 'fingerstyle', capo: 0 }).arrangement!;
+    const between = made.measures[0]!.notes.filter(
+      n => n.role === 'inner' && n.start < 1.5 * TICKS_PER_QUARTER,
+    );
+    expect(between.map(({ string }) => string)).toEqual([2, 1]);
   });
   it('under a habanera the bass is struck on both beats, root and then fifth, and a note of the chord before the second', () => {
     const own = tune('R:habanera\nM:2/4\nQ:1/4=56', '"D"f2|"D"d2|"A7"e2|"D"d2|]');

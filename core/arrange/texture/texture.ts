@@ -15,7 +15,16 @@ import {
 import { melodyNotes, type Tune } from '../../tune';
 
 /** The textures that have a name among players. */
-export const TEXTURES = ['alternating', 'rolling', 'waltz', 'hymn', 'march', 'dance', 'habanera'] as const;
+export const TEXTURES = [
+  'alternating',
+  'rolling',
+  'waltz',
+  'hymn',
+  'march',
+  'dance',
+  'habanera',
+  'blues',
+] as const;
 export type TextureName = (typeof TEXTURES)[number];
 
 /** What makes a texture of an arrangement: its bass, and its pattern where it follows one. */
@@ -41,6 +50,7 @@ const RUNS = 0.4;
 const WALTZ = /waltz/i;
 const MARCH = /march|quickstep/i;
 const HABANERA = /habanera|tango|milonga/i;
+const BLUES = /blues/i;
 const HYMN = /hymn|chorale|psalm|carol/i;
 const SLOW_KINDS = /air|ballad|lament|lullaby|slow|aisling|planxty/i;
 const DANCE = /reel|jig|hornpipe|polka|slide|barndance|schottis|fling|strathspey|breakdown|rag/i;
@@ -54,12 +64,43 @@ export function isHymn({ rhythm = '' }: Pick<Tune, 'rhythm'>): boolean {
   return HYMN.test(rhythm);
 }
 
+/** Twos and threes that beats are heard in: seven as three and twice two. */
+const parted = (beats: number): number[] =>
+  beats <= 3 ? [beats] : beats % 3 === 0 || beats % 2 ? [3, ...parted(beats - 3)] : [2, ...parted(beats - 2)];
+
+/** Beats of each group in which a measure is heard: 3 and 2 of five quarters, twice 3 of six, one group up to three. */
+function groupsOf(meter: Meter): number[] {
+  const starts = strongBeats(meter).map(tick => tick / pulseTicks(meter));
+  return starts.flatMap((start, i) => parted((starts[i + 1] ?? pulseCount(meter)) - start));
+}
+
+/** Whether the beats of a meter are eighths that go by in groups. */
+const beatsInGroups = (meter: Meter): boolean => !isCompound(meter) && meter.unit >= 8 && meter.beats > 4;
+
 /** A roll through the strings of a chord, in a meter. */
 function rolling(meter: Meter): string | undefined {
   if (isCompound(meter)) return 'B 3 2';
-  if (meter.beats === 3) return 'B 3 2 1 2 3';
-  if (meter.beats === 2) return 'B 3 2 3';
-  return meter.beats === 4 ? 'B 3 2 3 B 3 2 3' : undefined;
+  const [two, three] = beatsInGroups(meter) ? ['B 3', 'B 3 2'] : ['B 3 2 3', 'B 3 2 1 2 3'];
+  const groups = groupsOf(meter);
+  return groups.includes(1) ? undefined : groups.map(beats => (beats === 2 ? two : three)).join(' ');
+}
+
+/** Bass and two inner voices that move with the melody: on every beat, long and short where six beats are twice three. */
+function hymn(meter: Meter): string {
+  if (isCompound(meter)) return '(B32) . .';
+  const groups = groupsOf(meter);
+  if (beatsInGroups(meter)) return groups.map(beats => `(B32)${' .'.repeat(beats - 1)}`).join(' ');
+  if (groups.length > 1 && groups.every(beats => beats === 3))
+    return groups.map(() => '(B32) . (B32)').join(' ');
+  return Array.from({ length: pulseCount(meter) }, () => '(B32)').join(' ');
+}
+
+/** What a measure in threes asks for, three beats like six. */
+function inThrees(meter: Meter, group: string): string | undefined {
+  const groups = groupsOf(meter);
+  return !isCompound(meter) && groups.every(beats => beats === 3)
+    ? groups.map(() => group).join(' ')
+    : undefined;
 }
 
 /**
@@ -75,10 +116,12 @@ export function textureIn(name: TextureName, meter: Meter): TextureSettings | un
       return { bass: 'walking' };
     case 'dance':
       return { bass: 'strong', bassTurns: true };
-    case 'waltz':
-      return meter.beats === 3 && !isCompound(meter)
-        ? { bass: 'pattern', pattern: 'B (32) (32)', bassTurns: true }
-        : undefined;
+    case 'waltz': {
+      const pattern = inThrees(meter, 'B (32) (32)');
+      return pattern ? { bass: 'pattern', pattern, bassTurns: true } : undefined;
+    }
+    case 'blues':
+      return { bass: 'steady' };
     case 'habanera':
       // Root, then before the second beat a note of the chord, the fifth on it, and another note of the chord.
       return pulseCount(meter) % 2 === 0 && !isCompound(meter)
@@ -88,13 +131,8 @@ export function textureIn(name: TextureName, meter: Meter): TextureSettings | un
       const pattern = rolling(meter);
       return pattern ? { bass: 'pattern', pattern, bassTurns: true } : undefined;
     }
-    case 'hymn': {
-      // Bass and two inner voices move with the melody on every beat.
-      const beat = isCompound(meter) ? '(B32) . .' : '(B32)';
-      const beats = isCompound(meter) ? 1 : pulseCount(meter);
-      const pattern = Array.from({ length: beats }, () => beat).join(' ');
-      return { bass: 'pattern', pattern, bassTurns: true };
-    }
+    case 'hymn':
+      return { bass: 'pattern', pattern: hymn(meter), bassTurns: true };
   }
 }
 
@@ -162,8 +200,8 @@ function beatsPerSecond(meter: Meter, quartersPerMinute: number): number {
 /**
  * How a guitar's thumb and fingers go under a melody: a waltz has bass and two plucks, a slow air or ballad rolls through
  * its chords, and so does a piece in three whose melody runs between the beats, a hymn moves in chords from beat to beat,
- * a march walks, a habanera or tango has its own rhythm in the bass, a fast dance takes the thumb on the strong beats, and
- * all else has the alternating thumb: over three strings where a tuning is open to the key.
+ * a march walks, a habanera or tango has its own rhythm in the bass, a blues a steady one, a fast dance takes the thumb on
+ * the strong beats, and all else has the alternating thumb: over three strings where a tuning is open to the key.
  *
  * @example textureOf({ rhythm: 'march', meter: { beats: 4, unit: 4 }, quartersPerMinute: 100, key: { tonic: 'C', mode: 'major' } }).name // 'march'
  */
@@ -183,6 +221,7 @@ export function textureOf(
       HABANERA.test(rhythm),
       'A habanera: long, short, and two even ones, root and fifth in the bass.',
     ],
+    ['blues', BLUES.test(rhythm), 'A blues: the thumb stays on the root, beat by beat.'],
     ['rolling', isSlow(tune), 'A slow tune: its chords ring, rolled under the long notes.'],
     [
       'rolling',

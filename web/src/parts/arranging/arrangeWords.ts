@@ -32,6 +32,7 @@ export const TEXTURE_WORDS: Record<TextureName, string> = {
   march: 'march: a bass that walks',
   dance: 'dance: thumb on the strong beats',
   habanera: 'habanera, tango: long, short, two even',
+  blues: 'blues: the thumb stays on the root',
 };
 export const BASS_WORDS: Record<BassSchool, string> = {
   steady: 'steady: the root on each beat',
