@@ -54,6 +54,8 @@ const KNOWN = QUALITIES.map(([quality, cost]) => ({ quality, cost, chord: parseC
 
 /** Reluctance to name a chord whose root lies above another bass, or that lacks a degree; judgement. */
 const INVERTED = 1.6;
+/** The same where any note of a chord may lie lowest: of two names that fit, the one whose root does. */
+const INVERTED_ANYWAY = 0.1;
 const LACKING = { third: 1.4, fifth: 0.35, other: 1.5, root: 4 };
 
 /**
@@ -61,9 +63,10 @@ const LACKING = { third: 1.4, fifth: 0.35, other: 1.5, root: 4 };
  *
  * @param notes MIDI notes; the lowest is the bass. Fewer than two pitch classes have no chord name.
  * @param fifths key signature that the names are spelled in
+ * @param anyBass whether any note of a chord may lie lowest, as on four strings a fifth apart, so that no bass is named
  * @example nameNotes([45, 52, 57, 60, 64])[0].chord.symbol // 'Am'
  */
-export function nameNotes(notes: readonly number[], fifths = 0): NamedChord[] {
+export function nameNotes(notes: readonly number[], fifths = 0, anyBass = false): NamedChord[] {
   if (!notes.length) return [];
   const classes = [...new Set(notes.map(mod12))];
   if (classes.length < 2) return [];
@@ -76,7 +79,7 @@ export function nameNotes(notes: readonly number[], fifths = 0): NamedChord[] {
       const degrees = model.degrees.map(d => mod12(root + d.semitones));
       const foreign = classes.filter(pc => !degrees.includes(pc));
       // One note more may stand in the bass: a slash chord.
-      const slashBass = foreign.length === 1 && foreign[0] === bass;
+      const slashBass = !anyBass && foreign.length === 1 && foreign[0] === bass;
       if (foreign.length && !slashBass) continue;
       const missing = model.degrees.filter(d => !classes.includes(mod12(root + d.semitones)));
       if (!rootSounds || missing.length > Math.max(1, model.degrees.length - 2)) continue;
@@ -89,8 +92,8 @@ export function nameNotes(notes: readonly number[], fifths = 0): NamedChord[] {
         remarks.push(kind ? `no ${kind}` : `no ${d.name}`);
       }
       if (quality === '5') remarks.unshift('no third: neither major nor minor');
-      if (bass !== root) total += slashBass ? INVERTED + 0.8 : INVERTED;
-      const symbol = spell(root) + quality + (bass === root ? '' : `/${spell(bass)}`);
+      if (bass !== root) total += anyBass ? INVERTED_ANYWAY : slashBass ? INVERTED + 0.8 : INVERTED;
+      const symbol = spell(root) + quality + (anyBass || bass === root ? '' : `/${spell(bass)}`);
       const chord = parseChord(symbol);
       if (chord) named.push({ chord, remarks, cost: total });
     }

@@ -248,11 +248,12 @@ export function pluckedBassOf(frets: Frets, chord: Chord, setup: Setup): number 
 }
 
 /**
- * Names of the chord that a shape sounds, likeliest first, as the hand makes it (before the capo moves it).
+ * Names of the chord that a shape sounds, likeliest first, as the hand makes it (before the capo moves it). On a mandolin any
+ * note may lie lowest: no bass is named.
  *
  * @example nameShape([0, 1, 0, 2, 3, null], setup)[0].chord.symbol // 'C'
  */
 export function nameShape(frets: Frets, setup: Setup, fifths = 0): NamedChord[] {
   const notes = frets.flatMap((fret, i) => (fret === null ? [] : [noteAt(setup, i + 1, fret) - setup.capo]));
-  return nameNotes(notes, fifths);
+  return nameNotes(notes, fifths, takesAnyBass(setup));
 }

@@ -1,6 +1,6 @@
 /** The rows of a song's text, gathered into its heading and its parts. */
 import { parseChord } from '../../chord';
-import { standardSetup } from '../../instrument';
+import { standardSetup, takesAnyBass } from '../../instrument';
 import { nameShape, parseShapeText, shapeText } from '../../shape';
 import { readHeadingLine } from '../heading';
 import { readLooseHeading } from '../looseHeading';
@@ -156,7 +156,8 @@ export class SongText {
       const chord = parseChord(words[i]!);
       const frets = chord && parseShapeText(words[i + 1]!, setup);
       if (!frets || 'error' in frets) return undefined;
-      if (!nameShape(frets, setup).some(own => own.chord.symbol === chord.symbol)) return undefined;
+      const called = takesAnyBass(setup) ? chord.root + chord.quality : chord.symbol;
+      if (!nameShape(frets, setup).some(own => own.chord.symbol === called)) return undefined;
       found.push([words[i]!, words[i + 1]!]);
     }
     return found;

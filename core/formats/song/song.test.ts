@@ -154,6 +154,14 @@ Bridge (slowly)
 | G / C | D / G |
 * or plain D
 `;
+  it('of a mandolin names its grips by their chords, whatever note lies lowest', () => {
+    const { questions, choices, tune } = readSong(
+      'Instrument: mandolin\n\nC 0230  G 0023\n\nC  G  0220\nRow me over\n',
+    );
+    expect(questions).toEqual([]);
+    expect(chordsOf(tune!)).toEqual(['C', 'G', 'Em']);
+    expect(new Set(Object.values(choices))).toEqual(new Set(['0230', '0023', '0220']));
+  });
   const reading = readSong(SHEET);
   it('has a head in plain words, grips by their names, remarks and parts that come again', () => {
     expect(reading.questions).toEqual([]);
