@@ -75,7 +75,7 @@ describe('arranging from the command line', () => {
       ...STYLES.map(style => ['--style', style]),
       ...ORNAMENTING.map(ornaments => ['--ornaments', ornaments, '--ringing', '--tremolo', '--no-drones']),
       ...['--turns', '--no-turns'].map(turns => ['--bass', 'pattern', '--pattern', 'B 3 2', turns]),
-      ...PATTERNS.filter(p => p.beats === 'jig').flatMap(({ text }) => [
+      ...PATTERNS.filter(p => p.beats === 'threes').flatMap(({ text }) => [
         ['--style', 'pattern', '--pattern', text],
         ['--bass', 'pattern', '--pattern', text],
       ]),

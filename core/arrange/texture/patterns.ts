@@ -19,8 +19,8 @@ import { isOfTexture, isUnhurried, textureOf } from './texture';
 export interface NamedPattern {
   name: string;
   text: string;
-  /** Beats of the measures it is for, or 'jig' for 6/8, 9/8 and 12/8 (a group of three eighths). */
-  beats: 2 | 3 | 4 | 5 | 'jig';
+  /** Beats of the measures it is for, or 'threes' for 6/8, 9/8 and 12/8 (a group of three eighths). */
+  beats: 2 | 3 | 4 | 5 | 'threes';
   /** The songs it is the first choice for: in three, plucked; of a kind; one that moves on; one on few strings. */
   suits?: 'waltz' | 'habanera' | 'moving' | 'fewStrings';
 }
@@ -46,10 +46,10 @@ export const PATTERNS: readonly NamedPattern[] = [
   { name: 'Strum, two and four accented', text: 'D D >D D D D >D D', beats: 4 },
   { name: 'Bass and brush, three and two', text: 'B T T B T', beats: 5, suits: 'moving' },
   { name: 'Arpeggio, three and two', text: 'B 3 2 1 2 3 B 3 2 3', beats: 5 },
-  { name: 'Jig: bass and two up', text: 'B 2 1', beats: 'jig' },
-  { name: 'Jig: bass and brush', text: 'B . T', beats: 'jig' },
-  { name: 'Jig: bass and pluck', text: 'B . (321)', beats: 'jig' },
-  { name: 'Jig strum: down, up, down', text: '>D U D', beats: 'jig', suits: 'fewStrings' },
+  { name: 'In threes: bass and two up', text: 'B 2 1', beats: 'threes' },
+  { name: 'In threes: bass and brush', text: 'B . T', beats: 'threes' },
+  { name: 'In threes: bass and pluck', text: 'B . (321)', beats: 'threes' },
+  { name: 'Strum in threes: down, up, down', text: '>D U D', beats: 'threes', suits: 'fewStrings' },
 ];
 
 /** Bass and treble strings struck together: for fingers, not for a pick. */
@@ -101,7 +101,7 @@ export function usualPattern(meter: Meter, school: ArrangeSettings['school']): N
  * @example patternsFor({ beats: 3, unit: 4 })[0].text // 'B 3 2 1 2 3'
  */
 export function patternsFor(meter: Meter): NamedPattern[] {
-  const beats = isCompound(meter) ? 'jig' : pulseCount(meter);
+  const beats = isCompound(meter) ? 'threes' : pulseCount(meter);
   const own = PATTERNS.filter(pattern => pattern.beats === beats);
   // What goes in four goes in two as well, twice as fast.
   if (beats === 2) own.push(...PATTERNS.filter(pattern => pattern.beats === 4));

@@ -242,7 +242,7 @@ export function ArrangeWishes({
       />
       {picks && isCompound(meter) && (
         <Choice
-          label="Jig strokes"
+          label="Strokes in 6/8, 9/8 and 12/8"
           options={[
             { value: 'group', label: 'down-up-down in each group' },
             { value: 'alternate', label: 'strictly in turn' },
