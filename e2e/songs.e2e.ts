@@ -476,7 +476,9 @@ test('a song that comes in late: its chords keep the beat from the first one to 
   expect(firstColumns.length).toBeGreaterThanOrEqual(3);
 });
 
-test('a slash chord on a mandolin is held as the chord, and its bass can be asked for', async ({ page }) => {
+test('a mandolin’s slash chord is held as the chord, its other holds are those that players know, and its shapes have their names', async ({
+  page,
+}) => {
   const song = 'X:1\nT:Slate Steps\nM:4/4\nL:1/4\nK:G\n"G"B2 d2|"D/F#"A2 d2|"Em"G2 B2|"G"G4|]\n';
   await addTune(page, song, 'Slate Steps');
   // Chosen on the Tune screen it is the instrument that is planned for, here and after a reload.
@@ -497,4 +499,19 @@ test('a slash chord on a mandolin is held as the chord, and its bass can be aske
   await expect(list).not.toContainText('x002');
   // F sharp on the third string, the fourth silent.
   await expect(list).toContainText('x452');
+
+  // Of other holds of G those that are chopped come first; one of them is taken, and is on the sheet after a reload.
+  await page.getByRole('button', { name: /measure 1/ }).press('Enter');
+  const holds = page.getByRole('region', { name: 'Other holds' }).getByRole('listitem');
+  await expect(holds.first().locator('b')).toHaveText('7523');
+  await holds.first().getByRole('button', { name: 'Use here' }).press('Enter');
+  await expect(page.getByRole('button', { name: /measure 1, 7523, chosen by hand/ })).toBeVisible();
+  // It is no bass that makes the name of a shape here.
+  await page.getByLabel('Frets, strings 4 to 1').fill('0230');
+  await expect(page.getByRole('region', { name: 'Name a shape' }).getByRole('listitem').first()).toHaveText(
+    'C',
+  );
+  await page.reload();
+  await page.getByRole('link', { name: 'Chord sheet' }).click();
+  await expect(page.locator('.ChordSheet-sheet-grips figure').first()).toContainText('7523');
 });

@@ -125,8 +125,8 @@ export function equivalentsOf(
     mutes: mutesOf(shape.frets, shape.grip).filter(mute => mute.inner).length,
   });
   const now = measure(present);
-  // Each by those of its usual fingers that cost least between the neighbours.
   const known = knownForms(chord, setup);
+  // Each by those of its usual fingers that cost least between the neighbours.
   const others = shapes
     .filter(shape => shape.frets.join() !== present.frets.join())
     .map(shape => rankBetween(setup, usualWays(shape, setup, hand, wishes), before, after)[0]!);
