@@ -114,10 +114,46 @@ export const MANDOLIN_SHAPES: Readonly<Record<string, readonly string[]>> = {
   Eb: ['0113'],
 };
 
-/** What mandolinists take where a chord has no open shape, on strings 4 to 1. From memory. */
+/**
+ * What mandolinists take where a chord has no open shape, on strings 4 to 1: mostly an open one moved up by a barre or a finger a
+ * string. From memory.
+ */
 export const MANDOLIN_CLOSED_SHAPES: Readonly<Record<string, readonly string[]>> = {
+  Db: ['1341'],
+  'F#': ['3442'],
+  Ab: ['1134'],
+  B: ['4122', '4467'],
+  'C#m': ['1244'],
+  Ebm: ['3112'],
+  'F#m': ['2442'],
+  'G#m': ['1124'],
+  Bbm: ['3341'],
+  'C#7': ['4341'],
+  Eb7: ['3143'],
+  'F#7': ['3242', '3212'],
+  Ab7: ['1132'],
+  Bb7: ['3354'],
   Am7: ['2233'],
+  Bm7: ['2022', '4455'],
   Cm7: ['3133'],
+  'C#m7': ['4244'],
+  Ebm7: ['3142'],
+  Fm7: ['1131'],
+  'F#m7': ['2242'],
+  Gm7: ['0011', '3353'],
+  'G#m7': ['1122'],
+  Bbm7: ['3344'],
+  Amaj7: ['2244'],
+  Bbmaj7: ['3001', '3355'],
+  Fmaj7: ['5300', '2300'],
+  Dsus4: ['2003', '0003'],
+  Esus4: ['4200'],
+  Gsus4: ['0033'],
+  Asus4: ['2000'],
+  Csus4: ['0331'],
+  Asus2: ['4200'],
+  Dsus2: ['2000'],
+  Csus2: ['0033'],
   F7: ['2131', '2101'],
   // One shape for every diminished seventh: string 3 a fret below, string 2 a fret above the others.
   Ddim7: ['1021'],
