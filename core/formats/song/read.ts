@@ -18,6 +18,7 @@ import { type GripNames, readChordLine } from './lines';
 import { layMelody } from './melody';
 import { baseOf, type Part, SongText } from './parts';
 import { eachTicks, measuresOf, type Slot, Timing, wordless } from './slots';
+import { sungTo } from './underChords';
 
 /** A song as it was read. */
 export interface SongReading {
@@ -38,6 +39,9 @@ export interface SongReading {
   guesses: TextRemark[];
   leftOut: TextRemark[];
 }
+
+const BY_SYLLABLES =
+  'no chords stand over these words: they have those of the part before, as far into a line by syllables';
 
 /** Where a part stands: its last row of chords or words, and those of its melody. */
 interface PartPlace {
@@ -295,7 +299,9 @@ function sectionOf(
     // Words without chords: sung to the line that stands in the same place of the part before.
     const model = (like ?? known)?.lines[plain++];
     if (model) {
-      lines.push(model.map((slot, i) => ({ ...wordless(slot), ...(i === 0 && { words: [line.words] }) })));
+      lines.push(sungTo(line.words, model));
+      if (model.length > 1 && !guesses.some(({ message }) => message === BY_SYLLABLES))
+        guesses.push({ line: line.at, column: 1, message: BY_SYLLABLES });
       continue;
     }
     const before = lines.at(-1)?.at(-1);

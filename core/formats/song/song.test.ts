@@ -154,6 +154,29 @@ Bridge (slowly)
 | G / C | D / G |
 * or plain D
 `;
+  it.each([
+    // The second syllable of "upon" would be sung to the chord: it stands over the word.
+    [
+      'Leave a [G]lamp in the [Em]window low',
+      'Keep the kettle upon the fire',
+      'Keep the [G]kettle [Em]upon the fire',
+    ],
+    [
+      '[C]I can hear [D]the fer[G]ry call',
+      'Leave the lamp a-burning there',
+      '[C]Leave the lamp [D]a-burning [G]there',
+    ],
+    ['[G]Row me [C]over, [D]row me [G]home', 'Bring me back again', '[G]Bring [C]me [D]back [G]again'],
+    // Fewer words than chords: the last come after them.
+    ['[G]Row me [C]over, [D]row me [G]home', 'All alone', '[G]All [C]alone [D] [G]'],
+    // What is played without words, at the end or all through.
+    ['[G]Row me over [C] [G]', 'Row me home again', '[G]Row me home again [C] [G]'],
+    ['G C D G', 'Over the river and over the sea', '[G]Over the [C]river [D]and over [G]the sea'],
+  ])('a further verse in words alone has the chords of %j: %j', (model, words, laid) => {
+    const { tune, questions } = readSong(`Verse 1\n${model}\n\nVerse 2\n${words}\n`);
+    expect(questions).toEqual([]);
+    expect(sung(tune!, 1).join(' | ')).toBe(laid);
+  });
   it('of a mandolin names its grips by their chords, whatever note lies lowest', () => {
     const { questions, choices, tune } = readSong(
       'Instrument: mandolin\n\nC 0230  G 0023\n\nC  G  0220\nRow me over\n',
@@ -310,8 +333,8 @@ describe('the form as people say it', () => {
       '[Eb]I will row you over [F]slow',
     ]);
     expect(sung(song, 3)).toEqual([
-      '[Bb]When the heron on the shallows stands still [Gm]',
-      "[Eb]There's a wind upon the hill [F]",
+      'When the [Bb]heron on the [Gm]shallows stands still',
+      "[Eb]There's a wind upon the [F]hill",
     ]);
     expect(sung(song, 2)[1]).toBe('[Cm]over the [F]water and [F7] [Bb]home');
   });
