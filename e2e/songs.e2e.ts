@@ -133,6 +133,8 @@ test('a song of five chords: typed, heard, on paper, in another key, picked, and
   const file = readFileSync(await (await download).path(), 'utf8');
   expect(file).toContain('{capo: 3}');
   expect(file).toContain('[G]Where did you leave the [Em]little white boat');
+  // The further verses were written in words alone.
+  expect(file).toContain('[G]Who did you take to [Em]the other side');
 
   // Another key for the singer: the paper follows.
   await openKeyCapo(page);

@@ -5,6 +5,7 @@ import { nameShape, parseShapeText, shapeText } from '../../shape';
 import { readHeadingLine } from '../heading';
 import { readLooseHeading } from '../looseHeading';
 import { inUsualNames } from '../otherNames';
+import { CHORUS_NAMES } from '../partNames';
 import type { Heading, TextRemark } from '../reading';
 import { MOST_COLUMNS, systemsOf } from '../tab/lines';
 import { type Directive, readDefine, readDirective } from './chordpro';
@@ -67,6 +68,7 @@ const AGAIN = /\s+\(?(?:[x×]\s?(\d{1,2})|(\d{1,2})\s?[x×])\)?\s*$/i;
 const MELODY = /^(\s*(?:melody|tune)\s*:\s*)(\S.*)$/i;
 /** What a melody in ABC is written with; names of tunes have other letters. */
 const ABC_LETTERS = /^(?:"[^"]*"|[\sa-gxz\d^_=,'/|:[\](){}<>~.-])*$/i;
+const CHORUS = new RegExp(String.raw`^(?:${CHORUS_NAMES})\b`, 'i');
 /** How many syllables the lines of a hymn have, which is called its meter: "8.7.8.7 D", "C.M.". */
 const SYLLABLES = /^\s*met(?:er|re)\s*:\s*(?:(?:\d{1,2}\s*[., ]\s*){2,}\d{1,2}\b.*|[CLS]\.?\s?M\b.*|irr.*)$/i;
 
@@ -131,7 +133,7 @@ export class SongText {
     if (readHeadingLine(row, {}) !== false || BY.test(row)) return false;
     if (/^\s*\[/.test(row) && readLooseHeading(row, {}).length === 0) return false;
     const found = readHeading(row) ?? readAhead(row) ?? readChordLine(row) ?? readInline(row);
-    return found !== undefined || /^\s*\{/.test(row);
+    return found !== undefined || /^\s*(?:\{|1[.)]\s*$)/.test(row);
   }
 
   /** A grip by its defined name, or as its frets: "x32010". It is called as it sounds. */
@@ -259,7 +261,7 @@ export class SongText {
       this.add({ at, chords: sings ? overWords({ ...chords, times }, words) : chords }, sings ? at + 1 : at);
       return sings ? at + 1 : at;
     }
-    const inline = readInline(text, this.grips);
+    const inline = readInline(text, this.grips) && readInline(this.verse(at, text), this.grips);
     if (inline) {
       for (const { column, text: unknown } of inline.unknown)
         this.leftOut.push({ line: at, column, message: `"${unknown}" is no chord` });
@@ -273,13 +275,39 @@ export class SongText {
       this.leave(at, `the remark "${text.trim()}"`);
       return at;
     }
-    this.add({ at, words: this.verse(at, text).trim() });
+    const words = this.verse(at, text).trim();
+    if (!words) return at;
+    this.stanza(at);
+    this.add({ at, words });
     return at;
   }
 
-  /** A row of words without the number of the verse that begins with it: "2. When the heron …". */
+  /**
+   * Begins a further verse where rows of words without chords follow a blank row, in a part that has chords over its words:
+   * one like the last verse of as many lines, else like the part that is open. A single row may be said of the song.
+   */
+  private stanza(at: number): void {
+    const { open } = this;
+    if (!open || this.rows[at - 2]?.trim() || !open.lines.some(({ chords }) => chords?.words)) return;
+    const rest = this.rows.slice(at - 1);
+    const end = rest.findIndex(row => !row.trim());
+    const rows = end < 0 ? rest : rest.slice(0, end);
+    if (
+      rows.length < 2 ||
+      rows.some(row => this.chordsIn(row) ?? readInline(row, this.grips) ?? readHeading(row))
+    )
+      return;
+    // A chorus comes again in its own words.
+    const verses = this.parts.filter(
+      ({ name, lines }) => !CHORUS.test(name) && lines.some(({ chords }) => chords?.words),
+    );
+    const alike = verses.findLast(({ lines }) => lines.length === rows.length) ?? open;
+    this.begin(at, alike.name);
+  }
+
+  /** A row without the number of the verse that begins with it, or stands alone over it: "2. When the heron …". */
   private verse(at: number, text: string): string {
-    const [before, number] = /^\s*(\d{1,2})[.)]\s+(?=\p{L})/u.exec(text) ?? [];
+    const [before, number] = /^\s*(\d{1,2})[.)](?:\s+(?=[\p{L}[])|\s*$)/u.exec(text) ?? [];
     if (before === undefined) return text;
     const last = this.parts.findLast(({ name }) => /^verse \d+$/i.test(name))?.name.replace(/\D/g, '');
     if (Number(number) !== Number(last ?? 0) + 1) return text;

@@ -290,6 +290,8 @@ function sectionOf(
       replaceEnd(lines, timing.slotsOf(other, part.at));
     }
   }
+  // A part in words alone goes on with the first line where the one before has fewer.
+  const models = (like ?? known)?.lines;
   let plain = 0;
   for (const line of part.lines) {
     if (line.chords) {
@@ -297,7 +299,7 @@ function sectionOf(
       continue;
     }
     // Words without chords: sung to the line that stands in the same place of the part before.
-    const model = (like ?? known)?.lines[plain++];
+    const model = models?.[plain++ % models.length];
     if (model) {
       lines.push(sungTo(line.words, model));
       if (model.length > 1 && !guesses.some(({ message }) => message === BY_SYLLABLES))

@@ -177,6 +177,46 @@ Bridge (slowly)
     expect(questions).toEqual([]);
     expect(sung(tune!, 1).join(' | ')).toBe(laid);
   });
+  it.each([
+    [
+      'verses by their numbers alone in a row',
+      '1.\nG        C\nRow me over\nD        G\nRow me home\n\n2.\nBring me back again\nNever more to roam\n',
+      ['[G]Row me [C]over/[D]Row me [G]home', '[G]Bring me back [C]again/[D]Never more [G]to roam'],
+    ],
+    [
+      'verses of a row each',
+      '1. [G]Row me [C]over, [D]row me [G]home\n2. Bring me back again, never more to roam\n',
+      ['[G]Row me [C]over, [D]row me [G]home', '[G]Bring me back [C]again, [D]never more to [G]roam'],
+    ],
+    [
+      'a verse that is twice as long',
+      'Verse 1\n[G]Row me [C]over\n\nVerse 2\nBring me back again\nNever more to roam\n',
+      ['[G]Row me [C]over', '[G]Bring me back [C]again/[G]Never more [C]to roam'],
+    ],
+    [
+      'verses that are nothing but rows behind a blank one',
+      '[G]Row me [C]over\n[D]Row me [G]home\n\nBring me back again\nNever more to roam\n\nChorus\n[C]Oh the [G]sea\n[C]Oh the [G]sky\n\nSomewhere there is land\nSilver is the sand\n',
+      [
+        '[G]Row me [C]over/[D]Row me [G]home',
+        '[G]Bring me back [C]again/[D]Never more [G]to roam',
+        '[C]Oh the [G]sea/[C]Oh the [G]sky',
+        '[G]Somewhere [C]there is land/[D]Silver is [G]the sand',
+      ],
+    ],
+    [
+      'verses by the names of another language',
+      'Strophe 1\n[G]Der Mond ist [D]aufge[G]gangen\n\nRefrain\n[C]So leg dich [G]nieder\n\nStrophe 2\nWie ist die Welt so stille\n',
+      [
+        '[G]Der Mond ist [D]aufge- [G]gangen',
+        '[C]So leg dich [G]nieder',
+        '[G]Wie ist die [D]Welt so [G]stille',
+      ],
+    ],
+  ])('%s have the chords of the first', (_, text, parts) => {
+    const { tune, questions } = readSong(`Title: Verses\n\n${text}`);
+    expect(questions).toEqual([]);
+    expect(parts.map((_part, i) => sung(tune!, i).join('/'))).toEqual(parts);
+  });
   it('of a mandolin names its grips by their chords, whatever note lies lowest', () => {
     const { questions, choices, tune } = readSong(
       'Instrument: mandolin\n\nC 0230  G 0023\n\nC  G  0220\nRow me over\n',

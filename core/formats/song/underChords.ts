@@ -7,11 +7,14 @@ const MUTE = /[^aeiouyà-öø-ɏl]e$/i;
 
 /** About how many syllables a text has. One count goes by another, so that what is wrong in both does no harm. */
 function syllablesOf(text: string): number {
-  const words = text.split(/[\s-]+/).filter(word => /\p{L}/u.test(word));
-  return words.reduce((sum, word) => {
-    const letters = word.replace(/[^\p{L}]/gu, '');
+  // A word that is divided by a chord goes on behind its hyphen.
+  const pieces = text.match(/[^\s-]+-?/g) ?? [];
+  return pieces.reduce((sum, piece) => {
+    const letters = piece.replace(/[^\p{L}]/gu, '');
+    if (!letters) return sum;
     const vowels = letters.match(VOWELS)?.length ?? 0;
-    return sum + Math.max(1, vowels > 1 && MUTE.test(letters) ? vowels - 1 : vowels);
+    const isMute = vowels > 1 && !piece.endsWith('-') && MUTE.test(letters);
+    return sum + Math.max(1, isMute ? vowels - 1 : vowels);
   }, 0);
 }
 
