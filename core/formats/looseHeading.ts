@@ -1,8 +1,10 @@
 /** What the head of a text says in plain words: "Evening Road (capo 2, in 3/4)". */
+
 import { INSTRUMENTS, type InstrumentId, parseTuning, tuningsOf } from '../instrument';
 import { GERMAN_KEY, germanKey } from '../pitch';
 import { readHeadingLine } from './heading';
 import type { Heading } from './reading';
+import { ROMAN } from './roman';
 
 /** Words that name an instrument, the longer ones first: a tenor guitar is no guitar. */
 const INSTRUMENT_WORDS: [RegExp, InstrumentId][] = [
@@ -16,14 +18,16 @@ const INSTRUMENT_WORDS: [RegExp, InstrumentId][] = [
 ];
 /** Words that may stand beside what is understood. */
 const FILLERS =
-  /\b(?:on|at|in|to|for|the|a|of|fret|time|tune[ds]?|tuning|signature|feel|capo|key|tempo|about|strings?|acoustic|fingerstyle|solo|tab|arr|arranged|played|with|and|st|nd|rd|th|kapo(?:daster)?|bund|im|takt|tonart)\b/gi;
+  /\b(?:on|at|in|to|for|the|a|of|fret|time|tune[ds]?|tuning|signature|feel|capo|key|tempo|meter|metre|bpm|beats|per|minute|about|around|approx|ca|strings?|acoustic|fingerstyle|solo|tab|arr|arranged|played|with|and|st|nd|rd|th|kapo(?:daster)?|bund|im|takt|tonart)\b/gi;
 
 /** What signs mean is known: "h = hammer-on". */
 const LEGEND =
   /^\W*\S{1,5}\s*(?:=|:|-|means?\b)\s*(?:an? |the )?(?:hammer|pull|slide|bend|release|vibrato|palm|mute|harmonic|dead|ghost|grace|let ring|natural|down|up)/i;
 
 const capoOf = (text: string) =>
-  /\bno capo\b/i.exec(text) ?? /\b[ck]apo(?:daster)?\D{0,12}?(\d{1,2})(?:st|nd|rd|th)?(?: fret)?/i.exec(text);
+  /\bno capo\b/i.exec(text) ??
+  /\b[ck]apo(?:daster)?\D{0,12}?(\d{1,2})(?:st|nd|rd|th)?(?: fret)?/i.exec(text) ??
+  /\b[CcKk]apo(?:daster)?\W{0,3}(?:(?:on|at)\s+)?(?:fret\s+)?([IVX]{1,4})\b/.exec(text);
 
 interface Phrase {
   /** Where it is found. */
@@ -53,7 +57,8 @@ function phrases(strings: (count: number) => InstrumentId | undefined): Phrase[]
   return [
     {
       find: capoOf,
-      take: (match, heading) => line('capo', match[1] ?? '0', heading),
+      take: ([, fret = '0'], heading) =>
+        line('capo', ROMAN.includes(fret) ? String(ROMAN.indexOf(fret) + 1) : fret, heading),
     },
     {
       find: text =>
@@ -97,7 +102,9 @@ function phrases(strings: (count: number) => InstrumentId | undefined): Phrase[]
     },
     {
       find: text =>
-        /(?:\b(?:tempo|bpm)\b|[♩♪])\W{0,3}(\d{2,3})\b/i.exec(text) ??
+        /(?:\b(?:tempo|bpm)\b|[♩♪])\W{0,3}(?:(?:ca|about|around|approx)\b\W{0,2})?(\d{2,3})(?:\s?[-–]\s?\d{2,3})?\b/i.exec(
+          text,
+        ) ??
         /(?:\bq\w*\s*)?=\s*(\d{2,3})\b/i.exec(text) ??
         /\b(\d{2,3})\s*bpm\b/i.exec(text),
       take: (match, heading) => heading.quartersPerMinute !== undefined || line('tempo', match[1]!, heading),
@@ -147,9 +154,9 @@ export function readLooseHeading(
   strings: (count: number) => InstrumentId | undefined = () => undefined,
 ): string[] {
   const known = phrases(strings);
-  // What stands far apart are columns of a line.
+  // What stands far apart are columns of a line, and so is what begins with a name and a colon.
   return text
-    .split(/\s{3,}|\t/)
+    .split(/\s{3,}|\t|\s{2}(?=\p{L}+:)/u)
     .filter(column => column.trim())
     .flatMap(column => readColumn(column, heading, known));
 }

@@ -209,8 +209,9 @@ const PARTS = new RegExp(String.raw`^(?:${PART_NAMES}|end|part [a-z])\b`, 'i');
 const ALONE = /^(\s+(\d{1,2}|[a-z]|[ivx]+))?(\s*[(]?([x×]\s?\d{1,2}|\d{1,2}\s?[x×]|twice)[)]?)?\s*:?$/i;
 /** "Repeat the chorus twice", "(Chorus)": a part that stands elsewhere. */
 const RECALL = /^\(?\s*(?:(?:repeat|again|back to|play|sing)\s+(?:the\s+)?)?(.*?)\s*\)?$/i;
-/** A remark behind the name of a part: "Bridge (slowly)". */
+/** A remark behind the name of a part: "Bridge (slowly)", in brackets also "[Bridge: slowly]". */
 const REMARK = /\s*\(([^()]*\p{L}{2}[^()]*)\)\s*:?$/u;
+const BESIDE = /\s*:\s*([^:]*\p{L}{2}[^:]*)$/u;
 
 /** A heading: "Verse 2 x3:", "[Chorus]", "Solo: as the chorus". */
 export interface SongHeading {
@@ -228,7 +229,10 @@ export interface SongHeading {
  * Reads a heading of a part: a name that parts have, or any that ends with a colon or stands in brackets by itself.
  */
 export function readHeading(line: string): SongHeading | undefined {
-  const text = line.trim().replace(/^(\[?)ch(?:o|or)?\b\.?/i, '$1Chorus');
+  const text = line
+    .trim()
+    .replace(/^(\[?)ch(?:o|or)?\b\.?/i, '$1Chorus')
+    .replace(/^(\[?)v(?=\d{1,2}\b)/i, '$1Verse ');
   const bracket = /^\[([^\]]+)\]\s*(.*)$/.exec(text);
   const whole =
     bracket && !isChordWord(bracket[1]!) ? `${bracket[1]}${bracket[2] ? ` ${bracket[2]}` : ''}` : text;
@@ -244,7 +248,7 @@ export function readHeading(line: string): SongHeading | undefined {
   const known = isPart(whole);
   const recalled = RECALL.exec(text)?.[1] ?? '';
   if (!known && isPart(recalled)) return named(recalled);
-  const [remark, said] = REMARK.exec(whole) ?? [];
+  const [remark, said] = REMARK.exec(whole) ?? (bracket && BESIDE.exec(whole)) ?? [];
   if (remark !== undefined && isPart(whole.slice(0, -remark.length)))
     return { ...named(whole.slice(0, -remark.length)), remark: said! };
   if (!known && !bracket && !/^[\p{L}][\p{L}\d\s()×-]{0,38}:$/u.test(whole)) return undefined;

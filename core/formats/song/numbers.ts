@@ -1,6 +1,7 @@
 /**
  * Chords by the numbers of their degrees, "1 4 5 6m" or "I IV V vi" (common practice): what they are is told by the key.
  */
+
 import { isChordWord } from '../../chord';
 import {
   type Key,
@@ -16,9 +17,9 @@ import { readHeadingLine } from '../heading';
 import { readLooseHeading } from '../looseHeading';
 import { inPlace, WORD } from '../otherNames';
 import type { Heading } from '../reading';
+import { ROMAN } from '../roman';
 import { readChordLine } from './lines';
 
-const ROMAN = ['I', 'II', 'III', 'IV', 'V', 'VI', 'VII'];
 /** A degree, altered or not, what kind of chord stands on it, the degree in the bass. */
 const NUMBER = /^([b♭#♯]?)([1-7]|VII|VI|IV|V|III|II|I|vii|vi|iv|v|iii|ii|i)([^/]*)(?:\/([b♭#♯]?)([1-7]))?$/;
 /** Semitones of the degrees of a major scale: an altered degree is counted from those in every key. */

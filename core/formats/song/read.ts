@@ -292,14 +292,13 @@ function sectionOf(
   }
   // A part in words alone goes on with the first line where the one before has fewer.
   const models = (like ?? known)?.lines;
-  let plain = 0;
-  for (const line of part.lines) {
+  for (const [i, line] of part.lines.entries()) {
     if (line.chords) {
       lines.push(timing.slotsOf(line.chords, line.at));
       continue;
     }
     // Words without chords: sung to the line that stands in the same place of the part before.
-    const model = models?.[plain++ % models.length];
+    const model = models?.[i % models.length];
     if (model) {
       lines.push(sungTo(line.words, model));
       if (model.length > 1 && !guesses.some(({ message }) => message === BY_SYLLABLES))

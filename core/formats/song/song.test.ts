@@ -204,6 +204,14 @@ Bridge (slowly)
       ],
     ],
     [
+      'a line in words alone under one that has its chords',
+      '[Verse 1: softly]\n[Am]Walking down [G]the lane\n[F]Walking in [E7]the rain\n\nV2:\n[Am]Turning at [G]the gate\nCounting up to eight\n',
+      [
+        '[Am]Walking down [G]the lane/[F]Walking in [E7]the rain',
+        '[Am]Turning at [G]the gate/[F]Counting up [E7]to eight',
+      ],
+    ],
+    [
       'verses by the names of another language',
       'Strophe 1\n[G]Der Mond ist [D]aufge[G]gangen\n\nRefrain\n[C]So leg dich [G]nieder\n\nStrophe 2\nWie ist die Welt so stille\n',
       [
@@ -216,6 +224,20 @@ Bridge (slowly)
     const { tune, questions } = readSong(`Title: Verses\n\n${text}`);
     expect(questions).toEqual([]);
     expect(parts.map((_part, i) => sung(tune!, i).join('/'))).toEqual(parts);
+  });
+  it.each([
+    ['Tempo: 92 bpm  Time: 6/8', { quartersPerMinute: 92, meter: { beats: 6, unit: 8 } }, 0],
+    ['Tempo: ca. 84', { quartersPerMinute: 84 }, 0],
+    ['Tempo: 92-96 beats per minute', { quartersPerMinute: 92 }, 0],
+    ['Meter: 3/4 waltz', { meter: { beats: 3, unit: 4 } }, 0],
+    ['Capo: III', {}, 3],
+    ['Capo VII  Key: D', {}, 7],
+  ])('says of itself %j', (head, said, capo) => {
+    const reading = readSong(`Title: Head\n${head}\n\nVerse\n[D]Over the fields of [A]barley\n`);
+    expect(reading.questions).toEqual([]);
+    expect(reading.leftOut).toEqual([]);
+    expect(reading.tune).toMatchObject(said);
+    expect(reading.capo).toBe(capo);
   });
   it('of a mandolin names its grips by their chords, whatever note lies lowest', () => {
     const { questions, choices, tune } = readSong(
