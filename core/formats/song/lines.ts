@@ -211,7 +211,7 @@ const ALONE = /^(\s+(\d{1,2}|[a-z]|[ivx]+))?(\s*[(]?([x×]\s?\d{1,2}|\d{1,2}\s?[
 const RECALL = /^\(?\s*(?:(?:repeat|again|back to|play|sing)\s+(?:the\s+)?)?(.*?)\s*\)?$/i;
 /** A remark behind the name of a part: "Bridge (slowly)", in brackets also "[Bridge: slowly]". */
 const REMARK = /\s*\(([^()]*\p{L}{2}[^()]*)\)\s*:?$/u;
-const BESIDE = /\s*:\s*([^:]*\p{L}{2}[^:]*)$/u;
+const BESIDE = /(?:\s*:\s*|\s+[-–]\s+)([^:]*\p{L}{2}[^:]*)$/u;
 
 /** A heading: "Verse 2 x3:", "[Chorus]", "Solo: as the chorus". */
 export interface SongHeading {
@@ -225,14 +225,31 @@ export interface SongHeading {
   remark?: string;
 }
 
+/** How names of parts are cut short, before a number, a colon or nothing. */
+const SHORT: Record<string, string> = {
+  ch: 'Chorus',
+  cho: 'Chorus',
+  chor: 'Chorus',
+  v: 'Verse',
+  vs: 'Verse',
+  br: 'Bridge',
+  pc: 'Pre-Chorus',
+  inst: 'Instrumental',
+};
+const CUT_SHORT = new RegExp(
+  String.raw`^(\[?)(${Object.keys(SHORT).join('|')})\.?\s*(?=\d{1,2}\b|[:\]([]|x\s?\d|$)`,
+  'i',
+);
+
+/** A name of a part in full: "V2:" is "Verse 2:". */
+const inFull = (text: string): string =>
+  text.replace(CUT_SHORT, (_, bracket: string, name: string) => `${bracket}${SHORT[name.toLowerCase()]!} `);
+
 /**
  * Reads a heading of a part: a name that parts have, or any that ends with a colon or stands in brackets by itself.
  */
 export function readHeading(line: string): SongHeading | undefined {
-  const text = line
-    .trim()
-    .replace(/^(\[?)ch(?:o|or)?\b\.?/i, '$1Chorus')
-    .replace(/^(\[?)v(?=\d{1,2}\b)/i, '$1Verse ');
+  const text = inFull(line.trim());
   const bracket = /^\[([^\]]+)\]\s*(.*)$/.exec(text);
   const whole =
     bracket && !isChordWord(bracket[1]!) ? `${bracket[1]}${bracket[2] ? ` ${bracket[2]}` : ''}` : text;
@@ -257,12 +274,12 @@ export function readHeading(line: string): SongHeading | undefined {
 }
 
 /** A part whose name stands before its first line: "Chorus: G  D"; what follows keeps its column. */
-const AHEAD = /^(\s*([\p{L}-]+(?:\s+(?:\d{1,2}|[a-z]))?)\s*:\s+)(\S.*)$/iu;
+const AHEAD = /^(\s*([\p{L}-]+(?:\s*\d{1,2}|\s+[a-z])?)\s*:\s+)(\S.*)$/iu;
 
 /** Reads the name of a part that stands before its first line; undefined where none does. */
 export function readAhead(line: string): { name: string; rest: string } | undefined {
   const [, before, name, rest] = AHEAD.exec(line) ?? [];
-  const heading = name && PARTS.test(name.replace(/^ch(?:o|or)?$/i, 'Chorus')) && readHeading(name);
+  const heading = name && PARTS.test(inFull(name)) && readHeading(name);
   return heading ? { name: heading.name, rest: ' '.repeat(before!.length) + rest } : undefined;
 }
 

@@ -243,17 +243,20 @@ export class SongText {
       if (remark) this.leave(at, `the remark "${remark.said}"`, remark.column);
       if (chords.times > MOST_TIMES) this.ask(at, 1, `a line is played at most ${MOST_TIMES} times`);
       const under = this.rows[at];
+      const ahead = under && readAhead(under);
+      // A part's name may stand before its words as well as before its chords.
+      const named =
+        ahead && !this.chordsIn(ahead.rest) && !readInline(ahead.rest, this.grips) ? ahead : undefined;
       const sings =
         under?.trim() &&
+        Boolean(ahead) === Boolean(named) &&
         !/^\s*[{#*]/.test(under) &&
         !this.chordsIn(under) &&
         !readHeading(under) &&
         !readOrder(under) &&
         !MELODY.test(under) &&
         !readInline(under, this.grips);
-      // A part's name may stand before its words as well as before its chords.
-      const named = sings ? readAhead(under!) : undefined;
-      if (named) this.begin(at, named.name);
+      if (sings && named) this.begin(at, named.name);
       const verse = sings ? this.verse(at, named?.rest ?? under!) : under!;
       const again = sings ? AGAIN.exec(verse) : null;
       const words = again ? verse.slice(0, again.index) : verse;

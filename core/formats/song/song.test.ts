@@ -239,6 +239,21 @@ Bridge (slowly)
     expect(reading.tune).toMatchObject(said);
     expect(reading.capo).toBe(capo);
   });
+  it.each([
+    ['Verse: G C G D\nChorus: C G D G', ['Verse', 'Chorus']],
+    ['Verse:\nG C G D\nOutro: G', ['Verse', 'Outro']],
+    [
+      'V:\nG C\nCh:\nC G\nBr: Em D\nV2: G C\nCh x2',
+      ['Verse', 'Chorus', 'Bridge', 'Verse again', 'Chorus x2 again'],
+    ],
+    ['[Chorus]\nG C\n\n[Chorus - softly]', ['Chorus x2']],
+    // Its words may stand behind a part's name, too.
+    ['G       C\nVerse: Row me over\nC     G\nChorus: Row', ['Verse', 'Chorus']],
+  ])('has parts with nothing between them: %j', (text, parts) => {
+    const { tune, questions } = readSong(`Title: Parts\n\n${text}\n`);
+    expect(questions).toEqual([]);
+    expect(played(tune!)).toEqual(parts);
+  });
   it('of a mandolin names its grips by their chords, whatever note lies lowest', () => {
     const { questions, choices, tune } = readSong(
       'Instrument: mandolin\n\nC 0230  G 0023\n\nC  G  0220\nRow me over\n',
