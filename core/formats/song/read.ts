@@ -101,7 +101,7 @@ export function readSong(text: string): SongReading {
     sectionPatterns,
     places,
     questions,
-    guesses,
+    guesses: guesses.toSorted((a, b) => a.line - b.line),
     leftOut,
   });
   const each = eachTicks(reader.each, meter);
