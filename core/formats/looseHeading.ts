@@ -1,5 +1,4 @@
 /** What the head of a text says in plain words: "Evening Road (capo 2, in 3/4)". */
-
 import { INSTRUMENTS, type InstrumentId, parseTuning, tuningsOf } from '../instrument';
 import { GERMAN_KEY, germanKey } from '../pitch';
 import { readHeadingLine } from './heading';

@@ -39,6 +39,7 @@ describe('the texture of a tune where nobody asks for one', () => {
     ['R:carol\nM:6/8\nQ:3/8=60', 'hymn'],
     ['R:blues\nM:4/4\nQ:1/4=100', 'blues'],
     ['R:blues\nM:4/4\nQ:1/4=60', 'blues'],
+    ['R:blues\nM:4/4\nQ:1/4=160', 'dance'],
     // Six, five and seven beats are threes and twos.
     ['M:6/4\nQ:1/4=120', 'waltz'],
     ['R:air\nM:6/4\nQ:1/4=72', 'rolling'],

@@ -221,7 +221,11 @@ export function textureOf(
       HABANERA.test(rhythm),
       'A habanera: long, short, and two even ones, root and fifth in the bass.',
     ],
-    ['blues', BLUES.test(rhythm), 'A blues: the thumb stays on the root, beat by beat.'],
+    [
+      'blues',
+      BLUES.test(rhythm) && beats <= MANY_STROKES,
+      'A blues: the thumb stays on the root, beat by beat.',
+    ],
     ['rolling', isSlow(tune), 'A slow tune: its chords ring, rolled under the long notes.'],
     [
       'rolling',

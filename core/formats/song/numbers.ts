@@ -1,7 +1,6 @@
 /**
  * Chords by the numbers of their degrees, "1 4 5 6m" or "I IV V vi" (common practice): what they are is told by the key.
  */
-
 import { isChordWord } from '../../chord';
 import {
   type Key,

@@ -41,12 +41,8 @@ function sharesOf(line: readonly Slot[]): (number | undefined)[] {
 
 /**
  * A line of words without chords, sung to the chords of a line that has its own words: each chord stands over the word that is
- * as far into it, by syllables, as that of the model is. No chord has a word that another has; those that are left without any
- * come after the last.
- *
- * @example
- * // over "Leave a lamp in the | window low" and its G and Em
- * sungTo('Keep the kettle upon the fire', line).map(slot => slot.words) // [['Keep the kettle'], ['upon the fire']]
+ * as far into it, by syllables, as that of the model is: over "Leave a lamp in the | window low", "Keep the kettle | upon the fire".
+ * No chord has a word that another has; those that are left without any come after the last.
  */
 export function sungTo(text: string, line: readonly Slot[]): Slot[] {
   const words = text.split(/\s+/).filter(Boolean);
