@@ -255,6 +255,20 @@ test('further papers: the lesson to tick, a chord held otherwise, the capo chart
   await page.goto('/');
   await page.getByRole('link', { name: 'Guitar, fingerstyle' }).click();
   await page.getByRole('link', { name: 'Handout' }).click();
+  await expect(page.locator('.Ribbon-measure').first()).toBeVisible();
+  // A picture of the sheet, to be sent.
+  for (const [kind, begins] of [
+    ['PNG', '\x89PNG'],
+    ['SVG', '<svg'],
+  ] as const) {
+    await page.getByRole('button', { name: 'Picture' }).click();
+    const [file] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('menuitem', { name: kind }).click(),
+    ]);
+    expect(file.suggestedFilename()).toBe(`greensleeves.${kind.toLowerCase()}`);
+    expect(readFileSync(await file.path(), 'latin1').slice(0, 4)).toBe(begins);
+  }
   await page
     .locator('label')
     .filter({ hasText: /^Lesson$/ })
@@ -270,19 +284,6 @@ test('further papers: the lesson to tick, a chord held otherwise, the capo chart
     .filter({ hasText: /^What the hands do$/ })
     .click();
   await expect(paper.getByRole('row')).toHaveCount(0);
-  // A picture of the sheet, to be sent.
-  for (const [kind, begins] of [
-    ['PNG', '\x89PNG'],
-    ['SVG', '<svg'],
-  ] as const) {
-    await page.getByRole('button', { name: 'Picture' }).click();
-    const [file] = await Promise.all([
-      page.waitForEvent('download'),
-      page.getByRole('menuitem', { name: kind }).click(),
-    ]);
-    expect(file.suggestedFilename()).toBe(`greensleeves.${kind.toLowerCase()}`);
-    expect(readFileSync(await file.path(), 'latin1').slice(0, 4)).toBe(begins);
-  }
 
   await addSong(page, 'title: Ladder\ncapo: 2\nC Am F G7\n');
   await page.getByRole('button', { name: 'Put it on the shelf' }).click();

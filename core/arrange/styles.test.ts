@@ -175,7 +175,7 @@ describe.each(['mandolin', 'octave-mandolin', 'mandola', 'tenor-guitar'] as cons
       let changes = 0;
       let bare = 0;
       let skips = 0;
-      for (const tune of oneIn(6, committeeTunes())) {
+      for (const tune of oneIn(8, committeeTunes())) {
         const a = arrange(tune, request).arrangement!;
         expect(faultsOf(a, tune)).toEqual([]);
         for (const [m, measure] of a.measures.entries()) {
@@ -327,7 +327,7 @@ describe('up the neck', () => {
   it('is planned for: key, capo and octave put the melody about the eighth fret, and nothing is found wrong', () => {
     const frets: number[] = [];
     let opened = 0;
-    for (const tune of oneIn(6, committeeTunes())) {
+    for (const tune of oneIn(8, committeeTunes())) {
       const settings = { high: true };
       const { arrangement } = arrange(tune, {
         id: 's',

@@ -29,6 +29,18 @@ const unseen = further.filter((_, i) => i % 2 === 1);
 const tunes = [...fitted, ...unseen];
 const bareOf = (tune: Tune): Tune => ({ ...tune, measures: tune.measures.map(m => ({ ...m, chords: [] })) });
 
+/** What is made of a tune, once. */
+const remembered = <T>(make: (tune: Tune) => T) => {
+  const made = new Map<Tune, T>();
+  return (tune: Tune): T => {
+    if (!made.has(tune)) made.set(tune, make(bareOf(tune)));
+    return made.get(tune)!;
+  };
+};
+/** Without the chords that it has. */
+const optionsFor = remembered(tune => chordOptions(tune));
+const suggestedFor = remembered(tune => suggestChords(tune));
+
 /** Root and third of a chord: a seventh more or less is the same harmony. */
 const harmony = (symbol: string) => {
   const chord = parseChord(symbol)!;
@@ -54,7 +66,7 @@ function agreement(of: readonly Tune[]) {
   let three = 0;
   let all = 0;
   for (const tune of of) {
-    const places = chordOptions(bareOf(tune));
+    const places = optionsFor(tune);
     const starts = measureStarts(tune.measures);
     for (const at of halves(tune)) {
       const own = chordAt(tune, at);
@@ -76,7 +88,7 @@ function closes(of: readonly Tune[]) {
   for (const tune of of) {
     const tonic = pitchClassOf(tune.key.tonic);
     const modal = tune.key.mode !== 'major' && tune.key.mode !== 'minor';
-    const suggested = suggestChords(bareOf(tune));
+    const suggested = suggestedFor(tune);
     const starts = measureStarts(tune.measures);
     const rootAt = (from: Tune, at: number) => Number.parseInt(chordAt(from, at) ?? '-1', 10);
     const isDominant = (root: number) =>
@@ -148,7 +160,7 @@ describe('chords for bare melodies', () => {
       'X:1\nT:S\nM:4/4\nL:1/8\nQ:1/4=132\nK:C\nz2 G2 A2 c2|e3 ^c- c2 A2|f2 d2 A2 F2|B4 z2 G2|z2 G2 A2 c2|^g3 e- e2 B2|c2 A2 ^F2 A2|G2 B2 d2 f2|e8|]\n',
     )[0]!.tune;
     for (const tune of [swing, ...tunes])
-      for (const { chords } of suggestChords(bareOf(tune)).measures)
+      for (const { chords } of suggestedFor(tune).measures)
         for (const [i, { symbol }] of chords.entries())
           expect(symbol, tune.title).not.toBe(chords[i - 1]?.symbol);
   });
@@ -159,7 +171,7 @@ describe('chords for bare melodies', () => {
       const sung = new Set(
         tune.measures.flatMap(m => m.events.flatMap(({ pitch }) => (pitch ? [mod12(midiOf(pitch))] : []))),
       );
-      for (const measure of suggestChords(bareOf(tune)).measures)
+      for (const measure of suggestedFor(tune).measures)
         for (const { symbol } of measure.chords)
           for (const own of chordClasses(parseChord(symbol)!))
             expect(scale.includes(own) || sung.has(own), `${tune.title}: ${symbol}`).toBe(true);
@@ -167,8 +179,8 @@ describe('chords for bare melodies', () => {
   });
   it('the first option of every place is what is suggested, at no loss', () => {
     for (const tune of tunes) {
-      const suggested = suggestChords(bareOf(tune));
-      for (const { measure, start, options } of chordOptions(bareOf(tune))) {
+      const suggested = suggestedFor(tune);
+      for (const { measure, start, options } of optionsFor(tune)) {
         expect(options[0]!.loss).toBeCloseTo(0, 9);
         expect(suggested.measures[measure]!.chords).toContainEqual(
           expect.objectContaining({ start, symbol: options[0]!.symbol }),
@@ -178,7 +190,7 @@ describe('chords for bare melodies', () => {
   });
   it('a chord changes inside a measure only where something begins', () => {
     for (const tune of tunes)
-      for (const { measure, start } of chordOptions(bareOf(tune)))
+      for (const { measure, start } of optionsFor(tune))
         if (start > 0) expect(tune.measures[measure]!.events.map(e => e.start)).toContain(start);
   });
 });

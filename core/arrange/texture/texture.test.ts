@@ -158,7 +158,7 @@ describe('the texture of a tune where nobody asks for one', () => {
     for (const under of high) expect(under.sort()).toEqual(['3/2', '4/3']);
   });
   it('no string of a pattern doubles another in unison, unless the shape itself does', () => {
-    for (const own of oneIn(3, committeeTunes())) {
+    for (const own of oneIn(4, committeeTunes())) {
       const made = arrange(own, { id: 't', instrument: 'guitar', style: 'fingerstyle', capo: 'auto' })
         .arrangement!;
       const midi = (note: ScoreNote) => noteMidi(made.setup, note);
@@ -295,7 +295,7 @@ describe('the texture of a tune where nobody asks for one', () => {
   it('leaves few strings of a pattern out', () => {
     let lacking = 0;
     let all = 0;
-    for (const own of oneIn(3, committeeTunes())) {
+    for (const own of oneIn(4, committeeTunes())) {
       if (textureOf(own).settings.bass !== 'pattern' || own.measures.length > 24) continue;
       const made = arrange(own, { id: 't', instrument: 'guitar', style: 'fingerstyle', capo: 'auto' })
         .arrangement!;
