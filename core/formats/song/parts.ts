@@ -243,13 +243,11 @@ export class SongText {
       if (remark) this.leave(at, `the remark "${remark.said}"`, remark.column);
       if (chords.times > MOST_TIMES) this.ask(at, 1, `a line is played at most ${MOST_TIMES} times`);
       const under = this.rows[at];
-      const ahead = under && readAhead(under);
       // A part's name may stand before its words as well as before its chords.
-      const named =
-        ahead && !this.chordsIn(ahead.rest) && !readInline(ahead.rest, this.grips) ? ahead : undefined;
+      const named = under ? readAhead(under) : undefined;
       const sings =
         under?.trim() &&
-        Boolean(ahead) === Boolean(named) &&
+        !(named && (this.chordsIn(named.rest) ?? readInline(named.rest, this.grips))) &&
         !/^\s*[{#*]/.test(under) &&
         !this.chordsIn(under) &&
         !readHeading(under) &&
@@ -286,12 +284,13 @@ export class SongText {
   }
 
   /**
-   * Begins a further verse where rows of words without chords follow a blank row, in a part that has chords over its words:
-   * one like the last verse of as many lines, else like the part that is open. A single row may be said of the song.
+   * Begins a further verse where rows of words without chords follow a blank row: one like the last verse of as many lines, else
+   * like the part that is open. Behind chords that nobody sings only where those are no verse. A single row may be said of the
+   * song.
    */
   private stanza(at: number): void {
     const { open } = this;
-    if (!open || this.rows[at - 2]?.trim() || !open.lines.some(({ chords }) => chords?.words)) return;
+    if (!open || this.rows[at - 2]?.trim()) return;
     const rest = this.rows.slice(at - 1);
     const end = rest.findIndex(row => !row.trim());
     const rows = end < 0 ? rest : rest.slice(0, end);
@@ -300,12 +299,13 @@ export class SongText {
       rows.some(row => this.chordsIn(row) ?? readInline(row, this.grips) ?? readHeading(row))
     )
       return;
+    const isSung = ({ lines }: Part) => lines.some(({ chords }) => chords?.words);
     // A chorus comes again in its own words.
-    const verses = this.parts.filter(
-      ({ name, lines }) => !CHORUS.test(name) && lines.some(({ chords }) => chords?.words),
+    const alike = this.parts.findLast(
+      part => isSung(part) && !CHORUS.test(part.name) && part.lines.length === rows.length,
     );
-    const alike = verses.findLast(({ lines }) => lines.length === rows.length) ?? open;
-    this.begin(at, alike.name);
+    if (isSung(open)) this.begin(at, (alike ?? open).name);
+    else if (alike && baseOf(alike.name) !== baseOf(open.name)) this.begin(at, alike.name);
   }
 
   /** A row without the number of the verse that begins with it, or stands alone over it: "2. When the heron …". */

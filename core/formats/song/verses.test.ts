@@ -1,0 +1,117 @@
+/** Parts and verses of sheets that say little of themselves. */
+import { describe, expect, it } from 'vitest';
+import { played, sung } from '../../testing/songs';
+import { readSong } from '..';
+
+/** Made up for these tests. */
+describe('a song sheet (common practice)', () => {
+  it.each([
+    // The second syllable of "upon" would be sung to the chord: it stands over the word.
+    [
+      'Leave a [G]lamp in the [Em]window low',
+      'Keep the kettle upon the fire',
+      'Keep the [G]kettle [Em]upon the fire',
+    ],
+    [
+      '[C]I can hear [D]the fer[G]ry call',
+      'Leave the lamp a-burning there',
+      '[C]Leave the lamp [D]a-burning [G]there',
+    ],
+    ['[G]Row me [C]over, [D]row me [G]home', 'Bring me back again', '[G]Bring [C]me [D]back [G]again'],
+    // Fewer words than chords: the last come after them.
+    ['[G]Row me [C]over, [D]row me [G]home', 'All alone', '[G]All [C]alone [D] [G]'],
+    // What is played without words, at the end or all through.
+    ['[G]Row me over [C] [G]', 'Row me home again', '[G]Row me home again [C] [G]'],
+    ['G C D G', 'Over the river and over the sea', '[G]Over the [C]river [D]and over [G]the sea'],
+  ])('a further verse in words alone has the chords of %j: %j', (model, words, laid) => {
+    const { tune, questions } = readSong(`Verse 1\n${model}\n\nVerse 2\n${words}\n`);
+    expect(questions).toEqual([]);
+    expect(sung(tune!, 1).join(' | ')).toBe(laid);
+  });
+  it.each([
+    [
+      'verses by their numbers alone in a row',
+      '1.\nG        C\nRow me over\nD        G\nRow me home\n\n2.\nBring me back again\nNever more to roam\n',
+      ['[G]Row me [C]over/[D]Row me [G]home', '[G]Bring me back [C]again/[D]Never more [G]to roam'],
+    ],
+    [
+      'verses of a row each',
+      '1. [G]Row me [C]over, [D]row me [G]home\n2. Bring me back again, never more to roam\n',
+      ['[G]Row me [C]over, [D]row me [G]home', '[G]Bring me back [C]again, [D]never more to [G]roam'],
+    ],
+    [
+      'a verse that is twice as long',
+      'Verse 1\n[G]Row me [C]over\n\nVerse 2\nBring me back again\nNever more to roam\n',
+      ['[G]Row me [C]over', '[G]Bring me back [C]again/[G]Never more [C]to roam'],
+    ],
+    [
+      'verses that are nothing but rows behind a blank one',
+      '[G]Row me [C]over\n[D]Row me [G]home\n\nBring me back again\nNever more to roam\n\nChorus\n[C]Oh the [G]sea\n[C]Oh the [G]sky\n\nSomewhere there is land\nSilver is the sand\n',
+      [
+        '[G]Row me [C]over/[D]Row me [G]home',
+        '[G]Bring me back [C]again/[D]Never more [G]to roam',
+        '[C]Oh the [G]sea/[C]Oh the [G]sky',
+        '[G]Somewhere [C]there is land/[D]Silver is [G]the sand',
+      ],
+    ],
+    [
+      'rows behind a bridge that nobody sings',
+      'Verse\n[G]Row me [C]over\n[D]Row me [G]home\n\nBridge\nEm D\n\nBring me back again\nNever more to roam\n',
+      [
+        '[G]Row me [C]over/[D]Row me [G]home',
+        '[Em] [D]',
+        '[G]Bring me back [C]again/[D]Never more [G]to roam',
+      ],
+    ],
+    [
+      'a line in words alone under one that has its chords',
+      '[Verse 1: softly]\n[Am]Walking down [G]the lane\n[F]Walking in [E7]the rain\n\nV2:\n[Am]Turning at [G]the gate\nCounting up to eight\n',
+      [
+        '[Am]Walking down [G]the lane/[F]Walking in [E7]the rain',
+        '[Am]Turning at [G]the gate/[F]Counting up [E7]to eight',
+      ],
+    ],
+    [
+      'verses by the names of another language',
+      'Strophe 1\n[G]Der Mond ist [D]aufge[G]gangen\n\nRefrain\n[C]So leg dich [G]nieder\n\nStrophe 2\nWie ist die Welt so stille\n',
+      [
+        '[G]Der Mond ist [D]aufge- [G]gangen',
+        '[C]So leg dich [G]nieder',
+        '[G]Wie ist die [D]Welt so [G]stille',
+      ],
+    ],
+  ])('%s have the chords of the first', (_, text, parts) => {
+    const { tune, questions } = readSong(`Title: Verses\n\n${text}`);
+    expect(questions).toEqual([]);
+    expect(parts.map((_part, i) => sung(tune!, i).join('/'))).toEqual(parts);
+  });
+  it.each([
+    ['Tempo: 92 bpm  Time: 6/8', { quartersPerMinute: 92, meter: { beats: 6, unit: 8 } }, 0],
+    ['Tempo: ca. 84', { quartersPerMinute: 84 }, 0],
+    ['Tempo: 92-96 beats per minute', { quartersPerMinute: 92 }, 0],
+    ['Meter: 3/4 waltz', { meter: { beats: 3, unit: 4 } }, 0],
+    ['Capo: III', {}, 3],
+    ['Capo VII  Key: D', {}, 7],
+  ])('says of itself %j', (head, said, capo) => {
+    const reading = readSong(`Title: Head\n${head}\n\nVerse\n[D]Over the fields of [A]barley\n`);
+    expect(reading.questions).toEqual([]);
+    expect(reading.leftOut).toEqual([]);
+    expect(reading.tune).toMatchObject(said);
+    expect(reading.capo).toBe(capo);
+  });
+  it.each([
+    ['Verse: G C G D\nChorus: C G D G', ['Verse', 'Chorus']],
+    ['Verse:\nG C G D\nOutro: G', ['Verse', 'Outro']],
+    [
+      'V:\nG C\nCh:\nC G\nBr: Em D\nV2: G C\nCh x2',
+      ['Verse', 'Chorus', 'Bridge', 'Verse again', 'Chorus x2 again'],
+    ],
+    ['[Chorus]\nG C\n\n[Chorus - softly]', ['Chorus x2']],
+    // Its words may stand behind a part's name, too.
+    ['G       C\nVerse: Row me over\nC     G\nChorus: Row', ['Verse', 'Chorus']],
+  ])('has parts with nothing between them: %j', (text, parts) => {
+    const { tune, questions } = readSong(`Title: Parts\n\n${text}\n`);
+    expect(questions).toEqual([]);
+    expect(played(tune!)).toEqual(parts);
+  });
+});
