@@ -1,6 +1,6 @@
 /** What the head of a text says in plain words: "Evening Road (capo 2, in 3/4)". */
 import { INSTRUMENTS, type InstrumentId, parseTuning, tuningsOf } from '../instrument';
-import { GERMAN_KEY, germanKey } from '../pitch';
+import { GERMAN_KEY, germanKey, midiOf, parsePitch, pitchName, spellMidi } from '../pitch';
 import { readHeadingLine } from './heading';
 import type { Heading } from './reading';
 import { ROMAN } from './roman';
@@ -17,7 +17,12 @@ const INSTRUMENT_WORDS: [RegExp, InstrumentId][] = [
 ];
 /** Words that may stand beside what is understood. */
 const FILLERS =
-  /\b(?:on|at|in|to|for|the|a|of|fret|time|tune[ds]?|tuning|signature|feel|capo|key|tempo|meter|metre|bpm|beats|per|minute|about|around|approx|ca|strings?|acoustic|fingerstyle|solo|tab|arr|arranged|played|with|and|st|nd|rd|th|kapo(?:daster)?|bund|im|takt|tonart)\b/gi;
+  /\b(?:on|at|in|to|for|the|a|of|fret|time|tune[ds]?|tuning|signature|feel|capo|key|tempo|meter|metre|bpm|beats|per|minute|about|around|approx|ca|or so|strings?|acoustic|fingerstyle|solo|tab|arr|arranged|played|with|and|st|nd|rd|th|kapo(?:daster)?|bund|im|takt|tonart)\b/gi;
+
+/** Who made it. */
+export const BY =
+  /^\s*(?:by|artist|composer|author|(?:written|composed|arranged|arr\.?) by|(?:words|text|lyrics|music)(?:(?: and| &) (?:words|lyrics|music))?(?: by)?)\s*[: ]\s*(\S.*?)\s*$/i;
+const TITLE = /^\s*(?:song|name|piece|tune)\s*:\s*(\S.*?)\s*$/i;
 
 /** What signs mean is known: "h = hammer-on". */
 const LEGEND =
@@ -40,11 +45,45 @@ interface Phrase {
 const line = (field: string, value: string, heading: Heading) =>
   readHeadingLine(`${field}: ${value}`, heading) === undefined;
 
+/** Every string so many semitones lower. */
+function tuneDown(semitones: number, heading: Heading): boolean {
+  const { tuning } = INSTRUMENTS[heading.instrument ?? 'guitar'];
+  heading.tuning ??= tuning.map(name => {
+    const pitch = parsePitch(name)!;
+    return pitchName(spellMidi(midiOf(pitch) - semitones, -5));
+  });
+  return true;
+}
+
+/** Letters by themselves where they are a tuning that has a name: "GDAE". */
+function tunedAs(
+  letters: string,
+  heading: Heading,
+  strings: (count: number) => InstrumentId | undefined,
+): boolean {
+  const instrument = heading.instrument ?? strings(letters.length);
+  const known =
+    instrument &&
+    tuningsOf(instrument).find(
+      ({ tuning }) =>
+        tuning
+          .map(name => name[0])
+          .reverse()
+          .join('') === letters,
+    );
+  if (known) heading.tuning ??= known.tuning;
+  return Boolean(known);
+}
+
 /** Tunings by their letters or their name. */
 function tune(text: string, heading: Heading, strings: (count: number) => InstrumentId | undefined): boolean {
-  const names = text.match(/[A-H][b#]?/g) ?? [];
+  const names = text.replace(/e$/, 'E').match(/[A-H][b#]?/g) ?? [];
   const instrument = heading.instrument ?? strings(names.length) ?? 'guitar';
-  const plain = (name: string) => name.toLowerCase().replace(/[^a-z]/g, '');
+  const plain = (name: string) =>
+    name
+      .toLowerCase()
+      .replace('dropped', 'drop')
+      .replace(/[^a-z]/g, '');
   const known = tuningsOf(instrument).find(({ name }) => plain(name) === plain(text));
   const read = known?.tuning ?? parseTuning(names.join(' '), instrument);
   if ('error' in read) return false;
@@ -61,14 +100,24 @@ function phrases(strings: (count: number) => InstrumentId | undefined): Phrase[]
     },
     {
       find: text =>
-        /\btun(?:ing|ed)\b(?: to)?\W+((?:[A-H][b#]?[\s-]?){4,8})(?![a-z])/.exec(text) ??
-        /(?<![A-Za-z])((?:[A-H][b#]?[\s-]?){4,8})\s*tuning\b/.exec(text) ??
-        /(?<![A-Za-z])((?:[A-H][b#]?-?){6})(?![A-Za-z-])/.exec(text),
+        /\btun(?:ing|ed)\b(?: to)?\W+((?:[A-H][b#]?[\s-]?){3,7}(?:[A-H][b#]?|e))(?![a-z])/i.exec(text) ??
+        /(?<![A-Za-z])((?:[A-H][b#]?[\s-]?){3,7}(?:[A-H][b#]?|e))\s*tuning\b/.exec(text) ??
+        /(?<![A-Za-z])((?:[A-H][b#]?-?){5}(?:[A-H][b#]?|e))(?![A-Za-z-])/.exec(text),
       take: (match, heading) => tune(match[1]!, heading, strings),
     },
     {
+      find: text => /^\W*([A-H]{4,5})\W*$/.exec(text),
+      take: (match, heading) => tunedAs(match[1]!, heading, strings),
+    },
+    {
       find: text =>
-        /\b(standard|(?:double )?drop D|open [CDG])(?: tuning)?\b/i.exec(text) ??
+        /\b(half|whole|full|one|1)[- ](?:step|tone)s?[- ](?:down|lower)\b/i.exec(text) ??
+        /\bdown[- ](?:a[- ])?(half|whole|full)[- ](?:step|tone)\b/i.exec(text),
+      take: (match, heading) => tuneDown(/half/i.test(match[1]!) ? 1 : 2, heading),
+    },
+    {
+      find: text =>
+        /\b(standard|(?:double )?drop(?:ped)?[- ]D|open [CDG])(?: tuning)?\b/i.exec(text) ??
         /\btuning\W+(standard)\b/i.exec(text),
       take: (match, heading) => /standard/i.test(match[1]!) || tune(match[1]!, heading, strings),
     },
@@ -158,6 +207,34 @@ export function readLooseHeading(
     .split(/\s{3,}|\t|\s{2}(?=\p{L}+:)/u)
     .filter(column => column.trim())
     .flatMap(column => readColumn(column, heading, known));
+}
+
+/**
+ * Reads a line before the music: who made the piece, its title by that name, and what a loose heading says.
+ *
+ * @returns its parts that say something else
+ */
+export function readPreface(
+  text: string,
+  heading: Heading,
+  strings?: (count: number) => InstrumentId | undefined,
+): string[] {
+  const composer = BY.exec(text)?.[1];
+  if (composer) {
+    heading.composer ??= composer;
+    return [];
+  }
+  const title = TITLE.exec(text)?.[1];
+  if (title) {
+    if (heading.title !== undefined) return [text.trim()];
+    heading.title = title;
+    return [];
+  }
+  return readLooseHeading(text, heading, strings).filter(part => {
+    const anonymous = /^(?:trad|traditional|anon|anonymous)\b\.?/i.test(part);
+    if (anonymous) heading.composer ??= part;
+    return !anonymous;
+  });
 }
 
 const says = (text: string) => /[\p{L}\d]/u.test(text);

@@ -63,6 +63,7 @@ export function pieceOf({ heading, measures, pickup, questions }: Reading, reque
   });
   const tune: Tune = {
     ...blank,
+    ...(heading.composer && { composer: heading.composer }),
     measures: blank.measures.map((measure, i) => {
       const ticks = lengths[i]!;
       // A part of a measure that another completes begins where that one ended.

@@ -14,6 +14,8 @@ export interface TextRemark {
 /** What a text says of the piece as a whole. */
 export interface Heading {
   title?: string;
+  /** Who made it, or "Trad.". */
+  composer?: string;
   instrument?: InstrumentId;
   /** String 1 first. */
   tuning?: string[];

@@ -3,7 +3,7 @@ import { parseChord } from '../../chord';
 import { standardSetup, takesAnyBass } from '../../instrument';
 import { nameShape, parseShapeText, shapeText } from '../../shape';
 import { readHeadingLine } from '../heading';
-import { readLooseHeading } from '../looseHeading';
+import { BY, readLooseHeading, readPreface } from '../looseHeading';
 import { inUsualNames } from '../otherNames';
 import { CHORUS_NAMES } from '../partNames';
 import type { Heading, TextRemark } from '../reading';
@@ -56,9 +56,6 @@ const UNNAMED = '';
 
 /** Stands over grips that are told by their names and frets. */
 const GRIPS = /^\s*(?:chords?(?: used)?|chord shapes|shapes|grips)\s*:?\s*$/i;
-/** Who made it, in the head of a song. */
-const BY =
-  /^\s*(?:by|artist|composer|author|(?:written|composed|arranged|arr\.?) by|(?:words|text|lyrics|music)(?:(?: and| &) (?:words|lyrics|music))?(?: by)?)\s*[: ]\s*(\S.*?)\s*$/i;
 /** A part that goes like another: "(same chords as verse 1)". */
 const LIKE = /^\(?\s*(?:same chords|same|chords|played) (?:as|like) (?:the |in the |in )?([^()]+?)\s*\)?$/i;
 /** What is said behind chords or words without being one: "(let ring)"; how often a line is played. */
@@ -80,7 +77,6 @@ export class SongText {
   readonly leftOut: TextRemark[] = [];
   /** Grips that were defined, by the name they are given. */
   private readonly defined = new Map<string, string>();
-  by: string | undefined;
   /** What is strummed, and the line that says so. */
   strum: { said: string; at: number } | undefined;
   /** How long a chord lasts where no bar line says it, in ticks; a measure when left out. */
@@ -330,20 +326,8 @@ export class SongText {
 
   /** A row before the song begins: its title, and what is said of it in plain words. */
   private preface(at: number, text: string): void {
-    const by = BY.exec(text)?.[1];
-    if (by) {
-      this.by ??= by;
-      return;
-    }
-    const [, title] = /^\s*(?:song|name|piece|tune)\s*:\s*(\S.*?)\s*$/i.exec(text) ?? [];
-    if (title) {
-      if (this.heading.title === undefined) this.heading.title = title;
-      else this.leave(at, `"${text.trim()}"`);
-      return;
-    }
-    for (const part of readLooseHeading(text, this.heading)) {
-      if (/^(trad|traditional|anon|anonymous)\b\.?/i.test(part)) this.by ??= part;
-      else if (this.heading.title === undefined) {
+    for (const part of readPreface(text, this.heading)) {
+      if (this.heading.title === undefined) {
         this.heading.title = part;
         this.guesses.push({ line: at, column: 1, message: `"${part}" is taken for the title` });
       } else this.leave(at, `"${part}"`, Math.max(0, text.indexOf(part)) + 1);
@@ -408,7 +392,7 @@ export class SongText {
       case 'by':
       case 'artist':
       case 'composer':
-        this.by = value;
+        this.heading.composer = value;
         return true;
       case 'each':
       case 'each chord':
@@ -499,7 +483,7 @@ export class SongText {
 
   private head(at: number, { field, value }: Extract<Directive, { kind: 'head' }>): void {
     if (field === 'by') {
-      this.by ??= value;
+      this.heading.composer ??= value;
       return;
     }
     this.own(at, `${field}: ${value}`);

@@ -198,7 +198,7 @@ export function readSong(text: string): SongReading {
   const tune: Tune = {
     id: 'song',
     title: heading.title?.trim() || 'Song',
-    ...(reader.by && { composer: reader.by }),
+    ...(reader.heading.composer && { composer: reader.heading.composer }),
     rights: 'unknown',
     key,
     meter,

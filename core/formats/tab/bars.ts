@@ -1,8 +1,11 @@
 /** Measures between the bars of a system: which numbers stand in them, on which string, and at which columns. */
 import { fretFault, gracesFault } from '../../edit';
 import { highestFret, type Setup } from '../../instrument';
+import type { Meter } from '../../time';
 import type { Reading } from '../reading';
+import { countWords, kindOf } from './beside';
 import { barsOf, type Row, type System } from './lines';
+import { divisor } from './rhythm';
 import { readRow, type TabNote } from './row';
 
 /** What a note of the text is, once its measure is known. */
@@ -19,6 +22,8 @@ export interface Bar {
   to: number;
   /** The same without the dots of repeat signs. */
   inner: { from: number; to: number };
+  /** Whether no bar is drawn at its end: its dashes say nothing of its length. */
+  open: boolean;
   system: System;
   line: number;
   /** Whether no other stands left of it. */
@@ -44,12 +49,44 @@ export function inBar(column: number, bar: Bar): boolean {
   return (bar.first || column >= bar.from - 1) && column < bar.to;
 }
 
+/** Places of an eighth's length that a measure has which is drawn without bars. */
+const eighthsOf = ({ beats, unit }: Meter) => (beats * 8) / unit;
+
+/**
+ * Where measures begin in rows without a bar: at each "1" of a count; else after as many places as the meter has eighths,
+ * where numbers stand a like way apart or several of it. The first beginning is left out.
+ */
+function beginnings(system: System, begin: number, end: number, meter: Meter): number[] {
+  const counts = [...system.above, ...system.below].find(({ text }) => kindOf(text) === 'count');
+  const digits = system.rows.flatMap(({ text, from }) =>
+    [...text.slice(from).matchAll(/\d+/g)].map(match => match.index + from),
+  );
+  const [first, ...others] = [...new Set(digits)].sort((a, b) => a - b);
+  if (first === undefined) return [];
+  if (counts)
+    return countWords(counts)
+      .filter(({ text, column }) => text === '1' && column > first + 1 && column < end)
+      .map(({ column }) => column);
+  const step = others.reduce((all, column) => divisor(all, column - first), 0);
+  const whole = step * eighthsOf(meter);
+  const found: number[] = [];
+  for (let column = first + whole; step >= 2 && column <= (others.at(-1) ?? begin); column += whole)
+    found.push(column);
+  return found;
+}
+
+/** The words of a line that stand over a measure, or under it. */
+export function wordsIn<W extends { column: number }>(bar: Bar, words: readonly W[] = []): W[] {
+  return words.filter(word => inBar(word.column, bar));
+}
+
 /** The measures of a system; a measure of bars alone or before the first number of a row is none. */
 export function barsIn(
   system: System,
   lastOf: (TabNote | undefined)[],
   reading: Reading,
   setup: Setup,
+  meter: Meter,
 ): Bar[] {
   const { rows } = system;
   const columns = barsOf(rows);
@@ -57,7 +94,22 @@ export function barsIn(
   const end = Math.max(...rows.map(row => row.text.trimEnd().length));
   const edges = [...columns];
   if (!columns.length || columns[0]! > begin + 2) edges.unshift(begin - 1);
-  if (!columns.length || columns.at(-1)! < end - 3) edges.push(end);
+  const open = !columns.length || columns.at(-1)! < end - 3;
+  if (open) edges.push(end);
+  // Columns right before a beginning stand for the bars that are missing, unless a number of two digits ends there.
+  const missing = columns.some(column => column > begin + 2)
+    ? []
+    : beginnings(system, begin, end, meter).map(column => column - 1);
+  const divides =
+    missing.length > 0 && missing.every(at => rows.every(({ text }) => !/\d/.test(text[at] ?? '')));
+  if (divides) {
+    edges.splice(1, 0, ...missing);
+    reading.guesses.push({
+      line: rows[0]!.line,
+      column: 1,
+      message: `no bars are drawn: ${edges.length - 1} measures are taken`,
+    });
+  }
   const found: Bar[] = [];
   for (const [i, left] of edges.slice(0, -1).entries()) {
     const to = edges[i + 1]!;
@@ -68,11 +120,16 @@ export function barsIn(
       rows.filter(row => /o/i.test(row.text[column] ?? '')).length === 2;
     const repeatStart = sign(left + 1) || sign(left + 2);
     const repeatEnd = sign(to - 1);
+    const drawn = rows.some(({ text }) => text[to] === '|');
     const bar: Bar = {
       placed: [],
       from: left + 1,
       to,
-      inner: { from: left + 1 + Number(repeatStart), to: to - Number(repeatEnd) },
+      inner: {
+        from: left + 1 + Number(repeatStart),
+        to: to - Number(repeatEnd) + Number(divides && to !== end),
+      },
+      open: !drawn,
       system,
       line: rows[0]!.line,
       first: !found.length,

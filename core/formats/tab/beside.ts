@@ -14,6 +14,7 @@ export interface Word {
 export type BesideKind =
   | 'lengths'
   | 'count'
+  | 'numbers'
   | 'strokes'
   | 'picks'
   | 'fingers'
@@ -45,7 +46,7 @@ const PICKS: Readonly<Record<string, 'down' | 'up' | undefined>> = {
 };
 /** Names of sections by themselves, and with what often stands beside them (common practice). */
 const SECTION = new RegExp(
-  String.raw`^(?:${PART_NAMES}|theme|variation|strain|part|section|[a-d][- ]part|lick)(?:\s+(?:\d{1,2}|[a-d]|[ivx]{1,4}))?$`,
+  String.raw`^(?:${PART_NAMES}|theme|variation|guitar|gtr\.?|mandolin|mando|strain|part|section|[a-d][- ]part|lick)(?:\s+(?:\d{1,2}|[a-d]|[ivx]{1,4}))?$`,
   'i',
 );
 
@@ -70,6 +71,17 @@ function counts(line: { text: string }): boolean {
     numbers.includes(1) &&
     numbers.every((number, i) => i === 0 || number === 1 || number > numbers[i - 1]!)
   );
+}
+
+/** Numbers of measures, each the next one: "5      6      7", "|1    |2"; undefined where a line says something else too. */
+export function measureNumbers(line: { text: string }): { number: number; column: number }[] | undefined {
+  const words = wordsOf(line).filter(({ text }) => text !== '|');
+  const numbers = words.map(({ text, column }) => ({
+    number: Number(/^\|?(\d{1,3})[:|]?$/.exec(text)?.[1]),
+    column,
+  }));
+  const [first] = numbers;
+  return first && numbers.every(({ number }, i) => number === first.number + i) ? numbers : undefined;
 }
 
 /** Down and up, a letter each; undefined where a line says something else too. */
@@ -174,6 +186,7 @@ export function kindOf(text: string): BesideKind {
   if (lengthWords(line).length) return 'lengths';
   if (all(word => ENDING.test(word) || /^[-_|]+$/.test(word)) && endingsOf(line).length) return 'endings';
   if (all(word => COUNTED_WORD.test(word)) && counts(line)) return 'count';
+  if (measureNumbers(line)) return 'numbers';
   if (all(word => Object.hasOwn(STROKE_WORDS, word))) return 'strokes';
   const { spans, rest } = spansOf(line);
   if (spans.length) return rest.trim() ? kindOf(rest) : 'spans';
@@ -181,6 +194,8 @@ export function kindOf(text: string): BesideKind {
   if (all(word => /^[pima]{1,4}$/.test(word)) && (words.length > 1 || /p/.test(text))) return 'fingers';
   if (pickWords(line)) return 'picks';
   if (sectionOf(text)) return 'section';
+  // "D A D G A D tuning".
+  if (/\b(?:tun(?:ing|ed)|capo)\b/i.test(text)) return 'other';
   const chords = chordWords(line);
   const known = chords.filter(word => isChordWord(word.text)).length;
   // A word among chords is a remark; a chord among words is rather one of them ("A", "Am").
@@ -190,5 +205,5 @@ export function kindOf(text: string): BesideKind {
 
 /** Whether a line between two systems belongs to the one below it by what it says. */
 export function belongsAbove(text: string): boolean {
-  return ['lengths', 'strokes', 'spans', 'endings', 'section', 'chords'].includes(kindOf(text));
+  return ['lengths', 'numbers', 'strokes', 'spans', 'endings', 'section', 'chords'].includes(kindOf(text));
 }

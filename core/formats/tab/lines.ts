@@ -70,9 +70,12 @@ function rowOf(text: string, line: number, within: boolean): { row: Row; behind?
   const [, head = whole, behind] = BEHIND.exec(whole) ?? [];
   const match = ROW.exec(head.trimStart());
   if (!match) return undefined;
-  const music = match[4]!;
   const name = match[1];
   const label = name ? name + match[2] : match[3];
+  // "e:-0-", "e [-0-]": bars by other signs.
+  const music = label
+    ? match[4]!.replace(/^(?::(?=[^|:])|\[(?!\d))/, '|').replace(/(?<=-)\](?=\s*$)/, '|')
+    : match[4]!;
   if (name && !noteCalled(name, isGermanAlone(name))) return undefined;
   const dashes = music.match(/-/g)?.length ?? 0;
   // Rows are mostly dashes; a line of words with a hyphen is none. One with its string and a bar at its head is short at times.
@@ -82,8 +85,36 @@ function rowOf(text: string, line: number, within: boolean): { row: Row; behind?
   )
     return undefined;
   if ((music.match(FOREIGN)?.length ?? 0) > 2) return undefined;
-  const row = { line, text: head, from: head.length - music.length, ...(label && { label }) };
+  const from = head.length - music.length;
+  const row = { line, text: head.slice(0, from) + music, from, ...(label && { label }) };
   return { row, ...(behind !== undefined && { behind }) };
+}
+
+/** A row of a string that is drawn with spaces, dots or a line below: "e | 0  2 |", "e|_0_2_|". */
+const UNDASHED = /^(\s*(?:[A-Ha-h](?:[#b♯♭])?\d?|[1-8])\s*\|)([\s\d|hpx/\\~()._=]*)$/;
+
+/** Rows that are drawn without dashes, with them: four and more that stand together. */
+function dashed(lines: readonly string[]): string[] {
+  const drawn = lines.map(text => UNDASHED.exec(typed(text).trimEnd()));
+  return lines.map((text, i) => {
+    let from = i;
+    let to = i;
+    while (drawn[from - 1]) from -= 1;
+    while (drawn[to + 1]) to += 1;
+    const [, head = '', music = ''] = drawn[i] ?? [];
+    return head && to - from >= 3 ? head + music.replace(/[\s._=]/g, '-') : text;
+  });
+}
+
+/**
+ * Lines without those that are ruled under a title or between systems: dashes alone, where rows have their string or a bar
+ * at the head.
+ */
+function withoutRules(lines: readonly string[]): string[] {
+  const ruled = lines.map(text => /^\s*-{3,}\s*$/.test(typed(text)));
+  const rows = lines.flatMap((text, i) => (ruled[i] ? [] : (rowOf(text, i + 1, false)?.row ?? [])));
+  const headed = rows.length >= 4 && rows.every(({ label, text, from }) => label ?? text[from] === '|');
+  return lines.map((text, i) => (headed && ruled[i] ? '' : text));
 }
 
 /** Where a page was copied with an empty line behind each line, these say nothing: rows stand together again. */
@@ -97,7 +128,7 @@ function withoutGaps(lines: readonly string[]): { line: number; text: string }[]
 
 /** The systems of a text, and the lines that belong to none. Lines of more columns than one has (`MOST_COLUMNS`) are none. */
 export function systemsOf(all: readonly string[]): { systems: System[]; rest: Beside[] } {
-  const lines = all.map(line => (line.length > MOST_COLUMNS ? '' : line));
+  const lines = withoutRules(dashed(all.map(line => (line.length > MOST_COLUMNS ? '' : line))));
   const systems: System[] = [];
   const rest: Beside[] = [];
   let open: System | undefined;

@@ -1,120 +1,37 @@
-/** Gives measures their rhythm and what stands beside their rows, and remembers what was guessed. */
-import { thinnestBass } from '../../instrument';
+/** Makes measures of bars: their notes, and what stands beside their rows. */
+import { bassClass, chordClasses, parseChord } from '../../chord';
+import { noteAt, type Setup, thinnestBass, tuningChanges } from '../../instrument';
+import { mod12 } from '../../pitch';
 import type { Pluck, Stroke, Technique, WrittenMeasure, WrittenNote } from '../../score';
-import { type Meter, measureTicks, pulseTicks, type Tuplet } from '../../time';
-import type { Reading, TextRemark } from '../reading';
+import { measureTicks, pulseTicks } from '../../time';
 import { STROKE_WORDS } from '../strokes';
-import { type Bar, inBar, type Moment, momentsOf } from './bars';
+import { type Bar, inBar, type Moment, momentsOf, type Placed, wordsIn } from './bars';
 import type { System } from './lines';
-import {
-  countedMeter,
-  countedTicks,
-  countTicks,
-  lengthsMeter,
-  pickedTicks,
-  type Spaced,
-  spaced,
-  spacedMeter,
-} from './rhythm';
+import type { Onsets, Start } from './onsets';
 import { nearest, type Signs } from './signs';
-
-interface Start {
-  start: number;
-  /** Where it ends at the latest. */
-  until?: number;
-  tuplet?: Tuplet & { group: number };
-}
-
-/** Dashes before the first beat at most; behind more of them a measure begins late. */
-const MOST_LEAD = 3;
 
 /** The order in which fingers pluck from the thick strings to the thin ones. */
 const PLUCKING = 'pima';
 
 /** Makes measures of bars, in their order. */
 export class Measures {
-  private readonly divisions = new Set<number>();
-  private uneven = 0;
-  private between = false;
-  private picked = false;
-  /** Measures that letters make shorter than the meter, by their place. */
-  private readonly short = new Map<number, Omit<TextRemark, 'message'> & { ticks: number }>();
-  /** Dashes between bar and first beat. */
-  private readonly lead: number;
-  private readonly meter: Meter;
+  /** The chord that was told last. */
+  private chord: string | undefined;
 
-  /** @param given the meter that is taken unless the text tells another one */
   constructor(
-    private readonly reading: Reading,
     private readonly bars: readonly Bar[],
     private readonly signs: ReadonlyMap<System, Signs>,
-    private readonly strings: number,
-    given: Meter | undefined,
-  ) {
-    const leads = bars.flatMap(bar =>
-      bar.placed.length ? [Math.min(...bar.placed.map(p => p.note.from)) - bar.from] : [],
-    );
-    this.lead = Math.min(MOST_LEAD, ...leads);
-    this.meter = this.meterOf(given);
-  }
-
-  /** The meter that is said or given; else what is counted, told by letters or by the spacing. */
-  private meterOf(given: Meter | undefined): Meter {
-    const { heading, guesses } = this.reading;
-    const known = heading.meter ?? given;
-    if (known) return known;
-    const guess = (meter: Meter, how: string) => {
-      guesses.push({
-        line: this.bars[0]?.line ?? 1,
-        column: 1,
-        message: `no meter is said: ${meter.beats}/${meter.unit} is taken${how}`,
-      });
-      return meter;
-    };
-    const counted = countedMeter(
-      this.bars.map(bar => this.wordsIn(bar, this.signsOf(bar).count?.words).map(word => word.text)),
-    );
-    const told = (meter: Meter, how: string) => {
-      heading.meter = meter;
-      return guess(meter, how);
-    };
-    if (counted) return told(counted, ', as it is counted');
-    const letters = lengthsMeter(
-      this.bars.flatMap(bar => {
-        const words = this.wordsIn(bar, this.signsOf(bar).lengths?.words);
-        let ticks = 0;
-        const starts = words.map(word => {
-          ticks += word.ticks;
-          return Math.round(ticks - word.ticks);
-        });
-        return words.length ? [{ ticks: Math.round(ticks), starts }] : [];
-      }),
-    );
-    if (letters) return told(letters, ', as the lengths fill it');
-    const lettered = this.bars.some(bar => this.signsOf(bar).lengths);
-    const spacing = spacedMeter(
-      (lettered ? [] : this.bars).map(bar => {
-        const { first, width } = this.widthOf(bar);
-        return { columns: momentsOf(bar.placed).map(({ column }) => column - first), width };
-      }),
-    );
-    return spacing ? told(spacing, ' by the spacing') : guess({ beats: 4, unit: 4 }, '');
-  }
+    private readonly setup: Setup,
+    private readonly onsets: Onsets,
+  ) {}
 
   private signsOf({ system }: Bar): Signs {
     return this.signs.get(system)!;
   }
 
-  private wordsIn<W extends { column: number }>(bar: Bar, words: readonly W[] = []): W[] {
-    return words.filter(word => inBar(word.column, bar));
-  }
-
   measure(bar: Bar): WrittenMeasure {
-    const ticks = measureTicks(this.meter);
     const moments = momentsOf(bar.placed);
-    const starts =
-      this.byLetters(bar, moments, ticks) ?? this.byCount(bar, moments) ?? this.bySpace(bar, moments, ticks);
-    const length = this.short.get(this.reading.measures.length)?.ticks ?? ticks;
+    const { starts, length } = this.onsets.of(bar, moments);
     const plucks = this.plucks(bar, moments);
     const notes = moments.flatMap(({ placed }, i) =>
       placed.map((own): WrittenNote => {
@@ -139,7 +56,7 @@ export class Measures {
     const { repeatStart, repeatEnd, passes, ending, section } = bar;
     return {
       ticks: length,
-      notes: ringing(notes, length, this.strings),
+      notes: ringing(notes, length, this.setup.tuning.length),
       ...(strokes.length && { strokes }),
       ...(chords.length && { chords }),
       ...(words.length && { words }),
@@ -153,125 +70,6 @@ export class Measures {
         },
       }),
     };
-  }
-
-  private byLetters(bar: Bar, moments: readonly Moment[], ticks: number): Start[] | undefined {
-    const { lengths } = this.signsOf(bar);
-    if (!lengths) return undefined;
-    const words = this.wordsIn(bar, lengths.words);
-    if (!words.length && !moments.length) return undefined;
-    const struck = words.filter(word => !word.rest);
-    const sum = words.reduce((all, word) => all + word.ticks, 0);
-    const place = { line: lengths.line, column: bar.from + 1 };
-    if (struck.length !== moments.length || sum > ticks + 1) {
-      this.reading.guesses.push({
-        ...place,
-        message:
-          struck.length === moments.length
-            ? 'the lengths above are more than a measure holds: the spacing is taken'
-            : `${struck.length} lengths stand above ${moments.length} places: the spacing is taken`,
-      });
-      return undefined;
-    }
-    if (sum < ticks - 1) this.short.set(this.reading.measures.length, { ...place, ticks: Math.round(sum) });
-    const starts: Start[] = [];
-    let at = 0;
-    for (const { ticks: length, rest, tuplet } of words) {
-      const start = Math.round(at);
-      const group = tuplet ? 1 + Math.floor(at / (length * tuplet.actual) + 1e-6) : 0;
-      if (!rest) starts.push({ start, ...(tuplet && { tuplet: { ...tuplet, group } }) });
-      at += length;
-    }
-    return starts;
-  }
-
-  private byCount(bar: Bar, moments: readonly Moment[]): Start[] | undefined {
-    const { count } = this.signsOf(bar);
-    const words = this.wordsIn(bar, count?.words);
-    if (!count || !words.length) return undefined;
-    const ticks = countTicks(
-      words.map(w => w.text),
-      this.meter,
-    );
-    const anchors = words.flatMap(({ column }, i) => {
-      const tick = ticks[i];
-      return tick === undefined ? [] : [{ column, tick }];
-    });
-    const found = countedTicks(
-      moments.map(({ column }) => column),
-      [...anchors, { column: bar.to, tick: measureTicks(this.meter) }],
-    );
-    // Where only some notes are counted, even spacing says more than where a count happens to stand.
-    if (found?.between && this.spacing(bar, moments, measureTicks(this.meter)).exact) return undefined;
-    if (found) {
-      if (found.between) this.between = true;
-      return found.ticks.map(start => ({ start }));
-    }
-    this.reading.guesses.push({
-      line: count.line,
-      column: bar.from + 1,
-      message: 'the count does not fit what stands here: the spacing is taken',
-    });
-    return undefined;
-  }
-
-  /** Column of a measure's first beat, and how wide it is from there. */
-  private widthOf(bar: Bar, lead = this.lead): { first: number; width: number } {
-    const { from, to } = bar.inner;
-    const first = Math.min(from + lead, ...bar.placed.map(({ note }) => note.from));
-    return { first, width: to - first };
-  }
-
-  /** What the spacing of a measure says. */
-  private spacing(bar: Bar, moments: readonly Moment[], ticks: number): Spaced {
-    const from = (lead?: number) => {
-      const { first, width } = this.widthOf(bar, lead);
-      return spaced(
-        moments.map(m => m.column - first),
-        width,
-        this.meter,
-        ticks,
-      );
-    };
-    const found = from();
-    if (found.exact || !moments.length) return found;
-    // Where the dashes before the first beat are not those of the others, the measure begins with its first number.
-    const lead = moments[0]!.column - bar.inner.from;
-    const own = from(lead);
-    return own.exact || lead <= MOST_LEAD ? own : found;
-  }
-
-  private bySpace(bar: Bar, moments: readonly Moment[], ticks: number): Start[] {
-    const found = this.spacing(bar, moments, ticks);
-    const picked = found.exact && found.division !== 3 ? undefined : this.byPicks(bar, moments);
-    if (picked) return picked;
-    if (moments.length) this.divisions.add(found.division);
-    if (!found.exact && moments.length) this.uneven += 1;
-    if (found.division !== 3) return found.ticks.map(start => ({ start }));
-    // A beat in which something stands at a third is a triplet.
-    const beat = pulseTicks(this.meter);
-    const beatOf = (tick: number) => Math.floor(tick / beat);
-    const divided = new Set(found.ticks.filter(tick => tick % beat).map(beatOf));
-    return found.ticks.map(start =>
-      divided.has(beatOf(start))
-        ? {
-            start,
-            until: (beatOf(start) + 1) * beat,
-            tuplet: { actual: 3, normal: 2, group: 1 + beatOf(start) },
-          }
-        : { start },
-    );
-  }
-
-  /** Where strokes of a pick stand over every place, and the spacing is uneven. */
-  private byPicks(bar: Bar, moments: readonly Moment[]): Start[] | undefined {
-    const picks = this.signsOf(bar).picks.flatMap(({ words }) => this.wordsIn(bar, words));
-    const ways = moments.flatMap(({ column }) => picks[nearest(picks, column) ?? -1]?.way ?? []);
-    const ticks =
-      ways.length === moments.length && ways.length === picks.length && pickedTicks(ways, this.meter);
-    if (!ticks) return undefined;
-    this.picked = true;
-    return ticks.map(start => ({ start }));
   }
 
   /** Techniques of the lines above that reach over a note. */
@@ -289,7 +87,7 @@ export class Measures {
     const at = (column: number) => moments.find(moment => Math.abs(moment.column - column) <= 1);
     const { fingers, picks } = this.signsOf(bar);
     for (const { words } of fingers)
-      for (const { text, column } of this.wordsIn(bar, words)) {
+      for (const { text, column } of wordsIn(bar, words)) {
         const moment = at(column);
         if (!moment) continue;
         const letters = [...new Set(text)].sort((a, b) => PLUCKING.indexOf(a) - PLUCKING.indexOf(b));
@@ -303,7 +101,7 @@ export class Measures {
           if (others[i]) plucks.set(note, others[i] as Pluck);
       }
     for (const { words } of picks)
-      for (const { way, column } of this.wordsIn(bar, words)) {
+      for (const { way, column } of wordsIn(bar, words)) {
         const moment = at(column);
         if (moment && moment.placed.length < 3) for (const { note } of moment.placed) plucks.set(note, way);
       }
@@ -315,14 +113,14 @@ export class Measures {
     const { strokes, picks } = this.signsOf(bar);
     const told: { column: number; stroke: Pick<Stroke, 'kind' | 'way'> | undefined; least: number }[] = [
       ...strokes.flatMap(line =>
-        this.wordsIn(bar, line.words).map(({ text, column }) => ({
+        wordsIn(bar, line.words).map(({ text, column }) => ({
           column,
           stroke: STROKE_WORDS[text],
           least: 1,
         })),
       ),
       ...picks.flatMap(line =>
-        this.wordsIn(bar, line.words).map(({ way, column }) => ({
+        wordsIn(bar, line.words).map(({ way, column }) => ({
           column,
           stroke: { kind: 'brush' as const, way },
           least: 3,
@@ -357,16 +155,53 @@ export class Measures {
     length: number,
   ): { start: number; name: string }[] {
     const chords: { start: number; name: string }[] = [];
-    const { first, width } = this.widthOf(bar);
-    const beat = pulseTicks(this.meter);
+    const { first, width } = this.onsets.widthOf(bar);
+    const beat = pulseTicks(this.onsets.meter);
     for (const { words } of this.signsOf(bar).chords)
       for (const { text, column } of words.filter(word => this.chordBar(word.column, bar) === bar)) {
         const at = moments.findIndex(moment => moment.column >= column - 1);
         const spread = Math.floor((Math.max(0, column - first) / width) * (length / beat)) * beat;
-        const start = !chords.length && at <= 0 && column <= first + 1 ? 0 : (starts[at]?.start ?? spread);
+        const over = !chords.length && at <= 0 && column <= first + 1 ? 0 : (starts[at]?.start ?? spread);
+        const start = chords.length || !this.beginsEarlier(text, over, moments, starts) ? over : 0;
         if (!chords.some(chord => chord.start === start)) chords.push({ start, name: text });
       }
-    return chords.sort((a, b) => a.start - b.start);
+    chords.sort((a, b) => a.start - b.start);
+    this.chord = chords.at(-1)?.name ?? this.chord;
+    return chords;
+  }
+
+  /**
+   * Whether a chord begins with its measure although it stands further right, as it does where a page was typed with other
+   * letters: what is struck before it is of this chord, and not of the one before.
+   */
+  private beginsEarlier(
+    name: string,
+    over: number,
+    moments: readonly Moment[],
+    starts: readonly Start[],
+  ): boolean {
+    const before = moments.flatMap(({ placed }, i) => (starts[i]!.start < over ? placed : []));
+    const [lowest] = before.toSorted((a, b) => b.string - a.string);
+    if (!lowest || over > measureTicks(this.onsets.meter) / 2) return false;
+    const classOf = ({ string, note }: Placed) => this.shapeClass(string, note.fret);
+    const told = (own: string | undefined) => {
+      const chord = own === undefined ? undefined : parseChord(own);
+      if (!chord) return { fits: false, isBass: false };
+      const classes = chordClasses(chord);
+      return {
+        fits: before.every(note => classes.includes(classOf(note))),
+        isBass: bassClass(chord) === classOf(lowest),
+      };
+    };
+    const [own, last] = [told(name), told(this.chord)];
+    return own.fits && (!last.fits || (own.isBass && !last.isBass));
+  }
+
+  /** What a string sounds as chords are called: without the capo, and as if all strings were not tuned lower. */
+  private shapeClass(string: number, fret: number): number {
+    const [first, ...others] = tuningChanges(this.setup).map(({ semitones }) => semitones);
+    const lower = others.every(semitones => semitones === first) ? first! : 0;
+    return mod12(noteAt({ ...this.setup, capo: 0 }, string, fret) - lower);
   }
 
   /** Words below the rows, a line for each verse; two under one note are sung together. */
@@ -378,7 +213,7 @@ export class Measures {
     const byStart = new Map<number, string[]>();
     const { words } = this.signsOf(bar);
     for (const [verse, line] of words.entries())
-      for (const { text, column } of this.wordsIn(bar, line.words)) {
+      for (const { text, column } of wordsIn(bar, line.words)) {
         const near = nearest(moments, column);
         if (near === undefined) continue;
         const verses = byStart.get(starts[near]!.start) ?? [];
@@ -387,39 +222,6 @@ export class Measures {
         byStart.set(starts[near]!.start, verses);
       }
     return [...byStart].sort(([a], [b]) => a - b).map(([start, verses]) => ({ start, verses }));
-  }
-
-  /** Tells what was guessed of the whole, once; a short first measure is a pickup. */
-  tell(): void {
-    const full = measureTicks(this.meter);
-    const { measures } = this.reading;
-    for (const [index, { line, column, ticks }] of this.short) {
-      if (index === 0) this.reading.pickup = ticks;
-      // A pickup takes its part of the last measure, and a measure is divided where a part begins with one.
-      const divided = [0, index - 1, index + 1].some(i => ticks + (measures[i]?.ticks ?? 0) === full);
-      if (index > 0 && index < measures.length - 1 && !divided)
-        this.reading.guesses.push({
-          line,
-          column,
-          message: 'this measure is shorter than its meter, as the lengths say',
-        });
-    }
-    const guess = (message: string) => this.reading.guesses.push({ line: 1, column: 1, message });
-    const parts: Record<number, string> = {
-      1: 'beats',
-      2: 'halves of a beat',
-      4: 'quarters of a beat',
-      3: 'thirds of a beat',
-    };
-    const taken = [...this.divisions].filter(d => d > 0).sort((a, b) => a - b);
-    if (taken.length) guess(`the rhythm is taken from the spacing: ${taken.map(d => parts[d]).join(', ')}`);
-    if (this.between) guess('between the counts the rhythm is taken from the spacing');
-    if (this.picked)
-      guess('where the spacing is uneven, strokes down are taken on the beat and strokes up between');
-    if (this.uneven)
-      guess(
-        `${this.uneven === 1 ? 'one measure is' : `${this.uneven} measures are`} spaced unevenly: look at the rhythm there`,
-      );
   }
 }
 

@@ -14,13 +14,14 @@ import {
 import { type Key, keyName, mod12, scaleOf, transposeKey } from '../../pitch';
 import type { Meter } from '../../time';
 import { readHeadingLine } from '../heading';
-import { readLooseHeading } from '../looseHeading';
+import { readLooseHeading, readPreface } from '../looseHeading';
 import { inUsualNames } from '../otherNames';
 import { type Heading, quoted, type Reading, type TextRemark } from '../reading';
 import { type Bar, barsIn } from './bars';
 import { kindOf } from './beside';
 import { type Beside, MOST_COLUMNS, type Row, type System, systemsOf } from './lines';
 import { Measures } from './measures';
+import { Onsets } from './onsets';
 import type { TabNote } from './row';
 import { type Signs, signsOf } from './signs';
 
@@ -82,18 +83,19 @@ export function readTab(text: string, given: { setup?: Setup; meter?: Meter } = 
       });
       continue;
     }
-    const own = barsIn(system, lastOf, reading, setup);
-    signs.set(system, signsOf(system, own, reading));
+    const own = barsIn(system, lastOf, reading, setup, heading.meter ?? given.meter ?? { beats: 4, unit: 4 });
+    signs.set(system, signsOf(system, own, bars.length, reading));
     bars.push(...own);
   }
   extendEndings(bars);
-  const made = new Measures(reading, bars, signs, setup.tuning.length, given.meter);
+  const onsets = new Onsets(reading, bars, signs, given.meter);
+  const made = new Measures(bars, signs, setup, onsets);
   for (const bar of bars.slice(0, MOST_MEASURES)) reading.measures.push(made.measure(bar));
   if (bars.length > MOST_MEASURES)
     questions.push({ line: 1, column: 1, message: `at most ${MOST_MEASURES} measures can be read` });
   if (!reading.measures.length && !questions.length)
     questions.push({ line: first.rows[0]!.line, column: 1, message: 'no measure is found in these rows' });
-  made.tell();
+  onsets.tell();
   if (heading.key && heading.keyInWords) {
     const key = soundingKey(heading.key, setup, reading);
     if (key !== heading.key)
@@ -150,10 +152,11 @@ function readHead(systems: readonly System[], rest: readonly Beside[], reading: 
         if (apart) lost(line, line.text.trim());
         continue;
       }
-      if (!apart && line.line > first) continue;
+      if (!apart && (line.line > first || sungUnder(line, systems[0]!))) continue;
     }
     if (wrong !== undefined) {
-      const others = readLooseHeading(line.text, heading, byStrings);
+      const read = line.line < first ? readPreface : readLooseHeading;
+      const others = read(line.text, heading, byStrings);
       // "Key: G, capo 3" is no heading line by itself, and says all the same what it says.
       if (wrong && others.length) questions.push({ line: line.line, column: 1, message: wrong });
       else
@@ -163,6 +166,12 @@ function readHead(systems: readonly System[], rest: readonly Beside[], reading: 
     }
     for (const system of systems) system.above = system.above.filter(other => other !== line);
   }
+}
+
+/** Whether a line over the rows stands under chords: it is sung. */
+function sungUnder(line: Beside, { above }: System): boolean {
+  const over = above[above.indexOf(line) - 1];
+  return over !== undefined && kindOf(over.text) === 'chords';
 }
 
 /** "Key of G" over a capo may mean the shapes: the notes tell. */

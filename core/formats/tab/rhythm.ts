@@ -27,11 +27,14 @@ export function countTicks(words: readonly string[], meter: Meter): (number | un
   });
 }
 
+/** The greatest number that divides both. */
+export const divisor = (a: number, b: number): number => (b ? divisor(b, a % b) : a);
+
 /** Parts of a beat that spacing may mean, the plainest first; in compound meters of an eighth. */
 const DIVISIONS = [1, 2, 4, 3];
 const COMPOUND_DIVISIONS = [1, 2, 4];
 /** How far from its place, in columns, a number may stand. */
-const TOLERANCE = 0.5;
+export const TOLERANCE = 0.5;
 
 /** Onsets by spacing. */
 export interface Spaced {
@@ -40,6 +43,8 @@ export interface Spaced {
   division: number;
   /** Whether they lie just on them. */
   exact: boolean;
+  /** How far from it the worst of them stands, in columns. */
+  error: number;
 }
 
 /**
@@ -50,7 +55,7 @@ export interface Spaced {
  */
 export function spaced(columns: readonly number[], width: number, meter: Meter, ticks: number): Spaced {
   const unit = isCompound(meter) ? TICKS_PER_WHOLE / meter.unit : pulseTicks(meter);
-  let best: (Spaced & { error: number }) | undefined;
+  let best: Spaced | undefined;
   for (const division of isCompound(meter) ? COMPOUND_DIVISIONS : DIVISIONS) {
     const slots = Math.round((ticks / unit) * division);
     const step = width / slots;
@@ -68,7 +73,60 @@ export function spaced(columns: readonly number[], width: number, meter: Meter, 
   if (best) return best;
   // So many that no usual division holds them: one after the other.
   const each = ticks / Math.max(1, columns.length);
-  return { ticks: columns.map((_, i) => Math.floor(i * each)), division: 0, exact: false };
+  return { ticks: columns.map((_, i) => Math.floor(i * each)), division: 0, exact: false, error: each };
+}
+
+/**
+ * Where columns lie that stand a like way apart, or several of it, whatever is left before the bar: dashes behind the last
+ * number are filled in as it comes (common practice). Undefined where no length of the meter is about as wide.
+ *
+ * @param columns of what is struck, from the place of the first beat
+ * @param width from there to the bar; `open` where no bar is drawn there
+ */
+export function evenly(
+  columns: readonly number[],
+  width: number,
+  meter: Meter,
+  { open }: { open: boolean },
+): (Spaced & { width: number }) | undefined {
+  const step = columns.reduce(divisor, 0);
+  const last = columns.at(-1) ?? 0;
+  if (columns.length < 2 || step < 2) return undefined;
+  const unit = isCompound(meter) ? TICKS_PER_WHOLE / meter.unit : pulseTicks(meter);
+  const beats = measureTicks(meter) / unit;
+  const found = [1, 2, 4].flatMap(division => {
+    const whole = beats * division * step;
+    const off = Math.abs(whole - width);
+    // What fills the measure to its end does so however many dashes follow.
+    const full = whole === last + step && (open || whole < width);
+    return whole > last && (full || off <= step) ? [{ division, whole, off: full ? 0 : off }] : [];
+  });
+  const [best] = found.sort((a, b) => a.off - b.off || a.division - b.division);
+  return (
+    best && {
+      ticks: columns.map(column => ((column / step) * unit) / best.division),
+      division: best.division,
+      exact: true,
+      error: 0,
+      width: best.whole,
+    }
+  );
+}
+
+/** Columns in halves of a beat, where that is how they stand in other measures; undefined where they don't all. */
+export function spacedAs(columns: readonly number[], measureWidth: number, meter: Meter): Spaced | undefined {
+  const unit = isCompound(meter) ? TICKS_PER_WHOLE / meter.unit : pulseTicks(meter);
+  const division = isCompound(meter) ? 1 : 2;
+  const slots = (measureTicks(meter) / unit) * division;
+  const places = columns.map(column => (column * slots) / measureWidth);
+  if (places.some(place => !Number.isInteger(place) || place >= slots)) return undefined;
+  const beats = places.every(place => place % division === 0);
+  return {
+    ticks: places.map(place => (place * unit) / division),
+    division: beats ? 1 : division,
+    exact: true,
+    error: 0,
+  };
 }
 
 /** A place whose time in its measure is known. */
@@ -162,8 +220,6 @@ export function lengthsMeter(
   return [3, 9, 12].includes(eighths) ? { beats: eighths, unit: 8 } : undefined;
 }
 
-const divisor = (a: number, b: number): number => (b ? divisor(b, a % b) : a);
-
 /**
  * The meter that spacing tells where two measures and more all have three or six places of the same width.
  *
@@ -174,8 +230,12 @@ export function spacedMeter(
 ): Meter | undefined {
   const [first] = bars;
   if (!first || bars.length < 2 || bars.some(bar => bar.width !== first.width)) return undefined;
-  const step = bars.flatMap(bar => bar.columns).reduce(divisor, first.width);
-  const places = first.width / step;
+  const own = bars.flatMap(bar => bar.columns).reduce(divisor, 0);
+  // Some dashes less or more before the bar say nothing.
+  const near = own > 1 && Math.abs(Math.round(first.width / own) * own - first.width) < own / 2;
+  const step = near ? own : divisor(own, first.width);
+  const places = Math.round(first.width / step);
+  if (bars.some(bar => bar.columns.some(column => column / step >= places))) return undefined;
   const starts = bars.map(bar => bar.columns.map(column => column / step));
   if (places === 3) return { beats: 3, unit: 4 };
   // Six even places without an accent are rather two threes than three twos where nothing else is told.

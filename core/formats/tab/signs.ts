@@ -8,6 +8,7 @@ import {
   endingsOf,
   kindOf,
   lengthWords,
+  measureNumbers,
   pickWords,
   type Span,
   sectionOf,
@@ -40,11 +41,17 @@ export interface Signs {
 
 /** What the rows themselves say is sung. */
 const SUNG = /^\s*w:/;
+/** The rows of one of several players. */
+const PLAYERS = /^(?:guitar|gtr|mandolin|mando)\b/i;
 /** How far from the note that it is sung to a word may begin, in columns. */
 const NEAR = 3;
 
-/** Reads what stands beside the rows of a system with its measures; what is not understood is told. */
-export function signsOf(system: System, bars: readonly Bar[], reading: Reading): Signs {
+/**
+ * Reads what stands beside the rows of a system with its measures; what is not understood is told.
+ *
+ * @param before measures that stand in the systems before
+ */
+export function signsOf(system: System, bars: readonly Bar[], before: number, reading: Reading): Signs {
   const signs: Signs = { chords: [], strokes: [], picks: [], fingers: [], spans: [], words: [] };
   const moments = bars.flatMap(bar => momentsOf(bar.placed));
   const lost = ({ line, text }: Beside, column = text.search(/\S/)) =>
@@ -55,7 +62,7 @@ export function signsOf(system: System, bars: readonly Bar[], reading: Reading):
     ...system.below.map(own => ({ own, below: true })),
   ];
   const lettered = system.above.filter(own => kindOf(own.text) === 'lengths');
-  for (const { own: whole, below } of lines) {
+  for (const [at, { own: whole, below }] of lines.entries()) {
     const { spans, rest } = spansOf(whole);
     signs.spans.push(...spans);
     if (!rest.trim()) continue;
@@ -68,6 +75,7 @@ export function signsOf(system: System, bars: readonly Bar[], reading: Reading):
       });
       continue;
     }
+    if (!below && numbersBars(own, bars, before)) continue;
     let kind = kindOf(text);
     // "E E E" are eighths where there are as many notes, and none right over the rows says other lengths; else a chord.
     const lengths = lettered.length > 1 ? whole === lettered.at(-1) : wordsOf(own).length === moments.length;
@@ -93,6 +101,12 @@ export function signsOf(system: System, bars: readonly Bar[], reading: Reading):
     else if (kind === 'times') playedTimes(bars, timesOf(text)!, line, reading);
     else if (kind === 'section') {
       const { name, times } = sectionOf(text)!;
+      if (before > 0 && PLAYERS.test(name))
+        reading.guesses.push({
+          line,
+          column: 1,
+          message: `what ${quoted(name)} plays is read behind the other, not beside it`,
+        });
       const bar = (/^\s{8}/.test(text) && barAt(text.search(/\S/))) || bars[0];
       if (bar) bar.section = name;
       if (times) playedTimes(bars, times, line, reading);
@@ -100,8 +114,12 @@ export function signsOf(system: System, bars: readonly Bar[], reading: Reading):
       const words = chordWords(own);
       for (const word of words) if (!isChordWord(word.text)) lost({ line, text: word.text }, word.column);
       signs.chords.push({ line, words: words.filter(word => isChordWord(word.text)) });
-    } else if (below && isSung(own, moments)) {
-      reading.guesses.push({ line, column: 1, message: `${quoted(text)} is sung to the notes above` });
+    } else if (below ? isSung(own, moments) : kindOf(lines[at - 1]?.own.text ?? '') === 'chords') {
+      reading.guesses.push({
+        line,
+        column: 1,
+        message: `${quoted(text)} is sung to the notes ${below ? 'above' : 'below'}`,
+      });
       signs.words.push({ line, words: syllablesOf(own) });
     } else lost(own);
   }
@@ -111,6 +129,22 @@ export function signsOf(system: System, bars: readonly Bar[], reading: Reading):
     else playedTimes(bars, times, own.line, reading);
   }
   return signs;
+}
+
+/** Whether a line tells the numbers of measures: one over each of several, or the right one by itself. */
+function numbersBars(line: Beside, bars: readonly Bar[], before: number): boolean {
+  const numbers = measureNumbers(line);
+  if (!numbers) return false;
+  const starts = bars.map(({ from }) => ({ column: from }));
+  // They stand in their measure, or beside its bar.
+  const inside = numbers.map(({ column }) => bars.findIndex(bar => inBar(column, bar)));
+  const beside = numbers.map(({ column }) => nearest(starts, column) ?? -1);
+  return [inside, beside].some(places => {
+    const first = places[0]!;
+    // Where a pickup is counted, or is not, they are one off.
+    const right = Math.abs(numbers[0]!.number - (before + first + 1)) <= 1;
+    return first >= 0 && places.every((place, i) => place === first + i) && (places.length > 1 || right);
+  });
 }
 
 /** Measures that are played several times: by their repeat sign, or as a whole where they have none. */
