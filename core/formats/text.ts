@@ -1,6 +1,6 @@
 /** Texts that people write, whichever of the two ways they are written in, and what becomes of an arrangement with them. */
 import { applyEdit, startHistory } from '../edit';
-import { type Arrangement, measureIndex } from '../score';
+import { type Arrangement, measureIndex, type WrittenMeasure } from '../score';
 import { meterName, sameMeter } from '../time';
 import { splitTuneBook } from './abc';
 import { readDictation } from './dictation';
@@ -45,6 +45,20 @@ export interface WrittenOn {
   error?: string;
 }
 
+/** A pickup where it stands in a measure that is longer: at its end. */
+function atEnd(measure: WrittenMeasure, pickup: number, room: number): WrittenMeasure {
+  const late = <T extends { start: number }>(own: T): T => ({ ...own, start: own.start + room - pickup });
+  const { notes, strokes, chords, words } = measure;
+  return {
+    ...measure,
+    ticks: room,
+    notes: notes.map(late),
+    ...(strokes && { strokes: strokes.map(late) }),
+    ...(chords && { chords: chords.map(late) }),
+    ...(words && { words: words.map(late) }),
+  };
+}
+
 /**
  * Writes a text over the measures of an arrangement from one on. Instrument, tuning and capo stay the arrangement's: where
  * the text says others, that is among the guesses.
@@ -76,10 +90,16 @@ export function writtenOn(arrangement: Arrangement, measureId: string, text: str
       message: `the text is in ${meterName(heading.meter)}, these measures are in ${meterName(meter)}`,
     });
   if (reading.questions.length) return { reading };
+  const room = measures[Math.max(0, index)]!.ticks;
+  const { pickup = room } = reading;
   const done = applyEdit(startHistory(arrangement), {
     kind: 'write',
     ids: [measureId],
-    values: { measures: reading.measures },
+    values: {
+      measures: reading.measures.map((measure, i) =>
+        i === 0 && pickup < room ? atEnd(measure, pickup, room) : measure,
+      ),
+    },
   });
   return 'error' in done ? { reading, error: done.error } : { reading, arrangement: done.present };
 }

@@ -1,5 +1,5 @@
 /** Text tab for tests, as people type it, and what is read from it. */
-import type { WrittenMeasure } from '../score';
+import type { WrittenNote } from '../score';
 import { TICKS_PER_QUARTER } from '../time';
 
 /** Rows of strings by their names, the thinnest first; only the first letter of a name is written. */
@@ -14,5 +14,6 @@ export const six = (row: string, at = 0) => {
 };
 
 /** The notes of each measure as "beat:string/fret". */
-export const beats = (measures: readonly WrittenMeasure[]) =>
-  measures.map(m => m.notes.map(n => `${n.start / TICKS_PER_QUARTER}:${n.string}/${n.fret}`).sort());
+export const beats = (
+  measures: readonly { notes: readonly Pick<WrittenNote, 'start' | 'string' | 'fret'>[] }[],
+) => measures.map(m => m.notes.map(n => `${n.start / TICKS_PER_QUARTER}:${n.string}/${n.fret}`).sort());

@@ -2,6 +2,8 @@
 import { describe, expect, it } from 'vitest';
 import { beats, six } from '../../testing/tabs';
 import { TICKS_PER_QUARTER } from '../../time';
+import { pieceOf } from '../piece';
+import { writtenOn } from '../text';
 import { readTab } from './index';
 
 /** Where in beats something is struck, measure by measure. */
@@ -46,6 +48,19 @@ describe('rhythm of sheets that are not counted out', () => {
     // A chord that begins on the first beat is none, nor is what is as wide as the others.
     expect(pickup(six('-0-|-3-3-2-0-|-7-5-3-2-|').replace(/E\|---/, 'E|-3-'))).toBe(0);
     expect(pickup(six('-0-------|-3-3-2-0-|-7-5-3-2-|'))).toBe(0);
+  });
+  it('written over a whole measure, a pickup stands at its end', () => {
+    const piece = pieceOf(readTab(six('-3-3-2-0-|-7-5-3-2-|-3-3-2-0-|')), { tuneId: 't', id: 'a' });
+    if (piece.error !== undefined) throw new Error(piece.error);
+    const own = piece.arrangement;
+    const { arrangement } = writtenOn(own, own.measures[1]!.id, ` G\n${six('-0-|-1-1-1-1-|-3-3-3-3-|')}`);
+    const written = arrangement!.measures[1]!;
+    expect(written).toMatchObject({
+      ticks: own.measures[1]!.ticks,
+      chords: [{ start: 3 * TICKS_PER_QUARTER }],
+    });
+    expect(beats([written])).toEqual([['3:1/0']]);
+    expect(beats(arrangement!.measures.slice(2, 3))).toEqual([['0:1/1', '1:1/1', '2:1/1', '3:1/1']]);
   });
   it('three places of a width are 3/4 where a dash is missing at the end, too', () => {
     expect(readTab(six('--0---2---3--|--5---3---2--|')).heading.meter).toEqual({ beats: 3, unit: 4 });
