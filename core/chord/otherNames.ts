@@ -1,8 +1,8 @@
 /**
  * Chord names that people write otherwise (common practice): H and Fis from Germany to Scandinavia and Bohemia, where B is
- * B♭; minor chords in small letters; all in small letters.
+ * B♭; minor chords in small letters; all in small letters; Do, Re, Mi.
  */
-import { germanNote } from '../pitch';
+import { germanNote, SOLFEGE, solfegeNote } from '../pitch';
 import { isChordWord } from './symbol';
 
 /** How the names of a song are meant. */
@@ -48,13 +48,33 @@ export function usualName(word: string, { german, small }: ChordNaming): string 
   return isChordWord(name) ? name : word;
 }
 
+/** A chord in solfège: its note, what kind it is, its bass. */
+const IN_SOLFEGE = new RegExp(
+  String.raw`^((?:${SOLFEGE})[#♯b♭]?)((?:(?!\/(?:${SOLFEGE})).)*)(?:\/((?:${SOLFEGE})[#♯b♭]?))?$`,
+  'i',
+);
+
+/**
+ * A chord in solfège by its usual name; undefined for what is none.
+ *
+ * @example fromSolfege('Fa#m/Do#') // 'F#m/C#'
+ */
+export function fromSolfege(word: string): string | undefined {
+  const [, note, kind = '', bass] = IN_SOLFEGE.exec(word) ?? [];
+  const root = note && solfegeNote(note);
+  const below = bass && solfegeNote(bass);
+  if (!root || (bass && !below)) return undefined;
+  const name = `${root}${kind}${below ? `/${below}` : ''}`;
+  return isChordWord(name) ? name : undefined;
+}
+
 /**
  * Says that a name is no chord, and which one is meant where it has its name in another language.
  *
  * @example noSuchChord('Hm') // '“Hm” is no chord that is known here: in English it is called Bm'
  */
 export function noSuchChord(name: string): string {
-  const meant = usualName(name, { german: true, small: 'minor' });
+  const meant = fromSolfege(name) ?? usualName(name, { german: true, small: 'minor' });
   const hint = meant === name ? '' : `: in English it is called ${meant}`;
   return `“${name}” is no chord that is known here${hint}`;
 }

@@ -6,15 +6,28 @@ import type { Heading } from './reading';
 
 /** What a heading line can name. */
 const FIELDS = ['title', 'instrument', 'tuning', 'capo', 'meter', 'key', 'tempo', 'feel'] as const;
-/** What they are called in German. */
-const IN_GERMAN: Readonly<Record<string, (typeof FIELDS)[number]>> = {
+/** What they are called in other languages. */
+const OTHERWISE: Readonly<Record<string, (typeof FIELDS)[number]>> = {
   titel: 'title',
   stimmung: 'tuning',
   kapo: 'capo',
   takt: 'meter',
   tonart: 'key',
+  titolo: 'title',
+  título: 'title',
+  titulo: 'title',
+  titre: 'title',
+  tonalità: 'key',
+  tonalidad: 'key',
+  tonalité: 'key',
+  tom: 'key',
+  capotasto: 'capo',
+  capodastre: 'capo',
+  cejilla: 'capo',
+  afinación: 'tuning',
+  accordatura: 'tuning',
 };
-const LINE = new RegExp(`^\\s*(${[...FIELDS, ...Object.keys(IN_GERMAN)].join('|')})\\s*:\\s*(.*?)\\s*$`, 'i');
+const LINE = new RegExp(`^\\s*(${[...FIELDS, ...Object.keys(OTHERWISE)].join('|')})\\s*:\\s*(.*?)\\s*$`, 'i');
 
 /** A key as people write it: "G", "Em", "D mixolydian", "h-Moll". */
 function parseKey(text: string): Key | undefined {
@@ -36,7 +49,7 @@ export function readHeadingLine(line: string, heading: Heading): string | false 
   const [, name, value] = LINE.exec(line) ?? [];
   if (!name || value === undefined) return false;
   const field = name.toLowerCase();
-  switch (IN_GERMAN[field] ?? (field as (typeof FIELDS)[number])) {
+  switch (OTHERWISE[field] ?? (field as (typeof FIELDS)[number])) {
     case 'title':
       heading.title = value;
       return value ? undefined : 'a title has at least one letter';

@@ -22,6 +22,8 @@ const FILLERS =
 /** Who made it. */
 export const BY =
   /^\s*(?:by|artist|composer|author|(?:written|composed|arranged|arr\.?) by|(?:words|text|lyrics|music)(?:(?: and| &) (?:words|lyrics|music))?(?: by)?)\s*[: ]\s*(\S.*?)\s*$/i;
+/** At the end of a line or alone in it. */
+const ANONYMOUS = /(?:^|[\s([,–-])\s*((?:trad|anon)(?:itional|ymous)?\.?)[)\]]?\s*$/i;
 const TITLE = /^\s*(?:song|name|piece|tune)\s*:\s*(\S.*?)\s*$/i;
 
 /** What signs mean is known: "h = hammer-on". */
@@ -150,6 +152,17 @@ function phrases(strings: (count: number) => InstrumentId | undefined): Phrase[]
     },
     {
       find: text =>
+        /^\W*(?:[Ii]t )?(?:[Ss]ound(?:s|ing)|[Pp]lay(?:s|ed)?)?\s*\b[Ii]n(?: the)?(?: key of)?\s+([A-G][b#]?m?)(?: (?:shapes|major))?\W*$/.exec(
+          text,
+        ),
+      take: ([, tonic], heading) => {
+        heading.keyInWords = line('key', tonic!, heading);
+        return heading.keyInWords;
+      },
+      alone: true,
+    },
+    {
+      find: text =>
         /(?:\b(?:tempo|bpm)\b|[♩♪])\W{0,3}(?:(?:ca|about|around|approx)\b\W{0,2})?(\d{2,3})(?:\s?[-–]\s?\d{2,3})?\b/i.exec(
           text,
         ) ??
@@ -219,6 +232,12 @@ export function readPreface(
   heading: Heading,
   strings?: (count: number) => InstrumentId | undefined,
 ): string[] {
+  // "Key - D" is "Key: D".
+  const dashed = text.replace(/^(\s*\p{L}+)\s+[-–—]\s+/u, '$1: ');
+  if (dashed !== text && readHeadingLine(dashed, { ...heading }) === undefined) {
+    readHeadingLine(dashed, heading);
+    return [];
+  }
   const composer = BY.exec(text)?.[1];
   if (composer) {
     heading.composer ??= composer;
@@ -230,11 +249,10 @@ export function readPreface(
     heading.title = title;
     return [];
   }
-  return readLooseHeading(text, heading, strings).filter(part => {
-    const anonymous = /^(?:trad|traditional|anon|anonymous)\b\.?/i.test(part);
-    if (anonymous) heading.composer ??= part;
-    return !anonymous;
-  });
+  const [behind, anonymous] = ANONYMOUS.exec(text) ?? [];
+  if (anonymous) heading.composer ??= anonymous;
+  const rest = text.slice(0, text.length - (behind?.length ?? 0));
+  return rest.trim() ? readLooseHeading(rest, heading, strings) : [];
 }
 
 const says = (text: string) => /[\p{L}\d]/u.test(text);
@@ -267,6 +285,7 @@ function readColumn(column: string, heading: Heading, known: readonly Phrase[]):
       if (own.instrument) heading.instrument ??= own.instrument;
       if (own.feel) heading.feel ??= own.feel;
       if (own.meter) heading.meter ??= own.meter;
+      if (own.key && !heading.key) Object.assign(heading, { key: own.key, keyInWords: own.keyInWords });
     }
   }
   return understood || others.length < 2 ? others : [column.trim()];

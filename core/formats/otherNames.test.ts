@@ -1,6 +1,7 @@
 /** Chord names that people write otherwise: German ones, minor chords in small letters, all in small letters. */
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
+import { noSuchChord } from '../chord';
 import { chordsOf, read, sung } from '../testing/songs';
 import { readSong } from './song';
 
@@ -101,5 +102,32 @@ describe('chords in small letters (common practice)', () => {
     expect(readSong(text).guesses.filter(({ message }) => /German|small letters|H is/.test(message))).toEqual(
       [],
     );
+  });
+});
+
+describe('chords in solfège (common practice in Romance languages)', () => {
+  const SHEET =
+    'Titolo: La barca\nTonalità: Do\n\nDo       Sol7\nBarca che vai\nLa m      Fa/La\nla la la\nSib     FA#m7  Do\ndimmi se torni';
+  it('are read by their letters, which is said once', () => {
+    const song = readSong(SHEET);
+    expect(chordsOf(song.tune!).join(' ')).toBe('C G7 Am F/A Bb F#m7 C');
+    expect(song.tune).toMatchObject({ title: 'La barca', key: { tonic: 'C', mode: 'major' } });
+    expect(song.guesses.filter(({ message }) => message.includes('Do is read as C'))).toHaveLength(1);
+    expect(song.leftOut).toEqual([]);
+  });
+  it('stand over their words, in brackets too', () => {
+    expect(sung(readSong(SHEET).tune!, 0)[1]).toBe('[Am]la la la [F/A]');
+    expect(sung(read('[Ré]Luna que [La7]brilla\n[Si m]dime'), 0)).toEqual([
+      '[D]Luna que [A7]brilla',
+      '[Bm]dime',
+    ]);
+  });
+  it('are sung where the song has chords in letters', () => {
+    const song = read('G    C    D\nDo re mi fa sol\nG       D\nLa la la la\nC G\nfa la');
+    expect(chordsOf(song).join(' ')).toBe('G C D G D C G');
+    expect(sung(song, 0)[0]).toBe('[G]Do re [C]mi [D]fa sol');
+  });
+  it('are asked for by their letters where one is typed by itself', () => {
+    expect(noSuchChord('Solm7')).toContain('in English it is called Gm7');
   });
 });

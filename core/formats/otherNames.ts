@@ -1,8 +1,9 @@
 /**
  * Chord names that people write otherwise (common practice): H and Fis from Germany to Scandinavia and Bohemia, where B is
- * B♭; minor chords in small letters; all in small letters. What is meant is told by the song as a whole.
+ * B♭; minor chords in small letters; all in small letters; Do, Re, Mi. What is meant is told by the song as a whole.
  */
-import { type ChordNaming, isChordWord, isSmallChord, usualName } from '../chord';
+import { type ChordNaming, fromSolfege, isChordWord, isSmallChord, usualName } from '../chord';
+import { SOLFEGE, solfegeNote } from '../pitch';
 import { chordsInKey, keyOfChords } from '../tune';
 import { readChordLine } from './song/lines';
 
@@ -74,10 +75,55 @@ function* wordsOf({ german, small }: ChordNaming, chords: readonly string[]): Ge
   if (small === 'major') yield 'chords in small letters are read as those in capitals: d as D, dm as Dm';
 }
 
+/** "La m" is one chord. */
+const APART = new RegExp(
+  String.raw`(?<![\p{L}])((?:${SOLFEGE})[#♯b♭]?) (m(?:in)?\d{0,2}|7)(?=[\s|\]]|$)`,
+  'giu',
+);
+const SOLFEGE_KEY = new RegExp(
+  String.raw`^(\s*\{?\s*(?:key|ton\p{L}+|tom)\s*:\s*)((?:${SOLFEGE})[#♯b♭]?)(?=m?\b)`,
+  'iu',
+);
+
+/** A row of chords in solfège by the usual names; undefined for another. The same note again and again is sung: "la la la". */
+function solfegeRow(row: string): string | undefined {
+  const joined = row.replace(APART, '$1$2 ');
+  const words = joined.match(WORD) ?? [];
+  const chords = words.flatMap(word => fromSolfege(word) ?? []);
+  if (!chords.length || (chords.length > 2 && new Set(chords).size < 2)) return undefined;
+  const whole = inPlace(joined, word => fromSolfege(word) ?? word);
+  return isChordRow(whole) ? whole : undefined;
+}
+
+/** The rows of a song whose chords are in solfège, and in nothing else, by the usual names. */
+function fromSolfegeRows(rows: readonly string[]): string[] | undefined {
+  const called = new Set<string>();
+  const tell = (name: string) => called.add(name);
+  const usual = rows.map(row => {
+    const whole = solfegeRow(row);
+    if (whole !== undefined) {
+      for (const word of whole.match(WORD) ?? []) tell(word);
+      return whole;
+    }
+    const key = SOLFEGE_KEY.exec(row);
+    if (key)
+      return row.replace(SOLFEGE_KEY, (_, head: string, name: string) => `${head}${solfegeNote(name)!}`);
+    return row.replace(BRACKETS, (bracket, inside: string) => {
+      const name = fromSolfege(inside.replace(APART, '$1$2').trim());
+      if (name) tell(name);
+      return name ? `[${name}]` : bracket;
+    });
+  });
+  return called.size > 1 && !rows.some(isChordRow) ? usual : undefined;
+}
+
 /**
  * The rows of a song by the usual names, with what is said of that; undefined where they have them.
  */
 export function inUsualNames(rows: readonly string[]): { rows: string[]; said: string[] } | undefined {
+  const solfege = fromSolfegeRows(rows);
+  if (solfege)
+    return { rows: solfege, said: ['its chords have names such as Do and La: Do is read as C, La as A'] };
   const chords = rows.flatMap(chordsIn);
   const manner = mannerOf(chords);
   if (!manner.german && !manner.small) return undefined;

@@ -3,6 +3,7 @@
  */
 
 export { GERMAN_KEY, germanKey, germanNote, isGermanAlone } from './german';
+export { SOLFEGE, solfegeNote } from './solfege';
 
 export type Step = 'C' | 'D' | 'E' | 'F' | 'G' | 'A' | 'B';
 

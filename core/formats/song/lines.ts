@@ -1,6 +1,7 @@
 /** The lines of a song's text: what each is, and what stands in it. */
 import { isChordWord, parseChord, saysNoChord } from '../../chord';
 import { PART_NAMES } from '../partNames';
+import { syllableStarts } from './syllables';
 
 /** Grips that are written in the place of a chord's name: what they are called, and their frets. */
 export type GripNames = (word: string) => { symbol: string; shape: string } | undefined;
@@ -53,8 +54,8 @@ function tokenOf(word: string, column: number, grips: GripNames): SongToken | un
   if (word === ')') return { kind: 'close', column };
   if (saysNoChord(word)) return { kind: 'silence', column };
   const early = word.startsWith(EARLY);
-  // A star sends to a remark that stands elsewhere; round brackets say that one may leave it out.
-  const symbol = (early ? word.slice(1) : word).replace(/\*+$/, '').replace(/^\(([^()]+)\)$/, '$1');
+  // A star sends to a remark that stands elsewhere, and so may "!"; round brackets say that one may leave it out.
+  const symbol = (early ? word.slice(1) : word).replace(/[*!]+$/, '').replace(/^\(([^()]+)\)$/, '$1');
   const grip = grips(symbol);
   if (!grip && !parseChord(symbol)) return undefined;
   return { kind: 'chord', symbol, column, ...(early && { early }), ...grip };
@@ -135,24 +136,30 @@ function cut(text: string, columns: readonly (number | undefined)[]): Sung {
 /** What takes time in a line: words stand over it. */
 const takesTime = ({ kind }: SongToken) => !['bar', 'open', 'close', 'length'].includes(kind);
 
-const VOWEL = /[aeiouy\u00c0-\u024f]/i;
 /** Letters by which a chord may stand off the word that it is over: nobody counts blanks. Judgement. */
 const OFF = { late: 2, early: 1 };
 
 /** A line of chords with the line of words under it: a chord near the beginning of a word stands over that. */
 export function overWords(chords: ChordLine, words: string): ChordLine {
   const text = words.replace(/\t/g, '        ');
-  const columns = chords.tokens.filter(takesTime).map(({ column }) => {
+  const typed = chords.tokens.filter(takesTime).map(({ column }) => column);
+  const columns: number[] = [];
+  for (const [i, column] of typed.entries()) {
     const edge = column - 1;
     const [before] = /\S*$/.exec(text.slice(0, edge))!;
     const [after] = /^\S*/.exec(text.slice(edge))!;
-    if (!before || !after) return column;
-    // No word is divided where one side of it could not be sung.
-    if (![before, after].every(side => VOWEL.test(side))) return column - before.length;
-    if (before.length <= OFF.late) return column - before.length;
-    if (after.length > OFF.early) return column;
-    return column + after.length + /^\s*/.exec(text.slice(edge + after.length))![0].length;
-  });
+    const next = column + after.length + /^\s*/.exec(text.slice(edge + after.length))![0].length;
+    // No syllable is divided: what is nearest is meant, the earlier of two.
+    const off = (start: number) => Math.abs(start - before.length);
+    const [nearest] = syllableStarts(before + after).sort((a, b) => off(a) - off(b) || a - b);
+    const begin = column - before.length;
+    let own = begin + nearest!;
+    if (!before || !after) own = column;
+    else if (before.length <= OFF.late) own = begin;
+    else if (after.length <= OFF.early) own = next;
+    // Of two over one syllable the second is sung to what follows.
+    columns.push(own === columns.at(-1) && typed[i - 1]! >= begin ? next : own);
+  }
   return { ...chords, words: cut(text, columns) };
 }
 
@@ -249,7 +256,12 @@ const inFull = (text: string): string =>
  * Reads a heading of a part: a name that parts have, or any that ends with a colon or stands in brackets by itself.
  */
 export function readHeading(line: string): SongHeading | undefined {
-  const text = inFull(line.trim());
+  const [, numbered] = /^\s*\d{1,2}[.)]\s*(\[(?:[^\]]+)\].*)$/.exec(line) ?? [];
+  // "1. [Verse]"; "Break (same as intro)" is "Break as intro".
+  const text = inFull((numbered ?? line).trim()).replace(
+    /\s*\((?:the )?(?:same|played|chords|same chords) (as|like) ([^()]+)\)\s*:?$/i,
+    ' as $2',
+  );
   const bracket = /^\[([^\]]+)\]\s*(.*)$/.exec(text);
   const whole =
     bracket && !isChordWord(bracket[1]!) ? `${bracket[1]}${bracket[2] ? ` ${bracket[2]}` : ''}` : text;

@@ -116,11 +116,21 @@ export class SongText {
         for (const [i, { line }] of system.rows.entries()) this.tab.set(line, i === 0);
     this.begins = rows.findIndex((row, i) => this.isBeginning(row, i + 1)) + 1;
     for (let at = 1; at <= rows.length; at++) at = this.row(at);
+    this.nameLetters();
     for (const part of this.parts) {
       if (part.name !== UNNAMED) continue;
       const sings = part.lines.some(({ words, chords }) => words !== undefined || chords?.words);
       part.name = sings ? 'Verse' : this.parts.length > 1 ? 'Intro' : 'Song';
     }
+  }
+
+  /** Beside verses, "C:" is the chorus and "B:" the bridge; without them letters are names of their own. */
+  private nameLetters(): void {
+    const has = (name: RegExp) => this.parts.some(part => name.test(part.name));
+    if (!has(/^verse\b/i) || has(/^a$/i)) return;
+    for (const part of this.parts)
+      for (const [letter, name] of Object.entries({ C: 'Chorus', B: 'Bridge' }))
+        if (part.name.toUpperCase() === letter) part.name = name;
   }
 
   /** Whether a row is a part's or has chords, and says nothing of the song as a whole. */

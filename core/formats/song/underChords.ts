@@ -1,22 +1,6 @@
 /** A further verse in words alone, laid under the chords that the verse before it has. */
 import { type Slot, wordless } from './slots';
-
-/** Vowels that follow each other are one syllable; an e that closes a word after a consonant is mute where it has another. */
-const VOWELS = /[aeiouyà-öø-ɏ]+/gi;
-const MUTE = /[^aeiouyà-öø-ɏl]e$/i;
-
-/** About how many syllables a text has. One count goes by another, so that what is wrong in both does no harm. */
-function syllablesOf(text: string): number {
-  // A word that is divided by a chord goes on behind its hyphen.
-  const pieces = text.match(/[^\s-]+-?/g) ?? [];
-  return pieces.reduce((sum, piece) => {
-    const letters = piece.replace(/[^\p{L}]/gu, '');
-    if (!letters) return sum;
-    const vowels = letters.match(VOWELS)?.length ?? 0;
-    const isMute = vowels > 1 && !piece.endsWith('-') && MUTE.test(letters);
-    return sum + Math.max(1, isMute ? vowels - 1 : vowels);
-  }, 0);
-}
+import { syllablesOf } from './syllables';
 
 /** The words that a line has for its first verse: before its first chord, and from each of its chords on. */
 function ownWords(line: readonly Slot[]): { lead: string; parts: string[] } | undefined {

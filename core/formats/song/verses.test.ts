@@ -1,7 +1,8 @@
 /** Parts and verses of sheets that say little of themselves. */
 import { describe, expect, it } from 'vitest';
-import { played, sung } from '../../testing/songs';
+import { played, read, sung } from '../../testing/songs';
 import { readSong } from '..';
+import { syllableStarts } from './syllables';
 
 /** Made up for these tests. */
 describe('a song sheet (common practice)', () => {
@@ -92,6 +93,9 @@ describe('a song sheet (common practice)', () => {
     ['Meter: 3/4 waltz', { meter: { beats: 3, unit: 4 } }, 0],
     ['Capo: III', {}, 3],
     ['Capo VII  Key: D', {}, 7],
+    ['3/4 in D', { meter: { beats: 3, unit: 4 }, key: { tonic: 'D', mode: 'major' } }, 0],
+    ['Capo 2 - play in D shapes (sounds in E)', { key: { tonic: 'E', mode: 'major' } }, 2],
+    ['Key - D', { key: { tonic: 'D', mode: 'major' } }, 0],
   ])('says of itself %j', (head, said, capo) => {
     const reading = readSong(`Title: Head\n${head}\n\nVerse\n[D]Over the fields of [A]barley\n`);
     expect(reading.questions).toEqual([]);
@@ -107,11 +111,51 @@ describe('a song sheet (common practice)', () => {
       ['Verse', 'Chorus', 'Bridge', 'Verse again', 'Chorus x2 again'],
     ],
     ['[Chorus]\nG C\n\n[Chorus - softly]', ['Chorus x2']],
+    ['V\nG C\n\nC:\nC G\n\nB:\nEm D', ['Verse', 'Chorus', 'Bridge']],
+    ['A:\nG C\n\nB:\nEm D\n\nC:\nC G', ['A', 'B', 'C']],
+    ['Intro: G D\n\nVerse\nC G\n\nBreak (same as intro)', ['Intro', 'Verse', 'Break']],
+    ['1. [Verse]\nG C! D*\n\n2. [Chorus]\nC G', ['Verse', 'Chorus']],
     // Its words may stand behind a part's name, too.
     ['G       C\nVerse: Row me over\nC     G\nChorus: Row', ['Verse', 'Chorus']],
   ])('has parts with nothing between them: %j', (text, parts) => {
     const { tune, questions } = readSong(`Title: Parts\n\n${text}\n`);
     expect(questions).toEqual([]);
     expect(played(tune!)).toEqual(parts);
+  });
+  it('titles and who made it, as people write them', () => {
+    const head = (text: string) => readSong(`${text}\n\nVerse\n[D]Over the fields of [A]barley\n`).tune!;
+    expect(head('Title - The Lantern')).toMatchObject({ title: 'The Lantern' });
+    expect(head('The Lantern (trad.)')).toMatchObject({ title: 'The Lantern', composer: 'trad.' });
+    expect(head('The Lantern, traditional')).toMatchObject({ title: 'The Lantern', composer: 'traditional' });
+  });
+});
+
+describe('a chord over the middle of a word', () => {
+  const over = (chords: string, words: string) => sung(read(`Verse\n${chords}\n${words}\n`), 0)[0];
+  it('stands over the syllable that is nearest', () => {
+    expect(over('G       A', 'Home before the')).toBe('[G]Home be- [A]fore the');
+    expect(over('G    A', "G'night there's a light")).toBe("[G]G'night [A]there's a light");
+    expect(over('   G     D', "There's a light")).toBe("[G]There's a [D]light");
+    expect(over('G             D', 'Light the old lantern')).toBe('[G]Light the old [D]lantern');
+    expect(over('G                 D', 'Light the old lantern')).toBe('[G]Light the old lan- [D]tern');
+    expect(over('G        D', 'Down by streams of')).toBe('[G]Down by [D]streams of');
+  });
+  it.each([
+    // Divided as dictionaries divide them (from memory), but for doubled consonants.
+    ['before', 'be fore'],
+    ["there's", "there's"],
+    ['wa-ter', 'wa- ter'],
+    ['mountain', 'moun tain'],
+    ['children', 'chil dren'],
+    ['wonder', 'won der'],
+    ['table', 'ta ble'],
+    ['mother,', 'mo ther,'],
+    ['home,', 'home,'],
+    ['schöner', 'schö ner'],
+    ['corazón', 'co ra zón'],
+    ['Madrugada', 'Ma dru ga da'],
+  ])('%s has its syllables', (word, parts) => {
+    const starts = syllableStarts(word);
+    expect(starts.map((start, i) => word.slice(start, starts[i + 1])).join(' ')).toBe(parts);
   });
 });

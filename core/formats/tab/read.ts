@@ -3,6 +3,7 @@
  *
  * The source of what is understood is common practice: numbers on rows of dashes, thinnest string at the top.
  */
+import { fromSolfege } from '../../chord';
 import {
   INSTRUMENTS,
   type InstrumentId,
@@ -116,9 +117,9 @@ export function readTab(text: string, given: { setup?: Setup; meter?: Meter } = 
 function withUsualNames(lines: readonly string[], guesses: TextRemark[]): readonly string[] {
   const areLengths = (line: string, before = '') =>
     kindOf(line) === 'lengths' && ['chords', 'lengths'].includes(kindOf(before));
-  const named = lines.map((line, i) =>
-    /(?:^|\s)[A-H](?=\S)|(?:^|\s)[A-G](?=\s|$)/.test(line) && !areLengths(line, lines[i - 1]) ? line : '',
-  );
+  const mayBeNames = (line: string) =>
+    /(?:^|\s)[A-H](?=\S)|(?:^|\s)[A-G](?=\s|$)/.test(line) || fromSolfege(line.trim().split(/\s/)[0]!);
+  const named = lines.map((line, i) => (mayBeNames(line) && !areLengths(line, lines[i - 1]) ? line : ''));
   const usual = inUsualNames(named);
   if (!usual) return lines;
   const line = named.findIndex((own, i) => own !== usual.rows[i]) + 1;
