@@ -277,7 +277,7 @@ export class Onsets {
     this.reading.guesses.push({
       line: bar.line,
       column: bar.from + 1,
-      message: `the first measure is narrower than the others: it is taken for a pickup (${lengthWords(length)})`,
+      message: `the first measure is narrower than the others: it is taken for a pickup (${lengthWords(length)}); with as many dashes it is a whole one`,
     });
     return places.map(place => ({ start: Math.round(place) * part }));
   }

@@ -107,6 +107,7 @@ export function readTab(text: string, given: { setup?: Setup; meter?: Meter } = 
       });
     heading.key = key;
   }
+  guesses.sort((a, b) => a.line - b.line);
   return reading;
 }
 
