@@ -69,6 +69,10 @@ describe('reading', () => {
       ['CΔ7', 'Cmaj7'],
       ['F△7', 'Fmaj7'],
       ['C7alt', 'Calt'],
+      ['Gma7', 'Gmaj7'],
+      ['Cma9', 'Cmaj9'],
+      ['C^7', 'Cmaj7'],
+      ['D/f#', 'D/F#'],
     ] as const)
       expect(notes(short), short).toEqual(notes(long));
     expect(notes('Csus24')).toEqual([0, 2, 5, 7]);

@@ -46,7 +46,7 @@ function degreesOf(quality: string): ChordDegree[] | undefined {
     .replace(/♭/g, 'b')
     .replace(/♯/g, '#')
     .replace(/[()\s,]/g, '')
-    .replace(/[Δ∆△]7?/gu, 'maj7')
+    .replace(/[Δ∆△^]7?/gu, 'maj7')
     .replace(/(?<!6)\/9$/, 'add9')
     .replace(/\/(?=add)/, '')
     // A 2 alone stands beside the third, a 4 alone in its place.
@@ -83,7 +83,7 @@ function degreesOf(quality: string): ChordDegree[] | undefined {
   } else if (take(/^(?:mmaj|mMaj|minmaj|mM|-maj)/)) {
     third = degree(3, -1);
     rest = `maj${rest}`;
-  } else if (take(/^(?:min|mi|m(?!aj)|-)/)) {
+  } else if (take(/^(?:min|mi|m(?!aj|a\d)|-)/)) {
     third = degree(3, -1);
   }
 
@@ -162,10 +162,11 @@ export function parseChord(symbol: string): Chord | undefined {
   if (!match) return undefined;
   let quality = match[2]!;
   let bass: string | undefined;
-  const slash = /^(.*?)\/([A-G](?:#|♯|b|♭)?)$/u.exec(quality);
+  // Some write the bass small.
+  const slash = /^(.*?)\/([A-Ga-g](?:#|♯|b|♭)?)$/u.exec(quality);
   if (slash) {
     quality = slash[1]!;
-    bass = slash[2]!;
+    bass = slash[2]!.charAt(0).toUpperCase() + slash[2]!.slice(1);
   }
   const degrees = degreesOf(quality);
   if (!degrees) return undefined;

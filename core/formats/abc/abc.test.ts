@@ -95,6 +95,21 @@ describe('what ABC can say', () => {
     expect(fiddled.problems[0]!.message).toBe('"4" is not a chord symbol; it is left out');
     expect(fiddled.tune.measures[0]!.events[0]).not.toHaveProperty('remarks');
   });
+  it('chords that may be left out, and others that may stand in their place (ABC 2.1, 4.18)', () => {
+    const { tune, problems } = one(`${head}"(D)"A4 "G(Em)"B4|"Gma7"A4 "D/f#"A4|]`);
+    expect(tune.measures.flatMap(({ chords }) => chords.map(({ symbol }) => symbol))).toEqual([
+      'D',
+      'G',
+      'Gma7',
+      'D/f#',
+    ]);
+    expect(problems.map(({ message }) => message)).toEqual(['of "G(Em)" G is taken; Em is left out']);
+  });
+  it('a sign that breaks a line of the page is no music (ABC 2.1, 6.1.1)', () => {
+    const { tune, problems } = one(`${head}A4 B4|$c4 d4|$\nA8|]`);
+    expect(problems).toEqual([]);
+    expect(tune.measures).toHaveLength(3);
+  });
   it('a full measure ends where its line of text ends, with or without a bar line; another goes on', () => {
     const bars = (body: string) => one(`${head}${body}`).tune.measures.map(m => m.ticks / TICKS_PER_WHOLE);
     expect(bars('A4 B4\nc4 d4\ne8|]')).toEqual([1, 1, 1]);

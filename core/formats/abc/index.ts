@@ -104,7 +104,7 @@ function parserProblems(
 ): AbcProblem[] {
   // A length that no single value has is kept, and written as tied ones.
   const warnings = (parsed.warnings ?? []).filter(warning => !/Duration not representable/.test(warning));
-  return warnings.map(warning => {
+  return warnings.flatMap(warning => {
     const plain = warning
       .replace(/<[^>]*>/g, '')
       .replace(/&lt;/g, '<')
@@ -119,6 +119,8 @@ function parserProblems(
       /character ignored|Expected '|Unknown bar|Can't parse|Unknown chord|unbalanced|not closed/i.test(
         message,
       );
+    // A "$" breaks a line of the page where its writer says so (ABC 2.1, 6.1.1), and is no music.
+    if (offending === '$' && /character ignored/i.test(message)) return [];
     return {
       severity: inMusic ? 'error' : 'warning',
       ...inBook(match ? { line: Number(match[1]), column: Number(match[2]) } : { line: 1, column: 1 }),

@@ -10,6 +10,17 @@ import { ALTER, ROAD_SIGNS, readEnding, readKey, readMeter, roadWord, STEPS } fr
 export type Report = (severity: 'error' | 'warning', offset: number, message: string) => void;
 type UnnamedEvent = UnnamedMeasure['events'][number];
 
+/** The chord of a symbol: "(Am)" may be left out and is one; of "G(Em)" the second may stand in its place (ABC 2.1, 4.18). */
+function chordIn(text: string): { symbol: string; instead?: string } {
+  if (parseChord(text)) return { symbol: text };
+  const [, alone] = /^\(([^()]+)\)$/.exec(text) ?? [];
+  if (alone && parseChord(alone)) return { symbol: alone };
+  const [, first, instead] = /^(\S+?)\s*\(([^()\s]+)\)$/.exec(text) ?? [];
+  return first && instead && parseChord(first) && parseChord(instead)
+    ? { symbol: first, instead }
+    : { symbol: text };
+}
+
 /** A staff of one line of music, with those of its elements that belong to the voice. */
 export interface VoiceLine {
   staff: AbcStaff;
@@ -342,7 +353,9 @@ export class VoiceReader {
         event.remarks = [...(event.remarks ?? []), text];
         continue;
       }
-      const symbol = text.replace(/♯/g, '#').replace(/♭/g, 'b');
+      const { symbol, instead } = chordIn(text.replace(/♯/g, '#').replace(/♭/g, 'b'));
+      if (instead)
+        this.report('warning', element.startChar, `of "${text}" ${symbol} is taken; ${instead} is left out`);
       if (!parseChord(symbol)) {
         if (saysNoChord(symbol)) {
           if (this.leads) measure.chords.push({ start: event.start, symbol: NO_CHORD });
