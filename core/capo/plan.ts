@@ -152,8 +152,15 @@ export function planShapes(source: Tune, plan: TunePlan): Progression {
   const starts = measureStarts(tune.measures);
   const chords: ProgressionChord[] = [];
   const strokes = plan.pattern ? parsePattern(plan.pattern, setup.tuning.length) : undefined;
-  const plucked = strokes && !('error' in strokes) ? stringsOf(strokes) : [];
-  const searched = { ...searchWishes(wishes), ...(plucked.length && { plucked }) };
+  const struck = strokes && !('error' in strokes) ? strokes : [];
+  const plucked = stringsOf(struck);
+  // A guitarist stops a chop with the plucking hand.
+  const chopped = takesAnyBass(setup) && struck.some(({ play }) => play[0] === 'C');
+  const searched = {
+    ...searchWishes(wishes),
+    ...(plucked.length && { plucked }),
+    ...(chopped && { chopped }),
+  };
   for (const span of chordSpans(tune)) {
     const seconds = ticksToSeconds(span.ticks, tune.quartersPerMinute);
     const last = chords.at(-1);

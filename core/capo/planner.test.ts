@@ -289,6 +289,23 @@ describe('the table of keys and capos', () => {
 });
 
 describe('a planned progression', () => {
+  it('for a mandolin’s chop has no open string and three strings at least, and the shapes that are chopped (common practice)', () => {
+    const setup = standardSetup('mandolin');
+    const plan = { ...freshPlan('t'), setup, pattern: '. C . C' };
+    const { chords } = planShapes(song, plan);
+    const held = chords.map(c => [c.shape, shapeText(c.chosen!.frets)]);
+    expect(Object.fromEntries(held)).toMatchObject({ G: 'x523', C: 'x233', D: 'x452', Em: 'x223' });
+    for (const { chosen } of chords) {
+      expect(chosen!.frets).not.toContain(0);
+      expect(chosen!.frets.filter(fret => fret !== null).length).toBeGreaterThanOrEqual(3);
+    }
+    // Strummed, it has its open strings; a guitarist stops a chop with the plucking hand.
+    expect(shapeText(planShapes(song, { ...plan, pattern: 'D D D D' }).chords[0]!.chosen!.frets)).toBe(
+      '0023',
+    );
+    const guitars = { ...freshPlan('t'), pattern: '. C . C' };
+    expect(shapeText(planShapes(song, guitars).chords[1]!.chosen!.frets)).toBe('x32010');
+  });
   it('joins neighbours of one name, keeps the wishes and chosen shapes, and says what changes cost', () => {
     const plan = { ...freshPlan('t'), wishes: { noBarre: true }, choices: { c2: 'x32013' } };
     const { chords, worst } = planShapes(song, plan);

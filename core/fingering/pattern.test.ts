@@ -20,6 +20,7 @@ describe('picking patterns', () => {
     expect(plays('4321')).toEqual([[4], [3], [2], [1]]);
     expect(plays('B (A 1)')).toEqual([['B'], ['A', 1]]);
     expect(plays('D.XU')).toEqual([['D'], [], ['X'], ['U']]);
+    expect(plays('.c.C')).toEqual([[], ['C'], [], ['C']]);
   });
   it('accents what follows ">", and damps with X', () => {
     expect(parsePattern('>D x >(B1)', 6)).toEqual([
@@ -77,7 +78,7 @@ describe('picking patterns', () => {
             .record({
               play: fc.oneof(
                 fc.uniqueArray(token, { minLength: 1, maxLength: 4 }),
-                fc.constantFrom<PatternToken[]>(['D'], ['U'], ['T'], ['X']),
+                fc.constantFrom<PatternToken[]>(['D'], ['U'], ['T'], ['X'], ['C']),
               ),
               accent: fc.boolean(),
             })

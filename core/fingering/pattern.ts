@@ -3,14 +3,14 @@
  *
  * A pattern is written relative to a chord: B is the string of its bass note, A the one that the thumb goes to in turn
  * (string 4 from a bass on 6 or 5, else the next thinner that sounds), digits are strings; D is a strum down over all that sounds from the bass, U one up over the three thinnest, T a light
- * brush of the treble strings without the bass, X a damped strum; a dot is a rest, and > before a stroke accents it. A bar
+ * brush of the treble strings without the bass, X a damped strum, C a chop: a strum down that is stopped at once; a dot is a rest, and > before a stroke accents it. A bar
  * line divides one that goes over several measures.
  */
 
 import type { Meter } from '../time';
 
-/** A string, or what waits for the chord: its bass B, the thumb's other string A, strums D, U and X, a treble brush T. */
-export type PatternToken = number | 'B' | 'A' | 'D' | 'U' | 'T' | 'X';
+/** A string, or what waits for the chord: its bass B, the thumb's other string A, strums D, U, X and C, a treble brush T. */
+export type PatternToken = number | 'B' | 'A' | 'D' | 'U' | 'T' | 'X' | 'C';
 
 /** A pattern that a teacher keeps under a name of their own. */
 export interface OwnPattern {
@@ -32,11 +32,11 @@ export interface PatternStroke {
  * @example isStrum(parsePattern('D U', 6)[0]) // true
  */
 export function isStrum(stroke: PatternStroke): boolean {
-  return typeof stroke.play[0] === 'string' && 'DUTX'.includes(stroke.play[0]);
+  return typeof stroke.play[0] === 'string' && 'DUTXC'.includes(stroke.play[0]);
 }
 
 const NOTHING =
-  'B for the bass string, A for the thumb’s other string; D, U, T and X are strums, a dot a rest, > accents what follows';
+  'B for the bass string, A for the thumb’s other string; D, U, T, X and C are strums, a dot a rest, > accents what follows';
 
 /**
  * Reads a pattern; an error says which part is wrong.
@@ -68,7 +68,8 @@ export function parsePattern(text: string, strings: number): PatternStroke[] | {
       else if (string !== undefined) add([string]);
       else if (!together && token === '>' && !accent) accent = true;
       else if (!together && token === '.' && !accent) add([]);
-      else if (!together && /^[DdUuTtXx]$/.test(token)) add([token.toUpperCase() as 'D' | 'U' | 'T' | 'X']);
+      else if (!together && /^[DUTXC]$/i.test(token))
+        add([token.toUpperCase() as 'D' | 'U' | 'T' | 'X' | 'C']);
       else return { error: `"${token}" is no string: 1 to ${strings}, ${NOTHING}` };
     }
     if (!together) continue;
@@ -152,6 +153,7 @@ export function patternUnder(
     switch (play[0]) {
       case 'D':
       case 'X':
+      case 'C':
         return thickestFirst(sounding.filter(string => string <= bass || frets.length <= 4));
       case 'U':
         return thickestFirst(sounding.slice(0, 3));

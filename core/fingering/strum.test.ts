@@ -12,6 +12,8 @@ describe('a strum as it is spoken (common practice: down on the beats, up betwee
     ['D DU', 'D . D U D . D U'],
     ['>D mute D mute', '>D . X . D . X .'],
     ['B DU rest UDU', 'B . D U . U D U'],
+    ['rest chop rest chop', '. C . C'],
+    ['bass, chop, bass, chop', 'B C B C'],
   ])('%s', (said, pattern) => {
     expect(spokenStrum(said, four, 6)).toEqual({ pattern });
   });

@@ -4,6 +4,7 @@ import { type PatternStroke, parsePattern, patternMeasures, patternText } from '
 
 const SPOKEN: [RegExp, string][] = [
   [/\b(muted?|damped|damp|chuck|slap)\b/gi, 'X'],
+  [/\bchop\b/gi, 'C'],
   [/\b(down|dn)\b/gi, 'D'],
   [/\bup\b/gi, 'U'],
   [/\bbass\b/gi, 'B'],
@@ -41,6 +42,9 @@ export function spokenStrum(
   if (isCompound(meter))
     return { question: 'in this meter say every eighth, with a dot for one that is not struck' };
   const beats = pulseCount(meter);
+  // A chop is stopped at once: what is said beside it are beats.
+  const chopped = strokes.some(({ play }) => play[0] === 'C') && !strokes.some(goesUp);
+  if (chopped && strokes.length === beats) return { pattern: patternText(strokes) };
   const slots: PatternStroke[] = [];
   for (const stroke of strokes) {
     // Down, bass and damped strokes come with the beat; a rest takes the next place, whichever it is.

@@ -32,7 +32,8 @@ export type EffortPart =
   | 'thumb'
   | 'mutes'
   | 'unusual'
-  | 'silent';
+  | 'silent'
+  | 'rings';
 export type Effort = Partial<Record<EffortPart, number>>;
 
 /** What is measured of a grip, each with the part of the effort it counts to. */

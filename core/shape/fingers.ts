@@ -34,6 +34,7 @@ export function waysToHold(shape: Shape, setup: Setup, hand: Hand, wishes: Finge
       ...effort,
       ...(had.unusual && { unusual: had.unusual }),
       ...(had.silent && { silent: had.silent }),
+      ...(had.rings && { rings: had.rings }),
     },
     cost: shape.cost + totalEffort(effort) - totalEffort(present!.effort),
   }));

@@ -22,7 +22,7 @@ import {
 import { mod12 } from '../pitch';
 import { dutiesOf, type Frets, parseShapeText, shapeText } from './describe';
 import { fingeringCost, fingeringEffort, withBarreStrength } from './effort';
-import { usualShapes } from './usual';
+import { chopEffort, usualShapes } from './usual';
 
 /** A way to hold a chord. Arrays run from string 1 (thinnest) up. */
 export interface Shape {
@@ -39,7 +39,7 @@ export interface Shape {
 
 /** What is asked of the shapes of a search. */
 export interface ShapeWishes {
-  /** Fewest strings that sound; default 4 on six strings, 2 on four. */
+  /** Fewest strings that sound; default 4 on six strings, 2 on four, 3 where they are chopped. */
   minStrings?: number;
   maxStrings?: number;
   /** Most silent strings between sounding ones; default 0, but in a shape that everybody knows so. */
@@ -58,6 +58,11 @@ export interface ShapeWishes {
   openStrings?: readonly number[];
   /** Strings that will be plucked: a shape that silences one of them costs more. */
   plucked?: readonly number[];
+  /**
+   * Whether what is struck is stopped at once by the holding hand, as mandolins do: an open string rings on, and three strings
+   * sound at least.
+   */
+  chopped?: boolean;
   /** Fingers that must stay free. */
   freeFingers?: readonly Finger[];
   noBarre?: boolean;
@@ -69,6 +74,8 @@ export interface ShapeWishes {
 
 /** Effort of a string that is to be plucked and is silent: more than another shape than the usual one. Judgement. */
 const SILENT = 7;
+/** Effort of an open string where what is struck is to stop. Judgement. */
+const RINGS_ON = 8;
 
 /** Furthest fret the widest reach allows above a lowest fret. */
 function windowTop(setup: Setup, reach: number, lowest: number): number {
@@ -167,7 +174,7 @@ function bestFingering(
  */
 export function findShapes(chord: Chord, setup: Setup, hand: Hand, wishes: ShapeWishes = {}): Shape[] {
   const strings = setup.tuning.length;
-  const minStrings = wishes.minStrings ?? (strings > 4 ? 4 : 2);
+  const minStrings = wishes.minStrings ?? (strings > 4 ? 4 : wishes.chopped ? 3 : 2);
   const maxStrings = wishes.maxStrings ?? strings;
   const maxInnerMutes = wishes.maxInnerMutes ?? 0;
   const minFret = wishes.minFret ?? 1;
@@ -224,10 +231,16 @@ export function findShapes(chord: Chord, setup: Setup, hand: Hand, wishes: Shape
     if (topNote !== undefined && highest !== topNote) return;
     const best = bestFingering(frets, setup, hand, wishes);
     if (!best) return;
-    const unusual = usual?.effort(frets);
+    const unusual = wishes.chopped ? chopEffort(frets, chord, setup) : usual?.effort(frets);
     const silent = SILENT * (wishes.plucked ?? []).filter(string => frets[string - 1] === null).length;
+    const rings = wishes.chopped ? RINGS_ON * frets.filter(fret => fret === 0).length : 0;
     const held = withBarreStrength(best.effort, best.grip, setup, hand);
-    const effort = { ...held, ...(unusual && { unusual }), ...(silent && { silent }) };
+    const effort = {
+      ...held,
+      ...(unusual && { unusual }),
+      ...(silent && { silent }),
+      ...(rings && { rings }),
+    };
     shapes.push({
       frets: [...frets],
       grip: best.grip,

@@ -8,6 +8,7 @@ import { mod12 } from '../pitch';
 import {
   bestShapePath,
   CLOSED_SHAPES,
+  chopEffort,
   chosenShape,
   findShapes,
   MANDOLIN_CLOSED_SHAPES,
@@ -214,6 +215,25 @@ describe.each([
       'x0220',
       '05301',
     ]);
+  });
+  it('what is chopped sounds its chord, wherever it is moved to, on any instrument in fifths', () => {
+    for (const instrument of ['mandolin', 'mandola', 'octave-mandolin'] as const) {
+      const own = standardSetup(instrument);
+      for (const name of ['G', 'C#', 'Ab', 'Fm', 'Bbm', 'Em', 'Eb7', 'C7', 'A7']) {
+        const chord = parseChord(name)!;
+        const chops = findShapes(chord, own, DEFAULT_HAND, { chopped: true }).filter(({ usual }) => usual);
+        expect(chops.length, `${instrument} ${name}`).toBeGreaterThan(0);
+        for (const { frets } of chops)
+          for (const [i, fret] of frets.entries())
+            if (fret !== null) expect(chordClasses(chord)).toContain(mod12(noteAt(own, i + 1, fret)));
+      }
+    }
+    const chopped = (frets: (number | null)[], name: string) => chopEffort(frets, parseChord(name)!, setup);
+    expect([chopped([3, 2, 5, 7], 'G'), chopped([5, 4, 7, 9], 'A'), chopped([3, 2, 0, 0], 'G')]).toEqual([
+      0, 0, 2,
+    ]);
+    expect(chopped([3, 2, 5, null], 'Gdim')).toBeUndefined();
+    expect(chopEffort([3, 2, 5, null], parseChord('G')!, guitar)).toBeUndefined();
   });
   it('a slash is the bass player’s: the shape is that of the chord, unless its bass is asked for', () => {
     const first = (name: string) => shapeText(findShapes(parseChord(name)!, setup, DEFAULT_HAND)[0]!.frets);

@@ -1,6 +1,14 @@
 /** The open shapes that every pupil learns first: a known shape is one move, a strange one is several fingers. */
 import { bassClass, type Chord, chordClasses, parseChord, transposeChord } from '../chord';
-import { type InstrumentId, type Setup, standardSetup, takesAnyBass, tuningName } from '../instrument';
+import {
+  type InstrumentId,
+  noteAt,
+  type Setup,
+  standardSetup,
+  takesAnyBass,
+  tuningName,
+} from '../instrument';
+import { mod12 } from '../pitch';
 import { type Frets, shapeText } from './describe';
 
 /** Open shapes of the guitar by chord, in standard tuning; the first is the one meant by its bare name (common practice). */
@@ -453,4 +461,59 @@ export function usualShapes(chord: Chord, setup: Setup): UsualShapes | undefined
  */
 export function unusualEffort(frets: Frets, chord: Chord, setup: Setup): number | undefined {
   return usualShapes(chord, setup)?.effort(frets);
+}
+
+/**
+ * What mandolinists chop, on strings 4 to 1, all moved along the neck: no open string, three strings or four. From memory. The
+ * key is the chord that they are at these frets.
+ */
+const CHOPS: Readonly<Record<string, readonly string[]>> = {
+  G: ['7523', 'x523'],
+  C: ['5233', 'x233'],
+  D: ['7452', 'x452'],
+  A: ['2245', 'x245'],
+  E: ['4224', 'x224'],
+  Gm: ['7513', 'x513'],
+  Dm: ['7351', 'x351'],
+  Am: ['2235', 'x235'],
+  Em: ['4223', 'x223'],
+  D7: ['7432'],
+  G7: ['4323', 'x323'],
+  E7: ['x254'],
+  B7: ['2122'],
+};
+/** Effort of a chop that is none of those. Judgement: a finger more. */
+const UNUSUAL_CHOP = 2;
+/** The thinnest course of a mandolin, as a MIDI note. */
+const MANDOLIN_TOP = 76;
+
+/** Semitones of a chord over its root, as one text. */
+const kindOf = ({ degrees }: Chord) =>
+  degrees
+    .map(({ semitones }) => semitones)
+    .sort((a, b) => a - b)
+    .join();
+
+/**
+ * What it costs that a shape is none of those that mandolinists chop; undefined for chords that have none here, and where four
+ * strings are not tuned in fifths.
+ *
+ * @param chord named as the hand makes it
+ * @example chopEffort([3, 2, 5, null], parseChord('G'), standardSetup('mandolin')) // 0
+ */
+export function chopEffort(frets: Frets, chord: Chord, setup: Setup): number | undefined {
+  const open = setup.tuning.map((_, i) => noteAt({ ...setup, capo: 0 }, i + 1, 0));
+  if (open.length !== 4 || open.some((note, i) => i > 0 && open[i - 1]! - note !== 7)) return undefined;
+  const root = chordClasses(chord)[0]! - (open[0]! - MANDOLIN_TOP);
+  const ways = Object.entries(CHOPS).flatMap(([name, texts]) => {
+    const own = parseChord(name)!;
+    if (kindOf(own) !== kindOf(chord)) return [];
+    const up = mod12(root - chordClasses(own)[0]!);
+    const at = (text: string, by: number) =>
+      [...text].reverse().map(fret => (fret === 'x' ? null : Number(fret) + by));
+    return texts.flatMap(text => [at(text, up), at(text, up - 12)]);
+  });
+  if (!ways.length) return undefined;
+  const isKnown = !frets.includes(0) && ways.some(way => way.join() === frets.join());
+  return isKnown ? 0 : UNUSUAL_CHOP;
 }

@@ -343,6 +343,19 @@ describe('accompaniment by pattern', () => {
     expect(shape('6 4 3 2')[5]).not.toBeNull();
     expect(shape('5 4 3 2')[4]).not.toBeNull();
   });
+  it('a chop strikes what sounds, downwards, and is stopped short', () => {
+    const a = under(song('"Am"eeee|"E"eeee|]'), '. C . C');
+    const { notes } = a.measures[0]!;
+    const starts = [...new Set(notes.map(note => note.start))];
+    expect(starts).toEqual([TICKS_PER_QUARTER, 3 * TICKS_PER_QUARTER]);
+    for (const note of notes) {
+      expect(note.pluck).toBe('down');
+      expect(note.techniques).toEqual([{ kind: 'damp' }]);
+    }
+    const [first] = trackOf(a, [0]).notes;
+    expect(first!.ringEnd - first!.at).toBeLessThan(TICKS_PER_QUARTER);
+    expect(checkArrangement(a)).toEqual([]);
+  });
   it('accents and damped strokes are marked, and a damped one stops the strings', () => {
     const a = under(song('"Am"eeee|]'), '>D . X U');
     const { notes } = a.measures[0]!;

@@ -110,6 +110,7 @@ function strokeNote(
   const finger = chord.fingers?.[place.string - 1];
   if (finger && !dead) note.finger = finger as Finger;
   if (dead) putTechnique(note, { kind: 'dead' });
+  if (stroke.play[0] === 'C') putTechnique(note, { kind: 'damp' });
   if (stroke.accent) putTechnique(note, { kind: 'accent' });
   if (isStrum(stroke)) note.pluck = stroke.play[0] === 'U' ? 'up' : 'down';
   return note;

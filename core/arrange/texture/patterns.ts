@@ -32,6 +32,7 @@ export const PATTERNS: readonly NamedPattern[] = [
   { name: 'Arpeggio up and down', text: 'B 3 2 1 2 3', beats: 3 },
   { name: 'Waltz: bass, pluck, pluck', text: 'B (321) (321)', beats: 3, suits: 'waltz' },
   { name: 'Bass and brush, waltz', text: 'B T T', beats: 3, suits: 'moving' },
+  { name: 'Chop on two and three', text: '. C C', beats: 3 },
   { name: 'Strum, waltz', text: '>D . D U D U', beats: 3, suits: 'fewStrings' },
   { name: 'Arpeggio in eighths', text: 'B 3 2 3 1 3 2 3', beats: 4 },
   { name: 'Rolling up', text: 'B 3 2 1 B 3 2 1', beats: 4 },
@@ -44,6 +45,8 @@ export const PATTERNS: readonly NamedPattern[] = [
   { name: 'Strum down, down-up, up, down-up', text: 'D . D U . U D U', beats: 4 },
   { name: 'Strum with damped backbeat', text: 'D . X U D U X U', beats: 4 },
   { name: 'Strum, two and four accented', text: 'D D >D D D D >D D', beats: 4 },
+  { name: 'Chop on two and four', text: '. C . C', beats: 4 },
+  { name: 'Bass and chop', text: 'B C B C', beats: 4 },
   { name: 'Bass and brush, three and two', text: 'B T T B T', beats: 5, suits: 'moving' },
   { name: 'Arpeggio, three and two', text: 'B 3 2 1 2 3 B 3 2 3', beats: 5 },
   { name: 'In threes: bass and two up', text: 'B 2 1', beats: 'threes' },
@@ -59,7 +62,7 @@ const PINCH = /\([^)]*[BA][^)]*\d|\([^)]*\d[^)]*[BA]/;
 type PatternKind = 'strum' | 'brush' | 'thumb' | 'pluck' | 'roll';
 
 function kindOf(text: string): PatternKind {
-  if (/[DUX]/.test(text)) return 'strum';
+  if (/[DUXC]/.test(text)) return 'strum';
   if (text.includes('T')) return 'brush';
   if (text.includes('A')) return 'thumb';
   return text.includes('(') ? 'pluck' : 'roll';

@@ -7,7 +7,7 @@ import styles from '../paper/WordSheet.module.css';
 /** A stroke as a sign: arrows for strums (towards the thin strings is down), else the strings. */
 export function signOf({ play, accent }: PatternStroke): string {
   const [first] = play;
-  const signs: Partial<Record<string, string>> = { D: '↓', U: '↑', T: '⇣', X: '✕' };
+  const signs: Partial<Record<string, string>> = { D: '↓', U: '↑', T: '⇣', X: '✕', C: '↧' };
   const sign = signs[String(first)] ?? (play.length > 1 ? `(${play.join('')})` : String(first ?? '·'));
   return accent ? `>${sign}` : sign;
 }
@@ -17,6 +17,7 @@ const WORDS: Partial<Record<string, string>> = {
   U: 'up',
   T: 'brush',
   X: 'damped',
+  C: 'chop',
   B: 'bass',
   A: 'next bass',
 };

@@ -49,6 +49,7 @@ const PART_WORDS: Record<EffortPart, string> = {
   mutes: 'Silent strings',
   unusual: 'Not the usual shape',
   silent: 'Plucked strings that are silent',
+  rings: 'Open strings that ring on',
 };
 
 const ALL = 'all';

@@ -81,7 +81,7 @@ export function PatternChoice({
       />
       <TextInput
         label="or type it"
-        description="B bass, A the other bass, digits strings as they are typed, brackets together, D U strums, X damped, T treble brush, > accent, . rest, | between measures"
+        description="B bass, A the other bass, digits strings as they are typed, brackets together, D U strums, X damped, C chopped, T treble brush, > accent, . rest, | between measures"
         value={typed}
         error={spoken ? undefined : fault}
         onChange={event => enter(event.currentTarget.value)}
@@ -158,13 +158,14 @@ function ForgetPattern({ pattern: { id, name } }: { pattern: OwnPattern }) {
   );
 }
 
-const STRUMS = ['', 'D', 'U', 'T', 'X'] as const;
+const STRUMS = ['', 'D', 'U', 'T', 'X', 'C'] as const;
 const STRUM_WORDS: Record<string, string> = {
   '': 'no strum',
   D: 'strum down',
   U: 'strum up',
   T: 'treble brush',
   X: 'damped strum',
+  C: 'chop',
 };
 
 /** A pattern as a field of strokes and strings: a click sets a string into a stroke or takes it out. */
