@@ -20,6 +20,7 @@ import {
   readTab,
   SCORE_ENDINGS,
   type SongHeld,
+  setupSaid,
   type TextRemark,
   writeChordPro,
   writeMidi,
@@ -175,16 +176,20 @@ function fromAbc(file: string, text: string, values: Values, number: number): Re
 
 /** A song, accompanied as it says. */
 function fromSong(file: string, text: string, values: Values): Read {
-  const { tune, capo, strum, sectionPatterns, choices, questions, guesses, leftOut } = readSong(text);
+  const song = readSong(text);
+  const { tune, capo, strum, sectionPatterns, choices, questions, guesses, leftOut } = song;
   if (!tune)
     throw new InputError(
       questions.map(q => `${file}:${q.line}:${q.column}: ${q.message}`).join('\n') ||
         `${file}:1:1: there is no chord in this file`,
     );
   const named = { ...tune, id: basename(file, extname(file)) };
+  const asked = instrumentOf(values);
+  const setup = asked ? standardSetup(asked) : setupSaid(song, standardSetup('guitar'));
   const made = arrange(named, {
     id: `${named.id}-written`,
-    instrument: instrumentOf(values) ?? 'guitar',
+    instrument: setup.instrument,
+    setup,
     style: 'pattern',
     capo,
     choices,
@@ -207,6 +212,7 @@ function fromSong(file: string, text: string, values: Values): Read {
 /** How a song is written that is held as in an arrangement. */
 function heldAs({ setup, settings }: Arrangement): SongHeld {
   return {
+    setup,
     capo: setup.capo,
     ...(settings?.pattern && { strum: settings.pattern }),
     ...(settings?.sectionPatterns && { strums: settings.sectionPatterns }),

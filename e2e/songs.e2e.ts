@@ -444,6 +444,35 @@ test('a song goes on the mandolin: its usual shapes on the chord sheet, bass and
   ]);
 });
 
+test('a song says that it is chopped on a mandolin: it is held so on the chord sheet after a reload, and its file says it', async ({
+  page,
+}) => {
+  await addSong(
+    page,
+    'title: Barn Door\ninstrument: mandolin\nstrum: rest chop rest chop\n\nVerse\nG  C\nSwing the old\nD  G\nbarn door\n',
+  );
+  await expect(page.getByText(/Mandolin · G major shapes/)).toBeVisible();
+  await page.getByRole('button', { name: /Put it on the shelf/ }).click();
+  await page.getByRole('link', { name: 'Shapes', exact: true }).click();
+  // D is held x452: an open string would ring on.
+  await expect(page.locator('main')).toContainText(/G×1232.*C×123.*D×1232/);
+  await expect(page.locator('main')).toContainText(/0023 [\d.]+ harder to hold/);
+  await page.getByRole('link', { name: 'Chord sheet', exact: true }).click();
+  await expect(page.getByLabel('Strings to pluck, in order')).toHaveValue('. C . C');
+  await page.reload();
+  await expect(page.locator('.ChordSheet-strokes').first()).toHaveText('· ↧ · ↧');
+  await expect(page.locator('main')).toContainText('↧ stopped at once');
+  await page.getByRole('link', { name: 'Tune', exact: true }).click();
+  await page.getByRole('link', { name: 'Words and chords' }).click();
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'ChordPro file' }).click(),
+  ]);
+  const text = readFileSync((await file.path())!, 'utf8');
+  expect(text).toContain('{meta: instrument Mandolin}');
+  expect(text).toContain('{meta: strum . C . C}');
+});
+
 test('a song that comes in late: its chords keep the beat from the first one to the last, which a reload and the text tab have', async ({
   page,
 }) => {

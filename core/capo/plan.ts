@@ -103,13 +103,28 @@ export function takenKey({
 }
 
 /**
- * The search wishes that a plan's wishes stand for.
+ * What a plan asks of its shapes: its wishes, and the strings and strokes of its pattern.
  *
- * @example searchWishes({ noBarre: true }) // { noBarre: true }
+ * @example searchWishes({ ...freshPlan('t1'), pattern: 'B 3 2' }) // { plucked: [3, 2] }
  */
-export function searchWishes(wishes: ProgressionWishes): ShapeWishes {
+export function searchWishes({
+  wishes,
+  pattern,
+  setup,
+}: Pick<TunePlan, 'wishes' | 'pattern' | 'setup'>): ShapeWishes {
   const { innerMutes, anyBass, goal: _goal, fingers: _fingers, ...plain } = wishes;
-  return { ...plain, ...(innerMutes && { maxInnerMutes: 2 }), ...(anyBass && { bass: 'any' as const }) };
+  const strokes = pattern ? parsePattern(pattern, setup.tuning.length) : [];
+  const struck = 'error' in strokes ? [] : strokes;
+  const plucked = stringsOf(struck);
+  // A guitarist stops a chop with the plucking hand.
+  const chopped = takesAnyBass(setup) && struck.some(({ play }) => play[0] === 'C');
+  return {
+    ...plain,
+    ...(innerMutes && { maxInnerMutes: 2 }),
+    ...(anyBass && { bass: 'any' as const }),
+    ...(plucked.length && { plucked }),
+    ...(chopped && { chopped }),
+  };
 }
 
 /** One chord of a tune's progression with the shapes that can hold it. */
@@ -151,16 +166,7 @@ export function planShapes(source: Tune, plan: TunePlan): Progression {
   const tune = transposeTune(source, plan.transposition);
   const starts = measureStarts(tune.measures);
   const chords: ProgressionChord[] = [];
-  const strokes = plan.pattern ? parsePattern(plan.pattern, setup.tuning.length) : undefined;
-  const struck = strokes && !('error' in strokes) ? strokes : [];
-  const plucked = stringsOf(struck);
-  // A guitarist stops a chop with the plucking hand.
-  const chopped = takesAnyBass(setup) && struck.some(({ play }) => play[0] === 'C');
-  const searched = {
-    ...searchWishes(wishes),
-    ...(plucked.length && { plucked }),
-    ...(chopped && { chopped }),
-  };
+  const searched = searchWishes(plan);
   for (const span of chordSpans(tune)) {
     const seconds = ticksToSeconds(span.ticks, tune.quartersPerMinute);
     const last = chords.at(-1);

@@ -17,6 +17,7 @@ import {
 } from '../../score';
 import { faultsOf } from '../../testing/findings';
 import { tunes } from '../../testing/tunes';
+import { TICKS_PER_QUARTER } from '../../time';
 import { trackOf } from '../../track';
 import { arrange, PATTERNS, patternFault, patternsFor, usualPattern } from '../index';
 

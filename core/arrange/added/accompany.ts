@@ -36,7 +36,9 @@ export function accompany(
   let chord: ScoreChord | undefined;
   for (const [index, measure] of measures.entries()) {
     const notes: ScoreNote[] = [];
-    for (const { start, stroke } of layPattern(strokesFor(measure.meter, index), measure, restarts)) {
+    const laid = layPattern(strokesFor(measure.meter, index), measure, restarts);
+    const slot = (laid[1]?.start ?? measure.ticks) - (laid[0]?.start ?? 0);
+    for (const { start, stroke } of laid) {
       for (const change of measure.chords)
         if (change.start <= start && (change.frets || change.sounding === NO_CHORD)) chord = change;
       if (!chord?.frets) continue;
@@ -51,8 +53,10 @@ export function accompany(
       for (const note of notes)
         if (strings.includes(note.string) || (isStrum(stroke) && isSwept(note)))
           note.ticks = Math.min(note.ticks, start - note.start);
+      // A chop sounds half as long as its stroke.
+      const ticks = isChop(stroke) ? Math.min(slot / 2, next - start) : next - start;
       for (const string of strings) {
-        notes.push(strokeNote(stroke, played, { start, ticks: next - start, string }, strings));
+        notes.push(strokeNote(stroke, played, { start, ticks, string }, strings));
       }
     }
     measure.notes = notes;
@@ -90,6 +94,7 @@ function fifthBeside(
   return undefined;
 }
 
+const isChop = ({ play }: PatternStroke) => play[0] === 'C';
 const isSwept = ({ pluck }: ScoreNote) => pluck === 'down' || pluck === 'up';
 
 /** One string of a stroke. */
@@ -110,7 +115,7 @@ function strokeNote(
   const finger = chord.fingers?.[place.string - 1];
   if (finger && !dead) note.finger = finger as Finger;
   if (dead) putTechnique(note, { kind: 'dead' });
-  if (stroke.play[0] === 'C') putTechnique(note, { kind: 'damp' });
+  if (isChop(stroke)) putTechnique(note, { kind: 'damp' });
   if (stroke.accent) putTechnique(note, { kind: 'accent' });
   if (isStrum(stroke)) note.pluck = stroke.play[0] === 'U' ? 'up' : 'down';
   return note;

@@ -1,12 +1,13 @@
 /** ChordPro as its published description has it (file format 6, directives from memory). */
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { standardSetup } from '../../instrument';
 import { faultOf } from '../../records';
 import { cases } from '../../testing/setup';
 import { played, read, sung } from '../../testing/songs';
 import { playingOrder } from '../../timeline';
 import { chordSpans, sheetOf, type Tune } from '../../tune';
-import { readSong, writeChordPro } from './index';
+import { readSong, setupSaid, writeChordPro, writeSongText } from './index';
 
 describe('ChordPro', () => {
   const PRO = `{t: Harbour Song}
@@ -182,6 +183,29 @@ e|--3--|
       ),
       { numRuns: cases(120) },
     );
+  });
+  it('says what it is played on, and how that is tuned, where that is no guitar as usual', () => {
+    const text = (head: string) => `title: Made Up\n${head}\n\nVerse:\n[G]Down by the [C]river`;
+    for (const [head, setup] of [
+      ['Instrument: mandolin', { instrument: 'mandolin' }],
+      ['for octave mandolin, capo 2', { instrument: 'octave-mandolin', capo: 2 }],
+      ['D A D G A D tuning', { instrument: 'guitar', tuning: ['D4', 'A3', 'G3', 'D3', 'A2', 'D2'] }],
+    ] as const) {
+      const song = readSong(text(head));
+      const held = setupSaid(song, standardSetup('guitar'));
+      expect([head, song.leftOut, held]).toEqual([head, [], expect.objectContaining(setup)]);
+      for (const write of [writeChordPro, writeSongText]) {
+        const back = readSong(write(song.tune!, { setup: held, capo: held.capo }));
+        expect(setupSaid(back, standardSetup('guitar'))).toEqual(held);
+        expect(back.leftOut.filter(({ message }) => /uning|nstrument/.test(message))).toEqual([]);
+      }
+    }
+    expect(writeChordPro(read(text('')), { setup: standardSetup('guitar') })).not.toMatch(
+      /instrument|tuning/,
+    );
+    // What is played on already is kept where the text says nothing.
+    const plain = readSong(text('capo: 3'));
+    expect(setupSaid(plain, standardSetup('mandolin'))).toMatchObject({ instrument: 'mandolin', capo: 3 });
   });
   it('nothing that is typed breaks the reader', () => {
     const piece = fc.constantFrom(

@@ -1,7 +1,11 @@
 /** The directives of ChordPro (file format 6): what each says of a song. */
 /** What a directive does. */
 export type Directive =
-  | { kind: 'head'; field: 'title' | 'by' | 'key' | 'meter' | 'tempo' | 'capo'; value: string }
+  | {
+      kind: 'head';
+      field: 'title' | 'by' | 'key' | 'meter' | 'tempo' | 'capo' | 'instrument' | 'tuning';
+      value: string;
+    }
   | { kind: 'each'; value: string }
   | { kind: 'strum'; value: string }
   | { kind: 'melody'; value: string }
@@ -105,6 +109,7 @@ function readMeta(rest: string): Directive {
   const [, name = '', value = ''] = /^(\w+)\s+(.*)$/.exec(rest) ?? [];
   if (name === 'each') return { kind: 'each', value };
   if (name === 'strum' || name === 'melody') return { kind: name, value };
+  if (name === 'instrument' || name === 'tuning') return { kind: 'head', field: name, value };
   const head = HEADS[name.toLowerCase()];
   return head ? { kind: 'head', field: head, value } : { kind: 'left-out', name: `meta ${name}` };
 }

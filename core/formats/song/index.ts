@@ -1,5 +1,5 @@
 /** Songs in words and chords, in and out. */
 export { withPlayedMelody } from './byEar';
 export { type MelodyMeasure, writeMelody } from './melody';
-export { readSong, type SongReading } from './read';
+export { readSong, type SongReading, setupSaid } from './read';
 export { type SongHeld, writeChordPro, writeSongText } from './write';

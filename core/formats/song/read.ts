@@ -1,7 +1,7 @@
 /** Songs in writing that asks for no notation: chord lines, chords over words, ChordPro; all of them mixed. */
 import { patternFault } from '../../arrange';
 import { spokenStrum } from '../../fingering';
-import { standardSetup } from '../../instrument';
+import { type InstrumentId, type Setup, standardSetup, withCapo } from '../../instrument';
 import { type Key, keyName, keyShort, transposeKey } from '../../pitch';
 import { isCompound, type Meter } from '../../time';
 import {
@@ -25,6 +25,9 @@ export interface SongReading {
   /** As it sounds; absent while something is to be asked, or nothing is there yet. */
   tune?: Tune;
   capo: number;
+  /** What it is played on and how that is tuned, where the text says so. */
+  instrument?: InstrumentId;
+  tuning?: string[];
   /** What is strummed or picked, as it was said, and as a pattern. */
   strum?: { said: string; pattern: string };
   /** Patterns of parts that have their own, by the id of their section. */
@@ -95,6 +98,8 @@ export function readSong(text: string): SongReading {
   const done = (tune?: Tune, choices: Record<string, string> = {}): SongReading => ({
     ...(tune && !questions.length && { tune }),
     capo,
+    ...(heading.instrument && { instrument: heading.instrument }),
+    ...(heading.tuning && { tuning: heading.tuning }),
     ...(strum && { strum }),
     hasTab: reader.tab.size > 0,
     choices,
@@ -219,6 +224,19 @@ export function readSong(text: string): SongReading {
       if (shape) choices[id] = shape;
     }
   return done(transposeTune(tune, capo), choices);
+}
+
+/**
+ * What a song is played on as its text says, else as usual.
+ *
+ * @example setupSaid(readSong('Instrument: mandolin\nG C'), standardSetup('guitar')).instrument // 'mandolin'
+ */
+export function setupSaid(
+  { instrument, tuning, capo }: Pick<SongReading, 'instrument' | 'tuning' | 'capo'>,
+  usual: Setup,
+): Setup {
+  const own = instrument && instrument !== usual.instrument ? standardSetup(instrument) : usual;
+  return withCapo(tuning?.length === own.tuning.length ? { ...own, tuning } : own, capo);
 }
 
 /** The key that lies under the one that is said by the capo, where more of the chords belong to it. */

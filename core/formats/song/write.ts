@@ -1,5 +1,6 @@
 /** Songs out: ChordPro, and words under chords for a message. */
 import { parseChord, transposeChord } from '../../chord';
+import { INSTRUMENTS, type Setup, tuningName } from '../../instrument';
 import { keyFifths, keyName, transposeKey } from '../../pitch';
 import { beatsPerMinute, measureTicks, meterName, pulseTicks } from '../../time';
 import { type SheetCell, type SheetPart, sectionsOf, sheetOf, type Tune, transposeTune } from '../../tune';
@@ -7,10 +8,23 @@ import { inLines, writeMelody } from './melody';
 
 /** How a song is held: the capo, under which chords are written as shapes. */
 export interface SongHeld {
+  /** What it is played on; a guitar as usual when left out. */
+  setup?: Pick<Setup, 'instrument' | 'tuning'>;
   capo?: number;
   strum?: string;
   /** Strums of sections that have their own, by id. */
   strums?: Readonly<Record<string, string>>;
+}
+
+/** Instrument and tuning, where they are others than a guitar's usual ones, as the head of a text says them. */
+function setupLines(setup: SongHeld['setup']): string[] {
+  if (!setup) return [];
+  const { instrument, tuning } = setup;
+  const name = tuningName(setup);
+  return [
+    ...(instrument === 'guitar' ? [] : [`Instrument: ${INSTRUMENTS[instrument].name}`]),
+    ...(name === 'Standard' ? [] : [`Tuning: ${[...tuning].reverse().join(' ')}`]),
+  ];
 }
 
 /** Names of chords as the hand holds them at a capo. */
@@ -43,7 +57,7 @@ const isGrid = ({ lines }: SheetPart) =>
  *
  * @example writeChordPro(tune, { capo: 2 }).split('\n')[0] // '{title: Example}'
  */
-export function writeChordPro(tune: Tune, { capo = 0, strum, strums = {} }: SongHeld = {}): string {
+export function writeChordPro(tune: Tune, { setup, capo = 0, strum, strums = {} }: SongHeld = {}): string {
   const name = shapeNames(tune, capo);
   const parts = sheetOf(tune);
   const whole = measureTicks(tune.meter);
@@ -55,6 +69,9 @@ export function writeChordPro(tune: Tune, { capo = 0, strum, strums = {} }: Song
     `{key: ${writtenKey(tune, capo)}}`,
     `{time: ${meterName(tune.meter)}}`,
     `{tempo: ${Math.round(beatsPerMinute(tune.meter, tune.quartersPerMinute))}}`,
+    ...setupLines(setup).map(
+      line => `{meta: ${line.replace(/^\w+:/, name => name.slice(0, -1).toLowerCase())}}`,
+    ),
     ...(capo ? [`{capo: ${capo}}`] : []),
     ...(strum ? [`{meta: strum ${strum}}`] : []),
     ...(each === whole ? [] : [`{meta: each ${each / beat} beats}`]),
@@ -166,12 +183,13 @@ function gridLine(line: readonly SheetCell[], name: (symbol: string) => string):
  *
  * @example writeSongText(tune, {}).includes('Example') // true
  */
-export function writeSongText(tune: Tune, { capo = 0, strum, strums = {} }: SongHeld = {}): string {
+export function writeSongText(tune: Tune, { setup, capo = 0, strum, strums = {} }: SongHeld = {}): string {
   const name = shapeNames(tune, capo);
   const shapeKey = keyName(transposeKey(tune.key, -capo));
   const out = [
     tune.title,
     ...(tune.composer ? [tune.composer] : []),
+    ...setupLines(setup),
     capo ? `Capo ${capo}, ${shapeKey} shapes, sounds ${keyName(tune.key)}` : `No capo, ${shapeKey}`,
     ...(strum ? [`Strum: ${strum}`] : []),
   ];

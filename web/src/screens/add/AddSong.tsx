@@ -2,8 +2,8 @@ import { Button, Group, Text, Textarea, Title } from '@mantine/core';
 import { useDeferredValue, useMemo, useRef, useState } from 'react';
 import { Link, useLocation, useNavigate } from 'react-router';
 import { takenKey } from '#core/capo';
-import { readSong, type SongReading } from '#core/formats/song';
-import { withCapo } from '#core/instrument';
+import { readSong, type SongReading, setupSaid } from '#core/formats/song';
+import { INSTRUMENTS, standardSetup, tuningName } from '#core/instrument';
 import { keyName, transposeKey } from '#core/pitch';
 import { beatsPerMinute, meterName } from '#core/time';
 import { hasMelody, type Rights, rereadTune, sheetOf, type Tune, transposeTune } from '#core/tune';
@@ -60,14 +60,14 @@ export function AddSong({ existing }: { existing?: Tune }) {
       const now = { ...rereadTune(existing, tune), rights };
       copy.replace(now);
       await copy.save();
-      await keepPlan(now, tune, rest, readSong(existing.song ?? '').capo !== rest.capo);
+      await keepPlan(now, tune, rest, readSong(existing.song ?? ''));
       navigate(`/tune/${existing.id}`);
       return;
     }
     const id = newId();
     const now = { ...tune, id, rights };
     await save('tunes', now, undefined);
-    await keepPlan(now, tune, rest, true);
+    await keepPlan(now, tune, rest);
     await forget();
     navigate(`/tune/${id}`);
   });
@@ -142,12 +142,16 @@ export function AddSong({ existing }: { existing?: Tune }) {
 async function keepPlan(
   kept: Tune,
   asRead: Tune,
-  { capo, choices, strum, sectionPatterns }: Omit<SongReading, 'tune'>,
-  otherCapo: boolean,
+  read: Omit<SongReading, 'tune'>,
+  before?: SongReading,
 ): Promise<void> {
+  const { choices, strum, sectionPatterns } = read;
+  const held = ({ instrument, tuning, capo }: Omit<SongReading, 'tune'>) =>
+    JSON.stringify([instrument, tuning, capo]);
+  const otherwise = !before || held(before) !== held(read);
   // A song that was read again keeps the ids of its chords: they follow each other in the same order.
   const own = kept.measures.flatMap(measure => measure.chords.map(({ id }) => id));
-  const read = asRead.measures.flatMap(measure => measure.chords.map(({ id }) => id));
+  const readIds = asRead.measures.flatMap(measure => measure.chords.map(({ id }) => id));
   // Sections likewise.
   const ownSections = kept.measures.flatMap(measure => measure.section?.id ?? []);
   const readSections = asRead.measures.flatMap(measure => measure.section?.id ?? []);
@@ -155,12 +159,12 @@ async function keepPlan(
     ownSections[readSections.indexOf(id)]!,
     pattern,
   ]);
-  const shapes = Object.entries(choices).map(([id, shape]) => [own[read.indexOf(id)]!, shape]);
-  if (!otherCapo && !shapes.length && !strum && !patterns.length) return;
+  const shapes = Object.entries(choices).map(([id, shape]) => [own[readIds.indexOf(id)]!, shape]);
+  if (!otherwise && !shapes.length && !strum && !patterns.length) return;
   await settlePlan(kept.id, plan => ({
     ...plan,
-    ...(otherCapo && takenKey({ ...plan, setup: withCapo(plan.setup, capo) })),
-    choices: { ...(otherCapo ? {} : plan.choices), ...Object.fromEntries(shapes) },
+    ...(otherwise && takenKey({ ...plan, setup: setupSaid(read, plan.setup) })),
+    choices: { ...(otherwise ? {} : plan.choices), ...Object.fromEntries(shapes) },
     ...(strum && { pattern: strum.pattern }),
     ...(patterns.length && { sectionPatterns: Object.fromEntries(patterns) }),
   }));
@@ -168,13 +172,22 @@ async function keepPlan(
 
 function Understood({ reading, onGoTo }: { reading: SongReading; onGoTo: (line: number) => void }) {
   const { tune, capo, strum, questions, guesses, leftOut } = reading;
+  const setup = setupSaid(reading, standardSetup('guitar'));
+  const tuned = tuningName(setup);
+  const setupWords = [
+    ...(setup.instrument === 'guitar' ? [] : [INSTRUMENTS[setup.instrument].name]),
+    ...(tuned === 'Standard' ? [] : [tuned]),
+  ]
+    .map(word => `${word} · `)
+    .join('');
   return (
     <>
       {tune && (
         <>
           <Text size="sm">
             <strong>{tune.title}</strong>
-            {tune.composer && `, ${tune.composer}`} · {keyName(transposeKey(tune.key, -capo))} shapes,{' '}
+            {tune.composer && `, ${tune.composer}`} · {setupWords}
+            {keyName(transposeKey(tune.key, -capo))} shapes,{' '}
             {capo ? `capo ${capo}, sounds ${keyName(tune.key)}` : 'no capo'} · {meterName(tune.meter)},{' '}
             {Math.round(beatsPerMinute(tune.meter, tune.quartersPerMinute))} beats a minute
           </Text>
@@ -183,7 +196,7 @@ function Understood({ reading, onGoTo }: { reading: SongReading; onGoTo: (line: 
               .map(({ section, times }) => `${section.name}${times > 1 ? ` ×${times}` : ''}`)
               .join(' · ')}
           </Text>
-          {strum && <StrumArrows pattern={strum.pattern} meter={tune.meter} strings={6} />}
+          {strum && <StrumArrows pattern={strum.pattern} meter={tune.meter} strings={setup.tuning.length} />}
         </>
       )}
       <Remarks title="To be answered first" remarks={questions} tone="ask" onGoTo={onGoTo} />
@@ -201,7 +214,11 @@ function Understood({ reading, onGoTo }: { reading: SongReading; onGoTo: (line: 
 
 const WAYS: [string, string][] = [
   ['title: by: capo: key: meter: tempo:', 'what is known of the song, each on a line of its own'],
-  ['strum: D DU UDU', 'down on the beats, up between them; B the bass string, X damped; or strings: B 3 2 3'],
+  ['instrument: mandolin · tuning: D A D G A D', 'where it is no guitar, or tuned otherwise'],
+  [
+    'strum: D DU UDU',
+    'down on the beats, up between them; B the bass string, X damped, C chopped; or strings: B 3 2 3',
+  ],
   ['strum: B DU UDU', 'under the heading of a part: its own'],
   ['Verse 1 · Chorus x2 · [Bridge]', 'a part begins; its name alone plays it again'],
   ['G Em C D x3', 'a measure a chord, the line three times'],

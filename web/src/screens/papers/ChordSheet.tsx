@@ -163,7 +163,9 @@ function ChordSheet({ tune, planned }: { tune: Tune; planned: Planned }) {
         .{' '}
         {sheet === 'grips' &&
           'Numbers under a picture are the strings to pluck, in order; those in brackets together. '}
-        {strokes.some(isStrum) && sheet === 'grips' && '↓ down, ↑ up, ⇣ the thin strings brushed, ✕ damped. '}
+        {strokes.some(isStrum) &&
+          sheet === 'grips' &&
+          '↓ down, ↑ up, ⇣ the thin strings brushed, ✕ damped, ↧ stopped at once. '}
         Fingers: 1 index to 4 little, T thumb over the neck; × not played, ○ open. {CAUTION}
       </footer>
     </PaperScreen>

@@ -49,6 +49,7 @@ function WordsPaper({ tune, planned: { plan } }: { tune: Tune; planned: Planned 
     ];
   }, [found.data]);
   const held = {
+    setup,
     capo,
     ...(pattern && { strum: pattern }),
     ...(plan.sectionPatterns && { strums: plan.sectionPatterns }),
@@ -130,7 +131,7 @@ function WordsPaper({ tune, planned: { plan } }: { tune: Tune; planned: Planned 
       />
       <footer>
         {RIGHTS_TEXT[tune.rights]}. {capo > 0 && names !== 'sounding' && 'Names are those of the shapes. '}
-        {pattern && '↓ down, ↑ up, B the bass string, ✕ damped. '}
+        {pattern && '↓ down, ↑ up, B the bass string, ✕ damped, ↧ stopped at once. '}
         {CAUTION}
       </footer>
     </PaperScreen>

@@ -116,11 +116,12 @@ export function ChordDetail({
       setup,
       hand,
       plan.wishes,
+      plan.pattern,
       bass,
     ],
     queryFn: (): Promise<Equivalent[]> => {
       const wishes = {
-        ...searchWishes(plan.wishes),
+        ...searchWishes(plan),
         ...(bass && { bass: isBassWord(bass) ? bass : Number(bass) }),
       };
       return arranger().equivalentsOf(chosen!, parsed, setup, hand, { before, after }, wishes);
