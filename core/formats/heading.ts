@@ -60,7 +60,10 @@ export function readHeadingLine(line: string, heading: Heading): string | false 
       return undefined;
     }
     case 'tuning': {
-      const tuning = parseTuning(value, heading.instrument ?? 'guitar');
+      // "1=E 2=B …" names the strings from the thinnest.
+      const named = [...value.matchAll(/(?<!\d)[1-8]\s*=\s*([A-H][#b]?\d?)/gi)].map(([, name]) => name!);
+      const written = named.length > 3 ? (/^\W*1/.test(value) ? named.reverse() : named).join(' ') : value;
+      const tuning = parseTuning(written, heading.instrument ?? 'guitar');
       if ('error' in tuning) return `the tuning can't be read: ${tuning.error}`;
       heading.tuning = tuning;
       return undefined;

@@ -22,6 +22,9 @@ const FILLERS =
 /** Who made it. */
 export const BY =
   /^\s*(?:by|artist|composer|author|(?:written|composed|arranged|arr\.?) by|(?:words|text|lyrics|music)(?:(?: and| &) (?:words|lyrics|music))?(?: by)?)\s*[: ]\s*(\S.*?)\s*$/i;
+/** What a sheet is says nothing of its piece. */
+const SHEET =
+  /^\W*(?:(?:guitar|mandolin)\s+)?(?:tab(?:s|lature)?|chords(?: and (?:words|lyrics))?|lyrics)\W*$/i;
 /** At the end of a line or alone in it. */
 const ANONYMOUS = /(?:^|[\s([,–-])\s*((?:trad|anon)(?:itional|ymous)?\.?)[)\]]?\s*$/i;
 const TITLE = /^\s*(?:song|name|piece|tune)\s*:\s*(\S.*?)\s*$/i;
@@ -232,6 +235,7 @@ export function readPreface(
   heading: Heading,
   strings?: (count: number) => InstrumentId | undefined,
 ): string[] {
+  if (SHEET.test(text)) return [];
   // "Key - D" is "Key: D".
   const dashed = text.replace(/^(\s*\p{L}+)\s+[-–—]\s+/u, '$1: ');
   if (dashed !== text && readHeadingLine(dashed, { ...heading }) === undefined) {

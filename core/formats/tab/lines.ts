@@ -29,11 +29,11 @@ export interface System {
   behind: Beside[];
 }
 
-const ROW = /^(?:([A-Ha-h](?:is|es|s|[#b♯♭])?)(\d?)|([1-8])(?=\s*[|:]))?\s*([|:[\]-].*)$/;
+const ROW = /^(?:([A-Ha-h](?:is|es|s|[#b♯♭])?)(\d?)|([1-8])(?=\s*[|:]|\s+-))?\s*([|:[\]-].*)$/;
 /** Signs that a row can hold beside dashes and bars. */
 const FOREIGN = /[^-|\d\s:*hpbrxXsSvVtTmMPo/\\~()<>{}.=^'ia_[\]!,½¼—–]/g;
-/** Words behind the last bar: "x2", "(let it ring)". */
-const BEHIND = /^(.*\|)([^|-]*[a-z\d][^|-]*)$/i;
+/** Words behind the last bar: "x2", "(let it ring)", "  <- mind the thumb". */
+const BEHIND = /^(.*\|)([^|-]*[a-z\d][^|-]*|\s{2,}[^|]*[a-z]{2}[^|]*)$/i;
 
 /** Signs as a keyboard has them: dashes and bars of typesetters, and of frames that are drawn with letters. */
 const typed = (text: string) =>

@@ -182,7 +182,7 @@ export class Measures {
   ): boolean {
     const before = moments.flatMap(({ placed }, i) => (starts[i]!.start < over ? placed : []));
     const [lowest] = before.toSorted((a, b) => b.string - a.string);
-    if (!lowest || over > measureTicks(this.onsets.meter) / 2) return false;
+    if (!lowest) return false;
     const classOf = ({ string, note }: Placed) => this.shapeClass(string, note.fret);
     const told = (own: string | undefined) => {
       const chord = own === undefined ? undefined : parseChord(own);
@@ -194,7 +194,9 @@ export class Measures {
       };
     };
     const [own, last] = [told(name), told(this.chord)];
-    return own.fits && (!last.fits || (own.isBass && !last.isBass));
+    // The further it stands off, the more has to speak for it.
+    const near = over <= measureTicks(this.onsets.meter) / 2;
+    return own.fits && (near ? !last.fits || (own.isBass && !last.isBass) : !last.fits && own.isBass);
   }
 
   /** What a string sounds as chords are called: without the capo, and as if all strings were not tuned lower. */

@@ -2,6 +2,7 @@
 import { lengthWords, type Meter, measureTicks, pulseTicks, type Tuplet } from '../../time';
 import type { Reading, TextRemark } from '../reading';
 import { type Bar, type Moment, momentsOf, wordsIn } from './bars';
+import type { Word } from './beside';
 import type { System } from './lines';
 import {
   countedMeter,
@@ -30,6 +31,20 @@ export interface Start {
 const MOST_LEAD = 3;
 /** Part of a measure that a pickup has at most which is told by its width alone. */
 const PICKUP = 0.6;
+
+/**
+ * Columns by which a count begins before the first number, as it does where it was typed from the bar on: nothing stands under
+ * a beat then, and everything under a count if it is moved.
+ */
+function countOff(words: readonly Word[], moments: readonly Moment[], { from }: Bar): number {
+  const off = (moments[0]?.column ?? 0) - (words[0]?.column ?? 0);
+  if (words[0]?.text !== '1' || words[0].column > from || off < 1 || off > 2) return 0;
+  const columns = new Set(moments.map(({ column }) => column));
+  const beats = words.filter(({ text }) => /^\d+$/.test(text));
+  const counted = new Set(words.map(({ column }) => column + off));
+  const onBeat = beats.some(({ column }) => columns.has(column));
+  return !onBeat && [...columns].every(column => counted.has(column)) ? off : 0;
+}
 
 /** Tells when what stands in bars is struck, bar by bar. */
 export class Onsets {
@@ -156,9 +171,10 @@ export class Onsets {
       words.map(w => w.text),
       this.meter,
     );
+    const off = countOff(words, moments, bar);
     const anchors = words.flatMap(({ column }, i) => {
       const tick = ticks[i];
-      return tick === undefined ? [] : [{ column, tick }];
+      return tick === undefined ? [] : [{ column: column + off, tick }];
     });
     const found = countedTicks(
       moments.map(({ column }) => column),
@@ -332,6 +348,7 @@ export class Onsets {
     }
     const guess = (message: string) => this.reading.guesses.push({ line: 1, column: 1, message });
     const parts: Record<number, string> = {
+      0.5: 'pairs of beats',
       1: 'beats',
       2: 'halves of a beat',
       4: 'quarters of a beat',

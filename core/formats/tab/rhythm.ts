@@ -94,7 +94,7 @@ export function evenly(
   if (columns.length < 2 || step < 2) return undefined;
   const unit = isCompound(meter) ? TICKS_PER_WHOLE / meter.unit : pulseTicks(meter);
   const beats = measureTicks(meter) / unit;
-  const found = [1, 2, 4].flatMap(division => {
+  const found = (beats % 2 ? [1, 2, 4] : [0.5, 1, 2, 4]).flatMap(division => {
     const whole = beats * division * step;
     const off = Math.abs(whole - width);
     // What fills the measure to its end does so however many dashes follow.

@@ -41,6 +41,7 @@ export interface Signs {
 
 /** What the rows themselves say is sung. */
 const SUNG = /^\s*w:/;
+const VOWEL = /[aeiouyà-öø-ɏ]/i;
 /** The rows of one of several players. */
 const PLAYERS = /^(?:guitar|gtr|mandolin|mando)\b/i;
 /** How far from the note that it is sung to a word may begin, in columns. */
@@ -175,8 +176,9 @@ function syllablesOf(line: Beside): Word[] {
 /** Whether the words of a line stand under notes, nearly each under one of its own; a remark does not. */
 function isSung(line: Beside, moments: readonly { column: number }[]): boolean {
   const words = syllablesOf(line);
-  if (words.length < 2 || words.length > moments.length || !words.some(({ text }) => /\p{L}/u.test(text)))
-    return false;
+  if (words.length < 2 || words.length > moments.length) return false;
+  // What is sung has vowels; strokes by letters, such as V, have none.
+  if (words.filter(({ text }) => VOWEL.test(text)).length * 2 < words.length) return false;
   const taken = new Set<number>();
   for (const { column } of words) {
     const near = nearest(moments, column);

@@ -62,6 +62,15 @@ describe('rhythm of sheets that are not counted out', () => {
     expect(beats([written])).toEqual([['3:1/0']]);
     expect(beats(arrangement!.measures.slice(2, 3))).toEqual([['0:1/1', '1:1/1', '2:1/1', '3:1/1']]);
   });
+  it('two numbers a measure are halves; a count from the bar on is moved to the first number', () => {
+    expect(struck(six('-0--0-|-3--3-|'))).toEqual([
+      [0, 2],
+      [0, 2],
+    ]);
+    expect(struck(`${six('-0-1-3-1-0-1-3-1-|')}\n  1e&a2e&a3e&a4e&a`)).toEqual([EIGHTHS]);
+    // What begins off the beat under a count that has its places stays there.
+    expect(struck(`${six('---0---1---3---1-|')}\n   1 & 2 & 3 & 4 &`)).toEqual([[0.5, 1.5, 2.5, 3.5]]);
+  });
   it('three places of a width are 3/4 where a dash is missing at the end, too', () => {
     expect(readTab(six('--0---2---3--|--5---3---2--|')).heading.meter).toEqual({ beats: 3, unit: 4 });
   });
@@ -80,6 +89,18 @@ describe('rows and bars that are drawn otherwise', () => {
     same(plain.replace(/^(.)\|/gm, '$1:'));
     same(plain.replace(/^(.)\|/gm, '$1 [').replace(/\|$/gm, ']'));
     expect(readTab(plain.replace(/^(.)\|/gm, '$1:')).measures[0]!.repeat).toBeUndefined();
+  });
+  it('by the numbers of strings before spaces; with words behind the last bar', () => {
+    same(
+      plain
+        .replace(/^.\|/gm, () => '')
+        .split('\n')
+        .map((row, i) => `${i + 1} ${row}`)
+        .join('\n'),
+    );
+    const marked = readTab(plain.replace(/\n/, '  <- mind the thumb-stroke\n'));
+    expect(beats(marked.measures)).toEqual(beats(readTab(plain).measures));
+    expect(marked.leftOut.map(({ message }) => message)).toEqual(['“<- mind the thumb-stroke”']);
   });
   it('a ruled line is no string', () => {
     same(`-----------------------\n${plain}\n-----------------------`);
@@ -121,6 +142,8 @@ describe('what stands over rows', () => {
       readTab(`GDAE\n\nE|-0-2-3-5-|\nA|---------|\nD|---------|\nG|---------|`).heading.title,
     ).toBeUndefined();
     expect(heading('CABBAGE').title).toBe('CABBAGE');
+    expect(heading('Tuning: 1=E 2=B 3=G 4=D 5=A 6=D').tuning?.at(-1)).toBe('D2');
+    expect(heading('Guitar tab:\nThe Old Well').title).toBe('The Old Well');
   });
   it('words under chords are sung to the rows below', () => {
     const { measures, heading, leftOut } = readTab(
@@ -128,6 +151,10 @@ describe('what stands over rows', () => {
     );
     expect(measures[0]!.words?.flatMap(({ verses }) => verses).join(' ')).toBe('As I went out');
     expect([heading.title, leftOut]).toEqual([undefined, []]);
+  });
+  it('strokes by letters are not sung', () => {
+    const { measures, leftOut } = readTab(`${six('-0---1---3---1---|')}\n   V   V   V   V`);
+    expect([measures[0]!.words, leftOut.length]).toEqual([undefined, 1]);
   });
   it('a chord that was moved to the right begins with the measure whose bass it is', () => {
     const rows = (bass: string) =>
