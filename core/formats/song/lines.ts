@@ -63,8 +63,10 @@ function tokenOf(word: string, column: number, grips: GripNames): SongToken | un
 
 /** Words of a line with their columns; bars and the brackets of a group stand by themselves, those of a chord stay. */
 function* wordsIn(text: string): Generator<[string, number]> {
-  // Commas and arrows part chords and say nothing else; those inside of a name are its own.
-  const line = text.replace(/,(?=\s|$)|->|→/g, sign => ' '.repeat(sign.length));
+  // Commas, arrows, dots and dashes that chords run into part them and say nothing else; those inside of a name are its own.
+  const line = text.replace(/,(?=\s|$)|->|→|(?<=\S)\.{2,}|(?<=[^\s|-])-{2,}|~+(?=\s|$)/g, sign =>
+    ' '.repeat(sign.length),
+  );
   for (const match of line.matchAll(/\|[|:.]?|:\||[^\s|]+/g)) {
     const [word] = match;
     let column = match.index + 1;
@@ -92,13 +94,33 @@ function isParted(line: string, tokens: readonly SongToken[]): boolean {
   );
 }
 
+/** "Em(4)": a chord and the beats it lasts. */
+function splitBeats(word: string): [string, number?] {
+  const [, name, beats] = /^(\S+?)\((\d{1,2})\)$/.exec(word) ?? [];
+  return name ? [name, Number(beats)] : [word];
+}
+
+/** Whether all chords of a line say their beats; "C(4)" by itself is a suspended one. */
+function sayTheirBeats(line: string, grips: GripNames): boolean {
+  const words = [...wordsIn(line)].map(([word]) => word).filter(word => !BARS.test(word));
+  return (
+    words.length > 1 &&
+    words.every(word => {
+      const [name, beats] = splitBeats(word);
+      return beats !== undefined && beats > 0 && tokenOf(name, 1, grips)?.kind === 'chord';
+    })
+  );
+}
+
 /**
  * A line of chords and signs alone: "G Em C D x3", "| G . C . | % |"; undefined where anything else stands in it.
  */
 export function readChordLine(line: string, grips: GripNames = NO_GRIPS): ChordLine | undefined {
   const tokens: SongToken[] = [];
   let times = 1;
-  for (const [word, column] of wordsIn(line)) {
+  const counted = sayTheirBeats(line, grips);
+  for (const [whole, column] of wordsIn(line)) {
+    const [word, beats] = counted ? splitBeats(whole) : [whole];
     const again = TIMES.exec(word);
     if (again) {
       times = Number(again[1] ?? again[2]);
@@ -107,6 +129,7 @@ export function readChordLine(line: string, grips: GripNames = NO_GRIPS): ChordL
     const token = tokenOf(word, column, grips);
     if (!token) return undefined;
     tokens.push(token);
+    if (beats) tokens.push({ kind: 'length', beats, column });
   }
   const said = isParted(line, tokens) ? tokens.filter(({ kind }) => kind !== 'hold') : tokens;
   const plays = tokens.some(({ kind }) => kind === 'chord' || kind === 'again' || kind === 'silence');
@@ -140,8 +163,7 @@ const takesTime = ({ kind }: SongToken) => !['bar', 'open', 'close', 'length'].i
 const OFF = { late: 2, early: 1 };
 
 /** A line of chords with the line of words under it: a chord near the beginning of a word stands over that. */
-export function overWords(chords: ChordLine, words: string): ChordLine {
-  const text = words.replace(/\t/g, '        ');
+export function overWords(chords: ChordLine, text: string): ChordLine {
   const typed = chords.tokens.filter(takesTime).map(({ column }) => column);
   const columns: number[] = [];
   for (const [i, column] of typed.entries()) {
@@ -259,10 +281,13 @@ export function readHeading(line: string): SongHeading | undefined {
   const [, numbered] = /^\s*\d{1,2}[.)]\s*(\[(?:[^\]]+)\].*)$/.exec(line) ?? [];
   // "1. [Verse]"; "Break (same as intro)" is "Break as intro".
   const text = inFull((numbered ?? line).trim()).replace(
-    /\s*\((?:the )?(?:same|played|chords|same chords) (as|like) ([^()]+)\)\s*:?$/i,
+    /\s*\((?:the )?(?:(?:same|played|chords|same chords) )?(as|like) ([^()]+)\)\s*:?$/i,
     ' as $2',
   );
   const bracket = /^\[([^\]]+)\]\s*(.*)$/.exec(text);
+  // "[Verse 1] G D Em C" begins with its name and is more than that.
+  if (bracket && PARTS.test(bracket[1]!) && IN_BRACKETS.test(line) && !/^\d{1,2}\s?[x×]/.test(bracket[2]!))
+    return undefined;
   const whole =
     bracket && !isChordWord(bracket[1]!) ? `${bracket[1]}${bracket[2] ? ` ${bracket[2]}` : ''}` : text;
   const as =
@@ -285,12 +310,13 @@ export function readHeading(line: string): SongHeading | undefined {
   return named(whole);
 }
 
-/** A part whose name stands before its first line: "Chorus: G  D"; what follows keeps its column. */
+/** A part whose name stands before its first line: "Chorus: G  D", "[Chorus] G  D"; what follows keeps its column. */
 const AHEAD = /^(\s*([\p{L}-]+(?:\s*\d{1,2}|\s+[a-z])?)\s*:\s+)(\S.*)$/iu;
+const IN_BRACKETS = /^(\s*\[([^[\]]+)\]:?\s+)([^\s([x×:–-].*)$/u;
 
 /** Reads the name of a part that stands before its first line; undefined where none does. */
 export function readAhead(line: string): { name: string; rest: string } | undefined {
-  const [, before, name, rest] = AHEAD.exec(line) ?? [];
+  const [, before, name, rest] = AHEAD.exec(line) ?? IN_BRACKETS.exec(line) ?? [];
   const heading = name && PARTS.test(inFull(name)) && readHeading(name);
   return heading ? { name: heading.name, rest: ' '.repeat(before!.length) + rest } : undefined;
 }

@@ -58,8 +58,8 @@ const UNNAMED = '';
 const GRIPS = /^\s*(?:chords?(?: used)?|chord shapes|shapes|grips)\s*:?\s*$/i;
 /** A part that goes like another: "(same chords as verse 1)". */
 const LIKE = /^\(?\s*(?:same chords|same|chords|played) (?:as|like) (?:the |in the |in )?([^()]+?)\s*\)?$/i;
-/** What is said behind chords or words without being one: "(let ring)"; how often a line is played. */
-const BEHIND = /\s+\(([^()]*\p{L}{2}[^()]*)\)\s*$/u;
+/** What is said among chords without being one: "(let ring)", and behind them ", last time end on D"; how often a line is played. */
+const SAID = /[([]([^()[\]]*\p{Ll}{2}[^()[\]]*)[)\]]|,\s+(\p{Ll}{2}[^,]*)$/gu;
 const AGAIN = /\s+\(?(?:[x×]\s?(\d{1,2})|(\d{1,2})\s?[x×])\)?\s*$/i;
 
 const MELODY = /^(\s*(?:melody|tune)\s*:\s*)(\S.*)$/i;
@@ -68,6 +68,16 @@ const ABC_LETTERS = /^(?:"[^"]*"|[\sa-gxz\d^_=,'/|:[\](){}<>~.-])*$/i;
 const CHORUS = new RegExp(String.raw`^(?:${CHORUS_NAMES})\b`, 'i');
 /** How many syllables the lines of a hymn have, which is called its meter: "8.7.8.7 D", "C.M.". */
 const SYLLABLES = /^\s*met(?:er|re)\s*:\s*(?:(?:\d{1,2}\s*[., ]\s*){2,}\d{1,2}\b.*|[CLS]\.?\s?M\b.*|irr.*)$/i;
+
+/** A key that is said to change among the rows. */
+const KEY_CHANGE = /^\W*(?:key change|change (?:of )?key|modulat\w+|new key)\b/i;
+
+/** A row with blanks for its tabs, which lead to every eighth column. */
+function inColumns(row: string): string {
+  return row
+    .split('\t')
+    .reduce((before, part) => before.padEnd(8 * (Math.floor(before.length / 8) + 1)) + part);
+}
 
 /** Reads a text row by row. */
 export class SongText {
@@ -98,7 +108,7 @@ export class SongText {
   constructor(text: readonly string[]) {
     for (const [i, row] of text.entries())
       if (row.length > MOST_COLUMNS) this.ask(i + 1, 1, `a line has at most ${MOST_COLUMNS} columns`);
-    const bounded = text.map(row => (row.length > MOST_COLUMNS ? '' : row));
+    const bounded = text.map(row => (row.length > MOST_COLUMNS ? '' : inColumns(row)));
     const usual = inUsualNames(bounded);
     this.rows = usual?.rows ?? bounded;
     const line = bounded.findIndex((row, i) => row !== this.rows[i]) + 1;
@@ -171,12 +181,22 @@ export class SongText {
     return found;
   }
 
-  /** A row of chords, with what is said behind them. */
-  private chordsIn(row: string): (ChordLine & { remark?: { said: string; column: number } }) | undefined {
-    const behind = BEHIND.exec(row);
-    const told = behind && readChordLine(row.slice(0, behind.index), this.grips);
-    if (told) return { ...told, remark: { said: behind[1]!, column: behind.index + 2 } };
-    return readChordLine(row, this.grips);
+  /** A row of chords, with what is said among them. */
+  private chordsIn(row: string): (ChordLine & { remarks?: { said: string; column: number }[] }) | undefined {
+    const found = readChordLine(row, this.grips);
+    if (found) return found;
+    const remarks: { said: string; column: number }[] = [];
+    const bare = row.replace(
+      SAID,
+      (whole, inside: string | undefined, behind: string | undefined, index: number) => {
+        const said = inside ?? behind!;
+        if (readChordLine(said, this.grips)) return whole;
+        remarks.push({ said: said.trim(), column: index + 1 + whole.indexOf(said) });
+        return ' '.repeat(whole.length);
+      },
+    );
+    const told = remarks.length ? readChordLine(bare, this.grips) : undefined;
+    return told && { ...told, remarks };
   }
 
   private ask(line: number, column: number, message: string): void {
@@ -245,8 +265,7 @@ export class SongText {
     }
     const chords = this.chordsIn(text);
     if (chords) {
-      const { remark } = chords;
-      if (remark) this.leave(at, `the remark "${remark.said}"`, remark.column);
+      for (const { said, column } of chords.remarks ?? []) this.leave(at, `the remark "${said}"`, column);
       if (chords.times > MOST_TIMES) this.ask(at, 1, `a line is played at most ${MOST_TIMES} times`);
       const under = this.rows[at];
       // A part's name may stand before its words as well as before its chords.
@@ -278,7 +297,7 @@ export class SongText {
     // What players alone would say is no words: "Capo 2" at the end of a sheet.
     if (/\b(capo|bpm|tuning)\b/i.test(text) && this.isSaid(text)) return at;
     // A row in brackets that stands under no chords is said, not sung.
-    if (/^\s*(\*|\([^()]*\)\s*$)/.test(text)) {
+    if (/^\s*(\*|\([^()]*\)\s*$)/.test(text) || KEY_CHANGE.test(text)) {
       this.leave(at, `the remark "${text.trim()}"`);
       return at;
     }

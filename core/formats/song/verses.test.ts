@@ -1,6 +1,6 @@
 /** Parts and verses of sheets that say little of themselves. */
 import { describe, expect, it } from 'vitest';
-import { played, read, sung } from '../../testing/songs';
+import { chordsOf, played, read, sung } from '../../testing/songs';
 import { readSong } from '..';
 import { syllableStarts } from './syllables';
 
@@ -127,6 +127,48 @@ describe('a song sheet (common practice)', () => {
     expect(head('Title - The Lantern')).toMatchObject({ title: 'The Lantern' });
     expect(head('The Lantern (trad.)')).toMatchObject({ title: 'The Lantern', composer: 'trad.' });
     expect(head('The Lantern, traditional')).toMatchObject({ title: 'The Lantern', composer: 'traditional' });
+  });
+});
+
+describe('rows of chords as people type them', () => {
+  const lines = (text: string) => {
+    const { tune, questions } = readSong(`Title: Rows\n\n${text}\n`);
+    expect(questions).toEqual([]);
+    return tune!;
+  };
+  it.each([
+    [
+      'dots and dashes that run into a chord',
+      'G... D..  C--  G~\nLamp on the river today',
+      '[G]Lamp [D]on [C]the ri- [G]ver today',
+    ],
+    ['a remark among them', 'G  (let ring)  C  [pause]\nShine a long while', '[G]Shine a long [C]while'],
+    [
+      'tabs, which lead to every eighth column',
+      '\tG\tC\nLamp on\tthe old\triver',
+      'Lamp on [G]the old [C]river',
+    ],
+  ])('%s', (_, text, line) => {
+    expect(sung(lines(`Verse\n${text}`), 0)[0]).toBe(line);
+  });
+  it('behind the name of their part in brackets, with words too', () => {
+    const song = lines('[Verse 1] G  D\nLamp on the river\n\n[Chorus] C  G\nShine\n\n[Chorus] x2');
+    expect(played(song)).toEqual(['Verse 1', 'Chorus x3']);
+    expect(sung(song, 0)).toEqual(['Lamp on [G]the [D]river']);
+  });
+  it('with the beats they last, where all of them say it; else C(4) is a suspended one', () => {
+    expect(chordsOf(lines('Verse\nEm(2) G(2) | D(4)'))).toEqual(['Em G@2', 'D']);
+    expect(chordsOf(lines('Verse\nC(4) G'))).toEqual(['C(4)', 'G']);
+  });
+  it('what is said of the key, and behind a row, is told and not sung', () => {
+    const { tune, leftOut } = readSong(
+      'Verse\nEm - D - C - G (2x), last time end on D\n\nKey change to A\n\nVerse 2 (as verse 1)\n',
+    );
+    expect(leftOut.map(({ message }) => message)).toEqual([
+      'the remark "last time end on D"',
+      'the remark "Key change to A"',
+    ]);
+    expect(played(tune!)).toEqual(['Verse x2']);
   });
 });
 
