@@ -6,7 +6,7 @@ import { readHeadingLine } from '../heading';
 import { BY, readLooseHeading, readPreface } from '../looseHeading';
 import { inUsualNames } from '../otherNames';
 import { CHORUS_NAMES } from '../partNames';
-import type { Heading, TextRemark } from '../reading';
+import { type Heading, quoted, type TextRemark } from '../reading';
 import { MOST_COLUMNS, systemsOf } from '../tab/lines';
 import { type Directive, readDefine, readDirective } from './chordpro';
 import {
@@ -69,6 +69,8 @@ const CHORUS = new RegExp(String.raw`^(?:${CHORUS_NAMES})\b`, 'i');
 /** How many syllables the lines of a hymn have, which is called its meter: "8.7.8.7 D", "C.M.". */
 const SYLLABLES = /^\s*met(?:er|re)\s*:\s*(?:(?:\d{1,2}\s*[., ]\s*){2,}\d{1,2}\b.*|[CLS]\.?\s?M\b.*|irr.*)$/i;
 
+/** Columns beyond the words of a row from which on a chord is meant for more of them. */
+const BEYOND = 2;
 /** A key that is said to change among the rows. */
 const KEY_CHANGE = /^\W*(?:key change|change (?:of )?key|modulat\w+|new key)\b/i;
 
@@ -271,21 +273,18 @@ export class SongText {
       // A part's name may stand before its words as well as before its chords.
       const named = under ? readAhead(under) : undefined;
       const sings =
-        under?.trim() &&
-        !(named && (this.chordsIn(named.rest) ?? readInline(named.rest, this.grips))) &&
-        !/^\s*[{#*]/.test(under) &&
-        !this.chordsIn(under) &&
-        !readHeading(under) &&
-        !readOrder(under) &&
-        !MELODY.test(under) &&
-        !readInline(under, this.grips);
+        under !== undefined &&
+        this.mayBeSung(under) &&
+        !(named && (this.chordsIn(named.rest) ?? readInline(named.rest, this.grips)));
       if (sings && named) this.begin(at, named.name);
       const verse = sings ? this.verse(at, named?.rest ?? under!) : under!;
       const again = sings ? AGAIN.exec(verse) : null;
-      const words = again ? verse.slice(0, again.index) : verse;
+      const own = again ? verse.slice(0, again.index) : verse;
+      const broken = sings && !again ? this.brokenLine(at, chords, own) : undefined;
       const times = again ? Math.min(MOST_TIMES, Number(again[1] ?? again[2])) : chords.times;
-      this.add({ at, chords: sings ? overWords({ ...chords, times }, words) : chords }, sings ? at + 1 : at);
-      return sings ? at + 1 : at;
+      const last = at + (sings ? 1 : 0) + (broken === undefined ? 0 : 1);
+      this.add({ at, chords: sings ? overWords({ ...chords, times }, broken ?? own) : chords }, last);
+      return last;
     }
     const inline = readInline(text, this.grips) && readInline(this.verse(at, text), this.grips);
     if (inline) {
@@ -306,6 +305,41 @@ export class SongText {
     this.stanza(at);
     this.add({ at, words });
     return at;
+  }
+
+  /** Whether a row can be words under chords. */
+  private mayBeSung(row: string): boolean {
+    return (
+      row.trim() !== '' &&
+      !/^\s*[{#*]/.test(row) &&
+      !this.chordsIn(row) &&
+      !readHeading(row) &&
+      !readOrder(row) &&
+      !MELODY.test(row) &&
+      !readInline(row, this.grips)
+    );
+  }
+
+  /**
+   * Words under chords with those of the next row, where a long line was broken: chords stand beyond the words of the first, and
+   * no others over the second. Where further rows have no chords either, these are a verse of their own.
+   */
+  private brokenLine(at: number, { tokens }: ChordLine, words: string): string | undefined {
+    const [next = '', after = ''] = this.rows.slice(at + 1);
+    const text = words.trimEnd();
+    const reach = Math.max(...tokens.map(({ column }) => column)) - 1;
+    const begins = /^\s*\d{1,2}[.)](?:\s|$)/.test(next) || readAhead(next);
+    if (reach < text.length + BEYOND || begins || !this.mayBeSung(next) || this.mayBeSung(after))
+      return undefined;
+    const from = next.search(/\S/);
+    const joined = from >= text.length ? text.padEnd(from) + next.trim() : `${text} ${next.trim()}`;
+    if (joined.length <= reach) return undefined;
+    this.guesses.push({
+      line: at + 2,
+      column: 1,
+      message: `${quoted(next)} goes on with the row before: chords stand beyond that`,
+    });
+    return joined;
   }
 
   /**

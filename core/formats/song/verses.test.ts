@@ -156,6 +156,26 @@ describe('rows of chords as people type them', () => {
     expect(played(song)).toEqual(['Verse 1', 'Chorus x3']);
     expect(sung(song, 0)).toEqual(['Lamp on [G]the [D]river']);
   });
+  it.each([
+    ['from the margin', 'when the evening is slow'],
+    ['under its own chords', '                         when the evening is slow'],
+  ])('over a long line of words that was broken, the rest %s', (_, rest) => {
+    const { tune, guesses } = readSong(
+      `Verse\nG                     C                G\nDown the long road we go\n${rest}\nD7           G\nNobody waits there\n`,
+    );
+    expect(sung(tune!, 0)[0]).toBe('[G]Down the long road we [C]go when the eve- [G]ning is slow');
+    expect(guesses.map(({ message }) => message)).toContain(
+      '“when the evening is slow” goes on with the row before: chords stand beyond that',
+    );
+  });
+  it('that end with their words leave the next row its last chord, as do rows of a verse', () => {
+    const held = sung(lines('Verse\nG        C\nDown the long road we go\nwhen the evening is slow'), 0);
+    expect(held).toEqual(['[G]Down the [C]long road we go', 'when the evening is slow']);
+    const verse = lines(
+      'Verse\nG            C\nDown the road\nwhen the evening\nis slow at last\nand far from home',
+    );
+    expect(sung(verse, 0)[0]).toBe('[G]Down the road [C]');
+  });
   it('with the beats they last, where all of them say it; else C(4) is a suspended one', () => {
     expect(chordsOf(lines('Verse\nEm(2) G(2) | D(4)'))).toEqual(['Em G@2', 'D']);
     expect(chordsOf(lines('Verse\nC(4) G'))).toEqual(['C(4)', 'G']);
