@@ -25,8 +25,9 @@ export const BY =
 /** What a sheet is says nothing of its piece. */
 const SHEET =
   /^\W*(?:(?:guitar|mandolin)\s+)?(?:tab(?:s|lature)?|chords(?: and (?:words|lyrics))?|lyrics)\W*$/i;
-/** At the end of a line or alone in it. */
-const ANONYMOUS = /(?:^|[\s([,–-])\s*((?:trad|anon)(?:itional|ymous)?\.?)[)\]]?\s*$/i;
+const ANONYMOUS = /^(?:trad|traditional|anon|anonymous)\b\.?/i;
+/** The same at the end of a line. */
+const BEHIND = /[\s([,–-]\s*((?:trad|anon)(?:itional|ymous)?\.?)[)\]]?\s*$/i;
 const TITLE = /^\s*(?:song|name|piece|tune)\s*:\s*(\S.*?)\s*$/i;
 
 /** What signs mean is known: "h = hammer-on". */
@@ -105,7 +106,7 @@ function phrases(strings: (count: number) => InstrumentId | undefined): Phrase[]
     },
     {
       find: text =>
-        /\btun(?:ing|ed)\b(?: to)?\W+((?:[A-H][b#]?[\s-]?){3,7}(?:[A-H][b#]?|e))(?![a-z])/i.exec(text) ??
+        /\b[Tt]un(?:ing|ed)\b(?: to)?\W+((?:[A-H][b#]?[\s-]?){3,7}(?:[A-H][b#]?|e))(?![a-z])/.exec(text) ??
         /(?<![A-Za-z])((?:[A-H][b#]?[\s-]?){3,7}(?:[A-H][b#]?|e))\s*tuning\b/.exec(text) ??
         /(?<![A-Za-z])((?:[A-H][b#]?-?){5}(?:[A-H][b#]?|e))(?![A-Za-z-])/.exec(text),
       take: (match, heading) => tune(match[1]!, heading, strings),
@@ -253,10 +254,14 @@ export function readPreface(
     heading.title = title;
     return [];
   }
-  const [behind, anonymous] = ANONYMOUS.exec(text) ?? [];
+  const [behind, anonymous] = BEHIND.exec(text) ?? [];
   if (anonymous) heading.composer ??= anonymous;
   const rest = text.slice(0, text.length - (behind?.length ?? 0));
-  return rest.trim() ? readLooseHeading(rest, heading, strings) : [];
+  return readLooseHeading(rest, heading, strings).filter(part => {
+    const own = ANONYMOUS.test(part);
+    if (own) heading.composer ??= part;
+    return !own;
+  });
 }
 
 const says = (text: string) => /[\p{L}\d]/u.test(text);

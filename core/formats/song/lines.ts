@@ -1,7 +1,7 @@
 /** The lines of a song's text: what each is, and what stands in it. */
 import { isChordWord, parseChord, saysNoChord } from '../../chord';
 import { PART_NAMES } from '../partNames';
-import { syllableStarts } from './syllables';
+import { syllableStarts } from '../syllables';
 
 /** Grips that are written in the place of a chord's name: what they are called, and their frets. */
 export type GripNames = (word: string) => { symbol: string; shape: string } | undefined;

@@ -1,6 +1,6 @@
 /** A further verse in words alone, laid under the chords that the verse before it has. */
+import { syllablesOf } from '../syllables';
 import { type Slot, wordless } from './slots';
-import { syllablesOf } from './syllables';
 
 /** The words that a line has for its first verse: before its first chord, and from each of its chords on. */
 function ownWords(line: readonly Slot[]): { lead: string; parts: string[] } | undefined {

@@ -2,7 +2,7 @@
 import { describe, expect, it } from 'vitest';
 import { chordsOf, played, read, sung } from '../../testing/songs';
 import { readSong } from '..';
-import { syllableStarts } from './syllables';
+import { syllableStarts } from '../syllables';
 
 /** Made up for these tests. */
 describe('a song sheet (common practice)', () => {
@@ -126,6 +126,7 @@ describe('a song sheet (common practice)', () => {
     const head = (text: string) => readSong(`${text}\n\nVerse\n[D]Over the fields of [A]barley\n`).tune!;
     expect(head('Title - The Lantern')).toMatchObject({ title: 'The Lantern' });
     expect(head('The Lantern (trad.)')).toMatchObject({ title: 'The Lantern', composer: 'trad.' });
+    expect(head('The Lantern\nTraditional Scottish')).toMatchObject({ composer: 'Traditional Scottish' });
     expect(head('The Lantern, traditional')).toMatchObject({ title: 'The Lantern', composer: 'traditional' });
   });
 });

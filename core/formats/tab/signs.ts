@@ -1,6 +1,7 @@
 /** What stands above and below the rows of a system, as far as it is understood, and what becomes of the rest. */
 import { isChordWord } from '../../chord';
 import { quoted, type Reading } from '../reading';
+import { VOWEL } from '../syllables';
 import { type Bar, inBar, momentsOf } from './bars';
 import {
   chordWords,
@@ -41,7 +42,6 @@ export interface Signs {
 
 /** What the rows themselves say is sung. */
 const SUNG = /^\s*w:/;
-const VOWEL = /[aeiouyà-öø-ɏ]/i;
 /** The rows of one of several players. */
 const PLAYERS = /^(?:guitar|gtr|mandolin|mando)\b/i;
 /** How far from the note that it is sung to a word may begin, in columns. */

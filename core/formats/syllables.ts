@@ -1,7 +1,10 @@
 /** Syllables of words in any language, as nearly as letters tell: how many there are, and where one begins. */
 
+const LETTERS = 'aeiouyà-öø-ɏ';
+/** A vowel, anywhere in a text: what has none is not sung. */
+export const VOWEL = new RegExp(`[${LETTERS}]`, 'i');
 /** Vowels that follow each other are one syllable. */
-const VOWELS = /[aeiouyà-öø-ɏ]+/gi;
+const VOWELS = new RegExp(`[${LETTERS}]+`, 'gi');
 /** An e that closes a word after a consonant is mute where it has another vowel, also before a last s: "there's". */
 const MUTE = /[^aeiouyà-öø-ɏl]e(?:['’]?s|['’]d)?$/i;
 /** Consonants that a syllable begins with together (common practice of English, German and Romance spelling). */
