@@ -22,7 +22,7 @@ import {
 import { mod12 } from '../pitch';
 import { dutiesOf, type Frets, parseShapeText, shapeText } from './describe';
 import { fingeringCost, fingeringEffort, withBarreStrength } from './effort';
-import { chopEffort, usualShapes } from './usual';
+import { choppedShapes, usualShapes } from './usual';
 
 /** A way to hold a chord. Arrays run from string 1 (thinnest) up. */
 export interface Shape {
@@ -210,7 +210,8 @@ export function findShapes(chord: Chord, setup: Setup, hand: Hand, wishes: Shape
   const fingers = hand.thumb ? 5 : 4;
   const mustBeOpen = setup.tuning.map((_, i) => wishes.openStrings?.includes(i + 1) ?? false);
 
-  const usual = usualShapes(chord, setup);
+  // What everybody knows has open strings, which are not chopped.
+  const usual = wishes.chopped ? choppedShapes(chord, setup) : usualShapes(chord, setup);
   const shapes: Shape[] = [];
   const frets: (number | null)[] = new Array(strings).fill(null);
 
@@ -231,7 +232,7 @@ export function findShapes(chord: Chord, setup: Setup, hand: Hand, wishes: Shape
     if (topNote !== undefined && highest !== topNote) return;
     const best = bestFingering(frets, setup, hand, wishes);
     if (!best) return;
-    const unusual = wishes.chopped ? chopEffort(frets, chord, setup) : usual?.effort(frets);
+    const unusual = usual?.effort(frets);
     const silent = SILENT * (wishes.plucked ?? []).filter(string => frets[string - 1] === null).length;
     const rings = wishes.chopped ? RINGS_ON * frets.filter(fret => fret === 0).length : 0;
     const held = withBarreStrength(best.effort, best.grip, setup, hand);

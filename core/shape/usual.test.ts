@@ -8,7 +8,7 @@ import { mod12 } from '../pitch';
 import {
   bestShapePath,
   CLOSED_SHAPES,
-  chopEffort,
+  choppedShapes,
   chosenShape,
   findShapes,
   MANDOLIN_CLOSED_SHAPES,
@@ -228,12 +228,13 @@ describe.each([
             if (fret !== null) expect(chordClasses(chord)).toContain(mod12(noteAt(own, i + 1, fret)));
       }
     }
-    const chopped = (frets: (number | null)[], name: string) => chopEffort(frets, parseChord(name)!, setup);
+    const chopped = (frets: (number | null)[], name: string) =>
+      choppedShapes(parseChord(name)!, setup)?.effort(frets);
     expect([chopped([3, 2, 5, 7], 'G'), chopped([5, 4, 7, 9], 'A'), chopped([3, 2, 0, 0], 'G')]).toEqual([
       0, 0, 2,
     ]);
     expect(chopped([3, 2, 5, null], 'Gdim')).toBeUndefined();
-    expect(chopEffort([3, 2, 5, null], parseChord('G')!, guitar)).toBeUndefined();
+    expect(choppedShapes(parseChord('G')!, guitar)).toBeUndefined();
   });
   it('a slash is the bass player’s: the shape is that of the chord, unless its bass is asked for', () => {
     const first = (name: string) => shapeText(findShapes(parseChord(name)!, setup, DEFAULT_HAND)[0]!.frets);

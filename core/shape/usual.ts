@@ -495,25 +495,27 @@ const kindOf = ({ degrees }: Chord) =>
     .join();
 
 /**
- * What it costs that a shape is none of those that mandolinists chop; undefined for chords that have none here, and where four
- * strings are not tuned in fifths.
+ * The shapes by which mandolinists chop a chord; undefined for chords that have none here, and where four strings are not tuned
+ * in fifths.
  *
  * @param chord named as the hand makes it
- * @example chopEffort([3, 2, 5, null], parseChord('G'), standardSetup('mandolin')) // 0
+ * @example choppedShapes(parseChord('G'), standardSetup('mandolin')).effort([3, 2, 5, null]) // 0
  */
-export function chopEffort(frets: Frets, chord: Chord, setup: Setup): number | undefined {
+export function choppedShapes(chord: Chord, setup: Setup): UsualShapes | undefined {
   const open = setup.tuning.map((_, i) => noteAt({ ...setup, capo: 0 }, i + 1, 0));
   if (open.length !== 4 || open.some((note, i) => i > 0 && open[i - 1]! - note !== 7)) return undefined;
   const root = chordClasses(chord)[0]! - (open[0]! - MANDOLIN_TOP);
-  const ways = Object.entries(CHOPS).flatMap(([name, texts]) => {
+  const kind = kindOf(chord);
+  const shapes = Object.entries(CHOPS).flatMap(([name, texts]) => {
     const own = parseChord(name)!;
-    if (kindOf(own) !== kindOf(chord)) return [];
+    if (kindOf(own) !== kind) return [];
     const up = mod12(root - chordClasses(own)[0]!);
     const at = (text: string, by: number) =>
       [...text].reverse().map(fret => (fret === 'x' ? null : Number(fret) + by));
-    return texts.flatMap(text => [at(text, up), at(text, up - 12)]);
+    return texts
+      .flatMap(text => [at(text, up), at(text, up - 12)])
+      .filter(frets => frets.every(fret => fret === null || fret > 0));
   });
-  if (!ways.length) return undefined;
-  const isKnown = !frets.includes(0) && ways.some(way => way.join() === frets.join());
-  return isKnown ? 0 : UNUSUAL_CHOP;
+  const known = new Set(shapes.map(frets => frets.join()));
+  return known.size ? { shapes, effort: frets => (known.has(frets.join()) ? 0 : UNUSUAL_CHOP) } : undefined;
 }
