@@ -111,20 +111,21 @@ describe('another key', () => {
     expect(other.barre).toBe(0);
   });
   it('needs no capo to be near the written one: where another is played, open shapes sound as they are (common practice)', () => {
-    const offers = new Map(committeeTunes().map(own => [own.title, offered(own, true)?.other]));
+    const named = ['Skye Boat Song', 'Aura Lea', 'Joy to the World'];
+    const all = committeeTunes();
+    const sample = new Set([...oneIn(3, all), ...all.filter(({ title }) => named.includes(title))]);
+    const offers = new Map([...sample].map(own => [own.title, offered(own, true)?.other]));
     const given = [...offers.values()].filter(other => other !== undefined);
-    expect(given.length).toBeGreaterThan(15);
+    expect(given.length).toBeGreaterThan(sample.size / 5);
     expect(given.filter(({ setup }) => setup.capo > 0)).toEqual([]);
-    const keys = ['Skye Boat Song', 'Aura Lea', 'Joy to the World'].map(
-      title => offers.get(title)?.soundingKey.tonic,
-    );
+    const keys = named.map(title => offers.get(title)?.soundingKey.tonic);
     expect(keys).toEqual(['C', 'C', 'G']);
   });
   it('is offered for a high capo where nobody sings: mostly the same shapes without it (common practice of solo pieces)', () => {
     const wishes = { setup: guitar, hand: DEFAULT_HAND, overBass: true };
     let same = 0;
     let high = 0;
-    const sample = oneIn(3, committeeTunes());
+    const sample = oneIn(4, committeeTunes());
     for (const own of sample) {
       const plans = planKeys(own, wishes);
       const offer = otherKey(plans);

@@ -394,7 +394,7 @@ describe('levels for beginners (common practice)', () => {
   const traditional = (level: 1 | 2 | 3) => {
     const known = made.get(level);
     if (known) return known;
-    const own = oneIn(3, committeeTunes()).map(tune => ({
+    const own = oneIn(5, committeeTunes()).map(tune => ({
       title: tune.title,
       arrangement: make(tune, { capo: 'auto', settings: { level } }),
     }));
