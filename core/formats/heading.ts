@@ -6,6 +6,8 @@ import type { Heading } from './reading';
 
 /** What a heading line can name. */
 const FIELDS = ['title', 'instrument', 'tuning', 'capo', 'meter', 'key', 'tempo', 'feel'] as const;
+/** Behind a title: "(trad.)". */
+export const TRADITIONAL = /[\s([,–-]\s*((?:trad|anon)(?:itional|ymous)?\.?)[)\]]?\s*$/i;
 /** What they are called in other languages. */
 const OTHERWISE: Readonly<Record<string, (typeof FIELDS)[number]>> = {
   titel: 'title',
@@ -50,9 +52,12 @@ export function readHeadingLine(line: string, heading: Heading): string | false 
   if (!name || value === undefined) return false;
   const field = name.toLowerCase();
   switch (OTHERWISE[field] ?? (field as (typeof FIELDS)[number])) {
-    case 'title':
-      heading.title = value;
-      return value ? undefined : 'a title has at least one letter';
+    case 'title': {
+      const [behind, anonymous] = TRADITIONAL.exec(value) ?? [];
+      if (anonymous) heading.composer ??= anonymous;
+      heading.title = value.slice(0, value.length - (behind?.length ?? 0));
+      return heading.title ? undefined : 'a title has at least one letter';
+    }
     case 'instrument': {
       const id = value.toLowerCase().replace(/\s+/g, '-') as InstrumentId;
       if (!INSTRUMENTS[id]) return `instruments are ${Object.keys(INSTRUMENTS).join(', ')}`;

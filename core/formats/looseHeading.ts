@@ -1,7 +1,7 @@
 /** What the head of a text says in plain words: "Evening Road (capo 2, in 3/4)". */
 import { INSTRUMENTS, type InstrumentId, parseTuning, tuningsOf } from '../instrument';
 import { GERMAN_KEY, germanKey, midiOf, parsePitch, pitchName, spellMidi } from '../pitch';
-import { readHeadingLine } from './heading';
+import { readHeadingLine, TRADITIONAL } from './heading';
 import type { Heading } from './reading';
 import { ROMAN } from './roman';
 
@@ -26,8 +26,6 @@ export const BY =
 const SHEET =
   /^\W*(?:(?:guitar|mandolin)\s+)?(?:tab(?:s|lature)?|chords(?: and (?:words|lyrics))?|lyrics)\W*$/i;
 const ANONYMOUS = /^(?:trad|traditional|anon|anonymous)\b\.?/i;
-/** The same at the end of a line. */
-const BEHIND = /[\s([,–-]\s*((?:trad|anon)(?:itional|ymous)?\.?)[)\]]?\s*$/i;
 const TITLE = /^\s*(?:song|name|piece|tune)\s*:\s*(\S.*?)\s*$/i;
 
 /** What signs mean is known: "h = hammer-on". */
@@ -254,7 +252,7 @@ export function readPreface(
     heading.title = title;
     return [];
   }
-  const [behind, anonymous] = BEHIND.exec(text) ?? [];
+  const [behind, anonymous] = TRADITIONAL.exec(text) ?? [];
   if (anonymous) heading.composer ??= anonymous;
   const rest = text.slice(0, text.length - (behind?.length ?? 0));
   return readLooseHeading(rest, heading, strings).filter(part => {

@@ -122,6 +122,10 @@ describe('chords in solfège (common practice in Romance languages)', () => {
       '[Bm]dime',
     ]);
   });
+  it('with a remark among them, as German ones', () => {
+    expect(chordsOf(read('Do  Sol7 (ferma)\nBarca che vai nel mare')).join(' ')).toBe('C G7');
+    expect(chordsOf(read('Hm  Fis7 (leise)\nLeise rieselt der Regen')).join(' ')).toBe('Bm F#7');
+  });
   it('are sung where the song has chords in letters', () => {
     const song = read('G    C    D\nDo re mi fa sol\nG       D\nLa la la la\nC G\nfa la');
     expect(chordsOf(song).join(' ')).toBe('G C D G D C G');

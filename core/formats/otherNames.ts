@@ -5,7 +5,7 @@
 import { type ChordNaming, fromSolfege, isChordWord, isSmallChord, usualName } from '../chord';
 import { SOLFEGE, solfegeNote } from '../pitch';
 import { chordsInKey, keyOfChords } from '../tune';
-import { readChordLine } from './song/lines';
+import { readChordRow } from './song/lines';
 
 /** What stands in brackets among the words. */
 const BRACKETS = /\[([^\]]*)\]/g;
@@ -26,7 +26,7 @@ export function inPlace(row: string, rename: (word: string) => string): string {
 
 const renamedRow = (row: string, manner: ChordNaming) => inPlace(row, word => usualName(word, manner));
 
-const isChordRow = (row: string) => readChordLine(row) !== undefined;
+const isChordRow = (row: string) => readChordRow(row) !== undefined;
 
 /** Names that are words of a song as well. */
 const ALSO_WORDS = /^(?:a|am|as|es|des|bis|his|dis)$/i;

@@ -136,6 +136,30 @@ export function readChordLine(line: string, grips: GripNames = NO_GRIPS): ChordL
   return plays && times > 0 ? { tokens: said, times } : undefined;
 }
 
+/** What is said among chords without being one: "(let ring)", and behind them ", last time end on D". */
+const SAID = /[([]([^()[\]]*\p{Ll}{2}[^()[\]]*)[)\]]|,\s+(\p{Ll}{2}[^,]*)$/gu;
+
+/** A line of chords, with what is said among them, and where. */
+export function readChordRow(
+  row: string,
+  grips: GripNames = NO_GRIPS,
+): (ChordLine & { remarks?: { said: string; column: number }[] }) | undefined {
+  const found = readChordLine(row, grips);
+  if (found) return found;
+  const remarks: { said: string; column: number }[] = [];
+  const bare = row.replace(
+    SAID,
+    (whole, inside: string | undefined, behind: string | undefined, index: number) => {
+      const said = inside ?? behind!;
+      if (readChordLine(said, grips)) return whole;
+      remarks.push({ said: said.trim(), column: index + 1 + whole.indexOf(said) });
+      return ' '.repeat(whole.length);
+    },
+  );
+  const told = remarks.length ? readChordLine(bare, grips) : undefined;
+  return told && { ...told, remarks };
+}
+
 /**
  * Words cut at the chords over them; a word that a chord divides goes on behind a hyphen.
  *

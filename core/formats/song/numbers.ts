@@ -17,7 +17,7 @@ import { readLooseHeading } from '../looseHeading';
 import { inPlace, WORD } from '../otherNames';
 import type { Heading } from '../reading';
 import { ROMAN } from '../roman';
-import { readChordLine } from './lines';
+import { readChordRow } from './lines';
 
 /** A degree, altered or not, what kind of chord stands on it, the degree in the bass. */
 const NUMBER = /^([b♭#♯]?)([1-7]|VII|VI|IV|V|III|II|I|vii|vi|iv|v|iii|ii|i)([^/]*)(?:\/([b♭#♯]?)([1-7]))?$/;
@@ -68,7 +68,7 @@ function ownKind(degree: number, key: Key): string {
 /** The degrees of a row that holds nothing else; a first one alone may be a word or a count. */
 function degreesIn(row: string): Degree[] {
   const words = row.match(WORD) ?? [];
-  if (readChordLine(row) || !readChordLine(inPlace(row, word => (degreeOf(word) ? 'C' : word)))) return [];
+  if (readChordRow(row) || !readChordRow(inPlace(row, word => (degreeOf(word) ? 'C' : word)))) return [];
   const found = words.flatMap(word => degreeOf(word) ?? []);
   return found.some(({ degree }) => degree > 1) && found.length > 1 ? found : [];
 }
@@ -99,7 +99,7 @@ export interface Numbered {
 export function inLetters(rows: readonly string[]): Numbered | undefined {
   const degrees = rows.map(degreesIn);
   const line = degrees.findIndex(({ length }) => length) + 1;
-  if (!line || rows.some(row => readChordLine(row))) return undefined;
+  if (!line || rows.some(row => readChordRow(row))) return undefined;
   const found = keySaid(rows);
   const key: Key = found ?? { tonic: 'C', mode: 'major' };
   const all = degrees.flat();

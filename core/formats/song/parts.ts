@@ -14,18 +14,21 @@ import {
   type GripNames,
   overWords,
   readAhead,
-  readChordLine,
+  readChordRow,
   readHeading,
   readInline,
 } from './lines';
 import { inLetters } from './numbers';
 import { readOrder, type SongOrder } from './orders';
 
-/** A line of a part, with its number in the text. */
-type Line = { at: number; orders?: SongOrder[] } & (
+/** A line of a part, with its number in the text, and the rows of words that it was broken into. */
+export type Line = { at: number; rows?: number; orders?: SongOrder[] } & (
   | { chords: ChordLine; words?: undefined }
   | { words: string; chords?: undefined }
 );
+/** Rows of words and of chords alone that lines take. */
+export const rowsOf = (lines: readonly Line[]): number => lines.reduce((sum, { rows = 1 }) => sum + rows, 0);
+
 /** A part as it stands in the text. */
 export interface Part {
   at: number;
@@ -58,8 +61,7 @@ const UNNAMED = '';
 const GRIPS = /^\s*(?:chords?(?: used)?|chord shapes|shapes|grips)\s*:?\s*$/i;
 /** A part that goes like another: "(same chords as verse 1)". */
 const LIKE = /^\(?\s*(?:same chords|same|chords|played) (?:as|like) (?:the |in the |in )?([^()]+?)\s*\)?$/i;
-/** What is said among chords without being one: "(let ring)", and behind them ", last time end on D"; how often a line is played. */
-const SAID = /[([]([^()[\]]*\p{Ll}{2}[^()[\]]*)[)\]]|,\s+(\p{Ll}{2}[^,]*)$/gu;
+/** How often a line is played. */
 const AGAIN = /\s+\(?(?:[x×]\s?(\d{1,2})|(\d{1,2})\s?[x×])\)?\s*$/i;
 
 const MELODY = /^(\s*(?:melody|tune)\s*:\s*)(\S.*)$/i;
@@ -150,7 +152,7 @@ export class SongText {
     if (!row.trim() || this.tab.has(at) || GRIPS.test(row) || this.gripsIn(row)) return false;
     if (readHeadingLine(row, {}) !== false || BY.test(row)) return false;
     if (/^\s*\[/.test(row) && readLooseHeading(row, {}).length === 0) return false;
-    const found = readHeading(row) ?? readAhead(row) ?? readChordLine(row) ?? readInline(row);
+    const found = readHeading(row) ?? readAhead(row) ?? readChordRow(row) ?? readInline(row);
     return found !== undefined || /^\s*(?:\{|1[.)]\s*$)/.test(row);
   }
 
@@ -183,22 +185,8 @@ export class SongText {
     return found;
   }
 
-  /** A row of chords, with what is said among them. */
-  private chordsIn(row: string): (ChordLine & { remarks?: { said: string; column: number }[] }) | undefined {
-    const found = readChordLine(row, this.grips);
-    if (found) return found;
-    const remarks: { said: string; column: number }[] = [];
-    const bare = row.replace(
-      SAID,
-      (whole, inside: string | undefined, behind: string | undefined, index: number) => {
-        const said = inside ?? behind!;
-        if (readChordLine(said, this.grips)) return whole;
-        remarks.push({ said: said.trim(), column: index + 1 + whole.indexOf(said) });
-        return ' '.repeat(whole.length);
-      },
-    );
-    const told = remarks.length ? readChordLine(bare, this.grips) : undefined;
-    return told && { ...told, remarks };
+  private chordsIn(row: string): ReturnType<typeof readChordRow> {
+    return readChordRow(row, this.grips);
   }
 
   private ask(line: number, column: number, message: string): void {
@@ -283,7 +271,11 @@ export class SongText {
       const broken = sings && !again ? this.brokenLine(at, chords, own) : undefined;
       const times = again ? Math.min(MOST_TIMES, Number(again[1] ?? again[2])) : chords.times;
       const last = at + (sings ? 1 : 0) + (broken === undefined ? 0 : 1);
-      this.add({ at, chords: sings ? overWords({ ...chords, times }, broken ?? own) : chords }, last);
+      const rows = broken === undefined ? {} : { rows: 2 };
+      this.add(
+        { at, ...rows, chords: sings ? overWords({ ...chords, times }, broken ?? own) : chords },
+        last,
+      );
       return last;
     }
     const inline = readInline(text, this.grips) && readInline(this.verse(at, text), this.grips);
@@ -361,7 +353,7 @@ export class SongText {
     const isSung = ({ lines }: Part) => lines.some(({ chords }) => chords?.words);
     // A chorus comes again in its own words.
     const alike = this.parts.findLast(
-      part => isSung(part) && !CHORUS.test(part.name) && part.lines.length === rows.length,
+      part => isSung(part) && !CHORUS.test(part.name) && rowsOf(part.lines) === rows.length,
     );
     if (isSung(open)) this.begin(at, (alike ?? open).name);
     else if (alike && baseOf(alike.name) !== baseOf(open.name)) this.begin(at, alike.name);

@@ -16,7 +16,7 @@ import {
 import type { Heading, TextRemark } from '../reading';
 import { type GripNames, readChordLine } from './lines';
 import { layMelody } from './melody';
-import { baseOf, type Part, SongText } from './parts';
+import { baseOf, type Line, type Part, rowsOf, SongText } from './parts';
 import { eachTicks, measuresOf, type Slot, Timing, wordless } from './slots';
 import { sungTo } from './underChords';
 
@@ -263,6 +263,17 @@ function strumOf(
   return undefined;
 }
 
+/** Words alone, in as many rows as those of another part were broken into, in its lines. */
+function asBroken(lines: readonly Line[], others: readonly Line[] = []): readonly Line[] {
+  const all = rowsOf(others);
+  if (all === others.length || lines.length !== all || lines.some(({ chords }) => chords)) return lines;
+  return others.map(({ rows = 1 }, i) => {
+    const from = rowsOf(others.slice(0, i));
+    const joined = lines.slice(from, from + rows);
+    return { ...joined.at(-1)!, chords: undefined, words: joined.map(({ words }) => words).join(' ') };
+  });
+}
+
 /** The section that a part of the text is played from: a new one, or one that is there already. */
 function sectionOf(
   part: Part,
@@ -310,7 +321,8 @@ function sectionOf(
   }
   // A part in words alone goes on with the first line where the one before has fewer.
   const models = (like ?? known)?.lines;
-  for (const [i, line] of part.lines.entries()) {
+  const own = asBroken(part.lines, (like ?? known)?.from.lines);
+  for (const [i, line] of own.entries()) {
     if (line.chords) {
       lines.push(timing.slotsOf(line.chords, line.at));
       continue;
@@ -335,7 +347,7 @@ function sectionOf(
     });
     lines.push([{ ticks: before.ticks, words: [line.words], line: true }]);
   }
-  for (const [i, line] of part.lines.entries()) {
+  for (const [i, line] of own.entries()) {
     const last = lines[i]?.at(-1);
     if (last && line.orders) last.orders = line.orders;
   }

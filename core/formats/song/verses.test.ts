@@ -127,6 +127,7 @@ describe('a song sheet (common practice)', () => {
     expect(head('Title - The Lantern')).toMatchObject({ title: 'The Lantern' });
     expect(head('The Lantern (trad.)')).toMatchObject({ title: 'The Lantern', composer: 'trad.' });
     expect(head('The Lantern\nTraditional Scottish')).toMatchObject({ composer: 'Traditional Scottish' });
+    expect(head('Title: The Lantern (trad.)')).toMatchObject({ title: 'The Lantern', composer: 'trad.' });
     expect(head('The Lantern, traditional')).toMatchObject({ title: 'The Lantern', composer: 'traditional' });
   });
 });
@@ -168,6 +169,18 @@ describe('rows of chords as people type them', () => {
     expect(guesses.map(({ message }) => message)).toContain(
       '“when the evening is slow” goes on with the row before: chords stand beyond that',
     );
+  });
+  it('a further verse in as many rows is broken alike, also where it is only behind a blank row', () => {
+    const first =
+      'Verse 1\nG                     C               G\nDown the long road we go\nwhen the evening is slow\nD7           G\nNobody waits there';
+    const second = 'Round the old mill we come\nby the light of the sun\nEverybody sleeps there';
+    for (const head of ['Verse 2\n', '\n']) {
+      const tune = lines(`${first}\n${head}${second}`);
+      expect(sung(tune, 1)).toEqual([
+        '[G]Round the old mill we [C]come by the light [G]of the sun',
+        '[D7]Everybody sleeps [G]there',
+      ]);
+    }
   });
   it('that end with their words leave the next row its last chord, as do rows of a verse', () => {
     const held = sung(lines('Verse\nG        C\nDown the long road we go\nwhen the evening is slow'), 0);
