@@ -469,6 +469,7 @@ test('a song says that it is chopped on a mandolin: it is held so on the chord s
     page.getByRole('button', { name: 'ChordPro file' }).click(),
   ]);
   const text = readFileSync((await file.path())!, 'utf8');
+  await expect(page.locator('article')).toContainText('Mandolin · no capo');
   expect(text).toContain('{meta: instrument Mandolin}');
   expect(text).toContain('{meta: strum . C . C}');
 });

@@ -3,7 +3,7 @@ import { useDeferredValue, useMemo, useRef, useState } from 'react';
 import { Link, useLocation, useNavigate } from 'react-router';
 import { takenKey } from '#core/capo';
 import { readSong, type SongReading, setupSaid } from '#core/formats/song';
-import { INSTRUMENTS, standardSetup, tuningName } from '#core/instrument';
+import { standardSetup } from '#core/instrument';
 import { keyName, transposeKey } from '#core/pitch';
 import { beatsPerMinute, meterName } from '#core/time';
 import { hasMelody, type Rights, rereadTune, sheetOf, type Tune, transposeTune } from '#core/tune';
@@ -13,6 +13,7 @@ import { newId, save } from '../../data/store';
 import { settlePlan } from '../../engine/useTunePlan';
 import { Choice } from '../../parts/Choice';
 import { DraftTrouble, useDraft } from '../../parts/draft';
+import { unusualSetup } from '../../parts/instruments';
 import { Masthead } from '../../parts/Masthead';
 import { WordSheet } from '../../parts/paper/WordSheet';
 import { Stave } from '../../parts/ribbon/Stave';
@@ -173,20 +174,13 @@ async function keepPlan(
 function Understood({ reading, onGoTo }: { reading: SongReading; onGoTo: (line: number) => void }) {
   const { tune, capo, strum, questions, guesses, leftOut } = reading;
   const setup = setupSaid(reading, standardSetup('guitar'));
-  const tuned = tuningName(setup);
-  const setupWords = [
-    ...(setup.instrument === 'guitar' ? [] : [INSTRUMENTS[setup.instrument].name]),
-    ...(tuned === 'Standard' ? [] : [tuned]),
-  ]
-    .map(word => `${word} · `)
-    .join('');
   return (
     <>
       {tune && (
         <>
           <Text size="sm">
             <strong>{tune.title}</strong>
-            {tune.composer && `, ${tune.composer}`} · {setupWords}
+            {tune.composer && `, ${tune.composer}`} · {[...unusualSetup(setup), ''].join(' · ')}
             {keyName(transposeKey(tune.key, -capo))} shapes,{' '}
             {capo ? `capo ${capo}, sounds ${keyName(tune.key)}` : 'no capo'} · {meterName(tune.meter)},{' '}
             {Math.round(beatsPerMinute(tune.meter, tune.quartersPerMinute))} beats a minute

@@ -12,6 +12,7 @@ import { useArrangements } from '../../data/queries';
 import { fileName, saveFile } from '../../engine/files';
 import type { Planned } from '../../engine/useTunePlan';
 import { PlannedTuneGate } from '../../parts/Gates';
+import { unusualSetup } from '../../parts/instruments';
 import { PaperScreen } from '../../parts/paper/PaperScreen';
 import { LeftHandedPictures, NamesOnPaper, PaperSwitch } from '../../parts/paper/PaperTools';
 import { CAUTION, capoFact } from '../../parts/paper/paper';
@@ -99,6 +100,7 @@ function WordsPaper({ tune, planned: { plan } }: { tune: Tune; planned: Planned 
       }
       facts={[
         ...(tune.composer ? [tune.composer] : []),
+        ...unusualSetup(setup),
         capoFact(setup, sounding.key),
         `${meterName(tune.meter)}, ${Math.round(beatsPerMinute(tune.meter, tune.quartersPerMinute))} beats a minute`,
       ]}
