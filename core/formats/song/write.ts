@@ -4,6 +4,7 @@ import { INSTRUMENTS, type Setup, tuningName } from '../../instrument';
 import { keyFifths, keyName, transposeKey } from '../../pitch';
 import { beatsPerMinute, measureTicks, meterName, pulseTicks } from '../../time';
 import { type SheetCell, type SheetPart, sectionsOf, sheetOf, type Tune, transposeTune } from '../../tune';
+import { greatestDivisor } from '../divisor';
 import { inLines, writeMelody } from './melody';
 
 /** How a song is held: the capo, under which chords are written as shapes. */
@@ -35,8 +36,6 @@ function shapeNames(tune: Tune, capo: number): (symbol: string) => string {
     return chord ? transposeChord(chord, -capo, fifths).symbol : symbol;
   };
 }
-
-const greatestCommon = (a: number, b: number): number => (b ? greatestCommon(b, a % b) : a);
 
 /** Environments of ChordPro by what parts are called. */
 function environment(name: string): string {
@@ -167,7 +166,7 @@ function gridLine(line: readonly SheetCell[], name: (symbol: string) => string):
   }
   const bars = measures.map(cells => {
     // A measure that is cut short at the end is written as a whole one.
-    const unit = cells.reduce((common, { ticks }) => greatestCommon(common, ticks), 0);
+    const unit = cells.reduce((common, { ticks }) => greatestDivisor(common, ticks), 0);
     return cells
       .flatMap(({ chord, ticks }) => [
         chord ? name(chord.symbol) : '.',

@@ -2,10 +2,10 @@
 import { fretFault, gracesFault } from '../../edit';
 import { highestFret, type Setup } from '../../instrument';
 import type { Meter } from '../../time';
+import { greatestDivisor } from '../divisor';
 import type { Reading } from '../reading';
 import { countWords, kindOf } from './beside';
 import { barsOf, type Row, type System } from './lines';
-import { divisor } from './rhythm';
 import { readRow, type TabNote } from './row';
 
 /** What a note of the text is, once its measure is known. */
@@ -67,7 +67,7 @@ function beginnings(system: System, begin: number, end: number, meter: Meter): n
     return countWords(counts)
       .filter(({ text, column }) => text === '1' && column > first + 1 && column < end)
       .map(({ column }) => column);
-  const step = others.reduce((all, column) => divisor(all, column - first), 0);
+  const step = others.reduce((all, column) => greatestDivisor(all, column - first), 0);
   const whole = step * eighthsOf(meter);
   const found: number[] = [];
   for (let column = first + whole; step >= 2 && column <= (others.at(-1) ?? begin); column += whole)

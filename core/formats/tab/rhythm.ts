@@ -8,6 +8,7 @@ import {
   TICKS_PER_QUARTER,
   TICKS_PER_WHOLE,
 } from '../../time';
+import { greatestDivisor } from '../divisor';
 
 /** Where in a measure counted words lie, in ticks; undefined for those that are not counted in this meter. */
 export function countTicks(words: readonly string[], meter: Meter): (number | undefined)[] {
@@ -26,9 +27,6 @@ export function countTicks(words: readonly string[], meter: Meter): (number | un
     return undefined;
   });
 }
-
-/** The greatest number that divides both. */
-export const divisor = (a: number, b: number): number => (b ? divisor(b, a % b) : a);
 
 /** Parts of a beat that spacing may mean, the plainest first; in compound meters of an eighth. */
 const DIVISIONS = [1, 2, 4, 3];
@@ -89,7 +87,7 @@ export function evenly(
   meter: Meter,
   { open }: { open: boolean },
 ): (Spaced & { width: number }) | undefined {
-  const step = columns.reduce(divisor, 0);
+  const step = columns.reduce(greatestDivisor, 0);
   const last = columns.at(-1) ?? 0;
   if (columns.length < 2 || step < 2) return undefined;
   const unit = isCompound(meter) ? TICKS_PER_WHOLE / meter.unit : pulseTicks(meter);
@@ -230,10 +228,10 @@ export function spacedMeter(
 ): Meter | undefined {
   const [first] = bars;
   if (!first || bars.length < 2 || bars.some(bar => bar.width !== first.width)) return undefined;
-  const own = bars.flatMap(bar => bar.columns).reduce(divisor, 0);
+  const own = bars.flatMap(bar => bar.columns).reduce(greatestDivisor, 0);
   // Some dashes less or more before the bar say nothing.
   const near = own > 1 && Math.abs(Math.round(first.width / own) * own - first.width) < own / 2;
-  const step = near ? own : divisor(own, first.width);
+  const step = near ? own : greatestDivisor(own, first.width);
   const places = Math.round(first.width / step);
   if (bars.some(bar => bar.columns.some(column => column / step >= places))) return undefined;
   const starts = bars.map(bar => bar.columns.map(column => column / step));
