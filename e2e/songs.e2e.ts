@@ -469,6 +469,14 @@ test('a song says that it is chopped on a mandolin: it is held so on the chord s
     page.getByRole('button', { name: 'ChordPro file' }).click(),
   ]);
   const text = readFileSync((await file.path())!, 'utf8');
+  // What is said of the copy stands over the page, and not on its paper.
+  await page.getByRole('button', { name: 'Copy as text' }).click();
+  const said = page.getByRole('alert').filter({ hasText: /copied|did not let/ });
+  await expect(said).toBeVisible();
+  await page.emulateMedia({ media: 'print' });
+  // At once: it goes by itself after a while.
+  expect(await said.isVisible()).toBe(false);
+  await page.emulateMedia({ media: null });
   await expect(page.locator('article')).toContainText('Mandolin · no capo');
   expect(text).toContain('{meta: instrument Mandolin}');
   expect(text).toContain('{meta: strum . C . C}');
