@@ -22,6 +22,8 @@ test('the lesson goes step by step, is ticked off, and remembers', async ({ page
   // Another step that is opened while one plays is shown at its beginning, and is silent.
   const steps = page.getByRole('navigation', { name: 'Steps' });
   await steps.getByRole('link', { name: 'Measure 8', exact: true }).click();
+  // A step that is just being opened is silent: what is pressed before it is there is the last one's.
+  await expect(page.getByRole('heading', { name: 'Measure 8', exact: true })).toBeVisible();
   await page.getByRole('button', { name: 'Play', exact: true }).click();
   await expect(page.locator('.Ribbon-measure .Ribbon-now')).toBeVisible();
   const drill = steps.getByRole('link', { name: /^Drill/ }).first();
