@@ -206,7 +206,7 @@ test('eight passages as teachers have them in their fingers are entered by keybo
   for (const { name, text, frets: expected } of PASSAGES) {
     await page.goto('/new');
     await page.getByLabel('Name of the piece').focus();
-    await page.keyboard.type(name);
+    await page.keyboard.insertText(name);
     await page.getByLabel('What you play, if you have it as text').focus();
     await page.keyboard.insertText(text);
     await page.getByRole('button', { name: 'Begin', exact: true }).press('Enter');

@@ -92,5 +92,7 @@ export function axeOf(page: Page, options: Parameters<AxeBuilder['options']>[0] 
       .exclude('.Ribbon-measure:not([data-measure="0"], [data-measure="1"], [data-measure="2"])')
       // What is in order need not be described node by node, which takes most of the time.
       .options({ resultTypes: ['violations'], ...options })
+      // No frame of a page is of another origin: no second page is opened to gather what was found in them.
+      .setLegacyMode()
   );
 }

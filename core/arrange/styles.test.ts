@@ -83,7 +83,7 @@ describe('fingerstyle on guitar (common practice)', () => {
   });
   it('at the full level the bass runs by a real step into the next chord, not by one of another octave', () => {
     let runs = 0;
-    for (const tune of oneIn(3, committeeTunes())) {
+    for (const tune of oneIn(5, committeeTunes())) {
       const settings = { level: 4, bass: 'strong' } as const;
       const { arrangement } = arrange(tune, {
         id: 'r',

@@ -324,7 +324,7 @@ describe('edits at random', () => {
           expect(history.present).toEqual(end);
         },
       ),
-      { numRuns: cases(40) },
+      { numRuns: cases(24) },
     );
   });
   it('lie under an arrangement that is made anew: it is in order, and follows the tune', () => {
@@ -370,7 +370,7 @@ describe('edits at random', () => {
           checkArrangement(taken.present);
         },
       ),
-      { numRuns: cases(40) },
+      { numRuns: cases(24) },
     );
   });
   it('every kind has a name and a label, and no key is given twice', () => {

@@ -4,6 +4,7 @@ import { bassClass, chordClasses, parseChord } from '../chord';
 import { changeEffort, DEFAULT_HAND, gripFault } from '../hand';
 import { type InstrumentId, standardSetup } from '../instrument';
 import { mod12 } from '../pitch';
+import { cases } from '../testing/setup';
 import {
   bestShapePath,
   findShapes,
@@ -112,7 +113,7 @@ describe('every shape found', () => {
           }
         },
       ),
-      { numRuns: 150 },
+      { numRuns: cases(75) },
     );
   });
   it('a top note that is asked for lies on top', () => {

@@ -6,7 +6,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { forEachCase, groundFaults } from './ground';
 
-const RUNS = Number(process.env.GROUND_RUNS ?? 40);
+const RUNS = Number(process.env.GROUND_RUNS ?? 24);
 
 describe('the ground', () => {
   it(`holds in ${RUNS} cases`, () => {
