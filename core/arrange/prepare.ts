@@ -8,6 +8,7 @@ import { type ArrangeSettings, BASSES_IN_TURN, type LedgerDraft, type Level, usu
 import {
   chordSpans,
   hasMelody,
+  heardChords,
   melodyMove,
   sectionsOf,
   suggestChords,
@@ -154,8 +155,10 @@ function playedTune(
       },
     };
   if (!chordSpans(tune).length && request.style !== 'melody') {
+    whole(
+      `the source has no chords: these were ${heardChords(tune) ? 'told by its other voices' : 'suggested from the melody'}`,
+    );
     tune = suggestChords(tune);
-    whole('the source has no chords: these were suggested from the melody');
   }
   const set = request.keep && withHandChords(tune, source, request.keep, request.transposition ?? 0);
   if (set) {

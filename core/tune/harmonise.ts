@@ -1,90 +1,13 @@
 import { chordClasses, parseChord } from '../chord';
 import { IdGiver } from '../identity';
 import { bestPath, throughEach } from '../path';
-import {
-  type Key,
-  keyFifths,
-  type Mode,
-  midiOf,
-  mod12,
-  noteName,
-  pitchClassOf,
-  scaleOf,
-  spellClass,
-} from '../pitch';
+import { type Key, keyFifths, midiOf, mod12, noteName, pitchClassOf, scaleOf, spellClass } from '../pitch';
 import { measureTicks, pulseCount, pulseTicks, strongBeats, TICKS_PER_WHOLE, ticksToSeconds } from '../time';
 import { sectionsOf } from './form';
+import { heardChords } from './heard';
 import { measureStarts } from './melody';
-import type { Tune, TuneChord, TuneMeasure } from './model';
-
-/** What a chord does in its key: home, what leads home, what leads there, or a dominant of another chord. */
-type Role = 'tonic' | 'dominant' | 'subdominant' | { dominantOf: readonly number[] } | undefined;
-
-/**
- * The chords players usually reach for in each mode, as semitones over the tonic, quality, reluctance (0 = at once) and
- * what they do. Common practice; minor tunes take the major or minor fifth-degree chord as their melody asks, and modal
- * ones close over the chord on their flat seventh (mixolydian, dorian) or flat second (phrygian).
- */
-const USUAL_CHORDS: Record<Mode, readonly (readonly [number, string, number, Role?])[]> = {
-  major: [
-    [0, '', 0, 'tonic'],
-    [5, '', 0.2, 'subdominant'],
-    [7, '7', 0.1, 'dominant'],
-    [9, 'm', 0.55],
-    [2, 'm', 0.7, 'subdominant'],
-    [4, 'm', 0.8],
-    [2, '7', 1.4, { dominantOf: [7] }],
-    [9, '7', 1.6, { dominantOf: [2] }],
-    [4, '7', 1.6, { dominantOf: [9] }],
-    [0, '7', 2, { dominantOf: [5] }],
-  ],
-  mixolydian: [
-    [0, '', 0, 'tonic'],
-    [10, '', 0.3, 'dominant'],
-    [5, '', 0.2, 'subdominant'],
-    [7, '', 0.6, 'dominant'],
-    [7, 'm', 0.8, 'dominant'],
-    [2, 'm', 0.9],
-  ],
-  minor: [
-    [0, 'm', 0, 'tonic'],
-    [10, '', 0.3],
-    [3, '', 0.5],
-    [5, 'm', 0.5, 'subdominant'],
-    [7, '7', 0.4, 'dominant'],
-    [7, 'm', 0.7],
-    [8, '', 0.6],
-    [5, '', 0.9, 'subdominant'],
-  ],
-  dorian: [
-    [0, 'm', 0, 'tonic'],
-    [10, '', 0.3, 'dominant'],
-    [5, '', 0.5, 'subdominant'],
-    [3, '', 0.5],
-    [7, '7', 0.6, 'dominant'],
-    [7, 'm', 0.7],
-    [5, 'm', 0.9, 'subdominant'],
-  ],
-  phrygian: [
-    [0, 'm', 0, 'tonic'],
-    [1, '', 0.3, 'dominant'],
-    [10, 'm', 0.5],
-    [3, '', 0.5],
-    [5, 'm', 0.5, 'subdominant'],
-    [8, '', 0.5],
-  ],
-  lydian: [
-    [0, '', 0, 'tonic'],
-    [7, '', 0.2, 'dominant'],
-    [2, '', 0.4],
-    [9, 'm', 0.6],
-  ],
-  locrian: [
-    [0, 'dim', 0, 'tonic'],
-    [1, '', 0.3, 'dominant'],
-    [10, 'm', 0.4],
-  ],
-};
+import type { ChordPlace, Tune, TuneChord, TuneMeasure } from './model';
+import { type ChordRole, USUAL_CHORDS } from './usualChords';
 
 /** Weight of a melody note by where it stands: struck on an accent or a beat, only held over, or sung ahead of the next chord. */
 const STANDS = { accent: 1.5, beat: 1.5, between: 1, held: 0.8, ahead: 0.3 };
@@ -129,7 +52,7 @@ interface Candidate {
   /** Those of its classes that lie beside the scale; a minor key's leading note is its own. */
   beside: number[];
   reluctance: number;
-  role: Role;
+  role: ChordRole;
   /** Measures that it has held already, as far as `LONGEST`. */
   held: number;
 }
@@ -397,23 +320,6 @@ class Harmony {
   }
 }
 
-/** A chord for a place and how much worse the whole becomes with it than at best. */
-export interface ChordOption {
-  symbol: string;
-  /** 0 for the first choice. */
-  loss: number;
-}
-
-/** Where a chord may be written: at the start of a measure, or inside it where its melody changes chords. */
-export interface ChordPlace {
-  /** Index of the measure. */
-  measure: number;
-  /** Ticks from the start of what is written in the measure. */
-  start: number;
-  /** Best first. */
-  options: ChordOption[];
-}
-
 /** Neighbouring stretches of a measure that take the same chord on a way become one. */
 function together(stretches: readonly (readonly Part[])[], chosen: readonly Candidate[]): Part[][] {
   const joined: Part[][] = [];
@@ -433,14 +339,8 @@ function named(chord: Candidate, goesHome: boolean, sung: readonly Part[]): stri
     : chord.symbol.slice(0, -1);
 }
 
-/**
- * Chords for a melody, best first, from the usual chords of its key: the way that fits best, changes at bar lines
- * rather than inside measures, rests at phrase ends, and closes from the dominant (common practice). Pickups stay bare.
- *
- * @returns places in order: the start of each full measure, and others in it where the best way changes there
- * @example chordOptions(tune)[0].options[0].symbol // 'C'
- */
-export function chordOptions(tune: Tune): ChordPlace[] {
+/** Chords by the melody alone, from the usual chords of its key. Pickups stay bare. */
+function melodyOptions(tune: Tune): ChordPlace[] {
   const parts = partsOf(tune);
   if (!parts.length) return [];
   // What takes one chord is weighed as a whole, which may join it with its neighbour.
@@ -474,6 +374,24 @@ export function chordOptions(tune: Tune): ChordPlace[] {
   });
 }
 
+/**
+ * Chords for a tune, best first. Where other voices tell them, those that sound. Else from the usual chords of its key
+ * the way that fits its melody best, changes at bar lines rather than inside measures, rests at phrase ends, and closes
+ * from the dominant (common practice); pickups stay bare then.
+ *
+ * @returns places in order: the start of each full measure, and others in it where the best way changes there
+ * @example chordOptions(tune)[0].options[0].symbol // 'C'
+ */
+export function chordOptions(tune: Tune): ChordPlace[] {
+  const heard = heardChords(tune);
+  if (!heard) return melodyOptions(tune);
+  const told = new Set(heard.map(({ measure }) => measure));
+  const silent = tune.measures.some((_, index) => !told.has(index));
+  return [...heard, ...(silent ? melodyOptions(tune).filter(({ measure }) => !told.has(measure)) : [])].sort(
+    (a, b) => a.measure - b.measure || a.start - b.start,
+  );
+}
+
 /** A chord to be written at a place. */
 export interface PlacedChord {
   measure: number;
@@ -499,7 +417,7 @@ export function withChords(tune: Tune, chords: readonly PlacedChord[]): Tune {
 }
 
 /**
- * Suggests chords for a melody that has none: the first choice at every place. Pickups stay bare.
+ * Suggests chords for a tune that has none: the first choice at every place.
  *
  * @example suggestChords(tune).measures[0].chords[0].symbol // 'C'
  */

@@ -6,6 +6,7 @@ export * from './blank';
 export * from './form';
 export * from './grouping';
 export * from './harmonise';
+export { heardChords } from './heard';
 export * from './identify';
 export * from './keyFinding';
 export * from './match';

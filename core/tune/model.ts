@@ -190,3 +190,20 @@ export function measureSpan(numbers: readonly number[], from: number, to: number
     return last === 0 ? 'the pickup' : `the pickup and measure${last > 1 ? `s 1–${last}` : ' 1'}`;
   return first === last ? `measure ${first}` : `measures ${first}–${last}`;
 }
+
+/** A chord for a place and how much worse the whole becomes with it than at best. */
+export interface ChordOption {
+  symbol: string;
+  /** 0 for the first choice. */
+  loss: number;
+}
+
+/** Where a chord may be written: at the start of a measure, or inside it where its melody changes chords. */
+export interface ChordPlace {
+  /** Index of the measure. */
+  measure: number;
+  /** Ticks from the start of what is written in the measure. */
+  start: number;
+  /** Best first. */
+  options: ChordOption[];
+}

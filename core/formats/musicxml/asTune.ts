@@ -5,7 +5,7 @@ import type { RemarkList } from '../file';
 import { keyOfFifths } from '../keys';
 import { checkTies, setOffsets } from '../measures';
 import { RIGHTS_TEXT } from '../rights';
-import type { MusicXmlRequest, Remarks } from './request';
+import { isPlaced, type MusicXmlRequest, type Remarks } from './request';
 import type { PartMeasure, PartNote, ScorePart } from './scorePart';
 import { all, first, type Node, textIn } from './tree';
 
@@ -132,8 +132,10 @@ export function tuneOf(
   { guesses, leftOut }: Remarks,
 ): Tune {
   const [melody, ...further] = voicesOf(part);
+  // Of tablature the further voices stand in the arrangement.
+  const tab = part.measures.some(({ notes }) => notes.some(isPlaced));
   const others = [
-    ...(parts.length ? further : []).map(voice => ({ part, voice, name: undefined })),
+    ...(request.others === false || tab ? [] : further).map(voice => ({ part, voice, name: undefined })),
     ...parts
       .filter(other => other !== part)
       .flatMap(other => voicesOf(other).map(voice => ({ part: other, voice, name: other.name }))),
@@ -182,14 +184,19 @@ export function tuneOf(
   }
   const identification = first(root, 'identification');
   const creators = identification ? all(identification, 'creator') : [];
-  const composer = creators.find(creator => creator.attributes.type === 'composer')?.text.trim();
+  const composer =
+    creators.find(creator => creator.attributes.type === 'composer')?.text.trim() || credit(root, 'composer');
   const source = textIn(identification, 'source');
   const full = unnamed.find(measure => measure.offset === 0) ?? unnamed[0]!;
   const tune: Tune = {
     id: request.tuneId,
     nextId,
     title:
-      textIn(root, 'work', 'work-title') ?? textIn(root, 'movement-title') ?? request.title ?? 'Untitled',
+      textIn(root, 'work', 'work-title') ??
+      textIn(root, 'movement-title') ??
+      credit(root, 'title') ??
+      request.title ??
+      'Untitled',
     rights: rightsOf(textIn(identification, 'rights'), guesses),
     key: unnamed[0]!.key,
     meter: full.meter,
@@ -200,6 +207,17 @@ export function tuneOf(
     ...(part.feel && { feel: part.feel }),
   };
   return part.modeUnsaid ? withMode(tune, guesses) : tune;
+}
+
+/** Words that stand on the page, of the kind that they say they are: many programs write a title nowhere else. */
+function credit(root: Node, kind: string): string | undefined {
+  const own = all(root, 'credit').find(words => textIn(words, 'credit-type') === kind);
+  const text = (own ? all(own, 'credit-words') : [])
+    .map(words => words.text)
+    .join('')
+    .replace(/\s+/g, ' ')
+    .trim();
+  return text || undefined;
 }
 
 function rightsOf(line: string | undefined, guesses: RemarkList): Rights {

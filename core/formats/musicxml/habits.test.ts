@@ -6,6 +6,7 @@ import { describe, expect, it } from 'vitest';
 import { keyName, pitchName } from '../../pitch';
 
 import { sourceChanges } from '../../score';
+import { suggestChords } from '../../tune';
 import { readMusicXml } from '.';
 
 const QUARTER = 10080;
@@ -238,4 +239,67 @@ describe('tablature', () => {
     expect(found.tune.measures[0]!.others).toBeUndefined();
     expect(found.leftOut.map(({ message }) => message)).toContain('notes without a pitch');
   });
+});
+
+describe('a part of several voices', () => {
+  const back = '<backup><duration>3</duration></backup>';
+  const left = (name: string, more = '') =>
+    note(name, 3, '<staff>2</staff>').replace('<voice>1', '<voice>5').replace('<note>', `<note>${more}`);
+  const right = (name: string) => note(name, 1, '<staff>1</staff>');
+  const piano = document([
+    'Piano',
+    [
+      `${begin(0, '<staves>2</staves>')}${right('E4')}${right('G4')}${right('E4')}${back}${left('C3')}${left('E3', '<chord/>')}${left('G3', '<chord/>')}`,
+      `${right('F4')}${right('A4')}${right('F4')}${back}${left('F3')}${left('A3', '<chord/>')}${left('C4', '<chord/>')}`,
+    ],
+  ]);
+  it('keeps the other hand of a pianist beside the melody, though there is no other part, and chords are heard in it', () => {
+    const { tune, leftOut } = read(piano);
+    expect(pitches(read(piano))).toEqual(['E4 G4 E4', 'F4 A4 F4']);
+    expect(
+      tune.measures.map(({ others }) =>
+        others!.map(({ events }) =>
+          events.map(event => [...event.lower!, event.pitch!].map(own => pitchName(own)).join(' ')),
+        ),
+      ),
+    ).toEqual([[['C3 E3 G3']], [['F3 A3 C4']]]);
+    expect(leftOut).toEqual([]);
+    expect(suggestChords(tune).measures.map(({ chords }) => chords.map(({ symbol }) => symbol))).toEqual([
+      ['C'],
+      ['F'],
+    ]);
+  });
+  it('is its melody alone where that is wanted', () => {
+    const found = readMusicXml(piano, { tuneId: 't', id: 'x', others: false });
+    expect(found.error ?? found.tune.measures.map(({ others }) => others)).toEqual([undefined, undefined]);
+  });
+  it('has its voices in the arrangement where it is tablature', () => {
+    const two = `${begin(0, TAB)}${placed('E4', 1, 0)}${placed('G4', 1, 3)}${placed('E4', 1, 0)}${back}${placed('C3', 5, 3).replace('<voice>1', '<voice>2')}`;
+    const { tune, arrangement } = read(document(['Guitar', [two]]));
+    expect(arrangement!.measures[0]!.notes.map(({ string, fret }) => [string, fret])).toContainEqual([5, 3]);
+    expect(tune.measures[0]!.others).toBeUndefined();
+  });
+});
+
+it('slashes of a rhythm have no pitch: chords alone are read, and the strokes told', () => {
+  const slash = note('B4', 1, '<type>quarter</type><notehead>slash</notehead>');
+  const { tune, parts, leftOut } = read(
+    document(['Guitar', [`${begin(1)}${harmony('minor')}${slash}${slash}${slash}`]]),
+  );
+  expect(parts[0]!.notes).toBe(0);
+  expect(tune.measures[0]!.events.some(event => event.pitch)).toBe(false);
+  expect(tune.measures[0]!.chords.map(chord => chord.symbol)).toEqual(['Em']);
+  expect(leftOut.map(({ message }) => message)).toEqual(['slashes: strokes without a pitch']);
+});
+
+it('title and composer may stand on the page alone', () => {
+  const words = (kind: string, text: string) =>
+    `<credit page="1"><credit-type>${kind}</credit-type><credit-words>${text}</credit-words></credit>`;
+  const xml = document(['Fiddle', [`${begin(2)}${note('D5', 3)}`]]).replace(
+    '<part-list>',
+    `${words('page number', '1')}${words('title', 'Harbour\nLights')}${words('composer', 'M. Bell')}<part-list>`,
+  );
+  expect([read(xml).tune.title, read(xml).tune.composer]).toEqual(['Harbour Lights', 'M. Bell']);
+  const titled = xml.replace('<credit page', '<movement-title>Polka</movement-title><credit page');
+  expect(read(titled).tune.title).toBe('Polka');
 });

@@ -279,9 +279,11 @@ export class PartReader {
     }
     const voice = textIn(node, 'voice') ?? '1';
     const staff = numberIn(node, 'staff') ?? 1;
-    const pitch = this.pitch(node);
+    // A slash says when chords are struck, at whatever pitch it is drawn.
+    const slash = textIn(node, 'notehead') === 'slash';
+    const pitch = slash ? undefined : this.pitch(node);
     if (!pitch && !first(node, 'rest')) {
-      this.tell.leftOut('notes without a pitch', this.number);
+      this.tell.leftOut(slash ? 'slashes: strokes without a pitch' : 'notes without a pitch', this.number);
       if (!grace && !together) return this.silent(cursor, this.ticks(duration), voice, staff);
       return undefined;
     }

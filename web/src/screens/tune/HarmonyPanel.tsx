@@ -3,7 +3,15 @@ import { useMemo, useState } from 'react';
 import { chordLabel } from '#core/chord';
 import { keyName } from '#core/pitch';
 import { beatName } from '#core/time';
-import { type ChordPlace, chordOptions, chordSpans, findKeys, measureNumbers, type Tune } from '#core/tune';
+import {
+  type ChordPlace,
+  chordOptions,
+  chordSpans,
+  findKeys,
+  heardChords,
+  measureNumbers,
+  type Tune,
+} from '#core/tune';
 import { useStoreChange } from '../../data/queries';
 import { arranger } from '../../engine/workers';
 import { Choice } from '../../parts/Choice';
@@ -19,6 +27,7 @@ const placeName = ({ measure, start }: Pick<ChordPlace, 'measure' | 'start'>) =>
 export function HarmonyPanel({ tune, onTune }: { tune: Tune; onTune: (tune: Tune) => void }) {
   const keys = useMemo(() => findKeys(tune).slice(0, 3), [tune]);
   const options = useMemo(() => chordOptions(tune), [tune]);
+  const voices = useMemo(() => heardChords(tune) !== undefined, [tune]);
   /** Chords chosen against the first choice, by place. */
   const [chosen, setChosen] = useState<Record<string, string>>({});
   const numbers = measureNumbers(tune.measures);
@@ -44,6 +53,7 @@ export function HarmonyPanel({ tune, onTune }: { tune: Tune; onTune: (tune: Tune
       </Text>
       <details open={!chordSpans(tune).length}>
         <summary>Chords that would fit, measure by measure</summary>
+        {voices && <Text size="sm">They are what the other voices sound together with the melody.</Text>}
         <table className={styles.fitting}>
           <thead>
             <tr>
