@@ -294,6 +294,49 @@ test('a text tab is opened from a file or pasted among the tunes: what it says s
   await expect(page.getByLabel('What you play, if you have it as text')).toHaveValue('');
 });
 
+test('a pianist’s score comes with its other hand, whose chords are written into the tune and arranged', async ({
+  page,
+}) => {
+  const note = (name: string, quarters: number, staff: number, more = '') =>
+    `<note>${more}<pitch><step>${name[0]}</step><octave>${name[1]}</octave></pitch><duration>${quarters}</duration><voice>${staff}</voice><staff>${staff}</staff></note>`;
+  const measure = (melody: string, [bass, ...upper]: string[]) =>
+    `${note(melody, 3, 1)}<backup><duration>3</duration></backup>${note(bass!, 1, 2)}${[1, 2]
+      .map(() => upper.map((own, i) => note(own, 1, 2, i ? '<chord/>' : '')).join(''))
+      .join('')}`;
+  const c = ['C3', 'E3', 'G3', 'C4'];
+  const measures = [
+    measure('E4', c),
+    measure('F4', ['D3', 'F3', 'A3', 'D4']),
+    measure('B4', ['G2', 'F3', 'G3', 'B3']),
+    measure('C5', c),
+  ].map(
+    (own, i) =>
+      `<measure number="${i + 1}">${i ? '' : '<attributes><divisions>1</divisions><key><fifths>0</fifths></key><time><beats>3</beats><beat-type>4</beat-type></time><staves>2</staves></attributes>'}${own}</measure>`,
+  );
+  await page.goto('/');
+  await page.locator('input[type=file]').setInputFiles({
+    name: 'lamplight.musicxml',
+    mimeType: 'text/xml',
+    buffer: Buffer.from(
+      `<score-partwise><credit><credit-type>title</credit-type><credit-words>Lamplight Waltz</credit-words></credit><part-list><score-part id="P1"><part-name>Piano</part-name></score-part></part-list><part id="P1">${measures.join('')}</part></score-partwise>`,
+    ),
+  });
+  await expect(page.getByText(/4 measures, 4 notes, 0 chord names, 1 further voice, /)).toBeVisible();
+  await page.getByRole('button', { name: 'Put it on the shelf' }).click();
+  await expect(page.getByRole('heading', { name: 'Lamplight Waltz', level: 1 })).toBeVisible();
+  const harmony = page.getByRole('region', { name: 'Harmony' });
+  await expect(harmony).toContainText('what the other voices sound together with the melody');
+  await expect(harmony.getByLabel('Chord of measure 2')).toHaveValue('Dm');
+  await harmony.getByRole('button', { name: 'Write these 4 chords into the tune' }).press('Enter');
+  await expect(harmony.getByLabel('Chord of measure 2')).toHaveCount(0);
+  await page.reload();
+  await harmony.getByText('Chords that would fit, measure by measure').click();
+  await expect(harmony.getByRole('row').nth(3)).toContainText('3G7');
+  await pick(page, 'Capo', 'No capo');
+  await page.getByRole('button', { name: 'Arrange', exact: true }).click();
+  await expect(page.locator('.Ribbon-chord')).toHaveText(['C', 'Dm', 'G7', 'C']);
+});
+
 test('a score and a MIDI file are dropped on the shelf: what was understood is shown, chosen, kept as tune and arrangement', async ({
   page,
 }) => {
