@@ -49,7 +49,7 @@ Reads IN and writes it to OUT; what they are is told by their endings.
   --to OUT           .musicxml (or .xml), .mid, .tab, .json (bundle), .wav,
                      .cho (ChordPro) or .txt (words and chords, for a message)
   --fingers          finger what has no fingers yet
-  --piece N          which of several tunes, arrangements, parts or tracks in IN, counted from 1
+  --piece N          which of several tunes, arrangements, players, parts or tracks in IN, counted from 1
                      (1; of a score the first with tablature, of a .mid the highest)
   --instrument NAME  where IN names none: ${Object.keys(INSTRUMENTS).join(' | ')}
   --meter M          where IN names none, such as 3/4
@@ -112,6 +112,16 @@ function pieceFrom(file: string, reading: Reading, given: ReturnType<typeof give
       ...leftOut.map(l => remark(file, 'left out', l)),
     ],
   };
+}
+
+/** What one of the players of a text tab plays. */
+function fromTab(file: string, text: string, values: Values, number: number): Read {
+  const given = givenBy(values);
+  const reading = readTab(text, { ...given, player: number - 1 });
+  const { names } = reading.players ?? { names: [] };
+  if (names.length && number > names.length)
+    throw new InputError(`${file}:1:1: there are ${names.length} players in this file, no ${number}`);
+  return pieceFrom(file, reading, given);
 }
 
 /** A tune whose melody is laid out on the strings. */
@@ -252,7 +262,7 @@ type TextReader = (file: string, text: string, values: Values, number: number) =
 
 const TEXT_READERS: Record<string, TextReader> = {
   '.txt': (file, text, values) => pieceFrom(file, readDictation(text, givenBy(values)), givenBy(values)),
-  '.tab': (file, text, values) => pieceFrom(file, readTab(text, givenBy(values)), givenBy(values)),
+  '.tab': fromTab,
   '.abc': fromAbc,
   ...Object.fromEntries(['.cho', '.chopro', '.chordpro', '.crd', '.pro'].map(ending => [ending, fromSong])),
   '.json': (file, text, _, number) => fromBundle(file, text, number),

@@ -294,6 +294,31 @@ test('a text tab is opened from a file or pasted among the tunes: what it says s
   await expect(page.getByLabel('What you play, if you have it as text')).toHaveValue('');
 });
 
+test('of a tab for two players the part of one is chosen, and begun as a piece of its own', async ({
+  page,
+}) => {
+  const rows = (names: string, played: string) =>
+    [...names].map((name, i) => `${name}|${i === 0 ? played : played.replace(/\d/g, '-')}|`).join('\n');
+  await page.goto('/new');
+  await page
+    .getByLabel('What you play, if you have it as text')
+    .fill(
+      `Two on the Porch\n\nMandolin\n${rows('EADG', '-0---1---3---1--')}\n\nGuitar\n${rows('eBGDAE', '-3---3---5---3--')}`,
+    );
+  const player = page.getByLabel('The player whose part it is');
+  await expect(page.getByLabel('Name of the piece')).toHaveValue('Two on the Porch, Mandolin');
+  await expect(page.getByText('“Guitar” plays beside “Mandolin”')).toBeVisible();
+  await player.selectOption('Guitar');
+  await expect(page.getByLabel('Name of the piece')).toHaveValue('Two on the Porch, Guitar');
+  await expect(page.getByLabel('Instrument')).toHaveValue('guitar');
+  expect((await axeOf(page).analyze()).violations).toEqual([]);
+  await page.getByRole('button', { name: 'Begin', exact: true }).press('Enter');
+  await expect(page.getByRole('heading', { name: 'Two on the Porch, Guitar', level: 1 })).toBeVisible();
+  await expect(page.locator(frets(0))).toHaveText(['3', '3', '5', '3']);
+  await page.reload();
+  await expect(page.locator('.Ribbon-measure')).toHaveCount(1);
+});
+
 test('a pianist’s score comes with its other hand, whose chords are written into the tune and arranged', async ({
   page,
 }) => {

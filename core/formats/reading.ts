@@ -35,6 +35,8 @@ export interface Reading {
   measures: WrittenMeasure[];
   /** Length of a pickup that the first measure is, in ticks. */
   pickup?: number;
+  /** Where the text is for several players: who they are, and the place of the one whose part was read. */
+  players?: { names: string[]; read: number };
   /** What has to be answered first: nothing is made of a text that contradicts itself. */
   questions: TextRemark[];
   /** What was taken to be meant, without being said. */

@@ -46,9 +46,28 @@ const PICKS: Readonly<Record<string, 'down' | 'up' | undefined>> = {
 };
 /** Names of sections by themselves, and with what often stands beside them (common practice). */
 const SECTION = new RegExp(
-  String.raw`^(?:${PART_NAMES}|theme|variation|guitar|gtr\.?|mandolin|mando|strain|part|section|[a-d][- ]part|lick)(?:\s+(?:\d{1,2}|[a-d]|[ivx]{1,4}))?$`,
+  String.raw`^(?:${PART_NAMES}|theme|variation|(?:guitar|mandolin|lead) (?:solo|break)|guitar|gtr\.?|mandolin|mando|strain|part|section|[a-d][- ]part|lick)(?:\s+(?:\d{1,2}|[a-d]|[ivx]{1,4}))?$`,
   'i',
 );
+
+/** A player's name: an instrument with a number, a letter or a duty, or an instrument alone. "Guitar solo" is a section. */
+const PLAYER =
+  /^(?:(?:lead|rhythm|first|second|third|melody) (?:guitar|gtr|mandolin|mando)|(?:guitar|gtr|mandolin|mando)(?: (?:[1-4]|i{1,3}|iv|[a-d]|one|two|three|four|lead|rhythm|melody))?)$/;
+
+/**
+ * A player and what stands in brackets behind the name; undefined where a name is none.
+ *
+ * @returns how the name is to be compared: small, without signs
+ */
+export function playerOf(name: string): { player: string; said?: string } | undefined {
+  const [, own = name, said] = /^(.*?)\s*\(([^()]*)\)$/.exec(name.trim()) ?? [];
+  const player = own
+    .replace(/[^\p{L}\d]+/gu, ' ')
+    .replace(/(?<=\p{L})(?=\d)/gu, ' ')
+    .trim()
+    .toLowerCase();
+  return PLAYER.test(player) ? { player, ...(said && { said }) } : undefined;
+}
 
 /** Words and signs of a count, one each, also where they are written together: "1&2&". */
 export function countWords(line: { text: string }): Word[] {
@@ -151,7 +170,7 @@ export function sectionOf(text: string): { name: string; times?: number } | unde
   const bracketed = /^\[([^[\]]{1,40})\]:?$/.exec(head);
   const name = (bracketed?.[1] ?? head.replace(/^[-=*#~\s]+|[-=*#~:.\s]+$/g, '')).trim();
   if (!/\p{L}/u.test(name) || (bracketed && isChordWord(name) && !text.startsWith('['))) return undefined;
-  if (!bracketed && !SECTION.test(name)) return undefined;
+  if (!bracketed && !SECTION.test(name) && !playerOf(name)) return undefined;
   const times = tail === undefined ? undefined : timesOf(tail);
   return { name, ...(times && { times }) };
 }

@@ -23,6 +23,7 @@ import { kindOf } from './beside';
 import { type Beside, MOST_COLUMNS, type Row, type System, systemsOf } from './lines';
 import { Measures } from './measures';
 import { Onsets } from './onsets';
+import { playersOf } from './players';
 import type { TabNote } from './row';
 import { type Signs, signsOf } from './signs';
 
@@ -39,13 +40,17 @@ function byStrings(strings: number, labels?: string): InstrumentId | undefined {
 }
 
 /**
- * Reads a text tab, for an instrument and a meter unless it names others.
+ * Reads a text tab, for an instrument and a meter unless it names others. Where it is for several players, what one of them
+ * plays (`player`, counted from 0, the first where it is not said).
  *
  * @example
  * readTab('e|-0-1-3-1-|\nB|---------|\nG|---------|\nD|---------|\nA|---------|\nE|---------|').measures[0].notes.length
  * // 4
  */
-export function readTab(text: string, given: { setup?: Setup; meter?: Meter } = {}): Reading {
+export function readTab(
+  text: string,
+  given: { setup?: Setup; meter?: Meter; player?: number } = {},
+): Reading {
   const reading: Reading = { heading: {}, measures: [], questions: [], guesses: [], leftOut: [] };
   const { heading, questions, guesses } = reading;
   if (text.length > MOST_TEXT) {
@@ -56,8 +61,9 @@ export function readTab(text: string, given: { setup?: Setup; meter?: Meter } = 
   const long = lines.findIndex(line => line.length > MOST_COLUMNS);
   if (long >= 0)
     questions.push({ line: long + 1, column: 1, message: `a line has at most ${MOST_COLUMNS} columns` });
-  const { systems, rest } = systemsOf(withUsualNames(lines, guesses));
-  readHead(systems, rest, reading);
+  const { systems: all, rest } = systemsOf(withUsualNames(lines, guesses));
+  readHead(all, rest, reading);
+  const systems = ofOnePlayer(all, given.player, reading);
   const [first] = systems;
   if (!first) {
     questions.push({
@@ -109,6 +115,23 @@ export function readTab(text: string, given: { setup?: Setup; meter?: Meter } = 
   }
   guesses.sort((a, b) => a.line - b.line);
   return reading;
+}
+
+/** The rows of the player who is asked for; who else plays is told. */
+function ofOnePlayer(
+  systems: readonly System[],
+  asked: number | undefined,
+  reading: Reading,
+): readonly System[] {
+  const players = playersOf(systems);
+  const own = players[asked ?? 0] ?? players[0];
+  if (!own || players.length < 2) return systems;
+  reading.players = { names: players.map(({ name }) => name), read: players.indexOf(own) };
+  const others = players.filter(player => player !== own).map(({ name }) => quoted(name));
+  const what = `${others.join(', ')} ${others.length > 1 ? 'play' : 'plays'} beside ${quoted(own.name)}`;
+  reading.guesses.push({ line: own.line, column: 1, message: `${what}, which is read here by itself` });
+  for (const said of own.said) readLooseHeading(said, reading.heading, byStrings);
+  return own.systems;
 }
 
 /**

@@ -42,8 +42,6 @@ export interface Signs {
 
 /** What the rows themselves say is sung. */
 const SUNG = /^\s*w:/;
-/** The rows of one of several players. */
-const PLAYERS = /^(?:guitar|gtr|mandolin|mando)\b/i;
 /** How far from the note that it is sung to a word may begin, in columns. */
 const NEAR = 3;
 
@@ -102,12 +100,6 @@ export function signsOf(system: System, bars: readonly Bar[], before: number, re
     else if (kind === 'times') playedTimes(bars, timesOf(text)!, line, reading);
     else if (kind === 'section') {
       const { name, times } = sectionOf(text)!;
-      if (before > 0 && PLAYERS.test(name))
-        reading.guesses.push({
-          line,
-          column: 1,
-          message: `what ${quoted(name)} plays is read behind the other, not beside it`,
-        });
       const bar = (/^\s{8}/.test(text) && barAt(text.search(/\S/))) || bars[0];
       if (bar) bar.section = name;
       if (times) playedTimes(bars, times, line, reading);

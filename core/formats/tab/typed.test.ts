@@ -171,12 +171,68 @@ describe('what stands over rows', () => {
     // Where the bass is not its own, it stands over what it stands over.
     expect(chords(25, '3')).toEqual([1]);
   });
-  it('the rows of a second player are said to be read behind those of the first', () => {
-    const own = six('-0---1---3---1---|');
-    const reading = readTab(`Guitar 1\n${own}\nGuitar 2\n${own}`);
-    expect(reading.measures.map(({ section }) => section)).toEqual(['Guitar 1', 'Guitar 2']);
-    expect(reading.guesses.map(({ message }) => message).join()).toContain(
-      'what “Guitar 2” plays is read behind',
+});
+
+describe('a text for several players', () => {
+  const first = six('-0---1---3---1---|');
+  const second = six('-3---3---3---3---|');
+  const duet = `Evening Duet
+
+Verse
+Guitar 1 (capo 2)
+${first}
+
+Gtr. 2:
+${second}
+
+Chorus
+Guitar 1
+${first}
+
+Gtr. 2:
+${second}
+`;
+  const frets = (reading: ReturnType<typeof readTab>) =>
+    reading.measures.map(({ section, notes }) => [section, ...notes.map(({ fret }) => fret)]);
+  it('is what one of them plays, with the sections and the capo that are theirs; who else plays is told', () => {
+    const one = readTab(duet);
+    expect(one.players).toEqual({ names: ['Guitar 1', 'Gtr. 2'], read: 0 });
+    expect(frets(one)).toEqual([
+      ['Verse', 0, 1, 3, 1],
+      ['Chorus', 0, 1, 3, 1],
+    ]);
+    expect([one.heading.capo, one.heading.title]).toEqual([2, 'Evening Duet']);
+    expect(one.guesses.map(({ message }) => message)).toContain(
+      '“Gtr. 2” plays beside “Guitar 1”, which is read here by itself',
     );
+    const other = readTab(duet, { player: 1 });
+    expect(other.players?.read).toBe(1);
+    expect(frets(other)).toEqual([
+      ['Verse', 3, 3, 3, 3],
+      ['Chorus', 3, 3, 3, 3],
+    ]);
+    expect(other.heading.capo).toBeUndefined();
+    expect([one, other].flatMap(({ questions, leftOut }) => [...questions, ...leftOut])).toEqual([]);
+  });
+  it('may have each on another instrument', () => {
+    const four = ['E', 'A', 'D', 'G']
+      .map((name, i) => `${name}|${i ? '---------' : '-0---1---'}|`)
+      .join('\n');
+    const text = `Mandolin\n${four}\n\nGuitar\n${first}`;
+    expect([0, 1].map(player => readTab(text, { player }).heading.instrument)).toEqual([
+      'mandolin',
+      'guitar',
+    ]);
+  });
+  it('a solo, and parts of one piece, are no other players', () => {
+    for (const names of [
+      ['Guitar 1', 'Guitar solo'],
+      ['Part 1', 'Part 2'],
+      ['Guitar 1', 'guitar 1'],
+    ]) {
+      const reading = readTab(names.map(name => `${name}\n${first}`).join('\n\n'));
+      expect(reading.players, names.join()).toBeUndefined();
+      expect(reading.measures, names.join()).toHaveLength(2);
+    }
   });
 });

@@ -2,6 +2,7 @@ import { Alert, Button, NumberInput, Text, Textarea, TextInput, Title } from '@m
 import { useForm } from '@mantine/form';
 import { useDebouncedValue } from '@mantine/hooks';
 import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
 import { useLocation, useNavigate } from 'react-router';
 import type { Reading } from '#core/formats';
 import {
@@ -63,9 +64,12 @@ const USUAL = {
 type Values = typeof USUAL;
 
 /** What a text says of its piece, as the form has it. */
-function saidBy({ heading, measures, pickup }: Reading, key: Key | undefined): Partial<Values> {
-  const { title, instrument, tuning, capo, meter, quartersPerMinute } = heading;
+function saidBy({ heading, measures, pickup, players }: Reading, key: Key | undefined): Partial<Values> {
+  const { instrument, tuning, capo, meter, quartersPerMinute } = heading;
   const own = meter ?? meterOf(USUAL.meter);
+  const player = players?.names[players.read];
+  // Each player's part is a piece of its own on the shelf.
+  const title = heading.title && player ? `${heading.title}, ${player}` : heading.title;
   return {
     ...(title !== undefined && { title }),
     ...(instrument && { instrument }),
@@ -84,10 +88,10 @@ function saidBy({ heading, measures, pickup }: Reading, key: Key | undefined): P
 /** A text with the key of its notes, or what has to be answered first. */
 async function pieceFrom(
   text: string,
-  { setup, meter }: { setup: Setup | undefined; meter: Meter | undefined },
+  { setup, meter, player }: { setup: Setup | undefined; meter: Meter | undefined; player: number },
 ): Promise<{ reading: Reading; key?: Key }> {
   const given = { ...(setup && { setup }), ...(meter && { meter }) };
-  const reading = await arranger().readText(text, given);
+  const reading = await arranger().readText(text, { ...given, player });
   if (reading.questions.length) return { reading };
   const piece = await arranger().pieceOf(reading, { tuneId: 'read', id: 'read', given });
   if (piece.error !== undefined)
@@ -117,6 +121,8 @@ export function NewPiece() {
   const given = (useLocation().state as { text?: string; name?: string } | null) ?? {};
   const { text = '', setText, unkept, forget } = useDraft('draft-piece', given.text, true);
   const [settled] = useDebouncedValue(text, PAUSE);
+  /** Whose part of a text for several players is read. */
+  const [player, setPlayer] = useState(0);
   const form = useForm<Partial<Values>>({
     initialValues: {},
     validate: {
@@ -143,6 +149,7 @@ export function NewPiece() {
         ? undefined
         : setupOf({ ...USUAL, ...chosen }),
     meter: chosen.meter === undefined ? undefined : meterOf(chosen.meter),
+    player,
   };
   const read = useQuery({
     queryKey: ['piece text', settled, request],
@@ -273,6 +280,17 @@ export function NewPiece() {
             {known && (
               <>
                 <Title order={2}>What was understood</Title>
+                {known.reading.players && (
+                  <Choice
+                    label="The player whose part it is"
+                    options={known.reading.players.names.map((name, i) => ({
+                      value: String(i),
+                      label: name,
+                    }))}
+                    value={String(known.reading.players.read)}
+                    onChange={own => setPlayer(Number(own))}
+                  />
+                )}
                 <TextReport reading={known.reading} />
               </>
             )}
