@@ -54,19 +54,14 @@ const SECTION = new RegExp(
 const PLAYER =
   /^(?:(?:lead|rhythm|first|second|third|melody) (?:guitar|gtr|mandolin|mando)|(?:guitar|gtr|mandolin|mando)(?: (?:[1-4]|i{1,3}|iv|[a-d]|one|two|three|four|lead|rhythm|melody))?)$/;
 
-/**
- * A player and what stands in brackets behind the name; undefined where a name is none.
- *
- * @returns how the name is to be compared: small, without signs
- */
-export function playerOf(name: string): { player: string; said?: string } | undefined {
-  const [, own = name, said] = /^(.*?)\s*\(([^()]*)\)$/.exec(name.trim()) ?? [];
-  const player = own
+/** A player's name as it is compared with others, small and without signs; undefined where a name is none. */
+export function playerOf(name: string): string | undefined {
+  const player = name
     .replace(/[^\p{L}\d]+/gu, ' ')
     .replace(/(?<=\p{L})(?=\d)/gu, ' ')
     .trim()
     .toLowerCase();
-  return PLAYER.test(player) ? { player, ...(said && { said }) } : undefined;
+  return PLAYER.test(player) ? player : undefined;
 }
 
 /** Words and signs of a count, one each, also where they are written together: "1&2&". */
@@ -162,14 +157,18 @@ export function timesOf(text: string): number | undefined {
 /**
  * The name of a section where a line is one, and how often it is played: "[Verse 2]", "Intro: x2". A name in brackets that is
  * a chord as well ("[A]") stands at the very left.
+ *
+ * @returns `said`: what stands in brackets behind the name of a player, "Guitar 1 (capo 2)"
  */
-export function sectionOf(text: string): { name: string; times?: number } | undefined {
+export function sectionOf(text: string): { name: string; times?: number; said?: string } | undefined {
   const plain = text.trim();
   if (plain.length > 60) return undefined;
   const [, head = plain, tail] = /^(.*?)\s*[:-]?\s*(\(?(?:x\s?\d+|\d+\s?x)\)?)$/i.exec(plain) ?? [];
   const bracketed = /^\[([^[\]]{1,40})\]:?$/.exec(head);
   const name = (bracketed?.[1] ?? head.replace(/^[-=*#~\s]+|[-=*#~:.\s]+$/g, '')).trim();
   if (!/\p{L}/u.test(name) || (bracketed && isChordWord(name) && !text.startsWith('['))) return undefined;
+  const [, own = name, said] = /^(.*?)\s*\(([^()]*)\)$/.exec(name) ?? [];
+  if (said && playerOf(own)) return { name: own, said };
   if (!bracketed && !SECTION.test(name) && !playerOf(name)) return undefined;
   const times = tail === undefined ? undefined : timesOf(tail);
   return { name, ...(times && { times }) };

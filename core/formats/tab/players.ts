@@ -18,9 +18,9 @@ interface Player {
 export function playersOf(systems: readonly System[]): Player[] {
   const nameOver = ({ above }: System) => {
     for (const { line, text } of above) {
-      const name = sectionOf(text)?.name;
-      const found = name && playerOf(name);
-      if (found) return { line, name: name.replace(/\s*\(.*$/, ''), ...found };
+      const found = sectionOf(text);
+      const player = found && playerOf(found.name);
+      if (player) return { line, player, ...found };
     }
     return undefined;
   };

@@ -125,12 +125,12 @@ function ofOnePlayer(
 ): readonly System[] {
   const players = playersOf(systems);
   const own = players[asked ?? 0] ?? players[0];
+  for (const said of own?.said ?? []) readLooseHeading(said, reading.heading, byStrings);
   if (!own || players.length < 2) return systems;
   reading.players = { names: players.map(({ name }) => name), read: players.indexOf(own) };
   const others = players.filter(player => player !== own).map(({ name }) => quoted(name));
   const what = `${others.join(', ')} ${others.length > 1 ? 'play' : 'plays'} beside ${quoted(own.name)}`;
   reading.guesses.push({ line: own.line, column: 1, message: `${what}, which is read here by itself` });
-  for (const said of own.said) readLooseHeading(said, reading.heading, byStrings);
   return own.systems;
 }
 

@@ -214,6 +214,10 @@ ${second}
     expect(other.heading.capo).toBeUndefined();
     expect([one, other].flatMap(({ questions, leftOut }) => [...questions, ...leftOut])).toEqual([]);
   });
+  it('is told of one alone what stands in brackets', () => {
+    const { players, heading, measures } = readTab(`Guitar (capo 2)\n${first}`);
+    expect([players, heading.capo, measures[0]!.section]).toEqual([undefined, 2, 'Guitar']);
+  });
   it('may have each on another instrument', () => {
     const four = ['E', 'A', 'D', 'G']
       .map((name, i) => `${name}|${i ? '---------' : '-0---1---'}|`)
