@@ -151,7 +151,7 @@ describe('arranging from the command line', () => {
   });
 
   it('answers as a command: its use, an exit code, one line', () => {
-    expect(command('--help')).toMatchObject({ code: 0, out: expect.stringContaining('Usage') });
+    expect(run('--help')).toMatchObject({ code: 0, out: expect.stringContaining('Usage') });
     expect(run(studio)).toMatchObject({ code: 2, out: '', err: expect.stringContaining('Usage') });
     expect(run(studio, '--tune', '99', '--to', 'x.mid')).toMatchObject({ code: 1, out: '' });
     const done = command(studio, '--to', join(folder, 'command.mid'));

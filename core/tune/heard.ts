@@ -61,10 +61,14 @@ interface Kind {
 /** What sounds in a beat. */
 interface Beat {
   measure: number;
+  /** Ticks from the start of what is written in its measure. */
   start: number;
+  /** What another chord costs here. */
   change: number;
+  /** How much each pitch class sounds in it, and in its measure. */
   weights: number[];
   near: number[];
+  /** Pitch class of its bass, where it has one. */
   bass: number | undefined;
   /** There is enough to tell a chord by. */
   tells: boolean;
@@ -76,33 +80,35 @@ interface Sounding {
   end: number;
   midi: number;
   weight: number;
+  /** It is none of the melody. */
   under: boolean;
 }
 
+/** The chords that may be heard in a key. */
 const kindsOf = (tune: Tune): Kind[] => {
   const fifths = keyFifths(tune.key);
   const scale = scaleOf(tune.key);
   const tonic = pitchClassOf(tune.key.tonic);
   const nameOf = (root: number) => noteName(spellClass(mod12(root), fifths));
+  const triadOf = (symbol: string) => chordClasses(parseChord(symbol)!).slice(0, 3).join();
+  const usual = USUAL_CHORDS[tune.key.mode].map(([degree, quality, reluctance]) => ({
+    triad: triadOf(nameOf(degree + tonic) + quality),
+    reluctance,
+  }));
   return Array.from({ length: 12 }, (_, root) => root).flatMap(root =>
     HEARD.map(([quality, reluctance]): Kind => {
       const symbol = nameOf(root) + quality;
       const classes = chordClasses(parseChord(symbol)!);
       const beside = classes.filter(own => !scale.includes(own)).length;
-      const triad = classes.slice(0, 3).join();
-      const usual = USUAL_CHORDS[tune.key.mode].filter(
-        ([degree, kind]) =>
-          chordClasses(parseChord(nameOf(degree + tonic) + kind)!)
-            .slice(0, 3)
-            .join() === triad,
-      );
-      const reach = Math.min(COST.unusual, ...usual.map(([, , own]) => COST.reluctant * own));
+      const known = usual
+        .filter(own => own.triad === triadOf(symbol))
+        .map(own => COST.reluctant * own.reluctance);
       return {
         symbol,
         root,
         classes,
         telling: classes.filter(own => mod12(own - root) !== 7),
-        cost: reluctance + COST.beside * beside + reach,
+        cost: reluctance + COST.beside * beside + Math.min(COST.unusual, ...known),
       };
     }),
   );
