@@ -85,7 +85,7 @@ interface Sounding {
 }
 
 /** The chords that may be heard in a key. */
-const kindsOf = (tune: Tune): Kind[] => {
+const kindsOf = (tune: Pick<Tune, 'key'>): Kind[] => {
   const fifths = keyFifths(tune.key);
   const scale = scaleOf(tune.key);
   const tonic = pitchClassOf(tune.key.tonic);
@@ -145,7 +145,7 @@ function makeChords(notes: readonly Sounding[]): boolean {
   return 2 * moves.filter(({ from, own }) => Math.abs(own.midi - from.midi) > 2).length > moves.length;
 }
 
-function beatsOf(tune: Tune): Beat[] {
+function beatsOf(tune: Pick<Tune, 'measures'>): Beat[] {
   return tune.measures.flatMap((measure, index) => {
     const sounding = soundingIn(measure);
     if (!sounding.some(({ under }) => under)) return [];
@@ -212,7 +212,7 @@ const changeCost = (from: Kind, to: Kind, beat: Beat): number => {
  * @returns places in order, as `chordOptions` gives them, in measures in which other voices sound; undefined where too
  *   little sounds with the melody to tell chords by
  */
-export function heardChords(tune: Tune): ChordPlace[] | undefined {
+export function heardChords(tune: Pick<Tune, 'measures' | 'key'>): ChordPlace[] | undefined {
   const beats = beatsOf(tune);
   const told = new Set(beats.flatMap(({ measure, tells }) => (tells ? [measure] : [])));
   if (!told.size || told.size < MOST * tune.measures.length) return undefined;

@@ -16,8 +16,7 @@ import {
   type Style,
 } from '../../score';
 import { isCompound, measureTicks, pulseTicks, strongBeats, TICKS_PER_WHOLE } from '../../time';
-import type { Tune } from '../../tune';
-import { isHymn } from '../texture/texture';
+import { type HymnLike, isHymn } from '../texture/texture';
 
 /**
  * How much is ornamented: as asked, else a little in the full level and nothing below it, nor in a hymn.
@@ -26,7 +25,7 @@ import { isHymn } from '../texture/texture';
  */
 export function ornamentingOf(
   settings: Pick<ArrangeSettings, 'level' | 'ornaments'>,
-  tune: Pick<Tune, 'rhythm'>,
+  tune: HymnLike,
 ): Ornamenting {
   return settings.ornaments ?? (settings.level === 4 && !isHymn(tune) ? 'some' : 'plain');
 }

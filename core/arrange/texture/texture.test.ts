@@ -58,6 +58,48 @@ describe('the texture of a tune where nobody asks for one', () => {
     const { pattern } = texture.settings;
     if (pattern) expect(patternFault(pattern, tune(head).meter, 6)).toBeUndefined();
   });
+  it('moves in chords where they change with nearly every beat and nothing says what kind it is (common practice of hymns)', () => {
+    const psalm = (chords: string, more = '') =>
+      readAbc(`X:1\nT:Psalm\nM:4/4\nL:1/4\nQ:1/4=90\n${more}K:G\n${chords}`)[0]!.tune;
+    const often = '"G"G"D"F"Em"E"Bm"D|"G"G"D"A"G"BB|"G"BB"D"A"Em"G|"C"c"G"B"D"A"G"G|]';
+    expect(textureOf(psalm(often))).toMatchObject({
+      name: 'hymn',
+      why: expect.stringContaining('every beat'),
+    });
+    expect(textureOf(psalm('"G"GFED|"G"G"D"ABB|"G"BBAG|"C"cB"D"AG|]')).name).toBe('alternating');
+    expect(textureOf(psalm(often, 'R:reel\n')).name).toBe('alternating');
+    expect(textureOf({ ...psalm(often), quartersPerMinute: 160 }).name).not.toBe('hymn');
+    const { arrangement } = arrange(psalm(often), {
+      id: 'p',
+      instrument: 'guitar',
+      style: 'fingerstyle',
+      capo: 0,
+    });
+    // Bass, two inner voices and the melody, on nearly every beat.
+    const [, second] = arrangement!.measures;
+    const voices = [0, 1, 2].map(beat => second!.notes.filter(n => n.start === beat * 10080).length);
+    expect(Math.min(...voices)).toBeGreaterThanOrEqual(3);
+  });
+  it('so too where other voices make the chords, before they are written', () => {
+    const { tune } = readAbc(`X:1
+T:Psalm
+M:4/4
+L:1/4
+Q:1/4=90
+K:G
+V:1
+G|GFED|GABB|BBAG|cBAG|]
+V:2
+D|DDB,B,|DFGG|GGFE|EDFD|]
+V:3 clef=bass
+B,|B,A,G,F,|G,DDD|DDDB,|G,G,DB,|]
+V:4 clef=bass
+G,|G,D,E,B,,|B,,D,G,G,|G,G,D,E,|C,G,,D,G,|]
+`)[0]!;
+    expect(textureOf(tune).name).toBe('hymn');
+    const made = arrange(tune, { id: 'p', instrument: 'guitar', style: 'fingerstyle', capo: 0 });
+    expect(made.arrangement!.settings).toMatchObject({ bass: 'pattern' });
+  });
   it('rolls in three where the melody runs between the beats, unless it is called a waltz or is sung', () => {
     const runs = 'c/B/ c/G/ B/A/|G/z/ E/G/ A/c/|G2 z|]';
     expect(textureOf(tune('M:3/4\nQ:1/4=120', runs)).name).toBe('rolling');

@@ -12,7 +12,7 @@ import {
   TICKS_PER_QUARTER,
   ticksToSeconds,
 } from '../../time';
-import { melodyNotes, type Tune } from '../../tune';
+import { chordSpans, heardChords, melodyNotes, type Tune } from '../../tune';
 
 /** The textures that have a name among players. */
 export const TEXTURES = [
@@ -55,13 +55,34 @@ const HYMN = /hymn|chorale|psalm|carol/i;
 const SLOW_KINDS = /air|ballad|lament|lullaby|slow|aisling|planxty/i;
 const DANCE = /reel|jig|hornpipe|polka|slide|barndance|schottis|fling|strathspey|breakdown|rag/i;
 
+/** What tells whether a tune is a hymn. */
+export type HymnLike = Pick<Tune, 'rhythm'> & Partial<Pick<Tune, 'measures' | 'key'>>;
+
 /**
- * Whether a tune is of a kind that moves in chords from beat to beat, without rolls and ornaments.
+ * Whether a tune is of a kind that moves in chords from beat to beat, without rolls and ornaments: it is called so, or has
+ * no name for its kind and does so.
  *
  * @example isHymn({ rhythm: 'chorale' }) // true
  */
-export function isHymn({ rhythm = '' }: Pick<Tune, 'rhythm'>): boolean {
-  return HYMN.test(rhythm);
+export function isHymn({ rhythm = '', measures = [], key }: HymnLike): boolean {
+  if (rhythm || !key) return HYMN.test(rhythm);
+  return changesWithBeats({ measures, key });
+}
+
+/** Beats for which chords last at most, as a mean, where they change with the beats. Judgement. */
+const EACH_BEAT = 1.5;
+
+/** Whether another chord comes with nearly every beat of three and more a measure, those that other voices make included. */
+function changesWithBeats(tune: Pick<Tune, 'measures' | 'key'>): boolean {
+  const { measures } = tune;
+  if (measures.some(({ meter }) => isCompound(meter) || pulseCount(meter) < 3)) return false;
+  const beats = measures.reduce((sum, { ticks, meter }) => sum + ticks / pulseTicks(meter), 0);
+  const spans = chordSpans(tune);
+  const symbols = spans.length
+    ? spans.map(({ symbol }) => symbol)
+    : (heardChords(tune) ?? []).map(({ options }) => options[0]!.symbol);
+  const changes = symbols.filter((symbol, i) => symbol !== symbols[i - 1]).length;
+  return changes > 0 && beats <= EACH_BEAT * changes;
 }
 
 /** Twos and threes that beats are heard in: seven as three and twice two. */
@@ -199,7 +220,8 @@ function beatsPerSecond(meter: Meter, quartersPerMinute: number): number {
 
 /**
  * How a guitar's thumb and fingers go under a melody: a waltz has bass and two plucks, a slow air or ballad rolls through
- * its chords, and so does a piece in three whose melody runs between the beats, a hymn moves in chords from beat to beat,
+ * its chords, and so does a piece in three whose melody runs between the beats, a hymn moves in chords from beat to beat and
+ * so does what has a chord for nearly every beat,
  * a march walks, a habanera or tango has its own rhythm in the bass, a blues a steady one, a fast dance takes the thumb on
  * the strong beats, and all else has the alternating thumb: over three strings where a tuning is open to the key.
  *
@@ -215,7 +237,12 @@ export function textureOf(
   const inThree = textureIn('waltz', meter) !== undefined;
   const choices: [TextureName, boolean, string][] = [
     ['march', MARCH.test(rhythm), 'A march: the bass walks.'],
-    ['hymn', isHymn({ rhythm }), 'Like a hymn: three or four voices move with the melody, nothing rolls.'],
+    ['hymn', HYMN.test(rhythm), 'Like a hymn: three or four voices move with the melody, nothing rolls.'],
+    [
+      'hymn',
+      beats <= MANY_STROKES && isHymn({ measures, key, ...(rhythm && { rhythm }) }),
+      'Its chords change with nearly every beat: they move with the melody, like a hymn.',
+    ],
     [
       'habanera',
       HABANERA.test(rhythm),
