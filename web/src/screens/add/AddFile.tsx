@@ -22,6 +22,7 @@ import styles from '../../parts/TextReport.module.css';
 import common from '../../theme/common.module.css';
 import { NotFound } from '../NotFound';
 import type { ScoreFile } from '../shelf/useFiles';
+import { furtherVoices } from './furtherVoices';
 
 const GRID_CHOICES: { value: MidiGrid | ''; label: string }[] = [
   { value: '', label: 'as it fits' },
@@ -207,15 +208,13 @@ function FilePage({ score: { name, bytes } }: { score: ScoreFile }) {
 function Understood({ read }: { read: Exclude<ScoreFileReading, { error: object }> }) {
   const { tune, arrangement, guesses, leftOut } = read;
   const chords = tune.measures.reduce((sum, measure) => sum + measure.chords.length, 0);
-  const voices = tune.measures[0]?.others?.length ?? 0;
   const notes = arrangement?.measures.reduce((sum, measure) => sum + measure.notes.length, 0);
   return (
     <>
       <Text size="sm">
         {keyName(tune.key)}, {meterName(tune.meter)}, {tune.measures.length} measures,{' '}
         {melodyNotes(tune).length} notes, {chords} chord names
-        {voices > 0 && `, ${voices} further voice${voices > 1 ? 's' : ''}`}, form{' '}
-        {formWords(formOf(tune.measures, tune.order))}.
+        {furtherVoices(tune)}, form {formWords(formOf(tune.measures, tune.order))}.
       </Text>
       {notes !== undefined && <Text size="sm">Tablature: {notes} notes on their strings.</Text>}
       <FileRemarks title="Taken to be meant" remarks={guesses} tone="guess" />

@@ -27,6 +27,7 @@ import { Masthead } from '../../parts/Masthead';
 import { RIGHTS_CHOICES } from '../../parts/rights';
 import common from '../../theme/common.module.css';
 import styles from './AddTune.module.css';
+import { furtherVoices } from './furtherVoices';
 
 const EXAMPLE = `X:1
 T:Title
@@ -249,6 +250,7 @@ function Understood({ entry, onGoTo }: { entry: AbcTune; onGoTo: (line: number, 
       <Text size="sm" c="dimmed">
         {keyName(tune.key)}, {meterName(tune.meter)}, {tune.measures.length} measures,{' '}
         {melodyNotes(tune).length} notes, {chords} chord symbols
+        {furtherVoices(tune)}
         {tune.measures.length > 0 && `, form ${formWords(formOf(tune.measures, tune.order))}`}
       </Text>
       <ul className={common.problems}>
