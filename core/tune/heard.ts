@@ -211,6 +211,7 @@ const changeCost = (from: Kind, to: Kind, beat: Beat): number => {
  *
  * @returns places in order, as `chordOptions` gives them, in measures in which other voices sound; undefined where too
  *   little sounds with the melody to tell chords by
+ * @example heardChords(tune) // undefined
  */
 export function heardChords(tune: Pick<Tune, 'measures' | 'key'>): ChordPlace[] | undefined {
   const beats = beatsOf(tune);

@@ -55,8 +55,10 @@ const HYMN = /hymn|chorale|psalm|carol/i;
 const SLOW_KINDS = /air|ballad|lament|lullaby|slow|aisling|planxty/i;
 const DANCE = /reel|jig|hornpipe|polka|slide|barndance|schottis|fling|strathspey|breakdown|rag/i;
 
-/** What tells whether a tune is a hymn. */
-export type HymnLike = Pick<Tune, 'rhythm'> & Partial<Pick<Tune, 'measures' | 'key'>>;
+/** What tells whether a tune is a hymn: the name of its kind, or where it has none how it goes. */
+export type HymnLike =
+  | Pick<Tune, 'rhythm'>
+  | Pick<Tune, 'rhythm' | 'measures' | 'key' | 'meter' | 'quartersPerMinute'>;
 
 /**
  * Whether a tune is of a kind that moves in chords from beat to beat, without rolls and ornaments: it is called so, or has
@@ -64,9 +66,13 @@ export type HymnLike = Pick<Tune, 'rhythm'> & Partial<Pick<Tune, 'measures' | 'k
  *
  * @example isHymn({ rhythm: 'chorale' }) // true
  */
-export function isHymn({ rhythm = '', measures = [], key }: HymnLike): boolean {
-  if (rhythm || !key) return HYMN.test(rhythm);
-  return changesWithBeats({ measures, key });
+export function isHymn(tune: HymnLike): boolean {
+  if (tune.rhythm) return HYMN.test(tune.rhythm);
+  return (
+    'measures' in tune &&
+    beatsPerSecond(tune.meter, tune.quartersPerMinute) <= MANY_STROKES &&
+    changesWithBeats(tune)
+  );
 }
 
 /** Beats for which chords last at most, as a mean, where they change with the beats. Judgement. */
@@ -240,7 +246,7 @@ export function textureOf(
     ['hymn', HYMN.test(rhythm), 'Like a hymn: three or four voices move with the melody, nothing rolls.'],
     [
       'hymn',
-      beats <= MANY_STROKES && isHymn({ measures, key, ...(rhythm && { rhythm }) }),
+      isHymn({ ...tune, measures }),
       'Its chords change with nearly every beat: they move with the melody, like a hymn.',
     ],
     [

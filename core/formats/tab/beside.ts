@@ -52,7 +52,7 @@ const SECTION = new RegExp(
 
 /** A player's name: an instrument with a number, a letter or a duty, or an instrument alone. "Guitar solo" is a section. */
 const PLAYER =
-  /^(?:(?:lead|rhythm|first|second|third|melody) (?:guitar|gtr|mandolin|mando)|(?:guitar|gtr|mandolin|mando)(?: (?:[1-4]|i{1,3}|iv|[a-d]|one|two|three|four|lead|rhythm|melody))?)$/;
+  /^(?:(?:lead|rhythm|first|second|third|melody) (?:guitar|mandolin)|(?:guitar|mandolin)(?: (?:[1-4]|i{1,3}|iv|[a-d]|one|two|three|four|lead|rhythm|melody))?)$/;
 
 /** A player's name as it is compared with others, small and without signs; undefined where a name is none. */
 export function playerOf(name: string): string | undefined {
@@ -60,7 +60,9 @@ export function playerOf(name: string): string | undefined {
     .replace(/[^\p{L}\d]+/gu, ' ')
     .replace(/(?<=\p{L})(?=\d)/gu, ' ')
     .trim()
-    .toLowerCase();
+    .toLowerCase()
+    .replace('gtr', 'guitar')
+    .replace(/mando(?!lin)/, 'mandolin');
   return PLAYER.test(player) ? player : undefined;
 }
 

@@ -232,7 +232,7 @@ ${second}
     for (const names of [
       ['Guitar 1', 'Guitar solo'],
       ['Part 1', 'Part 2'],
-      ['Guitar 1', 'guitar 1'],
+      ['Guitar 1', 'Gtr.1'],
     ]) {
       const reading = readTab(names.map(name => `${name}\n${first}`).join('\n\n'));
       expect(reading.players, names.join()).toBeUndefined();
