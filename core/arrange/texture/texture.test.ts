@@ -14,6 +14,7 @@ import {
 } from '../../score';
 import { committeeTunes } from '../../testing/committee';
 import { faultsOf } from '../../testing/findings';
+import { PSALM } from '../../testing/psalm';
 import { oneIn } from '../../testing/setup';
 import { measureTicks, TICKS_PER_QUARTER } from '../../time';
 import { arrange, patternFault, patternSuiting } from '../index';
@@ -81,21 +82,7 @@ describe('the texture of a tune where nobody asks for one', () => {
     expect(Math.min(...voices)).toBeGreaterThanOrEqual(3);
   });
   it('so too where other voices make the chords, before they are written', () => {
-    const { tune } = readAbc(`X:1
-T:Psalm
-M:4/4
-L:1/4
-Q:1/4=90
-K:G
-V:1
-G|GFED|GABB|BBAG|cBAG|]
-V:2
-D|DDB,B,|DFGG|GGFE|EDFD|]
-V:3 clef=bass
-B,|B,A,G,F,|G,DDD|DDDB,|G,G,DB,|]
-V:4 clef=bass
-G,|G,D,E,B,,|B,,D,G,G,|G,G,D,E,|C,G,,D,G,|]
-`)[0]!;
+    const { tune } = readAbc(PSALM)[0]!;
     expect(textureOf(tune).name).toBe('hymn');
     const made = arrange(tune, { id: 'p', instrument: 'guitar', style: 'fingerstyle', capo: 0 });
     expect(made.arrangement!.settings).toMatchObject({ bass: 'pattern' });

@@ -170,9 +170,9 @@ export function sectionOf(text: string): { name: string; times?: number; said?: 
   const name = (bracketed?.[1] ?? head.replace(/^[-=*#~\s]+|[-=*#~:.\s]+$/g, '')).trim();
   if (!/\p{L}/u.test(name) || (bracketed && isChordWord(name) && !text.startsWith('['))) return undefined;
   const [, own = name, said] = /^(.*?)\s*\(([^()]*)\)$/.exec(name) ?? [];
-  if (said && playerOf(own)) return { name: own, said };
-  if (!bracketed && !SECTION.test(name) && !playerOf(name)) return undefined;
   const times = tail === undefined ? undefined : timesOf(tail);
+  if (said && playerOf(own)) return { name: own, said, ...(times && { times }) };
+  if (!bracketed && !SECTION.test(name) && !playerOf(name)) return undefined;
   return { name, ...(times && { times }) };
 }
 

@@ -217,6 +217,8 @@ ${second}
   it('is told of one alone what stands in brackets', () => {
     const { players, heading, measures } = readTab(`Guitar (capo 2)\n${first}`);
     expect([players, heading.capo, measures[0]!.section]).toEqual([undefined, 2, 'Guitar']);
+    const twice = readTab(`Guitar (capo 2) x2\n${first}`);
+    expect([twice.heading.capo, twice.measures[0]!.repeat]).toEqual([2, { start: true, end: true }]);
   });
   it('may have each on another instrument', () => {
     const four = ['E', 'A', 'D', 'G']
