@@ -30,7 +30,7 @@ import {
   strokesBySection,
   suitedToMelody,
 } from './texture/patterns';
-import { textureOf } from './texture/texture';
+import { isHymn, textureOf } from './texture/texture';
 
 /** What all steps of arranging go by. */
 export interface Job {
@@ -214,8 +214,11 @@ function settingsFor(tune: Tune, request: ArrangeRequest, plan: KeyPlan, beginne
     asksForNone && request.style === 'pattern' && given?.pattern === undefined
       ? patternSuiting(tune, given?.school ?? usual.school, plan.setup.tuning.length)
       : undefined;
+  // A hymn moves in chords, whether or not its harmony does; beginners have one where it changes.
+  const chordal = !beginner && isHymn(tune);
   const settings = {
     ...usual,
+    ...(chordal && { density: 'strong' as const }),
     ...texture?.settings,
     ...(sung && { pattern: sung.pattern, bassTurns: sung.bassTurns && !beginner }),
     // A beginner's thumb has the root on every first beat, as a hymn has it by itself.
@@ -224,6 +227,7 @@ function settingsFor(tune: Tune, request: ArrangeRequest, plan: KeyPlan, beginne
   };
   if (texture) plan.reasons.push(texture.why);
   if (sung) plan.reasons.push(sung.why);
+  if (chordal && !given?.density && request.style === 'chord-melody') plan.reasons.push(CHORDAL);
   const canTurn =
     request.style === 'pattern' || (request.style === 'fingerstyle' && BASSES_IN_TURN.has(settings.bass));
   if (canTurn && settings.bassTurns) plan.reasons.push(TURNS);
@@ -275,6 +279,9 @@ function patternProblem(tune: Tune, settings: ArrangeSettings, strings: number):
   }
   return undefined;
 }
+
+/** What is told of a chord melody that moves in chords. */
+const CHORDAL = 'Like a hymn: a chord on each strong beat, whether or not it is another one; nothing rolls.';
 
 /** What is told of a bass that is not always the root. */
 const TURNS = 'Where a chord stays its root takes turns with its fifth in the bass.';

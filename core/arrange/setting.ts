@@ -257,6 +257,7 @@ function bringToLevel(
         chordAt: place => shapeAt(measures, index, place),
         final: index >= final,
         byPick: settings.school === 'pick',
+        byBeats: isHymn(job.tune),
         runs,
       });
     const lacking = (laid.lacking.get(measures[index]!) ?? []).filter(place => !ranAt[index]!.has(place));

@@ -24,8 +24,8 @@ const ROLL = 0.2;
  * takes strings of the shape above it. The last chord rings.
  *
  * @param how `chordAt` the shape that holds at a place of the measure; `final` whether the last chord is struck in the
- *   measure, or has been before; `byPick` whether a pick strikes all strings; `runs` notes of the bass that lead into the
- *   next chord: the roll goes on round them
+ *   measure, or has been before; `byPick` whether a pick strikes all strings; `byBeats` whether it goes by beats, as in a
+ *   hymn; `runs` notes of the bass that lead into the next chord: the roll goes on round them
  */
 export function rollGrips(
   measure: ScoreMeasure,
@@ -36,11 +36,13 @@ export function rollGrips(
     chordAt,
     final,
     byPick,
+    byBeats,
     runs,
   }: {
     chordAt: (place: number) => ReturnType<typeof shapeAt>;
     final: boolean;
     byPick: boolean;
+    byBeats: boolean;
     runs: ReadonlySet<ScoreNote>;
   },
 ): void {
@@ -68,7 +70,7 @@ export function rollGrips(
     // One string is not rolled, it is struck again on the beat; so are those that only the thumb has, unless it is slow.
     const seconds = ticksToSeconds(half, quartersPerMinute);
     const byThumb = !byPick && held.every(({ string }) => string >= thinnest);
-    const step = held.length > 1 && seconds >= (byThumb ? BASS_LINE : ROLL) ? half : pulse;
+    const step = !byBeats && held.length > 1 && seconds >= (byThumb ? BASS_LINE : ROLL) ? half : pulse;
     for (let place = from + step, turn = 1; held.length && place < to; place += step, turn++) {
       const at = turn % held.length;
       const before = held[at]!;

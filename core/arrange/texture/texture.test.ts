@@ -16,7 +16,7 @@ import { committeeTunes } from '../../testing/committee';
 import { faultsOf } from '../../testing/findings';
 import { PSALM } from '../../testing/psalm';
 import { oneIn } from '../../testing/setup';
-import { measureTicks, TICKS_PER_QUARTER } from '../../time';
+import { measureTicks, strongBeats, TICKS_PER_QUARTER } from '../../time';
 import { arrange, patternFault, patternSuiting } from '../index';
 import { isHymn, TEXTURES, textureIn, textureNamed, textureOf } from './texture';
 
@@ -37,7 +37,11 @@ describe('the texture of a tune where nobody asks for one', () => {
     ['R:milonga\nM:4/4\nQ:1/4=112', 'habanera'],
     // In three there is none.
     ['R:tango\nM:3/4\nQ:1/4=100', 'waltz'],
-    ['R:carol\nM:6/8\nQ:3/8=60', 'hymn'],
+    // Carols go as their chords do: some were danced to. A barcarolle is none.
+    ['R:carol\nM:6/8\nQ:3/8=60', 'rolling'],
+    ['R:carol\nM:3/4\nQ:1/4=120', 'waltz'],
+    ['R:barcarolle\nM:3/8\nQ:1/8=110', 'waltz'],
+    ['R:berceuse\nM:2/4\nQ:1/4=80', 'rolling'],
     ['R:blues\nM:4/4\nQ:1/4=100', 'blues'],
     ['R:blues\nM:4/4\nQ:1/4=60', 'blues'],
     ['R:blues\nM:4/4\nQ:1/4=160', 'dance'],
@@ -59,7 +63,7 @@ describe('the texture of a tune where nobody asks for one', () => {
     const { pattern } = texture.settings;
     if (pattern) expect(patternFault(pattern, tune(head).meter, 6)).toBeUndefined();
   });
-  it('moves in chords where they change with nearly every beat and nothing says what kind it is (common practice of hymns)', () => {
+  it('moves in chords where they change with nearly every beat and nothing says that it is of another kind (common practice of hymns)', () => {
     const psalm = (chords: string, more = '') =>
       readAbc(`X:1\nT:Psalm\nM:4/4\nL:1/4\nQ:1/4=90\n${more}K:G\n${chords}`)[0]!.tune;
     const often = '"G"G"D"F"Em"E"Bm"D|"G"G"D"A"G"BB|"G"BB"D"A"Em"G|"C"c"G"B"D"A"G"G|]';
@@ -69,6 +73,7 @@ describe('the texture of a tune where nobody asks for one', () => {
     });
     expect(textureOf(psalm('"G"GFED|"G"G"D"ABB|"G"BBAG|"C"cB"D"AG|]')).name).toBe('alternating');
     expect(textureOf(psalm(often, 'R:reel\n')).name).toBe('alternating');
+    expect(textureOf(psalm(often, 'R:carol\n')).name).toBe('hymn');
     expect(textureOf({ ...psalm(often), quartersPerMinute: 160 }).name).not.toBe('hymn');
     const { arrangement } = arrange(psalm(often), {
       id: 'p',
@@ -86,6 +91,29 @@ describe('the texture of a tune where nobody asks for one', () => {
     expect(textureOf(tune).name).toBe('hymn');
     const made = arrange(tune, { id: 'p', instrument: 'guitar', style: 'fingerstyle', capo: 0 });
     expect(made.arrangement!.settings).toMatchObject({ bass: 'pattern' });
+  });
+  it('as chord melody has a hymn’s chord on each strong beat, and strikes nothing between the beats', () => {
+    // New Britain, its beginning, from memory; and a line of my own.
+    const threes = tune('R:hymn\nM:3/4\nQ:1/4=84', '"G"D|"G"G2B/G/|B2A|"C"G2E|"G"D2D|G2B/G/|B2A|"D"d3|]');
+    const fours = tune('R:hymn\nM:4/4\nQ:1/4=100', '"G"GABG|"D"AGFD|"G"GABc|"D"d3d|"C"ecBA|"G"G4|]');
+    for (const own of [threes, fours]) {
+      const request = { id: 'h', instrument: 'guitar', style: 'chord-melody', capo: 'auto' } as const;
+      const made = arrange(own, request).arrangement!;
+      expect(made.reasons).toContainEqual(expect.stringMatching(/^Like a hymn: a chord on each strong beat/));
+      for (const { notes, offset } of made.measures.slice(0, -1)) {
+        const own = notes.filter(note => note.role !== 'melody');
+        expect(own.filter(({ start }) => (start + offset) % TICKS_PER_QUARTER)).toEqual([]);
+      }
+      const strong = made.measures
+        .filter(({ ticks, meter }) => ticks === measureTicks(meter))
+        .flatMap(({ notes, meter }) =>
+          strongBeats(meter).map(beat => notes.filter(({ start }) => start === beat).length),
+        );
+      expect(strong.filter(n => n >= 3).length).toBeGreaterThan(0.8 * strong.length);
+      // As somebody wants it otherwise.
+      const changes = arrange(own, { ...request, settings: { density: 'changes' } }).arrangement!;
+      expect(changes.reasons).not.toContainEqual(expect.stringMatching(/^Like a hymn/));
+    }
   });
   it('rolls in three where the melody runs between the beats, unless it is called a waltz or is sung', () => {
     const runs = 'c/B/ c/G/ B/A/|G/z/ E/G/ A/c/|G2 z|]';
@@ -213,7 +241,9 @@ describe('the texture of a tune where nobody asks for one', () => {
     expect(voices.filter(n => n >= 3).length / voices.length).toBeGreaterThan(0.8);
   });
   it('closes a hymn with its third in a voice under the melody: D x5423x for xx023x (common practice of part-writing)', () => {
-    const hymns = committeeTunes().filter(isHymn);
+    const hymns = committeeTunes()
+      .map(own => (own.rhythm === 'carol' ? { ...own, rhythm: 'hymn' } : own))
+      .filter(isHymn);
     expect(hymns.length).toBeGreaterThan(8);
     const closes = hymns.map(own => {
       const made = arrange(own, { id: 't', instrument: 'guitar', style: 'fingerstyle', capo: 'auto' })

@@ -47,27 +47,31 @@ const VERY_SLOW = 1.2;
 /** Of the notes of a melody in three, the part off the beats from which on it runs. Of 48 tunes in three those in beats have up to .37. */
 const RUNS = 0.4;
 
-const WALTZ = /waltz/i;
-const MARCH = /march|quickstep/i;
-const HABANERA = /habanera|tango|milonga/i;
-const BLUES = /blues/i;
-const HYMN = /hymn|chorale|psalm|carol/i;
-const SLOW_KINDS = /air|ballad|lament|lullaby|slow|aisling|planxty/i;
-const DANCE = /reel|jig|hornpipe|polka|slide|barndance|schottis|fling|strathspey|breakdown|rag/i;
+// Kinds begin with these words: a barcarolle is no carol.
+const WALTZ = /\bwaltz/i;
+const MARCH = /\b(march|quickstep)/i;
+const HABANERA = /\b(habanera|tango|milonga)/i;
+const BLUES = /\bblues/i;
+const HYMN = /\b(hymn|choral|psalm)/i;
+/** Some carols are hymns, others songs to dance to: how they go tells which. */
+const CAROL = /\bcarol/i;
+const SLOW_KINDS =
+  /\b(airs?\b|ballad|lament|lullab|cradle|berceuse|elegy|romance|sarabande|pavane|slow|aisling|planxty)/i;
+const DANCE = /\b(reel|jig|hornpipe|polka|slide|barndance|schottis|fling|strathspey|breakdown|rag)/i;
 
-/** What tells whether a tune is a hymn: the name of its kind, or where it has none how it goes. */
+/** What tells whether a tune is a hymn: the name of its kind, or where that leaves it open how it goes. */
 export type HymnLike =
   | Pick<Tune, 'rhythm'>
   | Pick<Tune, 'rhythm' | 'measures' | 'key' | 'meter' | 'quartersPerMinute'>;
 
 /**
- * Whether a tune is of a kind that moves in chords from beat to beat, without rolls and ornaments: it is called so, or has
- * no name for its kind and does so.
+ * Whether a tune is of a kind that moves in chords from beat to beat, without rolls and ornaments: it is called so, or does
+ * so and has no name for its kind, or is a carol.
  *
  * @example isHymn({ rhythm: 'chorale' }) // true
  */
 export function isHymn(tune: HymnLike): boolean {
-  if (tune.rhythm) return HYMN.test(tune.rhythm);
+  if (tune.rhythm && !CAROL.test(tune.rhythm)) return HYMN.test(tune.rhythm);
   return (
     'measures' in tune &&
     beatsPerSecond(tune.meter, tune.quartersPerMinute) <= MANY_STROKES &&
