@@ -6,6 +6,8 @@ import { type KeyPlan, type KeyWishes, planCapo } from './planner';
 
 /** What another tuning must save in all: retuning is little, but it is something; judgement. */
 const GAIN = 0.5;
+/** Part of the time that gets room for its roots, for which it is as little if it costs no more in all; judgement. */
+const ROOM = 0.1;
 
 /** The best plan in the present tuning, the best one in another, and what that gains. */
 export interface OtherTuning {
@@ -32,7 +34,8 @@ export function otherTuning(tune: Tune, wishes: KeyWishes): OtherTuning | undefi
   const own = best(setup);
   const other = best({ ...setup, tuning: drop.notes.split(' ').reverse() });
   if (!own || !other || pitchClassOf(other.shapeKey.tonic) !== pitchClassOf('D')) return undefined;
-  if (other.cost > own.cost - GAIN) return undefined;
+  const gain = own.crowded - other.crowded >= ROOM ? 0 : GAIN;
+  if (other.cost > own.cost - gain) return undefined;
   const gains = ['the root of D rings an octave lower, on the open sixth string'];
   if (other.crowded < own.crowded - 0.005)
     gains.push(

@@ -85,14 +85,17 @@ describe('drop D (common practice: for tunes in D)', () => {
       hand: DEFAULT_HAND,
       overBass: true,
     });
-  it('is offered where a melody in D gets its root below it, with what it gains', () => {
-    const found = offer('Harvest Home')!;
-    expect(found).toMatchObject({ name: 'Drop D', other: { shapeKey: { tonic: 'D' }, transposition: 0 } });
-    expect(found.other.setup.tuning.at(-1)).toBe('D2');
-    expect(found.other.cost).toBeLessThan(found.own.cost);
-    expect(found.other.crowded).toBeLessThan(found.own.crowded);
-    expect(found.gains.join()).toContain('an octave lower, on the open sixth string');
-  });
+  it.each(['Harvest Home', 'Haste to the Wedding'])(
+    'is offered where a melody in D gets its root below it, with what it gains: %s',
+    title => {
+      const found = offer(title)!;
+      expect(found).toMatchObject({ name: 'Drop D', other: { shapeKey: { tonic: 'D' }, transposition: 0 } });
+      expect(found.other.setup.tuning.at(-1)).toBe('D2');
+      expect(found.other.cost).toBeLessThan(found.own.cost);
+      expect(found.other.crowded).toBeLessThan(found.own.crowded);
+      expect(found.gains.join()).toContain('an octave lower, on the open sixth string');
+    },
+  );
   it('is offered to no tune that is played from other shapes, to no other tuning, and not without a bass', () => {
     for (const t of oneIn(5, committeeTunes())) {
       const found = otherTuning(t, { setup: guitar, hand: DEFAULT_HAND, overBass: true });

@@ -13,6 +13,7 @@ import { format } from 'date-fns';
 import { Chart as Drawn } from 'react-chartjs-2';
 import type { PracticeWeek } from '#core/practice';
 import common from '../../theme/common.module.css';
+import { theme } from '../../theme/theme';
 import styles from './Pupils.module.css';
 
 Chart.register(
@@ -25,6 +26,7 @@ Chart.register(
   PointElement,
   Tooltip,
 );
+Chart.defaults.font.family = theme.fontFamily!;
 
 /** A colour of the theme, as it is now. */
 const colour = (name: string) =>
@@ -72,8 +74,8 @@ export default function PracticeChart({ weeks }: { weeks: readonly PracticeWeek[
             scales: {
               tempo: {
                 position: 'left',
-                min: 40,
-                max: 110,
+                suggestedMin: 40,
+                suggestedMax: 110,
                 title: { display: true, text: 'Clean tempo, %', color: colour('ink') },
                 ticks: { color: colour('ink'), font: { size: 13 } },
                 grid: { color: colour('line') },
