@@ -85,9 +85,16 @@ export function melodyPlaceCost(setup: Setup, string: number, fret: number, layi
 export const ANOTHER_KEY = 7;
 
 /**
+ * How much of its octave a melody gives up that is moved by some semitones: none of it up to a fifth, then more, up to 1.
+ *
+ * @example octaveGivenUp(-12) // 1
+ */
+export const octaveGivenUp = (semitones: number): number =>
+  Math.min(1, Math.max(0, Math.abs(semitones) - ANOTHER_KEY) / (12 - ANOTHER_KEY));
+
+/**
  * Reluctance to move a melody by an octave. A guitar's notes are written an octave above their sound (common practice), so
- * that down is the same tune to a player; over a bass it would dive under it, and is a last resort but for a beginner, who
- * needs the first position more.
+ * that down is the same tune to a player. Over a bass it lies less bright, and may dive under it: that is a plan's room.
  */
 function octaveEffort(
   setup: Setup,
@@ -95,9 +102,8 @@ function octaveEffort(
   { overBass, overGrips, beginner, moved = 0 }: MelodyWishes,
 ): number {
   if (!octaveShift) return 0;
-  const away = Math.abs(moved + octaveShift);
-  const share = Math.min(1, Math.max(0, away - ANOTHER_KEY) / (12 - ANOTHER_KEY));
-  if (overBass) return share * (beginner ? 0.5 : 0.7);
+  const share = octaveGivenUp(moved + octaveShift);
+  if (overBass) return share * (beginner ? 0.5 : 0.25);
   if (overGrips && octaveShift > 0) return share * 0.15;
   return share * (INSTRUMENTS[setup.instrument].kind === 'guitar' && octaveShift < 0 ? 0.05 : 0.25);
 }

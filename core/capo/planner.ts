@@ -43,7 +43,14 @@ import {
 } from '../shape';
 import { ticksToSeconds } from '../time';
 import { chordSpans, melodyMove, melodyNotes, melodyRange, type Tune } from '../tune';
-import { beginnerFrets, bestLie, type MelodyLie, type MelodyWishes, melodyLengths } from './melody';
+import {
+  beginnerFrets,
+  bestLie,
+  type MelodyLie,
+  type MelodyWishes,
+  melodyLengths,
+  octaveGivenUp,
+} from './melody';
 import { candidateShapes, chordWeights } from './progression';
 import { type VoiceLie, type VoiceRange, voiceLie } from './voice';
 
@@ -100,6 +107,8 @@ export const HIGHEST_CAPO = 9;
 const CROWDED_CAPO = 7;
 /** Players of a melody over a bass are used to a capo up to here (judgement). */
 const USUAL_CAPO = 5;
+/** Part of the time without room from which on a melody that gives its octave up dives under its bass; judgement. */
+const DIVING = 0.1;
 /** A beginner's hand stays near the nut. */
 const BEGINNER_CAPO = 3;
 
@@ -119,6 +128,8 @@ const WEIGHT = {
   room: 6,
   /** and time in which the melody takes the hand off its shape */
   offShape: 8,
+  /** a melody that gives its octave up and dives under its bass */
+  dives: 1.6,
   openBass: 1.2,
   /** a capo is put on and the strings are tuned again, and what each fret of it takes from the sound */
   capoOn: 0.4,
@@ -395,8 +406,13 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
   const tonic = pitchClassOf(soundingKey.tonic);
   const away = target ? Math.abs(nearest(pitchClassOf(soundingKey.tonic) - pitchClassOf(target.tonic))) : 0;
   const share = wishes.alone ? WEIGHT.shapesBeside : wishes.overBass ? WEIGHT.shapesOverBass : 1;
+  // An octave down is a last resort where the melody dives under its bass; a beginner needs the first position more.
+  const dives =
+    wishes.beginner || !wishes.overBass || !melody.octaveShift
+      ? 0
+      : octaveGivenUp((wishes.moved ?? 0) + moves) * Math.min(1, crowded / ground.seconds / DIVING);
   const parts: Record<PlanPart, number> = {
-    room: (crowded / ground.seconds) * WEIGHT.room,
+    room: (crowded / ground.seconds) * WEIGHT.room + dives * WEIGHT.dives,
     shapes:
       share * holding +
       (without / ground.seconds) * WEIGHT.noShape +

@@ -83,15 +83,16 @@ function roomFor(
   { measure, index, start, stroke, treble, chord, melody }: TrebleStroke,
 ): Room {
   const thinnest = thinnestBass(setup.tuning.length);
-  // A long note on a bass string leaves the pattern its own strings, over it; a roll goes round one on the next string.
+  const bass = soundingAt(measure, start).find(n => n.role === 'bass');
+  const limit = bass?.string ?? setup.tuning.length + 1;
+  // A long note on a bass string leaves the pattern its own strings, over it; one on the next string where a roll goes round
+  // it, or where it lies on the bass.
   const over =
     melody !== undefined &&
-    melody.string >= (treble.length === 1 ? thinnest - 1 : thinnest) &&
+    melody.string >= (treble.length === 1 || limit === melody.string + 1 ? thinnest - 1 : thinnest) &&
     (melody.start < start || melody.tie !== undefined) &&
     standsStill(measure, start, quartersPerMinute);
   const floor = over ? 0 : (melody?.string ?? 0);
-  const bass = soundingAt(measure, start).find(n => n.role === 'bass');
-  const limit = bass?.string ?? setup.tuning.length + 1;
   const heard = parseChord(chord.sounding);
   const third = heard && classOfDegree(heard, 3);
   const top = melody && noteAt(setup, melody.string, melody.fret);

@@ -257,6 +257,20 @@ describe('the texture of a tune where nobody asks for one', () => {
     // In A without a capo it would be C sharp below D3.
     expect(closes.filter(({ third }) => !third).map(({ title }) => title)).toEqual(['Coventry Carol']);
   });
+  it('the plucks of a waltz go over a long note that lies next to its bass, instead of the bass three times (common practice)', () => {
+    const half = tune('R:waltz\nM:3/4\nQ:1/4=108', '"G"B c/B/A/G/|"D7"A3|"G"d G G|"G"G3|]');
+    const made = arrange(half, { id: 't', instrument: 'guitar', style: 'fingerstyle', capo: 0 }).arrangement!;
+    const { notes } = made.measures[1]!;
+    expect(notes.filter(({ role }) => role === 'melody')).toMatchObject([{ string: 3, fret: 2 }]);
+    expect(notes.filter(({ role }) => role === 'bass')).toMatchObject([{ string: 4, fret: 0, start: 0 }]);
+    const plucks = [1, 2].map(beat =>
+      notes.filter(({ start }) => start === beat * TICKS_PER_QUARTER).map(({ string }) => string),
+    );
+    expect(plucks.map(strings => strings.sort())).toEqual([
+      [1, 2],
+      [1, 2],
+    ]);
+  });
   it('the plucks of a waltz leave out thirds below D3 where a low melody sends them down', () => {
     // The minuet in G that Petzold wrote, its beginning, from memory.
     const low = tune(
