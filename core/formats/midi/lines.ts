@@ -34,12 +34,14 @@ export function linesOf(
   grid: MidiGrid,
   triplets: boolean,
   compound: boolean,
+  bars: readonly Bar[],
 ): { melody: Line; under: Line; lost: number } {
   const raster = new Raster(
     track.notes.map(note => note.start),
     grid,
     triplets,
     compound,
+    bars,
   );
   const notes = track.notes.map(note => ({ ...note, at: raster.round(note.start) }));
   const upper = skyline(notes, raster);

@@ -82,13 +82,12 @@ describe('what the app wrote', () => {
         // Beats in three are looked for where they are felt: on the quarters of a simple meter.
         fc.pre(
           tune.measures.every(
-            measure =>
-              !isCompound(measure.meter) &&
-              measure.offset % QUARTER === 0 &&
-              measure.events.every((event, i) => {
+            ({ meter, offset, events }) =>
+              !isCompound(meter) &&
+              events.every((event, i) => {
                 const tuplet = event.tuplets?.[0]?.group;
-                const begins = tuplet !== undefined && measure.events[i - 1]?.tuplets?.[0]?.group !== tuplet;
-                return !begins || (event.start % QUARTER === 0 && event.ticks === QUARTER / 3);
+                const begins = tuplet !== undefined && events[i - 1]?.tuplets?.[0]?.group !== tuplet;
+                return !begins || ((event.start + offset) % QUARTER === 0 && event.ticks === QUARTER / 3);
               }),
           ),
         );
@@ -99,6 +98,8 @@ describe('what the app wrote', () => {
         const silent = tune.measures.slice(0, sounds.indexOf(true));
         const from = silent.every(({ ticks, meter }) => ticks < measureTicks(meter)) ? 0 : silent.length;
         const heard = tune.measures.slice(from, sounds.lastIndexOf(true) + 1);
+        // Of a pickup with nothing behind it the file has a measure of its own.
+        fc.pre(heard.length > 1 || heard[0]!.offset === 0);
         const start = measureStarts(tune.measures)[from]!;
         const played = midiNotes(arrangement)
           .sort((a, b) => a.at - b.at)
@@ -321,16 +322,19 @@ describe('playing as it comes', () => {
       ...Array(6).fill(undefined),
     ]);
   });
-  it('what the app plays with swing comes back as it was written', () => {
-    const abc = 'X:1\nT:T\nM:4/4\nL:1/8\nQ:1/4=90\nK:C\nCDEF GABc|BAGF EDC2|]\n';
-    const source: Tune = { ...readAbc(abc)[0]!.tune, feel: 'swing' };
-    const made = arrange(source, { id: 'm', instrument: 'guitar', style: 'melody', capo: 0 }).arrangement!;
-    const { tune } = reread(writeMidi(made));
-    expect(tune.feel).toBe('swing');
-    expect(tune.measures.map(({ events }) => events.map(event => event.ticks))).toEqual(
-      source.measures.map(({ events }) => events.map(event => event.ticks)),
-    );
-  });
+  it.each(['', 'C|', 'CCC|'])(
+    'what the app plays with swing comes back as it was written, after a pickup, too: %j',
+    pickup => {
+      const abc = `X:1\nT:T\nM:4/4\nL:1/8\nQ:1/4=90\nK:C\n${pickup}CDEF GABc|BAGF EDC2|]\n`;
+      const source: Tune = { ...readAbc(abc)[0]!.tune, feel: 'swing' };
+      const made = arrange(source, { id: 'm', instrument: 'guitar', style: 'melody', capo: 0 }).arrangement!;
+      const { tune } = reread(writeMidi(made));
+      expect(tune.feel).toBe('swing');
+      expect(tune.measures.map(({ events }) => events.map(event => event.ticks))).toEqual(
+        source.measures.map(({ events }) => events.map(event => event.ticks)),
+      );
+    },
+  );
   it('a bass that is struck with the melody and held under it is a voice of its own, and speaks for the key', () => {
     const melody = played([76, 74, 72, 74, 76, 76].map((midi, i) => [midi, i === 5 ? 3 : 1] as const));
     const bass = [0, 4].map(at => ({ at, quarters: 3.9, midi: 48 }));

@@ -11,7 +11,7 @@ import { MOST_MEASURES, playableTempo, setOffsets } from '../measures';
 import type { TextRemark } from '../reading';
 import { type Bar, mainMeter, measuresOf } from './bars';
 import { eventsIn, type Line, linesOf } from './lines';
-import { gridFor, type MidiGrid } from './rhythm';
+import { Beats, gridFor, type MidiGrid } from './rhythm';
 import { isSwung, straighten } from './swing';
 import { breaksOff, type Played, type Score, scoreOf, type Track } from './tracks';
 
@@ -86,14 +86,21 @@ export function readMidi(bytes: Uint8Array, request: MidiRequest): MidiReading {
   const meters = request.meter ? [{ at: 0, meter: request.meter }] : score.meters;
   if (!meters.length) guesses.add('no meter is said: 4/4 is taken');
   const main = mainMeter(meters);
-  const swung = !isCompound(main) && isSwung(track.notes.map(note => note.start));
+  const played = score.tracks.flatMap(({ notes }) => notes);
+  const bars = () =>
+    measuresOf(meters, Math.max(...played.map(note => note.end)), (request.pickup ?? 0) * pulseTicks(main));
+  const quarters = new Beats(bars(), TICKS_PER_QUARTER);
+  const swung =
+    !isCompound(main) &&
+    isSwung(
+      track.notes.map(note => note.start),
+      quarters,
+    );
   if (swung) {
     guesses.add('its eighths are swung: they are written straight, to be played with swing');
-    straighten(score.tracks);
+    straighten(score.tracks, quarters);
   }
-  const played = score.tracks.flatMap(({ notes }) => notes);
-  const end = Math.max(...played.map(note => note.end));
-  const all = measuresOf(meters, end, (request.pickup ?? 0) * pulseTicks(main));
+  const all = bars();
   const begins = Math.min(...played.map(note => note.start)) + EARLY;
   const empty = all.filter(({ from, ticks }) => from + ticks <= begins);
   // A pickup may begin with a rest; whole measures of it are a count.
@@ -111,10 +118,10 @@ export function readMidi(bytes: Uint8Array, request: MidiRequest): MidiReading {
   const { triplets = true } = request;
   const compound = isCompound(main);
   const starts = track.notes.map(note => note.start);
-  const grid = request.grid ?? gridFor(starts, triplets, compound);
+  const grid = request.grid ?? gridFor(starts, triplets, compound, all);
   if (!request.grid)
     guesses.add(`the shortest straight note is taken to be ${grid === 'eighth' ? 'an' : 'a'} ${grid}`);
-  const written = (own: Track) => linesOf(own, grid, triplets, compound);
+  const written = (own: Track) => linesOf(own, grid, triplets, compound, all);
   const { melody, under, lost } = written(track);
   if (lost) leftOut.add(`${lost} notes under the line and its second voice`);
   const beside = [

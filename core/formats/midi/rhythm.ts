@@ -1,5 +1,6 @@
 /** From times as they were played to note values: the grid that fits, and triplets where they are. */
 import { TICKS_PER_QUARTER } from '../../time';
+import type { Bar } from './bars';
 
 /** The shortest straight note that is written. */
 export const MIDI_GRIDS = ['eighth', '16th', '32nd'] as const;
@@ -23,6 +24,40 @@ const CLEARLY = 0.6;
 /** Beginnings may lie so far beside a grid on average, as a part of a quarter, for it to be taken (judgement). */
 const NEAR = 0.06;
 
+/**
+ * The beats of a file, in stretches of one length that are counted from each bar: after a pickup of an eighth, and in 7/8,
+ * they do not lie where quarters of the file do.
+ */
+export class Beats {
+  /** Where counting begins anew, apart from the beats before it. */
+  private readonly anchors: number[] = [];
+
+  /** @param bars in order; without any beats are counted from the beginning */
+  constructor(
+    bars: readonly Pick<Bar, 'from' | 'ticks' | 'short'>[],
+    readonly length: number,
+  ) {
+    for (const [index, { from, ticks, short }] of bars.entries()) {
+      // A pickup is the end of a measure.
+      const begins = short && index === 0 ? from + (ticks % length) - length : from;
+      const before = this.anchors.at(-1);
+      if (before === undefined || (begins - before) % length) this.anchors.push(begins);
+    }
+    if (!bars.length) this.anchors.push(0);
+  }
+
+  /** Where the stretch begins that a time lies in. */
+  beginOf(time: number): number {
+    const anchor = this.anchors.findLast(own => own <= time) ?? this.anchors[0]!;
+    return anchor + Math.floor((time - anchor) / this.length) * this.length;
+  }
+
+  /** Where a stretch ends that begins at a time: before a bar it may be cut short. */
+  endOf(begins: number): number {
+    return Math.min(begins + this.length, this.anchors.find(own => own > begins) ?? Number.POSITIVE_INFINITY);
+  }
+}
+
 /** What lies no further beside a grid lies on it: files count in ticks of their own. */
 export const EXACT = TICKS_PER_QUARTER / 100;
 
@@ -31,9 +66,10 @@ export const EXACT = TICKS_PER_QUARTER / 100;
  * over two quarters make one stretch of those.
  */
 export class Raster {
+  /** By the beginning of their first stretch. */
   private readonly inThree = new Map<number, Span>();
   readonly step: number;
-  private readonly stretch: number;
+  private readonly beats: Beats;
   /** The shortest note of a triplet. */
   private readonly triplet: number;
 
@@ -41,79 +77,93 @@ export class Raster {
    * @param starts times at which notes begin, in ticks
    * @param triplets whether stretches may be divided in three at all
    * @param compound whether beats are of three eighths by themselves
+   * @param bars from which stretches are counted
    */
-  constructor(starts: readonly number[], grid: MidiGrid, triplets: boolean, compound = false) {
+  constructor(
+    starts: readonly number[],
+    grid: MidiGrid,
+    triplets: boolean,
+    compound = false,
+    bars: readonly Bar[] = [],
+  ) {
     this.step = STEP[grid];
-    this.stretch = compound ? TICKS_PER_QUARTER / 2 : TICKS_PER_QUARTER;
-    this.triplet = this.stretch / (compound || grid === 'eighth' ? 3 : 6);
+    const stretch = compound ? TICKS_PER_QUARTER / 2 : TICKS_PER_QUARTER;
+    this.beats = new Beats(bars, stretch);
+    this.triplet = stretch / (compound || grid === 'eighth' ? 3 : 6);
     if (!triplets) return;
     const byStretch = new Map<number, number[]>();
     for (const start of starts) {
-      const own = this.indexOf(start);
+      const own = this.stretchOf(start);
       byStretch.set(own, [...(byStretch.get(own) ?? []), start]);
     }
-    for (const [index, own] of byStretch) {
+    for (const [begins, own] of byStretch) {
+      const ends = this.beats.endOf(begins);
+      if (ends - begins < stretch) continue;
       const away = (step: number) =>
-        own.reduce((sum, start) => sum + Math.abs(start - Math.round(start / step) * step), 0);
+        own.reduce((sum, start) => sum + Math.abs(start - nearest(start, begins, step)), 0);
       const straight = away(this.step);
       // Of an eighth all three must be there: one that is late makes no triplet.
       if (compound && own.length < 3) continue;
       if (straight > own.length * this.step * 0.05 && away(this.triplet) < straight * CLEARLY)
-        this.inThree.set(index, {
-          begins: index * this.stretch,
-          ends: (index + 1) * this.stretch,
-          three: true,
-        });
+        this.inThree.set(begins, { begins, ends, three: true });
     }
     if (!compound) this.joinWide(byStretch);
   }
 
   /** Joins two quarters over which three notes are spread evenly. */
   private joinWide(starts: ReadonlyMap<number, readonly number[]>): void {
-    const third = (2 * this.stretch) / 3;
-    for (const index of [...this.inThree.keys()].sort((a, b) => a - b)) {
-      const [first, second] = [this.inThree.get(index), this.inThree.get(index + 1)];
-      if (!first || !second || first.ends - first.begins > this.stretch) continue;
-      const thirds = [...starts.get(index)!, ...starts.get(index + 1)!].map(start =>
-        Math.round(((Math.round(start / this.triplet) * this.triplet - first.begins) / third) * 6),
+    const third = (2 * this.beats.length) / 3;
+    for (const begins of [...this.inThree.keys()].sort((a, b) => a - b)) {
+      const first = this.inThree.get(begins);
+      const second = first && this.inThree.get(first.ends);
+      if (!first || !second || first.ends - first.begins > this.beats.length) continue;
+      const thirds = [...starts.get(begins)!, ...starts.get(first.ends)!].map(start =>
+        Math.round(((nearest(start, begins, this.triplet) - begins) / third) * 6),
       );
       if (thirds.join() !== '0,6,12') continue;
+      this.inThree.set(first.ends, first);
       first.ends = second.ends;
-      this.inThree.set(index + 1, first);
     }
   }
 
   /** A beginning a little before a stretch belongs to it. */
-  private indexOf(time: number): number {
-    return Math.floor((time + this.step / 2) / this.stretch);
+  private stretchOf(time: number): number {
+    return this.beats.beginOf(time + this.step / 2);
   }
 
   /** The stretch in which a time lies. */
   spanAt(time: number): Span {
-    const index = Math.floor(time / this.stretch);
-    const begins = index * this.stretch;
-    return this.inThree.get(index) ?? { begins, ends: begins + this.stretch, three: false };
+    const begins = this.beats.beginOf(time);
+    return this.inThree.get(begins) ?? { begins, ends: this.beats.endOf(begins), three: false };
   }
 
   round(time: number): number {
-    const step = this.shortest(time);
-    return Math.round(time / step) * step;
+    return nearest(time, this.stretchOf(time), this.shortest(time));
   }
 
   /** The shortest note that is written at a time. */
   shortest(time: number): number {
-    return this.inThree.has(this.indexOf(time)) ? this.triplet : this.step;
+    return this.inThree.has(this.stretchOf(time)) ? this.triplet : this.step;
   }
 }
+
+/** The nearest of the places that lie a step apart, counted from one of them. */
+const nearest = (time: number, from: number, step: number): number =>
+  from + Math.round((time - from) / step) * step;
 
 /**
  * The coarsest grid on which all lies as it was written by a program; where none is, the coarsest on which nothing that
  * was played one after the other falls together, and all lies near.
  */
-export function gridFor(starts: readonly number[], triplets: boolean, compound: boolean): MidiGrid {
+export function gridFor(
+  starts: readonly number[],
+  triplets: boolean,
+  compound: boolean,
+  bars: readonly Bar[],
+): MidiGrid {
   const distinct = [...new Set(starts)].sort((a, b) => a - b);
   const placed = MIDI_GRIDS.map(grid => {
-    const raster = new Raster(distinct, grid, triplets, compound);
+    const raster = new Raster(distinct, grid, triplets, compound, bars);
     return { grid, at: distinct.map(start => raster.round(start)) };
   });
   const exact = placed.find(({ at }) => distinct.every((start, i) => Math.abs(start - at[i]!) <= EXACT));
