@@ -111,7 +111,17 @@ describe('chords that other voices make', () => {
       expect(own.length).toBeGreaterThan(12);
       const found = own.map(tune => {
         const voices = accompanied(tune, texture);
-        expect(heardChords(voices), tune.title).toBeDefined();
+        const places = heardChords(voices)!;
+        expect(places, tune.title).toBeDefined();
+        // Where its name is right a chord of such textures lies over its root, or over the bass of its source.
+        const begins = measureStarts(tune.measures);
+        for (const { measure, start, options } of places) {
+          const { symbol } = options[0]!;
+          const at = begins[measure]! + start;
+          const source = chordSpans(tune).find(own => own.at <= at && at < own.at + own.ticks)?.symbol;
+          if (symbol.includes('/') && source && harmony(symbol) === harmony(source))
+            expect(source.split('/')[1], `${tune.title}, measure ${measure + 1}`).toBe(symbol.split('/')[1]);
+        }
         return agreement(tune, voices);
       });
       expect(mean(found)).toBeGreaterThan(texture.agrees);
@@ -153,7 +163,10 @@ V:2 clef=bass
   });
   it('change on each beat where a hymn does, and name its upbeat', () => {
     const hymn = read(PSALM);
-    expect(written(hymn)).toEqual(['G', 'G D Em Bm', 'G D G', 'G D Em', 'C G D G']);
+    // Over its third where that is the bass as long as it lasts; over its root it is the next choice.
+    expect(written(hymn)).toEqual(['G', 'G D Em Bm', 'G/B D G', 'G D Em', 'C G D G']);
+    const turned = chordOptions(hymn).find(({ options }) => options[0]!.symbol === 'G/B');
+    expect(turned!.options[1]).toEqual({ symbol: 'G', loss: 0 });
     const [, second] = chordOptions(hymn);
     expect(second!.options[0]).toEqual({ symbol: 'G', loss: 0 });
     expect(second!.options[1]!.loss).toBeGreaterThan(0.5);

@@ -1,7 +1,17 @@
 /** The chords that further voices make under a melody: a hymn in four parts, a pianist's left hand. */
 import { chordClasses, parseChord } from '../chord';
 import { bestPath, throughEach } from '../path';
-import { keyFifths, midiOf, mod12, noteName, type Pitch, pitchClassOf, scaleOf, spellClass } from '../pitch';
+import {
+  type Key,
+  keyFifths,
+  midiOf,
+  mod12,
+  noteName,
+  type Pitch,
+  pitchClassOf,
+  scaleOf,
+  spellClass,
+} from '../pitch';
 import { pulseTicks, strongBeats } from '../time';
 import type { ChordPlace, Tune, TuneEvent, TuneMeasure } from './model';
 import { USUAL_CHORDS } from './usualChords';
@@ -46,8 +56,11 @@ const MELODY = 0.25;
 const WORSE = 3;
 /** In such a part of its measures a tune must have a bass or three notes to tell a chord by: else its melody tells more. */
 const MOST = 0.7;
-/** A bass lies so near the lowest note of its measure, and so far below the melody, in semitones: a second voice is none. */
-const BASS = { over: 7, under: 9 };
+/**
+ * A bass lies so near the lowest note of its measure, and so far below the melody, in semitones: a second voice is none. One
+ * that turns a chord lies below E3.
+ */
+const BASS = { over: 7, under: 9, turns: 52 };
 
 interface Kind {
   symbol: string;
@@ -68,7 +81,7 @@ interface Beat {
   /** How much each pitch class sounds in it, and in its measure. */
   weights: number[];
   near: number[];
-  /** Pitch class of its bass, where it has one. */
+  /** Its bass (MIDI), where it has one. */
   bass: number | undefined;
   /** There is enough to tell a chord by. */
   tells: boolean;
@@ -84,12 +97,17 @@ interface Sounding {
   under: boolean;
 }
 
+/** A pitch class by its name in a key. */
+const namesIn =
+  (key: Key) =>
+  (own: number): string =>
+    noteName(spellClass(mod12(own), keyFifths(key)));
+
 /** The chords that may be heard in a key. */
 const kindsOf = (tune: Pick<Tune, 'key'>): Kind[] => {
-  const fifths = keyFifths(tune.key);
   const scale = scaleOf(tune.key);
   const tonic = pitchClassOf(tune.key.tonic);
-  const nameOf = (root: number) => noteName(spellClass(mod12(root), fifths));
+  const nameOf = namesIn(tune.key);
   const triadOf = (symbol: string) => chordClasses(parseChord(symbol)!).slice(0, 3).join();
   const usual = USUAL_CHORDS[tune.key.mode].map(([degree, quality, reluctance]) => ({
     triad: triadOf(nameOf(degree + tonic) + quality),
@@ -176,7 +194,7 @@ function beatsOf(tune: Pick<Tune, 'measures'>): Beat[] {
         change: start === 0 ? CHANGE.atBar : isStrong ? CHANGE.strong : CHANGE.weak,
         weights: profile(start, end),
         near: whole,
-        bass: isBass ? mod12(low) : undefined,
+        bass: isBass ? low : undefined,
         tells: tellsByNotes || isBass,
       };
     });
@@ -194,9 +212,29 @@ function costOf({ weights, near, bass }: Beat, chord: Kind): number {
   const missing = chord.telling.filter(own => weights[own]! + near[own]! === 0).length;
   const absent = chord.telling.filter(own => weights[own] === 0).length - missing;
   let cost = chord.cost + (all && (COST.foreign * foreign) / all) + COST.missing * (missing + absent / 3);
-  if (bass !== undefined && bass !== chord.root)
-    cost += chord.classes.includes(bass) ? COST.turned : COST.besideBass;
+  if (bass !== undefined && mod12(bass) !== chord.root)
+    cost += chord.classes.includes(mod12(bass)) ? COST.turned : COST.besideBass;
   return cost;
+}
+
+/**
+ * A chord over the note that is its bass for as long as it lasts: G/B over a low third. Where the bass goes on to the root, or
+ * comes from it, it is a chord over its root, and a voice higher up turns none.
+ */
+function overBass(
+  { symbol, root, classes }: Kind,
+  beats: readonly Beat[],
+  nameOf: (own: number) => string,
+): string {
+  const basses = beats.flatMap(beat => beat.bass ?? []);
+  const [own, ...others] = new Set(basses.map(mod12));
+  const isTurned =
+    own !== undefined &&
+    !others.length &&
+    own !== root &&
+    classes.includes(own) &&
+    Math.min(...basses) < BASS.turns;
+  return isTurned ? `${symbol}/${nameOf(own)}` : symbol;
 }
 
 const changeCost = (from: Kind, to: Kind, beat: Beat): number => {
@@ -218,6 +256,7 @@ export function heardChords(tune: Pick<Tune, 'measures' | 'key'>): ChordPlace[] 
   const told = new Set(beats.flatMap(({ measure, tells }) => (tells ? [measure] : [])));
   if (!told.size || told.size < MOST * tune.measures.length) return undefined;
   const kinds = kindsOf(tune);
+  const nameOf = namesIn(tune.key);
   const layers = beats.map(beat => {
     const costs = kinds.map(kind => costOf(beat, kind));
     const best = Math.min(...costs);
@@ -227,13 +266,25 @@ export function heardChords(tune: Pick<Tune, 'measures' | 'key'>): ChordPlace[] 
   const change = (from: { kind: Kind }, to: { kind: Kind }, layer: number) =>
     changeCost(from.kind, to.kind, beats[layer]!);
   const chosen = bestPath(layers, fit, change)!.path.map((choice, i) => layers[i]![choice]!.kind.symbol);
+  const begins = (i: number) => beats[i]!.start === 0 || chosen[i] !== chosen[i - 1];
   return throughEach(layers, fit, change).flatMap((costs, i) => {
+    if (!begins(i)) return [];
     const { measure, start } = beats[i]!;
-    if (start > 0 && chosen[i] === chosen[i - 1]) return [];
     const best = Math.min(...costs);
     const options = layers[i]!.map(({ kind }, j) => ({ symbol: kind.symbol, loss: costs[j]! - best })).sort(
       (a, b) => a.loss - b.loss || Number(b.symbol === chosen[i]) - Number(a.symbol === chosen[i]),
     );
-    return [{ measure, start, options }];
+    let end = i + 1;
+    while (end < beats.length && !begins(end)) end += 1;
+    const kind = kinds.find(({ symbol }) => symbol === options[0]!.symbol)!;
+    const symbol = overBass(kind, beats.slice(i, end), nameOf);
+    return [
+      {
+        measure,
+        start,
+        // Over its root it is another choice.
+        options: symbol === kind.symbol ? options : [{ ...options[0]!, symbol }, ...options],
+      },
+    ];
   });
 }
