@@ -4,7 +4,9 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { preparePackages, preparePrograms, run, runQuietly } from './prepare.mjs';
 
-await Promise.all([preparePackages(), preparePrograms()]);
+// Programs are on their way while what needs only packages is checked.
+const programs = preparePrograms();
+await preparePackages();
 
 let passed = 0;
 let failed = 0;
@@ -51,6 +53,7 @@ await Promise.all([
     ['lint and folder rules (oxlint)', 'oxlint', '--deny-warnings'],
     ['build', 'vite', 'build', 'web', '--logLevel', 'warn'],
   ),
+  programs,
 ]);
 await suite(
   'unit tests',
