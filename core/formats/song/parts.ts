@@ -9,6 +9,7 @@ import { CHORUS_NAMES } from '../partNames';
 import { type Heading, quoted, type TextRemark } from '../reading';
 import { MOST_COLUMNS, systemsOf } from '../tab/lines';
 import { type Directive, readDefine, readDirective } from './chordpro';
+import { inColumns } from './columns';
 import {
   type ChordLine,
   type GripNames,
@@ -75,13 +76,6 @@ const SYLLABLES = /^\s*met(?:er|re)\s*:\s*(?:(?:\d{1,2}\s*[., ]\s*){2,}\d{1,2}\b
 const BEYOND = 2;
 /** A key that is said to change among the rows. */
 const KEY_CHANGE = /^\W*(?:key change|change (?:of )?key|modulat\w+|new key)\b/i;
-
-/** A row with blanks for its tabs, which lead to every eighth column. */
-function inColumns(row: string): string {
-  return row
-    .split('\t')
-    .reduce((before, part) => before.padEnd(8 * (Math.floor(before.length / 8) + 1)) + part);
-}
 
 /** Reads a text row by row. */
 export class SongText {

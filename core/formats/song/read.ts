@@ -14,6 +14,7 @@ import {
   type UnnamedMeasure,
 } from '../../tune';
 import type { Heading, TextRemark } from '../reading';
+import { unfolded } from './columns';
 import { type GripNames, readChordLine } from './lines';
 import { layMelody } from './melody';
 import { baseOf, type Line, type Part, rowsOf, SongText } from './parts';
@@ -45,6 +46,8 @@ export interface SongReading {
 
 const BY_SYLLABLES =
   'no chords stand over these words: they have those of the part before, as far into a line by syllables';
+
+const SIDE_BY_SIDE = 'two columns stand side by side: they are read, and kept, one below the other';
 
 /** Where a part stands: its last row of chords or words, and those of its melody. */
 interface PartPlace {
@@ -88,8 +91,19 @@ const structure = (lines: readonly Slot[][]) =>
  * @example readSong('Verse x2:\nG Em C D').tune.measures.length // 4
  */
 export function readSong(text: string): SongReading {
-  const reader = new SongText(text.split(/\r?\n/, 5000));
+  const typed = text.split(/\r?\n/, 5000);
+  const columns = unfolded(typed);
+  const reader = new SongText(columns?.lines ?? typed);
   const { heading, questions, guesses, leftOut } = reader;
+  /** Remarks at their place in the text as it was typed. */
+  const inText = (remarks: readonly TextRemark[]) =>
+    columns
+      ? remarks.map(remark => {
+          const { line, before } = columns.sources[remark.line - 1] ?? { line: remark.line, before: 0 };
+          return { ...remark, line, column: remark.column + before };
+        })
+      : [...remarks];
+  const sideBySide = (columns?.at ?? []).map(line => ({ line, column: 1, message: SIDE_BY_SIDE }));
   const capo = heading.capo ?? 0;
   const meter = heading.meter ?? { beats: 4, unit: 4 };
   const strum = reader.strum && strumOf(reader.strum, heading, meter, questions);
@@ -105,9 +119,9 @@ export function readSong(text: string): SongReading {
     choices,
     sectionPatterns,
     places,
-    questions,
-    guesses: guesses.toSorted((a, b) => a.line - b.line),
-    leftOut,
+    questions: inText(questions),
+    guesses: [...inText(guesses), ...sideBySide].sort((a, b) => a.line - b.line),
+    leftOut: inText(leftOut),
   });
   const each = eachTicks(reader.each, meter);
   if (each === undefined) {
@@ -211,7 +225,7 @@ export function readSong(text: string): SongReading {
     ...(heading.feel && { feel: heading.feel }),
     ...named,
     ...(order.join() !== [...(upbeat ? [upbeatId] : []), ...ids].join() && { order }),
-    song: text,
+    song: columns?.lines.join('\n') ?? text,
   };
   if (!heading.title) guesses.push({ line: 1, column: 1, message: 'it has no title yet: write "title: …"' });
   if (!heading.key)
