@@ -1,7 +1,8 @@
 /**
  * Where a finger comes to another string of its fret: it lies flat over both, or it hops and the first string falls
  * silent. In a run of single notes it hops; it lies flat where one of them is to sound on while the other is struck,
- * where the hand comes back, and where a third string follows, as under a broken chord (common practice).
+ * where the hand comes back, and where a third string follows, as under a broken chord; between the basses of a thumb that
+ * alternates it hops each time, as from C to C/G (common practice).
  */
 import { BAR, type Finger } from '../hand';
 import { has, isDead, type ScoreMeasure, type ScoreNote } from '../score';
@@ -15,6 +16,7 @@ export interface FingerUse {
   at: number;
   /** End of what must sound. */
   end: number;
+  bass: boolean;
 }
 
 /** Between two notes of a run at most: a quarter note. After that the finger has gone to the next string by itself. Judgement. */
@@ -23,14 +25,18 @@ const APART = TICKS_PER_WHOLE / 4;
 /** Strings that a finger other than the index lies across at most. */
 export const WIDEST_ROLL = 3;
 
-/** Whether a finger can lie over two strings at once, by how far they are apart. */
-const spans = (a: FingerUse, b: FingerUse) => a.finger === 1 || Math.abs(a.string - b.string) < WIDEST_ROLL;
+/** Whether a finger would lie over two strings at once: the index always may, others do by how far they are apart, but for basses. */
+const spans = (a: FingerUse, b: FingerUse) =>
+  a.finger === 1 ||
+  a.string === b.string ||
+  (Math.abs(a.string - b.string) < WIDEST_ROLL && !(a.bass && b.bass));
 
 /** How a note's finger takes it, from and to a tick; undefined where no finger does. */
 export function fingerUse(note: ScoreNote, at: number, writtenEnd: number): FingerUse | undefined {
-  const { finger, fret, string } = note;
+  const { finger, fret, string, role } = note;
   if (!finger || !fret || isDead(note)) return undefined;
-  return { finger, fret, string, at, end: has(note, 'let-ring') ? writtenEnd + TICKS_PER_WHOLE : writtenEnd };
+  const end = has(note, 'let-ring') ? writtenEnd + TICKS_PER_WHOLE : writtenEnd;
+  return { finger, fret, string, at, end, bass: role === 'bass' };
 }
 
 /**
@@ -78,6 +84,8 @@ export function rolled<Use extends FingerUse>(uses: readonly Use[]): Set<Use> {
 function flatIn<Use extends FingerUse>(stay: readonly Use[]): Use[] {
   const flat: Use[] = [];
   let run: Use[] = [];
+  /** When the finger came to the string where it is. */
+  let came = 0;
   const close = () => {
     const changes = run.filter((use, i) => i > 0 && use.string !== run[i - 1]!.string);
     // One change is a hop; with a second one the hand has come back, or reaches a third string.
@@ -87,6 +95,11 @@ function flatIn<Use extends FingerUse>(stay: readonly Use[]): Use[] {
   for (const [i, use] of stay.entries()) {
     const last = run.at(-1);
     if (last && (use.at - last.at > APART || !spans(use, last))) close();
+    else if (last && use.string !== last.string && use.at - came > APART) {
+      close();
+      run.push(last);
+    }
+    if (use.string !== last?.string) came = use.at;
     run.push(use);
     const sounds = stay.slice(0, i).some(other => other.string !== use.string && other.end > use.at);
     if (sounds) flat.push(use);

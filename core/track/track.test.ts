@@ -198,6 +198,22 @@ describe('the fingers', () => {
     const away = note('d', 2, 2, 4, 1);
     expect(held(measureOf([a, b, away, { ...a, id: 'e', start: 3 * QUARTER }]))[1]).toBe('1: 2-2/2 1..2');
   });
+  it('one finger hops between the basses of an alternating thumb, and where it has stayed on one string before', () => {
+    // Common practice: in C the ring finger goes from string 5 to string 6 and back; it does not lie over both.
+    const at = (start: number, string: number, role: 'bass' | 'inner') => ({
+      ...note(`${role}${start}`, start, string, 3, 3),
+      role,
+    });
+    const strings = (list: ReturnType<typeof at>[]) => held(measureOf(list)).map(hold => hold.split('/')[0]);
+    expect(strings([at(0, 5, 'bass'), at(1, 6, 'bass'), at(2, 5, 'bass')])).toEqual([
+      '3: 5-5',
+      '3: 6-6',
+      '3: 5-5',
+    ]);
+    expect(strings([at(0, 2, 'inner'), at(1, 1, 'inner'), at(2, 2, 'inner')])).toEqual(['3: 2-2', '3: 1-2']);
+    const stays = [at(0, 2, 'inner'), at(1, 1, 'inner'), at(2, 1, 'inner'), at(3, 2, 'inner')];
+    expect(strings(stays)).toEqual(['3: 2-2', '3: 1-1', '3: 2-2']);
+  });
   it('a window of a piece shows what the whole shows', () => {
     fc.assert(
       fc.property(tunes({ low: -3, high: 12 }), fc.nat(20), (generated, at) => {

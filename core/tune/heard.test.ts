@@ -163,10 +163,11 @@ V:2 clef=bass
   });
   it('change on each beat where a hymn does, and name its upbeat', () => {
     const hymn = read(PSALM);
-    // Over its third where that is the bass as long as it lasts; over its root it is the next choice.
+    // Over its third where that is the bass as long as it lasts; over its root it is another choice.
     expect(written(hymn)).toEqual(['G', 'G D Em Bm', 'G/B D G', 'G D Em', 'C G D G']);
     const turned = chordOptions(hymn).find(({ options }) => options[0]!.symbol === 'G/B');
-    expect(turned!.options[1]).toEqual({ symbol: 'G', loss: 0 });
+    const plain = turned!.options.find(({ symbol }) => symbol === 'G');
+    expect(plain!.loss).toBeGreaterThan(0.5);
     const [, second] = chordOptions(hymn);
     expect(second!.options[0]).toEqual({ symbol: 'G', loss: 0 });
     expect(second!.options[1]!.loss).toBeGreaterThan(0.5);

@@ -277,14 +277,13 @@ export function heardChords(tune: Pick<Tune, 'measures' | 'key'>): ChordPlace[] 
     let end = i + 1;
     while (end < beats.length && !begins(end)) end += 1;
     const kind = kinds.find(({ symbol }) => symbol === options[0]!.symbol)!;
-    const symbol = overBass(kind, beats.slice(i, end), nameOf);
-    return [
-      {
-        measure,
-        start,
-        // Over its root it is another choice.
-        options: symbol === kind.symbol ? options : [{ ...options[0]!, symbol }, ...options],
-      },
-    ];
+    const turned = overBass(kind, beats.slice(i, end), nameOf);
+    if (turned !== kind.symbol) {
+      options[0] = { symbol: turned, loss: options[0]!.loss };
+      // Over its root it is another choice, without its bass.
+      options.push({ symbol: kind.symbol, loss: COST.turned });
+      options.sort((a, b) => a.loss - b.loss);
+    }
+    return [{ measure, start, options }];
   });
 }
