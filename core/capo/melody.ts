@@ -94,7 +94,8 @@ export const octaveGivenUp = (semitones: number): number =>
 
 /**
  * Reluctance to move a melody by an octave. A guitar's notes are written an octave above their sound (common practice), so
- * that down is the same tune to a player. Over a bass it lies less bright, and may dive under it: that is a plan's room.
+ * that down is the same tune to a player; over a bass it would dive under it, and is a last resort but for a beginner, who
+ * needs the first position more. A plan takes a part of that back where it does not dive.
  */
 function octaveEffort(
   setup: Setup,
@@ -103,7 +104,7 @@ function octaveEffort(
 ): number {
   if (!octaveShift) return 0;
   const share = octaveGivenUp(moved + octaveShift);
-  if (overBass) return share * (beginner ? 0.5 : 0.25);
+  if (overBass) return share * (beginner ? 0.5 : 0.7);
   if (overGrips && octaveShift > 0) return share * 0.15;
   return share * (INSTRUMENTS[setup.instrument].kind === 'guitar' && octaveShift < 0 ? 0.05 : 0.25);
 }

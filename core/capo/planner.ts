@@ -128,8 +128,8 @@ const WEIGHT = {
   room: 6,
   /** and time in which the melody takes the hand off its shape */
   offShape: 8,
-  /** a melody that gives its octave up and dives under its bass */
-  dives: 1.6,
+  /** of what a melody costs that gives its octave up, where it does not dive under its bass */
+  roomBelow: 1.6,
   openBass: 1.2,
   /** a capo is put on and the strings are tuned again, and what each fret of it takes from the sound */
   capoOn: 0.4,
@@ -158,7 +158,7 @@ const WEIGHT = {
   offTarget: 6,
   retuned: 0.15,
   /** strings are tuned open, and to another key than this: its drones are not to be had */
-  notOpen: 6,
+  notOpen: 8,
   /** a chord without any playable shape */
   noShape: 14,
 };
@@ -406,13 +406,13 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
   const tonic = pitchClassOf(soundingKey.tonic);
   const away = target ? Math.abs(nearest(pitchClassOf(soundingKey.tonic) - pitchClassOf(target.tonic))) : 0;
   const share = wishes.alone ? WEIGHT.shapesBeside : wishes.overBass ? WEIGHT.shapesOverBass : 1;
-  // An octave down is a last resort where the melody dives under its bass; a beginner needs the first position more.
-  const dives =
+  // An octave down is no last resort where the melody has room over its bass there; a beginner's is for the first position.
+  const roomBelow =
     wishes.beginner || !wishes.overBass || !melody.octaveShift
       ? 0
-      : octaveGivenUp((wishes.moved ?? 0) + moves) * Math.min(1, crowded / ground.seconds / DIVING);
+      : octaveGivenUp((wishes.moved ?? 0) + moves) * Math.max(0, 1 - crowded / ground.seconds / DIVING);
   const parts: Record<PlanPart, number> = {
-    room: (crowded / ground.seconds) * WEIGHT.room + dives * WEIGHT.dives,
+    room: (crowded / ground.seconds) * WEIGHT.room,
     shapes:
       share * holding +
       (without / ground.seconds) * WEIGHT.noShape +
@@ -425,7 +425,8 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
       : 0,
     melody:
       melody.cost * (wishes.overBass || wishes.alone ? WEIGHT.melodyOverBass : WEIGHT.melody) +
-      (offShape / ground.seconds) * WEIGHT.offShape,
+      (offShape / ground.seconds) * WEIGHT.offShape -
+      roomBelow * WEIGHT.roomBelow,
     bass: wishes.alone ? 0 : (1 - openBass / ground.seconds) * WEIGHT.openBass,
     capo:
       (capo && !wishes.overBass ? WEIGHT.capoOn : 0) +

@@ -280,7 +280,7 @@ describe('no measure harder than a pupil manages', () => {
   });
   it('counts what is struck again where the melody leaves a pattern no string', () => {
     const low = readAbc(
-      'X:1\nT:Low\nR:waltz\nM:3/4\nL:1/8\nQ:1/4=85\nK:C\n"D"A3zA/A/F/B/|"Csus4"f4 f/f/d/B/|"Csus4"f4 f2|]\n',
+      'X:1\nT:Low\nR:waltz\nM:3/4\nL:1/8\nQ:1/4=85\nK:C\n"D"A3AA/A/B|"Csus4"f4 f/f/d/B/|"Csus4"f4 f2|]\n',
     )[0]!.tune;
     const full = make(low, { settings: { level: 3 } });
     expect(full.ledger.some(line => line.text.includes('the bass keeps the beat'))).toBe(true);
