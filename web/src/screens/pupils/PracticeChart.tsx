@@ -74,6 +74,8 @@ export default function PracticeChart({ weeks }: { weeks: readonly PracticeWeek[
             scales: {
               tempo: {
                 position: 'left',
+                // Bars ask for zero, a tempo does not.
+                beginAtZero: false,
                 suggestedMin: 40,
                 suggestedMax: 110,
                 title: { display: true, text: 'Clean tempo, %', color: colour('ink') },
