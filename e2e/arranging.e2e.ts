@@ -220,7 +220,7 @@ test('for a high capo the same shapes are offered without it, and are arranged i
 }) => {
   await addTune(
     page,
-    'X:1\nT:Lamps on the Levee\nR:waltz\nM:3/4\nL:1/4\nQ:1/4=160\nK:G\n"G"B3|B A G|"C"c3|"D"c B A|"G"B2 A|d2 c|"D"A2 B|"G"G3|]\n',
+    'X:1\nT:Lamps on the Levee\nR:waltz\nM:3/4\nL:1/4\nQ:1/4=160\nK:G\n"G"B3|B A G|"C"E3|"D"F E D|"G"D2 G|B2 A|"D"A2 F|"G"G3|]\n',
     'Lamps on the Levee',
   );
   const offer = page.getByRole('alert').filter({ hasText: 'needs no capo' });

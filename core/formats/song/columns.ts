@@ -1,4 +1,5 @@
 /** Verses that stand side by side on a page, put one below the other. */
+import { MOST_COLUMNS } from '../tab/lines';
 import { readChordRow } from './lines';
 
 /** Blanks between two columns at least. */
@@ -34,6 +35,7 @@ const leaves = (row: string, column: number) => !row.slice(Math.max(0, column - 
 
 /** Where the second column of rows without blank ones between them begins; undefined where there is one column. */
 function secondColumn(rows: readonly string[]): number | undefined {
+  if (rows.filter(row => behindGaps(row).length).length < LEAST.rows) return undefined;
   const words = rows.filter(isWords);
   const candidates = new Set(words.flatMap(behindGaps));
   return [...candidates].find(column => {
@@ -65,6 +67,8 @@ function blocksOf(rows: readonly string[]): { from: number; to: number }[] {
 
 /** Puts two columns of a text one below the other, as far down as they go side by side; undefined where there are none. */
 export function unfolded(text: readonly string[]): Unfolded | undefined {
+  // What is too long is told where the rows are read.
+  if (text.some(row => row.length > MOST_COLUMNS)) return undefined;
   const rows = text.map(inColumns);
   const blocks = blocksOf(rows);
   const lines: string[] = [];
