@@ -62,12 +62,23 @@ export type Committee = Record<Figure, Share>;
 /** A third of a chord below this note (MIDI, D3) is mud. */
 const LOW = 50;
 
-/** The demo book and two books of traditional tunes that are written down from memory. */
+let books: Tune[] | undefined;
+
+/** Keeps a value as it is, in all its parts: what changed one of them would change it for all tests. */
+function frozen<T>(value: T): T {
+  if (typeof value === 'object' && value !== null && !Object.isFrozen(value)) {
+    Object.freeze(value);
+    for (const own of Object.values(value)) frozen(own);
+  }
+  return value;
+}
+
+/** The demo book and two books of traditional tunes that are written down from memory; read once for all tests. */
 export function committeeTunes(): Tune[] {
-  const books = ['../../demo/tunes/studio.abc', './book.abc', './further.abc'];
-  return books
+  books ??= ['../../demo/tunes/studio.abc', './book.abc', './further.abc']
     .flatMap(book => readAbc(readFileSync(new URL(book, import.meta.url), 'utf8')))
-    .map(({ tune }, i) => ({ ...tune, id: `t${i}` }));
+    .map(({ tune }, i) => frozen({ ...tune, id: `t${i}` }));
+  return [...books];
 }
 
 export function noCommittee(): Committee {
