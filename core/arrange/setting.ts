@@ -235,6 +235,7 @@ function bringToLevel(
   const final = patterns.close?.measure ?? measures.findLastIndex(measure => measure.notes.length);
   // What is in tremolo leaves no hand for a roll.
   const rolls = request.style === 'chord-melody' && hasChords(job) && !settings.tremolo;
+  const byBeats = rolls && isHymn(job.tune);
   // Where the bass runs at the fullest level it does not keep the beat at the one below, which is part of it.
   const ranAt = measures.map(
     ({ notes }) => new Set(notes.filter(note => runs.has(note)).map(({ start }) => start)),
@@ -257,7 +258,7 @@ function bringToLevel(
         chordAt: place => shapeAt(measures, index, place),
         final: index >= final,
         byPick: settings.school === 'pick',
-        byBeats: isHymn(job.tune),
+        byBeats,
         runs,
       });
     const lacking = (laid.lacking.get(measures[index]!) ?? []).filter(place => !ranAt[index]!.has(place));
