@@ -92,7 +92,8 @@ export function scoreOf(
   const score: Score = { tracks: [], tempos: [], meters: [], key: undefined, title: undefined };
   const programs = new Map<number, number>();
   let drums = 0;
-  let keys = 0;
+  /** As they are said: each track may say the same one. */
+  const keys = new Set<string>();
   for (const [index, events] of tracks.entries()) {
     // A file of one track (format 0) tells its parts apart by their channels.
     const byChannel = new Map<number, Track>();
@@ -123,7 +124,7 @@ export function scoreOf(
             score.meters.push({ at: ticksAt(), meter: { beats: event.numerator, unit: event.denominator } });
           break;
         case 'keySignature':
-          keys += 1;
+          keys.add(`${event.key} ${event.scale}`);
           score.key ??= keyOfFifths(event.key, event.scale === 1 ? 'minor' : 'major');
           break;
         case 'programChange':
@@ -175,6 +176,6 @@ export function scoreOf(
     ];
   }
   if (drums) leftOut.add(`${drums} strokes of the drums`);
-  if (keys > 1) leftOut.add('changes of the key signature');
+  if (keys.size > 1) leftOut.add('changes of the key signature');
   return score;
 }

@@ -48,14 +48,14 @@ export function writeMidi(written: Arrangement): Uint8Array {
   ];
   const tracks: Record<'melody' | 'accompaniment', Timed[]> = { melody: [], accompaniment: [] };
   let at = 0;
-  let before = '';
+  let before = { meter: '', key: '' };
   for (const index of order) {
     const measure = arrangement.measures[index]!;
     const { meter, key } = measure;
     // A measure that is not full, such as a pickup, has a meter of its own: bar lines stay where they are.
     const told = measure.ticks === measureTicks(meter) ? meter : (meterOfLength(measure.ticks) ?? meter);
-    const now = `${told.beats}/${told.unit} ${key.tonic} ${key.mode}`;
-    if (now !== before) {
+    const now = { meter: `${told.beats}/${told.unit}`, key: `${key.tonic} ${key.mode}` };
+    if (now.meter !== before.meter)
       head.push({
         at,
         order: 1,
@@ -68,13 +68,13 @@ export function writeMidi(written: Arrangement): Uint8Array {
           meta: true,
         },
       });
+    if (now.key !== before.key)
       head.push({
         at,
         order: 1,
         event: { type: 'keySignature', key: keyFifths(key), scale: key.mode === 'minor' ? 1 : 0, meta: true },
       });
-      before = now;
-    }
+    before = now;
     at += measure.ticks;
   }
   const notes = midiNotes(arrangement);
