@@ -1,5 +1,6 @@
 /** From times as they were played to note values: the grid that fits, and triplets where they are. */
 import { TICKS_PER_QUARTER } from '../../time';
+import { lastAtOrBefore } from '../../timeline';
 import type { Bar } from './bars';
 
 /** The shortest straight note that is written. */
@@ -32,9 +33,9 @@ export class Beats {
   /** Where counting begins anew, apart from the beats before it. */
   private readonly anchors: number[] = [];
 
-  /** @param bars in order; without any beats are counted from the beginning */
+  /** @param bars in order, one at least */
   constructor(
-    bars: readonly Pick<Bar, 'from' | 'ticks' | 'short'>[],
+    bars: readonly Bar[],
     readonly length: number,
   ) {
     for (const [index, { from, ticks, short }] of bars.entries()) {
@@ -43,18 +44,20 @@ export class Beats {
       const before = this.anchors.at(-1);
       if (before === undefined || (begins - before) % length) this.anchors.push(begins);
     }
-    if (!bars.length) this.anchors.push(0);
   }
 
   /** Where the stretch begins that a time lies in. */
   beginOf(time: number): number {
-    const anchor = this.anchors.findLast(own => own <= time) ?? this.anchors[0]!;
+    const anchor = this.anchors[lastAtOrBefore(this.anchors, time)]!;
     return anchor + Math.floor((time - anchor) / this.length) * this.length;
   }
 
   /** Where a stretch ends that begins at a time: before a bar it may be cut short. */
   endOf(begins: number): number {
-    return Math.min(begins + this.length, this.anchors.find(own => own > begins) ?? Number.POSITIVE_INFINITY);
+    return Math.min(
+      begins + this.length,
+      this.anchors[lastAtOrBefore(this.anchors, begins) + 1] ?? Number.POSITIVE_INFINITY,
+    );
   }
 }
 
@@ -83,8 +86,8 @@ export class Raster {
     starts: readonly number[],
     grid: MidiGrid,
     triplets: boolean,
-    compound = false,
-    bars: readonly Bar[] = [],
+    compound: boolean,
+    bars: readonly Bar[],
   ) {
     this.step = STEP[grid];
     const stretch = compound ? TICKS_PER_QUARTER / 2 : TICKS_PER_QUARTER;
