@@ -194,6 +194,20 @@ describe('the last chord', () => {
       expect(song.measures[3]!.notes.filter(({ start }) => start > 0).length).toBeGreaterThan(1);
     },
   );
+  it.each(['fingerstyle', 'chord-melody'] as const)(
+    'lies on the last beat of a reel that leads back with an eighth, not on that; on a last note that is held it does (%s)',
+    style => {
+      const reel = (end: string, bars = ':|') =>
+        made(`R:reel\nM:4/4\nQ:1/4=180\nK:Ador\n"Am"e2ce A2ce|"G"dBGB "Am"${end}${bars}`, style);
+      const isFull = (song: Arrangement) =>
+        [6, 7].map(eighth =>
+          struckAt(song, 1, (eighth * song.measures[1]!.ticks) / 8).some(({ role }) => role === 'inner'),
+        );
+      expect(isFull(reel('cA AG'))).toEqual([true, false]);
+      expect(isFull(reel('c2 A2'))).toEqual([true, false]);
+      expect(isFull(reel('c3 A', '-|A8|]'))).toEqual([false, true]);
+    },
+  );
   it('leaves the index to the lowest fret: Dm6 stands over its root in the melody with its third', () => {
     const song = made(
       'M:4/4\nQ:1/4=100\nK:Dm\n"Dm6"A4 F2 D2|"A7"A2 c2 e2 g2|"A7"^c4 A4|"Dm6"D8|]',

@@ -293,8 +293,8 @@ export const isBlock = ({ play }: PatternStroke): boolean => play.length > 1 && 
 
 /**
  * Strings of a texture that are plucked together go with the melody. A chord that is plucked whole moves with it, as a hymn
- * does: on a beat through which it holds its note the bass moves on alone; on the first beat and where the chord changes
- * all of it is struck. Of two strings plucked after the bass one gives way where the melody runs on at once before or after:
+ * does: on a beat through which it holds its note the bass moves on alone, and nothing where the note is dotted and ends
+ * within the beat; on the first beat and where the chord changes all of it is struck. Of two strings plucked after the bass one gives way where the melody runs on at once before or after:
  * it needs the finger, and takes the place of the other. What is typed is played so.
  */
 export function suitedToMelody(
@@ -322,11 +322,13 @@ export function suitedToMelody(
     if (pattern === undefined || !isOfTexture(pattern, meter) || !together || restarts) return strokes;
     const through = throughMeasure(strokes, meter);
     const slot = measureTicks(meter) / through.length;
+    const pulse = pulseTicks(meter);
     return through.map((stroke, i) => {
       const at = i * slot - offset;
-      const isHeld = events.some(({ pitch, start, ticks }) => pitch && start < at && at < start + ticks);
-      const alone = i > 0 && isHeld && isBlock(stroke) && !changes.has(starts[measure]! + at);
-      if (alone) return { ...stroke, play: ['B'] };
+      const held = events.find(({ pitch, start, ticks }) => pitch && start < at && at < start + ticks);
+      const moves = i > 0 && held && isBlock(stroke) && !changes.has(starts[measure]! + at);
+      // A note that ends before the next beat is dotted: all voices wait for what follows at once.
+      if (moves) return { ...stroke, play: held.start + held.ticks < at + pulse ? [] : ['B'] };
       const leaves = stroke.play.length > 1 && !isBlock(stroke) && runsOn(events, at);
       return leaves ? { ...stroke, play: stroke.play.slice(0, -1) } : stroke;
     });

@@ -510,6 +510,12 @@ describe('the bass of a pattern where a chord stays', () => {
     expect(struck.slice(0, 4)).toEqual(['4,1,1,1', '4,1,4,4', '4,1,1,4', '4,1,1,1']);
     for (const note of made.measures[0]!.notes.filter(n => n.role === 'inner'))
       expect(note.ticks).toBe(4 * TICKS_PER_QUARTER);
+    // Nothing moves under a dotted note, whose eighth follows at once.
+    expect(degrees(tune('R:hymn\nM:4/4\nQ:1/4=84', '"G"g3/f/ e d|g2 b3/a/|g4|]'))).toEqual([
+      '1,1,1',
+      '1,5,1',
+      '1',
+    ]);
     // What is typed for a measure is played as it is typed.
     const measurePatterns = { [hymn.measures[0]!.id]: '(B32) (B3) (B32) (B3)' };
     const typed = arrange(hymn, { ...request, settings: { measurePatterns } }).arrangement!;
