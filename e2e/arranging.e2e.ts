@@ -50,7 +50,7 @@ test('an easy and a full arrangement; a measure swapped, a section changed, a no
   await openArrange(page);
   await pick(page, 'What to arrange', 'the measure at the cursor');
   await pick(page, 'Level', /^1/);
-  await expect(page.getByText(/1 of 10 measures differ \(measure 1\)/)).toBeVisible();
+  await expect(page.getByText(/1 of 10 measures differs \(in measure 1\)/)).toBeVisible();
   await expect(page.getByRole('img', { name: /^Proposed\. Measure 1\./ })).toBeVisible();
   await take(page);
   expect((await notes(page, 1)).length).toBeLessThan(full.length);

@@ -349,6 +349,16 @@ test('a pianist’s score comes with its other hand, whose chords are written in
   await expect(page.getByText(/4 measures, 4 notes, 0 chord names, 1 further voice, /)).toBeVisible();
   await page.getByRole('button', { name: 'Put it on the shelf' }).click();
   await expect(page.getByRole('heading', { name: 'Lamplight Waltz', level: 1 })).toBeVisible();
+  // Both hands stand on their staves, and are heard; or the melody alone.
+  const heads = (name: string) => page.getByRole('img', { name }).locator('.vf-notehead');
+  await expect(heads('Lamplight Waltz on 2 staves')).toHaveCount(4 * (1 + 7));
+  await expect(
+    page.getByRole('img', { name: 'Lamplight Waltz on 2 staves' }).locator('.vf-clef'),
+  ).toHaveCount(2);
+  await page.getByRole('button', { name: 'Hear it' }).click();
+  await page.getByRole('button', { name: 'Stop' }).click();
+  await pick(page, 'A second voice', 'one voice');
+  await expect(heads('Lamplight Waltz on a stave')).toHaveCount(4);
   const harmony = page.getByRole('region', { name: 'Harmony' });
   await expect(harmony).toContainText('what the other voices sound together with the melody');
   await expect(harmony.getByLabel('Chord of measure 2')).toHaveValue('Dm');

@@ -213,6 +213,28 @@ describe('what is made of a performance', () => {
     const [found] = detector.findPitch(samples.slice(4410, 4410 + 16384), RATE);
     expect(Math.abs(1200 * Math.log2(found / frequencyOf(62)))).toBeLessThan(2);
   });
+  it('further voices of the source sound with the melody where they are asked for, each at its time', () => {
+    const duet = readAbc('X:1\nT:T\nM:2/4\nL:1/4\nQ:1/4=60\nK:C\nV:1\n|:EF|G2:|\nV:2\nC2-|C E|]\n')[0]!.tune;
+    const heard = (voices: boolean) =>
+      melodyPerformance(duet, 100, { voices }).events.map(({ midi, time, end }) => [midi, time, end]);
+    const melody = [0, 4].flatMap(at => [
+      [64, at, at + 1],
+      [65, at + 1, at + 2],
+      [67, at + 2, at + 4],
+    ]);
+    const second = [0, 4].flatMap(at => [
+      [60, at, at + 3],
+      [64, at + 3, at + 4],
+    ]);
+    const inTime = (all: number[][]) => all.toSorted((a, b) => a[1]! - b[1]! || b[0]! - a[0]!);
+    expect(inTime(heard(false))).toEqual(inTime(melody));
+    expect(inTime(heard(true))).toEqual(inTime([...melody, ...second]));
+    // What sounds together never shares a string.
+    const { events } = melodyPerformance(duet, 100, { voices: true });
+    for (const a of events)
+      for (const b of events)
+        if (a !== b && a.string === b.string) expect(a.end <= b.time || b.end <= a.time).toBe(true);
+  });
   it('a song sounds in another key, with its chords where they stand', () => {
     const setup = standardSetup('guitar', 2);
     const plain = melodyPerformance(tune, 100);

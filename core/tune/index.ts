@@ -15,3 +15,4 @@ export * from './model';
 export * from './secondVoice';
 export * from './sheet';
 export * from './transpose';
+export * from './voices';

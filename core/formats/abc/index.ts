@@ -173,9 +173,9 @@ function readEntry(entry: AbcEntry): AbcTune & { offsets: Map<number, number>[] 
     report('warning', meterField.index, `the meter "${meterField[1]}" can not be counted: 4/4 is taken`);
 
   const reader = new VoiceReader(source, report, true, meaning);
-  const [melody = [], ...others] = voicesOf(parsed);
-  const unnamed = reader.read(melody);
-  for (const [i, lines] of others.entries()) addVoice(unnamed, lines, i + 2, source, report);
+  const [melody, ...others] = voicesOf(parsed);
+  const unnamed = reader.read(melody?.lines ?? []);
+  for (const [i, voice] of others.entries()) addVoice(unnamed, voice, i + 2, source, report);
   lostWords(source, parsed, (offset, words) =>
     report('warning', offset, `there is no note for "${words}": these words are left out`),
   );
@@ -228,36 +228,41 @@ function readEntry(entry: AbcEntry): AbcTune & { offsets: Map<number, number>[] 
   return { tune: withGroups(tune, reader.beams), problems, offsets };
 }
 
-/** The lines of each voice of a tune, the first voice first. */
-function voicesOf(parsed: AbcParsed): VoiceLine[][] {
-  const voices = new Map<string, VoiceLine[]>();
+/** The name of each voice of a tune and its lines, the first voice first. */
+function voicesOf(parsed: AbcParsed): { name: string | undefined; lines: VoiceLine[] }[] {
+  const voices = new Map<string, { name: string | undefined; lines: VoiceLine[] }>();
   for (const line of parsed.lines)
     for (const [s, staff] of (line.staff ?? []).entries())
       for (const [v, elements] of staff.voices.entries()) {
         const key = `${s} ${v}`;
-        voices.set(key, [...(voices.get(key) ?? []), { staff, elements }]);
+        const own = voices.get(key) ?? { name: staff.title?.[v]?.trim() || undefined, lines: [] };
+        own.lines.push({ staff, elements });
+        voices.set(key, own);
       }
-  return [...voices].sort(([a], [b]) => a.localeCompare(b)).map(([, lines]) => lines);
+  return [...voices].sort(([a], [b]) => a.localeCompare(b)).map(([, voice]) => voice);
 }
 
-/** Adds a further voice to the measures of the first, where it is as long. */
+/** Adds a further voice to the measures of the first, where it is as long; elsewhere it is silent, so that each keeps its place. */
 function addVoice(
   measures: UnnamedMeasure[],
-  lines: readonly VoiceLine[],
+  { name, lines }: ReturnType<typeof voicesOf>[number],
   number: number,
   source: string,
   report: Report,
 ): void {
   const reader = new VoiceReader(source, report, false);
-  for (const [index, read] of reader.read(lines).entries()) {
-    const own = measures[index];
-    if (own && own.ticks === read.ticks) own.others = [...(own.others ?? []), { events: read.events }];
-    else
+  const read = reader.read(lines);
+  const fits = (index: number) => read[index]?.ticks === measures[index]?.ticks;
+  for (const index of read.keys())
+    if (!fits(index))
       report(
         'warning',
         reader.offsets[index]!.get(0)!,
-        `measure ${index + 1} of voice ${number} ${own ? 'has another length than' : 'is not there in'} the first voice: it is left out`,
+        `measure ${index + 1} of voice ${number} ${measures[index] ? 'has another length than' : 'is not there in'} the first voice: it is left out`,
       );
+  for (const [index, own] of measures.entries()) {
+    const events = fits(index) ? read[index]!.events : [{ start: 0, ticks: own.ticks }];
+    own.others = [...(own.others ?? []), { ...(name && { name }), events }];
   }
 }
 

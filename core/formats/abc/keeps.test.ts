@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { arrange } from '../../arrange';
 import { faultOf } from '../../records';
 import { has, ledgerTexts } from '../../score';
-import { rereadTune, transposeTune } from '../../tune';
+import { rereadTune, transposeTune, voiceMeasures, voiceNames } from '../../tune';
 import { readAbc } from './index';
 
 const read = (body: string, head = '') => readAbc(`X:1\nT:T\nM:4/4\nL:1/4\n${head}K:D\n${body}\n`)[0]!;
@@ -20,6 +20,23 @@ describe('what is kept', () => {
     expect(faultOf('tunes', tune)).toBeUndefined();
     expect(rereadTune(tune, read('V:1\nABcd|A4|]\nV:2\nDEFG|D4|]\n').tune)).toEqual(tune);
     expect(ledgerTexts(made('V:1\nABcd|A4|]\nV:2\nDEFG|D4|]\n')).join()).toMatch(/another voice/);
+  });
+  it('further voices keep their places and names where one of them is left out of a measure', () => {
+    const { tune, problems } = read(
+      'V:1\nABcd|A4|B4|]\nV:2\nDEFG|D3|D4|]\nV:3\nA,A,A,A,|G,4|]\n',
+      '%%score 1 2 3\nV:1\nV:2 name="Alto"\nV:3 clef=bass name="Cello"\n',
+    );
+    expect(problems.map(({ message }) => message)).toEqual([
+      'measure 2 of voice 2 has another length than the first voice: it is left out',
+    ]);
+    expect(voiceNames(tune)).toEqual(['Alto', 'Cello']);
+    const steps = (voice: number) =>
+      voiceMeasures(tune, voice).map(({ events }) => events.map(({ pitch }) => pitch?.step ?? 'z').join(''));
+    expect([steps(0), steps(1)]).toEqual([
+      ['DEFG', 'z', 'D'],
+      ['AAAA', 'G', 'z'],
+    ]);
+    expect(faultOf('tunes', tune)).toBeUndefined();
   });
   it('lower notes of a double stop', () => {
     const { tune } = read('[FA]4|]');

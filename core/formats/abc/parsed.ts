@@ -40,6 +40,8 @@ export interface AbcStaff {
   key: AbcElement;
   meter?: AbcElement;
   clef?: { type: string };
+  /** Names of its voices. */
+  title?: (string | undefined)[];
   voices: AbcElement[][];
 }
 export interface AbcParsed {

@@ -59,6 +59,8 @@ export type SoundRequest =
       transposition?: number;
       /** With the chords as this hand holds them on these strings. */
       hand?: Hand;
+      /** With the further voices of the source. */
+      voices?: boolean;
     }
   /** Chord shapes brushed one after the other. */
   | { what: 'grips'; setup: Setup; grips: (readonly (number | null)[])[]; percent: number };
@@ -103,9 +105,10 @@ async function rendererOf(request: SoundRequest, sampleRate: number) {
   const plain = { sampleRate, click: false, countIn: [] };
   switch (request.what) {
     case 'melody': {
-      const { tune, setup, percent, transposition = 0, hand } = request;
+      const { tune, setup, percent, transposition = 0, hand, voices = false } = request;
       const performance = melodyPerformance(tune, percent, {
         transposition,
+        voices,
         ...(hand && { held: { setup, grips: usualGrips(tune, setup, hand, transposition - setup.capo) } }),
       });
       return { renderer: new Renderer(performance, request.setup, plain), performance };

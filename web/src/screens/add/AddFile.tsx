@@ -14,6 +14,7 @@ import { newId, save, storeWords } from '../../data/store';
 import { usePlayback } from '../../engine/player';
 import { arranger } from '../../engine/workers';
 import { Choice } from '../../parts/Choice';
+import { furtherVoices, showsVoices } from '../../parts/furtherVoices';
 import { Masthead } from '../../parts/Masthead';
 import { METERS, meterOf } from '../../parts/meters';
 import { Stave } from '../../parts/ribbon/Stave';
@@ -22,7 +23,6 @@ import styles from '../../parts/TextReport.module.css';
 import common from '../../theme/common.module.css';
 import { NotFound } from '../NotFound';
 import type { ScoreFile } from '../shelf/useFiles';
-import { furtherVoices } from './furtherVoices';
 
 const GRID_CHOICES: { value: MidiGrid | ''; label: string }[] = [
   { value: '', label: 'as it fits' },
@@ -197,7 +197,7 @@ function FilePage({ score: { name, bytes } }: { score: ScoreFile }) {
         </div>
         {read && (
           <div style={{ marginTop: 24 }}>
-            <Stave tune={read.tune} onDrawn={onDrawn} />
+            <Stave tune={read.tune} voices={showsVoices(read.tune)} onDrawn={onDrawn} />
           </div>
         )}
       </main>

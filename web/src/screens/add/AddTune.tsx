@@ -23,11 +23,11 @@ import { readTextFile } from '../../engine/files';
 import { arranger } from '../../engine/workers';
 import { Choice } from '../../parts/Choice';
 import { DraftTrouble, useDraft } from '../../parts/draft';
+import { furtherVoices } from '../../parts/furtherVoices';
 import { Masthead } from '../../parts/Masthead';
 import { RIGHTS_CHOICES } from '../../parts/rights';
 import common from '../../theme/common.module.css';
 import styles from './AddTune.module.css';
-import { furtherVoices } from './furtherVoices';
 
 const EXAMPLE = `X:1
 T:Title

@@ -12,6 +12,7 @@ import {
   type Tune,
   transposeTune,
   type VoicePlace,
+  voiceNames,
   withSecondVoice,
 } from '#core/tune';
 import type { Copy } from '../../data/copies';
@@ -19,6 +20,7 @@ import { useArrangements, useStoreChange } from '../../data/queries';
 import { usePlayback } from '../../engine/player';
 import { arranger } from '../../engine/workers';
 import { Choice } from '../../parts/Choice';
+import { showsVoices } from '../../parts/furtherVoices';
 import { TuneGate } from '../../parts/Gates';
 import { Masthead } from '../../parts/Masthead';
 import { WordSheet } from '../../parts/paper/WordSheet';
@@ -36,11 +38,25 @@ export function TuneScreen() {
   return <TuneGate>{(tune, copy) => <TunePage key={tune.id} tune={tune} copy={copy} />}</TuneGate>;
 }
 
-const SECOND_VOICES: { value: VoicePlace | ''; label: string }[] = [
+/** What is shown and heard with the melody: nothing, voices that the source has, one that is made. */
+type Beside = VoicePlace | 'source' | '';
+
+const SECOND_VOICES: { value: Beside; label: string }[] = [
   { value: '', label: 'one voice' },
   { value: 'below', label: 'a second voice below' },
   { value: 'above', label: 'a second voice above' },
 ];
+
+/** The further voices of the source as a choice, where it has some. */
+function sourceVoices(further: number): typeof SECOND_VOICES {
+  if (!further) return [];
+  return [
+    {
+      value: 'source',
+      label: further === 1 ? 'both voices of the source' : `all ${further + 1} voices of the source`,
+    },
+  ];
+}
 
 function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
   const arrangements = useArrangements(tune.id);
@@ -51,7 +67,10 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
   const [drawn, setDrawn] = useState(onSheet);
   const onDrawn = useCallback(() => setDrawn(true), []);
   const range = melodyRange(tune);
-  const [second, setSecond] = useState<VoicePlace | ''>('');
+  const further = voiceNames(tune).length;
+  const [beside, setBeside] = useState<Beside>(showsVoices(tune) ? 'source' : '');
+  const second = beside === 'source' ? '' : beside;
+  const voices = beside === 'source';
   const shownTune = useMemo(() => (second ? withSecondVoice(tune, second) : tune), [tune, second]);
   const secondRange = useMemo(() => {
     const midis = second ? [...secondVoice(tune, second).values()].map(midiOf) : [];
@@ -63,7 +82,10 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
   /** The melody; a song as it would be accompanied. */
   const hear = useStoreChange(async () => {
     if (sings || playing.status !== 'stopped') {
-      playOrStop({ what: 'melody', tune: shownTune, setup: standardSetup('guitar'), percent: 100 }, false);
+      playOrStop(
+        { what: 'melody', tune: shownTune, setup: standardSetup('guitar'), percent: 100, voices },
+        false,
+      );
       return;
     }
     const { arrangement, problem: fault } = await arranger().arrange(tune, arranging.asked());
@@ -110,7 +132,7 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
             />
           </section>
         ) : (
-          <Stave tune={shownTune} onDrawn={onDrawn} />
+          <Stave tune={shownTune} voices={voices} onDrawn={onDrawn} />
         )}
         {tune.verses && (
           <details>
@@ -124,7 +146,12 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
             <Text size="sm" c="dimmed">
               The melody goes from {name(range.low)} to {name(range.high)}.
             </Text>
-            <Choice aria-label="A second voice" options={SECOND_VOICES} value={second} onChange={setSecond} />
+            <Choice
+              aria-label="A second voice"
+              options={[...sourceVoices(further), ...SECOND_VOICES]}
+              value={beside}
+              onChange={setBeside}
+            />
             {second && secondRange && (
               <Text size="sm" c="dimmed">
                 The second voice goes from {name(secondRange.low)} to {name(secondRange.high)}; it can be put

@@ -17,6 +17,9 @@ import { VariationList } from './VariationList';
 
 type Scope = 'all' | 'section' | 'chosen';
 
+/** What is arranged where nothing less is chosen. */
+const WHOLE = 'the whole tune';
+
 interface ArrangePanelProps {
   arrangement: Arrangement;
   tune: Tune;
@@ -74,14 +77,14 @@ export function ArrangePanel({
   };
   const span = (first: number, last: number) => measureSpan(numbers, first, last);
   const name = (index: number) => span(index, index);
-  const where = from === undefined || to === undefined ? 'all' : span(from, to);
+  const where = from === undefined || to === undefined ? WHOLE : span(from, to);
   const chosen = range ?? { from: at, to: at };
   return (
     <section aria-label="Arrange" className={`${common.stack} ${styles.panel}`}>
       <Choice
         label="What to arrange"
         options={[
-          { value: 'all', label: 'the whole tune' },
+          { value: 'all', label: WHOLE },
           { value: 'section', label: `section ${section?.name ?? ''} (at the cursor)` },
           { value: 'chosen', label: range ? 'the chosen measures' : 'the measure at the cursor' },
         ]}
@@ -156,7 +159,7 @@ export function ArrangePanel({
         {() => (
           <VariationList
             arrangement={arrangement}
-            where={scope === 'all' ? 'the whole tune' : where}
+            where={where}
             ask={() => {
               setAsked(false);
               return { tune, request };

@@ -44,7 +44,7 @@ export function ProposalVerdict({
     <>
       <Text size="sm">
         {changed.length
-          ? `${changed.length} of ${arrangement.measures.length} measures differ (${where}).`
+          ? `${changed.length} of ${arrangement.measures.length} measures ${changed.length === 1 ? 'differs' : 'differ'} (in ${where}).`
           : 'Nothing differs from the present.'}{' '}
         Difficulty {now.mean.toFixed(1)} → {then.mean.toFixed(1)}; the hardest {name(then.hardest)} with{' '}
         {then.worst.toFixed(1)}. Melody notes ring {ringFactor(proposal).toFixed(1)} times as long as written

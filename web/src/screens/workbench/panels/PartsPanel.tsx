@@ -5,7 +5,7 @@ import { useNavigate } from 'react-router';
 import type { Merged, MergeWay, Part } from '#core/merge';
 import type { Pitch } from '#core/pitch';
 import { type Arrangement, ROLES, type Role } from '#core/score';
-import { hasMelody, secondVoice, type Tune, VOICE_PLACES, type VoicePlace } from '#core/tune';
+import { hasMelody, secondVoice, type Tune, VOICE_PLACES, type VoicePlace, voiceNames } from '#core/tune';
 import { copyOf } from '../../../data/copies';
 import { useShelf } from '../../../data/queries';
 import { arranger } from '../../../engine/workers';
@@ -79,16 +79,16 @@ export function PartsPanel({ arrangement, tune, at, place, ready, onPropose, onT
   // What was found stays to be read while another way out is tried.
   const [latest, setLatest] = useState<Merged>();
   const found = merge.isPending ? latest : merge.data;
-  const voices = Math.max(0, ...(tune?.measures.map(m => m.others?.length ?? 0) ?? []));
+  const voices = tune ? voiceNames(tune) : [];
   const stops = tune?.measures.some(m => m.events.some(event => event.lower?.length));
   const own = [
     ...(stops ? [{ value: 'stops', label: 'The double stops of the source' }] : []),
     ...(tune && hasMelody(tune)
       ? VOICE_PLACES.map(place => ({ value: `second ${place}`, label: `A second voice ${place} the melody` }))
       : []),
-    ...Array.from({ length: voices }, (_, i) => ({
+    ...voices.map((name, i) => ({
       value: `voice ${i + 1}`,
-      label: `Voice ${i + 2} of the source`,
+      label: name ? `Voice ${i + 2} of the source: ${name}` : `Voice ${i + 2} of the source`,
     })),
   ];
   const shelved = shelf.data ?? [];
