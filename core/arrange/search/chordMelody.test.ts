@@ -160,6 +160,20 @@ describe('grips for fingers (common practice)', () => {
     // G as every pupil knows it, 320003.
     expect(best('G', { string: 3, fret: 0 }, [3, 0, 0, 0, 2, 3])).toEqual(['4:0', '5:2', '6:3']);
   });
+  it('no third is doubled where root or fifth could be, least of all low down (common practice of part-writing)', () => {
+    const setup = standardSetup('guitar');
+    const cost = (symbol: string, frets: (number | null)[], melody: Place, places: string) =>
+      fingerGrips(setup, { chord: parseChord(symbol)!, frets }, melody, 3).find(
+        grip => grip.places.map(({ string, fret }) => `${string}/${fret}`).join(' ') === places,
+      )!.cost;
+    const g = (places: string) => cost('G', [3, 0, 0, 0, 2, 3], { string: 2, fret: 0 }, places);
+    const c = (places: string) => cost('C', [0, 1, 0, 2, 3, null], { string: 1, fret: 0 }, places);
+    expect(g('4/0 5/2 6/3')).toBeGreaterThan(g('3/0 4/0 6/3') + 3);
+    expect(c('2/1 4/2 5/3')).toBeGreaterThan(c('2/1 3/0 5/3'));
+    const { measures } = make(tuneOf('G', '"G"B4|"C"e4|"C"c2e2|"D"A2B2|"G"G4|'), { voices: 4 }, 'guitar');
+    const grip = measures[1]!.notes.filter(n => n.start === 0).map(n => `${n.string}/${n.fret}`);
+    expect(grip.sort()).toEqual(['1/0', '2/1', '3/0', '5/3']);
+  });
   it('the third that the shape has under the melody is in the grip, rather than its fifth and root alone', () => {
     // A7 is x02020 there: its C♯4 on string 2 lies free under the open e.
     const tune = committeeTunes().find(({ title }) => title === 'Hymn to Joy')!;

@@ -15,7 +15,7 @@ import type { Layer } from './layers';
  */
 const EDGE = {
   release: 0.6,
-  releaseLow: 1.5,
+  releaseLow: 1.7,
   releaseBass: 2.5,
   releaseOpen: 4,
   missed: 0.7,

@@ -22,7 +22,7 @@ const MISSED = { note: 1.2, root: 3, third: 3, all: 9, below: 2.2 };
 /** Reluctance to hear an octave of the third or fifth for a chord, without its root; judgement. */
 const BARE_OCTAVE = 1.2;
 
-/** Reluctance to double, in a full grip, the third that the melody sings beside the shape, where root or fifth could be doubled; judgement after common practice. */
+/** Reluctance to double the third where root or fifth could be: in a grip for fingers, and in a full one on few strings that which the melody sings beside the shape; judgement after common practice. */
 const THIRD_TWICE = 0.8;
 
 /** More of each note and of the third where the melody rests on a chord and the shape that is held has them under it. */
@@ -265,12 +265,15 @@ export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: n
         };
         const rate = (inners: readonly ChordNote[]) => {
           let all = sounds;
-          let [mud, harsh, asItLies] = [false, false, lies(bass)];
+          let [mud, twice, harsh, asItLies] = [false, false, false, lies(bass)];
           for (const { place, midi: own } of inners) {
-            all |= classBit(own);
             const isHeld = lies(place);
-            // An open shape that every pupil knows is taken as it is.
-            if (!isHeld && mod12(own) === third && own < BASS.lowThird.below) mud = true;
+            // An open shape that every pupil knows is taken as it is, but for a third that sounds above already.
+            if (mod12(own) === third) {
+              if (all & classBit(own)) twice = true;
+              if (own < BASS.lowThird.below && (!isHeld || twice)) mud = true;
+            }
+            all |= classBit(own);
             if (clashes(top, own)) harsh = true;
             if (!isHeld) asItLies = false;
           }
@@ -288,6 +291,7 @@ export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: n
               untold(all) +
               noRoot +
               (mud ? BASS.lowThird.within + noThird : 0) +
+              (twice ? THIRD_TWICE : 0) +
               (harsh ? CLASH : 0) +
               (close ? BASS.close.cost : 0) +
               (inners.length > room ? HASTE : 0) +
