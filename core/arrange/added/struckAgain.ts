@@ -2,7 +2,7 @@ import { READY_AGAIN } from '../../fingering';
 import type { Hand } from '../../hand';
 import { noteAt, type Setup, thinnestBass } from '../../instrument';
 import { type ScoreMeasure, type ScoreNote, soundingAt } from '../../score';
-import { isCompound, pulseTicks, TICKS_PER_WHOLE, ticksToSeconds } from '../../time';
+import { isCompound, pulseTicks, strongBeats, TICKS_PER_WHOLE, ticksToSeconds } from '../../time';
 import { clashes } from '../search/candidates';
 import { added, fretInShape, inOrder, insideTuplet, type shapeAt } from './addNote';
 import { BASS_LINE } from './fills';
@@ -18,9 +18,32 @@ function struckAgain(note: ScoreNote, start: number): ScoreNote {
 /** Seconds between two strokes of a roll at least; judgement. */
 const ROLL = 0.2;
 
+/** Which string of a grip comes next in a roll, thickest first, by the place where it is struck. */
+type Turns = (place: number) => number;
+
+/** Round and round, from the second lowest up, as a pick crosses the strings. */
+function roundOf({ length }: readonly ScoreNote[]): Turns {
+  let turn = 0;
+  return () => ++turn % length;
+}
+
+/** Fingers go to and fro over the strings above the bass, which the thumb strikes again on the strong beats only. */
+function byThumbAndFingers(held: readonly ScoreNote[], isStrong: (place: number) => boolean): Turns {
+  if (held[0]?.role !== 'bass' || held.length < 3) return roundOf(held);
+  const upper = held.length - 1;
+  let turn = 0;
+  return place => {
+    if (isStrong(place)) {
+      turn = 0;
+      return 0;
+    }
+    return 1 + (turn++ % upper);
+  };
+}
+
 /**
  * Rolls the grips of a measure of chord melody under notes that lie for two beats or more: their strings are struck
- * again one by one, from the second lowest up, as they are held; over a low note that has its bass alone under it the roll
+ * again one by one, as they are held, by a pick round and round, by fingers over a bass that comes on strong beats; over a low note that has its bass alone under it the roll
  * takes strings of the shape above it. The last chord rings.
  *
  * @param how `chordAt` the shape that holds at a place of the measure; `final` whether the last chord is struck in the
@@ -52,6 +75,7 @@ export function rollGrips(
   // Where five or seven eighths are counted two of them are a beat.
   const pulse = meter.beats > 3 ? Math.max(pulseTicks(meter), TICKS_PER_WHOLE / 4) : pulseTicks(meter);
   const half = isCompound(meter) ? pulse / 3 : pulse / 2;
+  const strong = new Set(strongBeats(meter));
   const placesOf = (ran: boolean) =>
     new Set(measure.notes.flatMap(n => (runs.has(n) === ran ? [n.start] : [])));
   const starts = [...placesOf(false)].sort((a, b) => a - b);
@@ -71,8 +95,11 @@ export function rollGrips(
     const seconds = ticksToSeconds(half, quartersPerMinute);
     const byThumb = !byPick && held.every(({ string }) => string >= thinnest);
     const step = !byBeats && held.length > 1 && seconds >= (byThumb ? BASS_LINE : ROLL) ? half : pulse;
-    for (let place = from + step, turn = 1; held.length && place < to; place += step, turn++) {
-      const at = turn % held.length;
+    const turns = byPick
+      ? roundOf(held)
+      : byThumbAndFingers(held, place => strong.has(place + measure.offset));
+    for (let place = from + step; held.length && place < to; place += step) {
+      const at = turns(place);
       const before = held[at]!;
       const end = before.start + before.ticks;
       if (end <= place || insideTuplet(measure, place) || taken.has(place)) continue;

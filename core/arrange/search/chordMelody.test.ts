@@ -13,6 +13,7 @@ import {
 import { committeeTunes } from '../../testing/committee';
 import { faultsOf } from '../../testing/findings';
 import { oneIn } from '../../testing/setup';
+import { TICKS_PER_QUARTER } from '../../time';
 import type { Tune } from '../../tune';
 import { arrange } from '../index';
 import { fingerGrips, passingChords } from './grips';
@@ -377,6 +378,27 @@ describe('grips under long notes (common practice)', () => {
       expect(faultsOf(a, long)).toEqual([]);
     },
   );
+  it.each([
+    ['4/4', 'c4', [0, 4]],
+    ['3/4', 'c3', [0]],
+    ['6/8', 'c3', [0, 3]],
+  ] as const)('by fingers in %s go to and fro over a bass on the strong beats', (meter, note, beats) => {
+    const body = `"C"${note}|"F"${note}|"C"${note}|"C"${note}|]`;
+    const a = make(tuneOf('C', body, meter), { voices: 4 }, 'guitar');
+    const rolled = others(a, 0).filter(n => n.start > 0);
+    const eighths = (role: string) =>
+      others(a, 0).flatMap(n => (n.role === role ? (2 * n.start) / TICKS_PER_QUARTER : []));
+    expect(eighths('bass')).toEqual(beats);
+    expect(new Set(eighths('inner')).size + beats.length).toBe(
+      (2 * a.measures[0]!.ticks) / TICKS_PER_QUARTER + 1,
+    );
+    // Neither string twice in a row.
+    const inner = rolled.filter(n => n.role === 'inner');
+    expect(new Set(inner.map(n => n.string)).size).toBe(2);
+    for (const [i, own] of inner.entries())
+      if (inner[i + 1]?.start === own.start + TICKS_PER_QUARTER / 2)
+        expect(inner[i + 1]!.string).not.toBe(own.string);
+  });
   it('over a low note that has its bass alone under it takes strings above, but not what the melody goes on to', () => {
     const low = make(tuneOf('D', '"D"A4|"D"A2 d2|"G"G4|"D"d4|]'), {}, 'guitar');
     const struck = (index: number) => others(low, index).map(n => `${n.string}/${n.fret}`);
