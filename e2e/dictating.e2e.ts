@@ -336,7 +336,7 @@ test('a pianist’s score comes with its other hand, whose chords are written in
     measure('C5', c),
   ].map(
     (own, i) =>
-      `<measure number="${i + 1}">${i ? '' : '<attributes><divisions>1</divisions><key><fifths>0</fifths></key><time><beats>3</beats><beat-type>4</beat-type></time><staves>2</staves></attributes>'}${own}</measure>`,
+      `<measure number="${i + 1}">${i ? '' : '<attributes><divisions>1</divisions><key><fifths>0</fifths></key><time><beats>3</beats><beat-type>4</beat-type></time><staves>2</staves></attributes><sound tempo="40"/>'}${own}</measure>`,
   );
   await page.goto('/');
   await page.locator('input[type=file]').setInputFiles({

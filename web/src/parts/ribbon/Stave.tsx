@@ -11,7 +11,10 @@ interface StaveProps {
   onDrawn?: () => void;
 }
 
-/** The melody on a stave. The engraver is loaded when it is first needed. */
+/** Milliseconds for which rows are drawn before what the user does has its turn. */
+const SLICE = 40;
+
+/** The melody on a stave. The engraver is loaded when it is first needed; a long tune is drawn row by row. */
 export function Stave({ tune, voices = false, onDrawn }: StaveProps) {
   const { ref, width } = useElementSize();
   const host = useRef<HTMLDivElement>(null);
@@ -21,11 +24,23 @@ export function Stave({ tune, voices = false, onDrawn }: StaveProps) {
   useEffect(() => {
     let cancelled = false;
     if (!width) return;
-    void Promise.all([import('./engrave'), import('./engraving')])
-      .then(async ([{ engrave }, { loadFonts }]) => {
-        await loadFonts();
-        if (!cancelled && host.current) engrave(host.current, tune, width, voices);
-      })
+    const draw = async () => {
+      const [{ engraveRows }, { loadFonts }] = await Promise.all([
+        import('./engrave'),
+        import('./engraving'),
+      ]);
+      await loadFonts();
+      if (cancelled || !host.current) return;
+      const rows = engraveRows(host.current, tune, width, voices);
+      let since = performance.now();
+      while (!cancelled && !rows.next().done) {
+        onDrawn?.();
+        if (performance.now() - since < SLICE) continue;
+        await new Promise(resolve => setTimeout(resolve));
+        since = performance.now();
+      }
+    };
+    draw()
       .catch((cause: unknown) =>
         setTrouble(cause instanceof Error ? cause.message : 'the stave could not be drawn'),
       )

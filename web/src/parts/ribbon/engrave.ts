@@ -214,8 +214,16 @@ function leastWidths(parts: readonly Part[]): number[] {
   });
 }
 
-/** Draws a tune into an element, replacing what it held; its further voices below it where they are asked for. */
-export function engrave(host: HTMLElement, tune: Tune, width: number, withVoices = false): void {
+/**
+ * Draws a tune into an element, replacing what it held, a row at each step; its further voices below it where they are asked
+ * for. At the first step it has its height.
+ */
+export function* engraveRows(
+  host: HTMLElement,
+  tune: Tune,
+  width: number,
+  withVoices: boolean,
+): Generator<void, void> {
   const { measures } = tune;
   const parts = [partOf(measures, { clef: 'treble', height: ROW })];
   if (withVoices)
@@ -242,6 +250,7 @@ export function engrave(host: HTMLElement, tune: Tune, width: number, withVoices
   const context = renderer.getContext();
 
   for (const [r, row] of rows.entries()) {
+    yield;
     const headWidth = head + (r === 0 ? 30 : 0);
     const needed = row.reduce((sum, i) => sum + least[i]!, 0);
     const stretch = Math.min((width - 8 - headWidth) / needed, r === rows.length - 1 ? 1.5 : 9);
