@@ -424,6 +424,15 @@ describe('a melody over a bass', () => {
     expect(best(true).octaveShift).toBe(0);
     expect(best(true).reasons.join(' ')).toMatch(/Every root lies a fifth or more under the melody/);
   });
+  it('is not played from barres for long: E, A minor and D minor not as C, F and B flat minor at capo 4 (common practice)', () => {
+    const dance = tune(
+      'EPhr',
+      '"E"E2^G>F|"E"E2^G>F|"E"BA"Am"A^G|"E"^GFE2|"E"^G^GF/E/E|"Dm"FFE/D/D|"Dm"D>FED|"E"^GFE2|"Am"AAA2|"Am"AcB/A/A|"Dm"cBA2|"Am"AcBA|"E"BBB2|"E"BdcB|"E"^GFE2|',
+    );
+    const [best] = planCapo(dance, guitar, DEFAULT_HAND, 'auto', { overBass: true });
+    expect(best!.barre).toBeLessThanOrEqual(0.25);
+    expect(best!.shapes).not.toContain('F');
+  });
   it('in any key and capo: what the table prefers has room below, and tells how much', () => {
     const [first, ...others] = planKeys(air, { setup: guitar, hand: DEFAULT_HAND, overBass: true });
     expect(first!.parts.room).toBe(0);

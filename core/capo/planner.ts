@@ -112,6 +112,9 @@ const DIVING = 0.1;
 /** A beginner's hand stays near the nut. */
 const BEGINNER_CAPO = 3;
 
+/** Part of the time from which on the hand tires of barres under a melody that moves; judgement. */
+const MANY_BARRES = 0.25;
+
 /** Strings that a small barre holds at most, as that of F. */
 const SMALL_BARRE = 3;
 
@@ -148,6 +151,8 @@ const WEIGHT = {
   smallBarreLearned: 2,
   /** the same where a melody is to be played over it: the little finger is not free */
   barreOverBass: 1.5,
+  /** more of that than a hand likes */
+  manyBarres: 12,
   /** a semitone outside the voice */
   voice: 1.6,
   /** a semitone from the middle of the voice */
@@ -307,10 +312,10 @@ function nearest(semitones: number): number {
   return up > 5 ? up - 12 : up;
 }
 
-/** What it counts that a barre is held all the time. */
-function barreWeight({ beginner, overBass }: KeyWishes): number {
-  if (beginner) return WEIGHT.beginnerBarre;
-  return overBass ? WEIGHT.barreOverBass : 0;
+/** What it counts that a barre is held for a part of the time. */
+function barreEffort(part: number, { beginner, overBass }: KeyWishes): number {
+  if (beginner) return part * WEIGHT.beginnerBarre;
+  return overBass ? part * WEIGHT.barreOverBass + Math.max(0, part - MANY_BARRES) * WEIGHT.manyBarres : 0;
 }
 
 /** What the barres of some shapes are to one who learns them; over a bass at level 2 shapes are not held whole. */
@@ -416,7 +421,7 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
     shapes:
       share * holding +
       (without / ground.seconds) * WEIGHT.noShape +
-      (barre / ground.seconds) * barreWeight(wishes) +
+      barreEffort(barre / ground.seconds, wishes) +
       (wishes.beginner && !wishes.overBass ? barresLearned([...learned]) : 0),
     changes: share * (total - holding),
     voice: lie
