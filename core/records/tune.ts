@@ -3,6 +3,7 @@ import Joi from 'joi';
 import type { NoteTuplet } from '../time';
 import {
   identify,
+  MOST_VOICES,
   type OtherVoice,
   type Tune,
   type TuneEvent,
@@ -27,9 +28,6 @@ import {
   tuplets,
 } from './parts';
 import { faultOfIds } from './rules';
-
-/** Most voices of a source beside its melody. */
-const MOST_VOICES = 15;
 
 const events = Joi.array()
   .items(

@@ -1,6 +1,24 @@
 /** The further voices of a source, beside its melody. */
 import type { Tune, TuneMeasure } from './model';
 
+/** Further voices that a tune keeps at most. */
+export const MOST_VOICES = 15;
+
+/**
+ * The further voices of a source that a tune keeps: as many as it can, first ones first.
+ *
+ * @param tell is told how many are left out, where there are more
+ * @example keptVoices(['alto', 'tenor'], text => console.log(text)) // ['alto', 'tenor']
+ */
+export function keptVoices<Voice>(voices: readonly Voice[], tell: (text: string) => void): readonly Voice[] {
+  const more = voices.length - MOST_VOICES;
+  if (more > 0)
+    tell(
+      `${more === 1 ? 'one voice' : `${more} voices`} beyond the ${MOST_VOICES} that a tune keeps beside its melody`,
+    );
+  return voices.slice(0, MOST_VOICES);
+}
+
 /**
  * The names of a tune's further voices, in their order; undefined for one that has none.
  *

@@ -4,6 +4,7 @@
 import abcjs from 'abcjs';
 import {
   identify,
+  keptVoices,
   type PlacedChord,
   type Tune,
   type UnnamedMeasure,
@@ -175,7 +176,8 @@ function readEntry(entry: AbcEntry): AbcTune & { offsets: Map<number, number>[] 
   const reader = new VoiceReader(source, report, true, meaning);
   const [melody, ...others] = voicesOf(parsed);
   const unnamed = reader.read(melody?.lines ?? []);
-  for (const [i, voice] of others.entries()) addVoice(unnamed, voice, i + 2, source, report);
+  const kept = keptVoices(others, text => report('warning', 0, `${text}: left out`));
+  for (const [i, voice] of kept.entries()) addVoice(unnamed, voice, i + 2, source, report);
   lostWords(source, parsed, (offset, words) =>
     report('warning', offset, `there is no note for "${words}": these words are left out`),
   );

@@ -38,6 +38,17 @@ describe('what is kept', () => {
     ]);
     expect(faultOf('tunes', tune)).toBeUndefined();
   });
+  it('as many voices as a tune keeps; of more it is told how many are left out', () => {
+    const voices = (count: number) =>
+      read(Array.from({ length: count }, (_, i) => `V:${i + 1}\nABcd|A4|]`).join('\n'));
+    expect(voices(16).problems).toEqual([]);
+    const { tune, problems } = voices(18);
+    expect(problems.map(({ message }) => message)).toEqual([
+      '2 voices beyond the 15 that a tune keeps beside its melody: left out',
+    ]);
+    expect(voiceNames(tune)).toHaveLength(15);
+    expect(faultOf('tunes', tune)).toBeUndefined();
+  });
   it('lower notes of a double stop', () => {
     const { tune } = read('[FA]4|]');
     expect(tune.measures[0]!.events[0]).toMatchObject({

@@ -5,7 +5,7 @@
 import { type MidiData, parseMidi } from 'midi-file';
 import { type Key, keyFifths, keyName, pitchClassOf } from '../../pitch';
 import { isCompound, type Meter, pulseTicks, TICKS_PER_QUARTER } from '../../time';
-import { findKeys, identify, type TempoChange, type Tune, type UnnamedMeasure } from '../../tune';
+import { findKeys, identify, keptVoices, type TempoChange, type Tune, type UnnamedMeasure } from '../../tune';
 import { type FilePart, type FileRemark, RemarkList } from '../file';
 import { MOST_MEASURES, playableTempo, setOffsets } from '../measures';
 import type { TextRemark } from '../reading';
@@ -134,7 +134,7 @@ export function readMidi(bytes: Uint8Array, request: MidiRequest): MidiReading {
   const key = score.key ?? likelyKey(lines, measures, played);
   if (!score.key) guesses.add(`no key is said: ${keyName(key)} is taken from the notes`);
   const fifths = keyFifths(key);
-  const voices = request.others === false ? [] : beside;
+  const voices = request.others === false ? [] : keptVoices(beside, text => leftOut.add(text));
   if (request.others === false && under.moments.length)
     leftOut.add(`${under.moments.length} notes under the line`);
   const groups = { next: 0 };

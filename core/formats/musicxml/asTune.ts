@@ -1,6 +1,6 @@
 /** A part of a MusicXML file as a tune, with its further voices. */
 import { keyFifths, keyName, type Mode, midiOf } from '../../pitch';
-import { findKeys, identify, type Rights, type Tune, type UnnamedMeasure } from '../../tune';
+import { findKeys, identify, keptVoices, type Rights, type Tune, type UnnamedMeasure } from '../../tune';
 import type { RemarkList } from '../file';
 import { keyOfFifths } from '../keys';
 import { checkTies, setOffsets } from '../measures';
@@ -134,12 +134,13 @@ export function tuneOf(
   const [melody, ...further] = voicesOf(part);
   // Of tablature the further voices stand in the arrangement.
   const tab = part.measures.some(({ notes }) => notes.some(isPlaced));
-  const others = [
+  const beside = [
     ...(request.others === false || tab ? [] : further).map(voice => ({ part, voice, name: undefined })),
     ...parts
       .filter(other => other !== part)
       .flatMap(other => voicesOf(other).map(voice => ({ part: other, voice, name: other.name }))),
   ];
+  const others = keptVoices(beside, text => leftOut.add(text));
   const slurs = new Map<unknown, Set<string>>();
   const openSlurs = (of: unknown) => {
     const open = slurs.get(of) ?? new Set<string>();
@@ -149,7 +150,7 @@ export function tuneOf(
   const unnamed = part.measures.map((measure, index): UnnamedMeasure => {
     const { notes: _notes, as: _as, grips: _grips, ...bars } = measure;
     const tell = (message: string) => leftOut.add(message, index + 1);
-    const beside = others.map(other => {
+    const voices = others.map(other => {
       const own = other.part.measures[index];
       const fits = own?.ticks === measure.ticks;
       if (own && !fits) tell(`${other.name ?? 'a voice'}, which has another length there`);
@@ -164,7 +165,7 @@ export function tuneOf(
       ...bars,
       chords: measure.chords.filter(chord => chord.start < measure.ticks),
       events: eventsOf(part, measure, melody, openSlurs(part), tell),
-      ...(beside.length && { others: beside }),
+      ...(voices.length && { others: voices }),
     };
   });
   checkTies(unnamed);

@@ -23,7 +23,7 @@ import { PASSAGES } from '../../testing/passages';
 import { cases } from '../../testing/setup';
 import { tunes } from '../../testing/tunes';
 import { noteValues } from '../../time';
-import type { Tune } from '../../tune';
+import { type Tune, voiceNames } from '../../tune';
 import { readAbc } from '../abc';
 import { readDictation } from '../dictation';
 import { pieceOf } from '../piece';
@@ -379,6 +379,22 @@ describe('files by hand (MusicXML 4.0 as published by the W3C Music Notation Com
     if (second.error) throw new Error(second.error.message);
     expect(melodyOf(second.tune)).toEqual([[[0, 4 * QUARTER, 53]]]);
     expect(second.tune.measures[0]!.others).toBeUndefined();
+  });
+  it('of more parts than a tune keeps voices the first ones are kept, and the rest is told', () => {
+    const more = Array.from(
+      { length: 17 },
+      (_, i) =>
+        `<part id="P${i + 2}"><measure number="1">${head()}${note('CDEFGAB'[i % 7]!, 1 + Math.floor(i / 7), 8)}</measure></part>`,
+    );
+    const band = score(`${head()}${note('A', 5, 8)}`).replace(
+      '</part></score',
+      `</part>${more.join('')}</score`,
+    );
+    const { tune, leftOut } = reread(band);
+    expect(leftOut.map(({ message }) => message)).toEqual([
+      '2 voices beyond the 15 that a tune keeps beside its melody',
+    ]);
+    expect(voiceNames(tune)).toHaveLength(15);
   });
   it('road, endings, tempo that slows, triplets without brackets', () => {
     const triplet = (step: string) =>
