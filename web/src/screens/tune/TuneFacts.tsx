@@ -83,7 +83,9 @@ export function TuneFacts({
         value={tune.rights}
         onChange={value => onTune({ ...tune, rights: value as Rights })}
       />
-      {children}
+      <Group gap="sm" ml="auto">
+        {children}
+      </Group>
     </Group>
   );
 }
