@@ -294,7 +294,7 @@ test('a text tab is opened from a file or pasted among the tunes: what it says s
   await expect(page.getByLabel('What you play, if you have it as text')).toHaveValue('');
 });
 
-test('of a tab for two players the part of one is chosen, and begun as a piece of its own', async ({
+test('of a tab for two players the part of one is begun as a piece of its own, the other’s with it where that is wished', async ({
   page,
 }) => {
   const rows = (names: string, played: string) =>
@@ -311,12 +311,17 @@ test('of a tab for two players the part of one is chosen, and begun as a piece o
   await player.selectOption('Guitar');
   await expect(page.getByLabel('Name of the piece')).toHaveValue('Two on the Porch, Guitar');
   await expect(page.getByLabel('Instrument')).toHaveValue('guitar');
+  await page.locator('label', { hasText: 'Put the others’ parts on the shelf, too' }).click();
   expect((await axeOf(page).analyze()).violations).toEqual([]);
   await page.getByRole('button', { name: 'Begin', exact: true }).press('Enter');
   await expect(page.getByRole('heading', { name: 'Two on the Porch, Guitar', level: 1 })).toBeVisible();
   await expect(page.locator(frets(0))).toHaveText(['3', '3', '5', '3']);
   await page.reload();
   await expect(page.locator('.Ribbon-measure')).toHaveCount(1);
+  await page.getByRole('link', { name: 'Shelf' }).click();
+  await page.getByRole('link', { name: 'Two on the Porch, Mandolin' }).click();
+  await page.getByRole('link', { name: /^Mandolin/ }).click();
+  await expect(page.locator(frets(0))).toHaveText(['0', '1', '3', '1']);
 });
 
 test('a pianist’s score comes with its other hand, whose chords are written into the tune and arranged', async ({

@@ -1,4 +1,4 @@
-import { Alert, Button, NumberInput, Text, Textarea, TextInput, Title } from '@mantine/core';
+import { Alert, Button, NumberInput, Switch, Text, Textarea, TextInput, Title } from '@mantine/core';
 import { useForm } from '@mantine/form';
 import { useDebouncedValue } from '@mantine/hooks';
 import { useQuery } from '@tanstack/react-query';
@@ -123,6 +123,8 @@ export function NewPiece() {
   const [settled] = useDebouncedValue(text, PAUSE);
   /** Whose part of a text for several players is read. */
   const [player, setPlayer] = useState(0);
+  /** Whether the parts of the others become pieces, too. */
+  const [withOthers, setWithOthers] = useState(false);
   const form = useForm<Partial<Values>>({
     initialValues: {},
     validate: {
@@ -182,12 +184,15 @@ export function NewPiece() {
   const tunings = tuningsOf(values.instrument);
   const setup = setupOf(values);
 
-  /** What the text makes; undefined while something in it is to be answered. */
-  const fromText = async (): Promise<{ tune: Tune; arrangement: Arrangement } | undefined> => {
-    const made = await pieceFrom(text, request);
+  /** What the text makes for a player; undefined while something in that part is to be answered. */
+  const fromText = async (own: number): Promise<{ tune: Tune; arrangement: Arrangement } | undefined> => {
+    const made = await pieceFrom(text, { ...request, player: own });
     const { reading } = made;
     if (reading.questions.length) return undefined;
     const final = valuesWith(made);
+    // A name that is typed is that of the part which is chosen.
+    if (own !== player && chosen.title !== undefined)
+      final.title = `${chosen.title.trim()}, ${reading.players?.names[own]}`;
     const piece = await arranger().pieceOf(
       {
         ...reading,
@@ -234,14 +239,29 @@ export function NewPiece() {
     return { tune, arrangement };
   };
 
+  /** The pieces of the other players, all or none of them. */
+  const ofOthers = async (): Promise<{ tune: Tune; arrangement: Arrangement }[]> => {
+    const names = (withOthers && known?.reading.players?.names) || [];
+    const made: { tune: Tune; arrangement: Arrangement }[] = [];
+    for (const [own, name] of names.entries()) {
+      if (own === player) continue;
+      const piece = await fromText(own);
+      if (!piece)
+        throw new Error(`in the part of ${name} something is to be answered first: choose it to see what`);
+      made.push(piece);
+    }
+    return made;
+  };
+
   const begin = useStoreChange(async () => {
-    const made = text.trim() ? await fromText() : await blank();
-    if (!made) return;
-    const { tune, arrangement } = made;
-    await save('tunes', tune, undefined);
-    await save('arrangements', arrangement, undefined);
+    const own = text.trim() ? await fromText(player) : await blank();
+    if (!own) return;
+    for (const { tune, arrangement } of [...(await ofOthers()), own]) {
+      await save('tunes', tune, undefined);
+      await save('arrangements', arrangement, undefined);
+    }
     await forget();
-    navigate(`/arrangement/${arrangement.id}`, { state: { isNew: true } });
+    navigate(`/arrangement/${own.arrangement.id}`, { state: { isNew: true } });
   });
 
   /** What is said of a choice that the text does not leave. */
@@ -281,15 +301,23 @@ export function NewPiece() {
               <>
                 <Title order={2}>What was understood</Title>
                 {known.reading.players && (
-                  <Choice
-                    label="The player whose part it is"
-                    options={known.reading.players.names.map((name, i) => ({
-                      value: String(i),
-                      label: name,
-                    }))}
-                    value={String(known.reading.players.read)}
-                    onChange={own => setPlayer(Number(own))}
-                  />
+                  <>
+                    <Choice
+                      label="The player whose part it is"
+                      options={known.reading.players.names.map((name, i) => ({
+                        value: String(i),
+                        label: name,
+                      }))}
+                      value={String(known.reading.players.read)}
+                      onChange={own => setPlayer(Number(own))}
+                    />
+                    <Switch
+                      label="Put the others’ parts on the shelf, too"
+                      description="Each is a piece of its own."
+                      checked={withOthers}
+                      onChange={event => setWithOthers(event.currentTarget.checked)}
+                    />
+                  </>
                 )}
                 <TextReport reading={known.reading} />
               </>
