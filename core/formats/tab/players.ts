@@ -44,6 +44,7 @@ export function playersOf(systems: readonly System[]): Player[] {
   }
   const found = [...players.values()];
   if (found.length < 2) return found;
+  shareChords(systems, found);
   let section: { over: Player; lines: Beside[] } | undefined;
   for (const [i, system] of systems.entries()) {
     const player = found.find(own => own.systems.includes(system))!;
@@ -56,4 +57,26 @@ export function playersOf(systems: readonly System[]): Player[] {
     }
   }
   return found;
+}
+
+/** Columns of the bars of a system. */
+const barsOf = ({ rows }: System) =>
+  [...(rows[0]?.text ?? '').matchAll(/\|/g)].map(({ index }) => index).join();
+
+/**
+ * Chords that stand over the rows of one player are those of the others too, whose rows come below with their bars in the
+ * same columns. With a capo of one's own they may be named by other shapes: then they are left where they are.
+ */
+function shareChords(systems: readonly System[], players: readonly Player[]): void {
+  if (players.some(({ said }) => said.some(own => /capo/i.test(own)))) return;
+  let above: { over: Set<Player>; bars: string; chords: Beside | undefined } | undefined;
+  for (const system of systems) {
+    const player = players.find(own => own.systems.includes(system))!;
+    const own = system.above.find(({ text }) => kindOf(text) === 'chords');
+    const isBelow = above && !own && !above.over.has(player) && above.bars === barsOf(system);
+    if (above && isBelow) {
+      above.over.add(player);
+      if (above.chords) system.above.push(above.chords);
+    } else above = { over: new Set([player]), bars: barsOf(system), chords: own };
+  }
 }

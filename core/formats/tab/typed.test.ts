@@ -230,6 +230,27 @@ ${second}
       'guitar',
     ]);
   });
+  it('the chords over the rows of one are those of the other below, unless bars or capo are others', () => {
+    const names = '  Am      C';
+    const chords = (text: string) =>
+      [0, 1].map(player =>
+        readTab(text, { player }).measures.map(({ chords: own = [] }) =>
+          own.map(({ name }) => name).join(' '),
+        ),
+      );
+    const text = (one: string, other: string, rows = second) =>
+      `${one}\n${names}\n${first}\n\n${other}\n${rows}\n\n${one}\n  G\n${first}\n\n${other}\n${rows}\n`;
+    expect(chords(text('Guitar 1', 'Guitar 2'))).toEqual([
+      ['Am C', 'G'],
+      ['Am C', 'G'],
+    ]);
+    const wide = six('-3-------3-------3-------3-------|');
+    expect(chords(text('Guitar 1', 'Guitar 2', wide))[1]).toEqual(['', '']);
+    expect(chords(text('Guitar 1', 'Guitar 2 (capo 3)'))[1]).toEqual(['', '']);
+    // Those of one's own hold.
+    const own = `Guitar 1\n${names}\n${first}\n\nGuitar 2\n  Em\n${second}\n`;
+    expect(chords(own)).toEqual([['Am C'], ['Em']]);
+  });
   it('a solo, and parts of one piece, are no other players', () => {
     for (const names of [
       ['Guitar 1', 'Guitar solo'],
