@@ -385,8 +385,11 @@ test('a second voice stands on the stave, is heard, and goes into an arrangement
   await page.getByLabel('A second voice').selectOption('a second voice below');
   await expect(page.getByText(/^The second voice goes from E3 to A4/)).toBeVisible();
   await expect(stave.locator('.vf-notehead')).toHaveCount(2 * alone);
-  await page.getByRole('button', { name: 'Hear it' }).click();
-  await page.getByRole('button', { name: 'Stop' }).click();
+  // While its sound is made the button keeps the keyboard's place.
+  await page.getByRole('button', { name: 'Hear it' }).press('Enter');
+  await expect(page.getByRole('button', { name: 'Stop' })).toBeFocused();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('button', { name: 'Hear it' })).toBeFocused();
   await pick(page, 'Style', /^Melody/);
   await page.getByRole('button', { name: 'Arrange', exact: true }).click();
   await expect(page.locator('.Ribbon-measure').first()).toBeVisible();

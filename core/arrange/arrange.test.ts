@@ -4,10 +4,11 @@ import { bassClass } from '../chord';
 import { readAbc } from '../formats/abc';
 import { noteAt, openNotes, thinnestBass } from '../instrument';
 import { mod12 } from '../pitch';
-import { chordAt, noteMidi, playedMelody, STYLES, type Style } from '../score';
+import { chordAt, noteMidi, playedMelody, type ScoreNote, STYLES, type Style } from '../score';
 import { faultsOf } from '../testing/findings';
 import { cases } from '../testing/setup';
 import { tunes } from '../testing/tunes';
+import { pulseTicks } from '../time';
 import { melodyNotes } from '../tune';
 import { arrange } from './index';
 
@@ -48,11 +49,22 @@ describe.each(INSTRUMENTS)('arranging for %s', instrument => {
             ),
           ).toEqual(melodyNotes(tune).map(n => n.midi));
           expect([-12, 0, 12]).toContain(arrangement.octaveShift);
-          // The last chord may stand over a last note that is its root.
-          const last = playedMelody(arrangement).findLast(n => n.tie === undefined)!;
-          const ownBass = (index: number) => {
-            const chord = chordAt(arrangement, index, last.start);
-            return chord !== undefined && mod12(noteMidi(arrangement.setup, last)) === bassClass(chord);
+          // The last chord may stand over its root in the melody: the last note, or the last on a beat where that leads back.
+          const struck = playedMelody(arrangement).filter(n => n.tie === undefined);
+          const {
+            offset,
+            meter,
+            notes: final,
+          } = arrangement.measures.findLast(m => m.notes.includes(struck.at(-1)!))!;
+          const onBeat = struck.findLast(
+            n => final.includes(n) && (n.start + offset) % pulseTicks(meter) === 0,
+          );
+          const ownBass = (index: number, note: ScoreNote) => {
+            const chord = chordAt(arrangement, index, note.start);
+            const closes = note === struck.at(-1) || note === onBeat;
+            return (
+              closes && chord !== undefined && mod12(noteMidi(arrangement.setup, note)) === bassClass(chord)
+            );
           };
           for (const [index, measure] of arrangement.measures.entries()) {
             expect(measure.ticks).toBe(generated.lengths[index]);
@@ -65,7 +77,7 @@ describe.each(INSTRUMENTS)('arranging for %s', instrument => {
                   other.start + other.ticks <= note.start
                 )
                   continue;
-                if (note === last && other.start === note.start && ownBass(index)) continue;
+                if (other.start === note.start && ownBass(index, note)) continue;
                 // What is plucked over a long note on a bass string or the next one, also one that is held over, may ring on.
                 const isLow = note.string >= thinnestBass(arrangement.setup.tuning.length) - 1;
                 const isLater = other.start < note.start || note.tie !== undefined;

@@ -1,8 +1,9 @@
-import { Button, type ButtonProps, Menu } from '@mantine/core';
+import { type ButtonProps, Menu } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
 import { IconPhoto } from '@tabler/icons-react';
 import { useState } from 'react';
 import { fileName, saveFile } from '../../engine/files';
+import { BusyButton } from '../BusyButton';
 import paperStyles from './paper.module.css';
 
 type ButtonSize = NonNullable<ButtonProps['size']>;
@@ -90,14 +91,14 @@ export function PictureButtons({ of, title, size }: { of: string; title: string;
   return (
     <Menu>
       <Menu.Target>
-        <Button
+        <BusyButton
           variant="default"
           {...(size && { size })}
           leftSection={<IconPhoto size={18} />}
-          loading={busy}
+          busy={busy}
         >
           Picture
-        </Button>
+        </BusyButton>
       </Menu.Target>
       <Menu.Dropdown>
         <Menu.Item onClick={() => void save('png')}>PNG, for a message</Menu.Item>

@@ -1,7 +1,8 @@
-import { Button, Text } from '@mantine/core';
+import { Text } from '@mantine/core';
 import { IconPlayerStopFilled, IconVolume } from '@tabler/icons-react';
 import { usePlayback } from '../../engine/player';
 import type { SoundRequest } from '../../engine/sound.worker';
+import { BusyButton } from '../BusyButton';
 
 /** A button that plays something short, and stops it. */
 export function Hear({ label, request }: { label: string; request: () => SoundRequest }) {
@@ -9,15 +10,15 @@ export function Hear({ label, request }: { label: string; request: () => SoundRe
   const playing = state.status === 'playing';
   return (
     <>
-      <Button
+      <BusyButton
         size="compact-sm"
         variant="default"
-        loading={state.status === 'preparing'}
+        busy={state.status === 'preparing'}
         leftSection={playing ? <IconPlayerStopFilled size={14} /> : <IconVolume size={16} />}
         onClick={() => toggle(request(), false)}
       >
         {playing ? 'Stop' : label}
-      </Button>
+      </BusyButton>
       {state.error && (
         <Text size="sm" role="alert" c="var(--cranberry)">
           No sound: {state.error}

@@ -1,4 +1,4 @@
-import { Button, Group, Modal, Switch, Text } from '@mantine/core';
+import { Group, Modal, Switch, Text } from '@mantine/core';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { type LessonStep, practised } from '#core/lesson';
@@ -8,6 +8,7 @@ import { beatsPerMinute } from '#core/time';
 import { asPlayed, playingOrder } from '#core/timeline';
 import { fileName, saveFile } from '../../engine/files';
 import { soundMaker } from '../../engine/workers';
+import { BusyButton } from '../BusyButton';
 import { Choice } from '../Choice';
 
 const PERCENTS = [40, 50, 60, 70, 80, 90, 100, 110, 120];
@@ -90,9 +91,9 @@ export function SoundExport({ arrangement, step, begin = 100, onClose }: SoundEx
           The sound could not be made: {save.error.message}
         </Text>
       )}
-      <Button color="marigold.6" loading={save.isPending} onClick={() => save.mutate()}>
+      <BusyButton color="marigold.6" busy={save.isPending} onClick={() => save.mutate()}>
         Save the sound
-      </Button>
+      </BusyButton>
     </Modal>
   );
 }

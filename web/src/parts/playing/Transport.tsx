@@ -1,8 +1,9 @@
-import { ActionIcon, Button, Popover, Slider, Stack, Switch, Text } from '@mantine/core';
+import { Button, Popover, Slider, Stack, Switch, Text } from '@mantine/core';
 import { IconAdjustments, IconPlayerPlayFilled, IconPlayerStopFilled, IconRepeat } from '@tabler/icons-react';
 import type { ReactNode } from 'react';
 import type { Role } from '#core/score';
 import type { PlayerState } from '../../engine/player';
+import { BusyIcon } from '../BusyButton';
 import { Choice } from '../Choice';
 import mastheadStyles from '../Masthead.module.css';
 import { PERCENTS, type PlaySettings } from './playSettings';
@@ -37,17 +38,17 @@ export function Transport({
   const percent = state.percent ?? settings.percent;
   return (
     <section className={styles.transport} aria-label="Playing">
-      <ActionIcon
+      <BusyIcon
         size={44}
         radius="xl"
         color="marigold.6"
         variant="filled"
         onClick={onToggle}
-        loading={state.status === 'preparing'}
+        busy={state.status === 'preparing'}
         aria-label={playing ? 'Stop' : 'Play'}
       >
         {playing ? <IconPlayerStopFilled /> : <IconPlayerPlayFilled />}
-      </ActionIcon>
+      </BusyIcon>
       <Button
         variant={settings.loop ? 'filled' : 'outline'}
         color={settings.loop ? 'velvet.5' : 'gray.4'}

@@ -1,4 +1,4 @@
-import { Alert, Button, Group, Switch, Text, Title } from '@mantine/core';
+import { Alert, Group, Switch, Text, Title } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import clsx from 'clsx';
 import { useCallback, useState } from 'react';
@@ -13,6 +13,7 @@ import { useStoreChange } from '../../data/queries';
 import { newId, save, storeWords } from '../../data/store';
 import { usePlayback } from '../../engine/player';
 import { arranger } from '../../engine/workers';
+import { BusyButton } from '../../parts/BusyButton';
 import { Choice } from '../../parts/Choice';
 import { furtherVoices, showsVoices } from '../../parts/furtherVoices';
 import { Masthead } from '../../parts/Masthead';
@@ -161,18 +162,18 @@ function FilePage({ score: { name, bytes } }: { score: ScoreFile }) {
             )}
             <Group align="end">
               <Choice label="Rights" options={RIGHTS_CHOICES} value={rights} onChange={setRights} />
-              <Button
+              <BusyButton
                 color="marigold.6"
                 disabled={!read}
-                loading={keep.isPending}
+                busy={keep.isPending}
                 onClick={() => keep.mutate()}
               >
                 Put it on the shelf
-              </Button>
+              </BusyButton>
               {read && (
-                <Button
+                <BusyButton
                   variant="default"
-                  loading={playing.status === 'preparing'}
+                  busy={playing.status === 'preparing'}
                   onClick={() =>
                     toggle(
                       { what: 'melody', tune: read.tune, setup: standardSetup('guitar'), percent: 100 },
@@ -181,7 +182,7 @@ function FilePage({ score: { name, bytes } }: { score: ScoreFile }) {
                   }
                 >
                   {playing.status === 'playing' ? 'Stop' : 'Hear it'}
-                </Button>
+                </BusyButton>
               )}
             </Group>
             {keep.error && (

@@ -1,4 +1,4 @@
-import { Button, Group, Text, Textarea, Title } from '@mantine/core';
+import { Group, Text, Textarea, Title } from '@mantine/core';
 import { useDeferredValue, useMemo, useRef, useState } from 'react';
 import { Link, useLocation, useNavigate } from 'react-router';
 import { takenKey } from '#core/capo';
@@ -11,6 +11,7 @@ import { copyOf } from '../../data/copies';
 import { useStoreChange } from '../../data/queries';
 import { newId, save } from '../../data/store';
 import { settlePlan } from '../../engine/useTunePlan';
+import { BusyButton } from '../../parts/BusyButton';
 import { Choice } from '../../parts/Choice';
 import { DraftTrouble, useDraft } from '../../parts/draft';
 import { unusualSetup } from '../../parts/instruments';
@@ -123,14 +124,14 @@ export function AddSong({ existing }: { existing?: Tune }) {
             )}
             <Group align="end">
               <Choice label="Rights" options={RIGHTS_CHOICES} value={rights} onChange={setRights} />
-              <Button
+              <BusyButton
                 color="marigold.6"
                 disabled={!reading?.tune}
-                loading={keep.isPending}
+                busy={keep.isPending}
                 onClick={() => keep.mutate()}
               >
                 {existing ? 'Keep the new source' : 'Put it on the shelf'}
-              </Button>
+              </BusyButton>
             </Group>
           </div>
         </div>

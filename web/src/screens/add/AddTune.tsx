@@ -1,4 +1,4 @@
-import { Alert, Button, Checkbox, Group, Text, Textarea, Title } from '@mantine/core';
+import { Alert, Checkbox, Group, Text, Textarea, Title } from '@mantine/core';
 import { useDebouncedCallback } from '@mantine/hooks';
 import { notifications } from '@mantine/notifications';
 import { type DragEvent, useEffect, useRef, useState } from 'react';
@@ -21,6 +21,7 @@ import { useStoreChange } from '../../data/queries';
 import { newId, save } from '../../data/store';
 import { readTextFile } from '../../engine/files';
 import { arranger } from '../../engine/workers';
+import { BusyButton } from '../../parts/BusyButton';
 import { Choice } from '../../parts/Choice';
 import { DraftTrouble, useDraft } from '../../parts/draft';
 import { furtherVoices } from '../../parts/furtherVoices';
@@ -216,10 +217,10 @@ export function SourceField({ existing }: { existing?: Tune }) {
             </div>
             <Group mt="md" align="end">
               <Choice label="Rights" options={RIGHTS_CHOICES} value={rights} onChange={setRights} />
-              <Button
+              <BusyButton
                 color="marigold.6"
                 disabled={!selected.length}
-                loading={keep.isPending}
+                busy={keep.isPending}
                 onClick={() => keep.mutate()}
               >
                 {tuneId
@@ -227,7 +228,7 @@ export function SourceField({ existing }: { existing?: Tune }) {
                   : selected.length > 1
                     ? `Put ${selected.length} tunes on the shelf`
                     : 'Put it on the shelf'}
-              </Button>
+              </BusyButton>
             </Group>
             {selected.some(entry => entry.problems.some(p => p.severity === 'error')) && (
               <Text size="sm" c="var(--cranberry)" mt="xs">

@@ -1,4 +1,4 @@
-import { Alert, Button, NumberInput, Switch, Text, Textarea, TextInput, Title } from '@mantine/core';
+import { Alert, NumberInput, Switch, Text, Textarea, TextInput, Title } from '@mantine/core';
 import { useForm } from '@mantine/form';
 import { useDebouncedValue } from '@mantine/hooks';
 import { useQuery } from '@tanstack/react-query';
@@ -28,6 +28,7 @@ import { useStoreChange } from '../../data/queries';
 import { newId, save, storeWords } from '../../data/store';
 import { arranger } from '../../engine/workers';
 import { STYLE_WORDS } from '../../parts/arranging/arrangeWords';
+import { BusyButton } from '../../parts/BusyButton';
 import { Choice } from '../../parts/Choice';
 import { DraftTrouble, useDraft } from '../../parts/draft';
 import { INSTRUMENT_CHOICES } from '../../parts/instruments';
@@ -407,9 +408,9 @@ export function NewPiece() {
               {storeWords(begin.error)}. What you have chosen stays here.
             </Alert>
           )}
-          <Button type="submit" color="marigold.6" loading={begin.isPending}>
+          <BusyButton type="submit" color="marigold.6" busy={begin.isPending}>
             Begin
-          </Button>
+          </BusyButton>
           <Text size="sm" c="dimmed">
             In the Workbench digits write notes where the cursor stands. Measures can be added and taken out
             there.

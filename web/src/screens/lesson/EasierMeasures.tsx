@@ -4,6 +4,7 @@ import { measureDifficulty } from '#core/check';
 import { type LessonOutline, type LessonStep, taughtArrangement } from '#core/lesson';
 import { type Arrangement, LEVELS, type Level, settingsOf, type Variant } from '#core/score';
 import { LEVEL_WORDS } from '../../parts/arranging/arrangeWords';
+import { BusyButton } from '../../parts/BusyButton';
 import { Choice } from '../../parts/Choice';
 import common from '../../theme/common.module.css';
 import type { Easier } from './useEasier';
@@ -50,15 +51,15 @@ export function EasierInAll({ arrangement, outline, easier, onPut }: EasierProps
             value={hardest ?? ''}
             onChange={value => setHardest(typeof value === 'number' && value >= 1 ? value : undefined)}
           />
-          <Button
+          <BusyButton
             variant="default"
             size="compact-sm"
             disabled={!harder.length}
-            loading={easier.working}
+            busy={easier.working}
             onClick={() => easier.make(harder, { hardest: hardest! }, `No harder than ${hardest}`, onPut)}
           >
             Make them easier
-          </Button>
+          </BusyButton>
         </>
       )}
       {count > 0 && (

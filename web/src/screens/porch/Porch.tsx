@@ -33,6 +33,7 @@ import { storeWords } from '../../data/store';
 import { giveBack } from '../../engine/lessonFile';
 import { usePlayback } from '../../engine/player';
 import { soundMaker } from '../../engine/workers';
+import { BusyButton } from '../../parts/BusyButton';
 import { Choice } from '../../parts/Choice';
 import { Masthead } from '../../parts/Masthead';
 import { DEFAULT_PLAY, hearingOf } from '../../parts/playing/playSettings';
@@ -346,9 +347,9 @@ function Rounds({
           <summary>See how it listens</summary>
           <Group gap="xs" mt={6} align="end">
             <Choice label="A simulated player is" options={FAULT_CHOICES} value={fault} onChange={setFault} />
-            <Button variant="default" loading={demonstrate.isPending} onClick={() => demonstrate.mutate()}>
+            <BusyButton variant="default" busy={demonstrate.isPending} onClick={() => demonstrate.mutate()}>
               Let it play
-            </Button>
+            </BusyButton>
           </Group>
         </details>
       )}
@@ -457,15 +458,15 @@ function EndOfSitting({
       {hand && learned && review && <Text>It comes again {dueWords(review.due, now)}.</Text>}
       {(done.error ?? back.error) && <Alert color="cranberry">{storeWords(done.error ?? back.error)}.</Alert>}
       <Group justify="space-between">
-        <Button
+        <BusyButton
           variant="default"
           leftSection={<IconDownload size={18} />}
           disabled={!own.length}
-          loading={back.isPending}
+          busy={back.isPending}
           onClick={() => back.mutate()}
         >
           File for your teacher
-        </Button>
+        </BusyButton>
         <Button component={Link} to="/porch" variant="subtle">
           To the door
         </Button>

@@ -36,6 +36,7 @@ import { newId, removePupil, save, storeWords } from '../../data/store';
 import { readTextFile } from '../../engine/files';
 import { giveOut, takeLessonIn } from '../../engine/lessonFile';
 import { LEVEL_WORDS, SCHOOL_WORDS } from '../../parts/arranging/arrangeWords';
+import { BusyButton } from '../../parts/BusyButton';
 import { Choice } from '../../parts/Choice';
 import { dayOf } from '../../parts/dates';
 import { INSTRUMENT_CHOICES } from '../../parts/instruments';
@@ -177,14 +178,14 @@ function PupilPage({ pupil, copy }: { pupil: Pupil; copy: Copy<'pupils'> }) {
             </div>
             <LessonNotes pupil={pupil} onChange={copy.replace} />
             <Group className={styles.noPrint}>
-              <Button
+              <BusyButton
                 variant="subtle"
                 color="cranberry"
-                loading={remove.isPending}
+                busy={remove.isPending}
                 onClick={() => remove.mutate()}
               >
                 Take out of the studio
-              </Button>
+              </BusyButton>
             </Group>
           </section>
         </div>
@@ -253,16 +254,16 @@ function PieceRow({
         >
           Their porch
         </Button>
-        <Button
+        <BusyButton
           size="compact-sm"
           variant="default"
           leftSection={<IconDownload size={16} />}
           disabled={!arrangement}
-          loading={out.isPending}
+          busy={out.isPending}
           onClick={() => out.mutate()}
         >
           Give out the lesson
-        </Button>
+        </BusyButton>
         <Button
           size="compact-sm"
           variant="default"

@@ -19,6 +19,7 @@ import {
 import { useStoreChange } from '../../data/queries';
 import { newId, save, storeWords } from '../../data/store';
 import { readTextFile, saveFile } from '../../engine/files';
+import { BusyButton } from '../../parts/BusyButton';
 import { Choice } from '../../parts/Choice';
 import { dayOf, timeOf } from '../../parts/dates';
 import { INSTRUMENT_CHOICES } from '../../parts/instruments';
@@ -122,14 +123,14 @@ export function PupilsScreen() {
                 value={form.values.instrument}
                 onChange={instrument => form.setFieldValue('instrument', instrument)}
               />
-              <Button
+              <BusyButton
                 type="submit"
                 color="marigold.6"
                 leftSection={<IconPlus size={18} />}
-                loading={add.isPending}
+                busy={add.isPending}
               >
                 Add a pupil
-              </Button>
+              </BusyButton>
             </form>
           </section>
           <section aria-labelledby="week">

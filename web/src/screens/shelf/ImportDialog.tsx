@@ -6,6 +6,7 @@ import { type Incoming, type Meeting, type Resolution, takeIn } from '../../data
 import { useStoreChange } from '../../data/queries';
 import { storeWords } from '../../data/store';
 import { saveFile } from '../../engine/files';
+import { BusyButton } from '../../parts/BusyButton';
 import { Choice } from '../../parts/Choice';
 import type { WaitingBundle } from './useFiles';
 
@@ -158,9 +159,9 @@ export function ImportDialog({ bundle, onDone }: { bundle: WaitingBundle; onDone
           {fresh.length || joined.length || met.length ? 'Leave it' : 'Close'}
         </Button>
         {(fresh.length > 0 || joined.length > 0 || met.length > 0) && (
-          <Button color="marigold.6" loading={take.isPending} onClick={() => take.mutate()}>
+          <BusyButton color="marigold.6" busy={take.isPending} onClick={() => take.mutate()}>
             Take it in
-          </Button>
+          </BusyButton>
         )}
       </Group>
     </Modal>

@@ -2,6 +2,7 @@ import { Alert, Button, Group } from '@mantine/core';
 import { useSetAside, useStoreChange } from '../../data/queries';
 import { clearSetAside } from '../../data/store';
 import { saveFile } from '../../engine/files';
+import { BusyButton } from '../../parts/BusyButton';
 import common from '../../theme/common.module.css';
 
 /** Names the stored records that could not be read: they are kept apart, and all else is there. */
@@ -31,14 +32,14 @@ export function SetAsideNotice() {
         >
           Download them
         </Button>
-        <Button
+        <BusyButton
           size="compact-sm"
           variant="default"
-          loading={forget.isPending}
+          busy={forget.isPending}
           onClick={() => forget.mutate()}
         >
           Forget them
-        </Button>
+        </BusyButton>
       </Group>
     </Alert>
   );

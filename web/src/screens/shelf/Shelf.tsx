@@ -7,6 +7,7 @@ import { Link } from 'react-router';
 import { useShelf, useStoreChange } from '../../data/queries';
 import { removeDemo, removeTune, type ShelfEntry, storeWords } from '../../data/store';
 import { downloadStudio } from '../../engine/backup';
+import { BusyButton } from '../../parts/BusyButton';
 import { Choice } from '../../parts/Choice';
 import { Masthead } from '../../parts/Masthead';
 import { offerPuttingBack } from '../../parts/putBack';
@@ -198,14 +199,14 @@ const DemoNotice = memo(function DemoNotice() {
           </Link>
           . All made up; whatever you add stays in this browser.
         </Text>
-        <Button
+        <BusyButton
           variant="default"
           size="compact-md"
-          loading={startEmpty.isPending}
+          busy={startEmpty.isPending}
           onClick={() => startEmpty.mutate()}
         >
           Start empty
-        </Button>
+        </BusyButton>
       </Group>
       {startEmpty.error && (
         <Text size="sm" role="alert">

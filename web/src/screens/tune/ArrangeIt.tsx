@@ -9,6 +9,7 @@ import { LEVEL_WORDS, STYLE_WORDS } from '../../parts/arranging/arrangeWords';
 import { OtherKeyNote } from '../../parts/arranging/OtherKeyNote';
 import { OtherTuningNote } from '../../parts/arranging/OtherTuningNote';
 import { TextureChoice } from '../../parts/arranging/TextureChoice';
+import { BusyButton } from '../../parts/BusyButton';
 import { Choice } from '../../parts/Choice';
 import { INSTRUMENT_CHOICES } from '../../parts/instruments';
 import common from '../../theme/common.module.css';
@@ -115,12 +116,12 @@ export function ArrangeIt({ tune, arranging }: { tune: Tune; arranging: Arrangin
         {arranging.offersError && (
           <Text size="sm">No other key or tuning could be looked for: {arranging.offersError.message}</Text>
         )}
-        <Button color="marigold.6" loading={arrange.isPending} onClick={() => arrange.mutate()}>
+        <BusyButton color="marigold.6" busy={arrange.isPending} onClick={() => arrange.mutate()}>
           Arrange
-        </Button>
-        <Button variant="default" loading={writeIt.isPending} onClick={() => writeIt.mutate()}>
+        </BusyButton>
+        <BusyButton variant="default" busy={writeIt.isPending} onClick={() => writeIt.mutate()}>
           Write it yourself, note by note
-        </Button>
+        </BusyButton>
         {progress !== undefined && (
           <>
             <ArrangeProgress done={progress} />

@@ -1,4 +1,4 @@
-import { Alert, Button, Text } from '@mantine/core';
+import { Alert, Text } from '@mantine/core';
 import { useMemo, useState } from 'react';
 import { chordLabel } from '#core/chord';
 import { keyName } from '#core/pitch';
@@ -14,6 +14,7 @@ import {
 } from '#core/tune';
 import { useStoreChange } from '../../data/queries';
 import { arranger } from '../../engine/workers';
+import { BusyButton } from '../../parts/BusyButton';
 import { Choice } from '../../parts/Choice';
 import common from '../../theme/common.module.css';
 import styles from './HarmonyPanel.module.css';
@@ -103,9 +104,9 @@ export function HarmonyPanel({ tune, onTune }: { tune: Tune; onTune: (tune: Tune
           </tbody>
         </table>
         {bare.length > 0 && (
-          <Button size="compact-sm" mt={8} loading={write.isPending} onClick={() => write.mutate()}>
+          <BusyButton size="compact-sm" mt={8} busy={write.isPending} onClick={() => write.mutate()}>
             Write {bare.length === 1 ? 'this chord' : `these ${bare.length} chords`} into the tune
-          </Button>
+          </BusyButton>
         )}
         {write.error && (
           <Alert color="cranberry" mt={8}>

@@ -19,6 +19,7 @@ import type { Copy } from '../../data/copies';
 import { useArrangements, useStoreChange } from '../../data/queries';
 import { usePlayback } from '../../engine/player';
 import { arranger } from '../../engine/workers';
+import { BusyButton } from '../../parts/BusyButton';
 import { Choice } from '../../parts/Choice';
 import { showsVoices } from '../../parts/furtherVoices';
 import { TuneGate } from '../../parts/Gates';
@@ -106,14 +107,14 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
       />
       <main className={common.page}>
         <TuneFacts tune={tune} onTune={copy.replace}>
-          <Button
+          <BusyButton
             variant="default"
-            loading={playing.status === 'preparing' || hear.isPending}
+            busy={playing.status === 'preparing' || hear.isPending}
             disabled={!sings && !chordSpans(tune).length}
             onClick={() => hear.mutate()}
           >
             {playing.status === 'playing' ? 'Stop' : 'Hear it'}
-          </Button>
+          </BusyButton>
           <Button variant="default" component={Link} to={`/tune/${tune.id}/source`}>
             Edit the source
           </Button>

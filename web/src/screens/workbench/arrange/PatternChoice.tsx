@@ -16,6 +16,7 @@ import {
 import type { Meter } from '#core/time';
 import { usePatterns, useStoreChange } from '../../../data/queries';
 import { newId, removeOne, save, storeWords } from '../../../data/store';
+import { BusyButton } from '../../../parts/BusyButton';
 import { Choice } from '../../../parts/Choice';
 import { offerPuttingBack } from '../../../parts/putBack';
 import { StrumArrows } from '../../../parts/shape/StrumArrows';
@@ -133,14 +134,14 @@ function KeepPattern({ text, meter }: { text: string; meter: Meter }) {
         error={keep.error ? storeWords(keep.error) : undefined}
         onChange={event => setName(event.currentTarget.value)}
       />
-      <Button
+      <BusyButton
         variant="default"
         disabled={!name.trim()}
-        loading={keep.isPending}
+        busy={keep.isPending}
         onClick={() => keep.mutate()}
       >
         Keep it
-      </Button>
+      </BusyButton>
     </Group>
   );
 }
@@ -152,9 +153,9 @@ function ForgetPattern({ pattern: { id, name } }: { pattern: OwnPattern }) {
     await offerPuttingBack(`${name} was taken out of the list`, restore);
   });
   return (
-    <Button size="compact-sm" variant="subtle" loading={forget.isPending} onClick={() => forget.mutate()}>
+    <BusyButton size="compact-sm" variant="subtle" busy={forget.isPending} onClick={() => forget.mutate()}>
       Take “{name}” out of the list
-    </Button>
+    </BusyButton>
   );
 }
 

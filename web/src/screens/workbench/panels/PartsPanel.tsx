@@ -9,6 +9,7 @@ import { hasMelody, secondVoice, type Tune, VOICE_PLACES, type VoicePlace, voice
 import { copyOf } from '../../../data/copies';
 import { useShelf } from '../../../data/queries';
 import { arranger } from '../../../engine/workers';
+import { BusyButton } from '../../../parts/BusyButton';
 import { Choice } from '../../../parts/Choice';
 import common from '../../../theme/common.module.css';
 
@@ -151,14 +152,14 @@ export function PartsPanel({ arrangement, tune, at, place, ready, onPropose, onT
             </Button>
           </>
         ) : (
-          <Button
+          <BusyButton
             color="marigold.6"
             disabled={!source}
-            loading={merge.isPending}
+            busy={merge.isPending}
             onClick={() => merge.mutate(ways)}
           >
             Show it
-          </Button>
+          </BusyButton>
         )}
       </Group>
       <div role="status" aria-live="polite">
@@ -215,9 +216,9 @@ function MelodyByEar({ tune, arrangement }: { tune: Tune; arrangement: Arrangeme
         A melody found on the strings can go under the words of the song: what stands here as melody, in the
         place of what the song had.
       </Text>
-      <Button variant="default" loading={put.isPending} onClick={() => put.mutate()}>
+      <BusyButton variant="default" busy={put.isPending} onClick={() => put.mutate()}>
         Put this melody into the song
-      </Button>
+      </BusyButton>
       {put.error && (
         <Text size="sm" c="var(--cranberry)" role="alert">
           It could not be put there: {put.error.message}

@@ -18,6 +18,7 @@ import { beatName } from '#core/time';
 import { measureNumbers, measureSpan } from '#core/tune';
 import { useSnapshots, useStoreChange } from '../../../data/queries';
 import { newId, removeSnapshot, save, storeWords } from '../../../data/store';
+import { BusyButton } from '../../../parts/BusyButton';
 import { Choice } from '../../../parts/Choice';
 import { dayOf, timeOf } from '../../../parts/dates';
 import { Field } from '../../../parts/Field';
@@ -351,9 +352,9 @@ function NameForm({
           value={name}
           onChange={event => setName(event.currentTarget.value)}
         />
-        <Button type="submit" size="compact-sm" variant="default" loading={pending} disabled={!name.trim()}>
+        <BusyButton type="submit" size="compact-sm" variant="default" busy={pending} disabled={!name.trim()}>
           {button}
-        </Button>
+        </BusyButton>
       </Group>
     </form>
   );
