@@ -172,6 +172,18 @@ V:2 clef=bass
     expect(second!.options[0]).toEqual({ symbol: 'G', loss: 0 });
     expect(second!.options[1]!.loss).toBeGreaterThan(0.5);
   });
+  it('begin where some voice moves: on beats through which all hold on there is none', () => {
+    // Of the whole note the seventh comes off the beat, and the next chord off the last one.
+    const held =
+      'X:1\nT:T\nM:4/4\nL:1/8\nK:C\nV:1\nc8|d3e5|e8|]\nV:2\nG8|G3A5|G8|]\nV:3\nE8|B,3^C5|E8|]\nV:4\nC,8|G,,3A,,5|C,8|]\n';
+    const { tune } = readAbc(held)[0]!;
+    const onsets = tune.measures.map(
+      ({ others = [] }) => new Set(others.flatMap(({ events }) => events.map(({ start }) => start))),
+    );
+    const places = heardChords(tune)!;
+    expect(places.length).toBeGreaterThanOrEqual(3);
+    for (const { measure, start } of places) expect(onsets[measure]!.has(start)).toBe(true);
+  });
   it('also a dominant of another chord, and one from beside the key', () => {
     const song = read(`X:1
 T:Parlour

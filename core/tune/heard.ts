@@ -76,6 +76,8 @@ interface Beat {
   measure: number;
   /** Ticks from the start of what is written in its measure. */
   start: number;
+  /** How many beats it lasts: what holds on through the next one is one with it. */
+  pulses: number;
   /** What another chord costs here. */
   change: number;
   /** How much each pitch class sounds in it, and in its measure. */
@@ -172,7 +174,10 @@ function beatsOf(tune: Pick<Tune, 'measures'>): Beat[] {
     const lowest = least(sounding);
     const tellsByNotes = classCount(sounding) > 2 && makeChords(sounding.filter(own => own.under));
     const starts = [0];
-    for (let at = pulse - (measure.offset % pulse); at < measure.ticks; at += pulse) starts.push(at);
+    // A beat through which all hold on goes on what it was.
+    const moves = new Set(sounding.map(({ start }) => start));
+    for (let at = pulse - (measure.offset % pulse); at < measure.ticks; at += pulse)
+      if (moves.has(at)) starts.push(at);
     const profile = (from: number, to: number) => {
       const weights = new Array<number>(12).fill(0);
       for (const { start, end, midi, weight } of sounding) {
@@ -191,6 +196,7 @@ function beatsOf(tune: Pick<Tune, 'measures'>): Beat[] {
       return {
         measure: index,
         start,
+        pulses: Math.max(1, (end - start) / pulse),
         change: start === 0 ? CHANGE.atBar : isStrong ? CHANGE.strong : CHANGE.weak,
         weights: profile(start, end),
         near: whole,
@@ -258,7 +264,7 @@ export function heardChords(tune: Pick<Tune, 'measures' | 'key'>): ChordPlace[] 
   const kinds = kindsOf(tune);
   const nameOf = namesIn(tune.key);
   const layers = beats.map(beat => {
-    const costs = kinds.map(kind => costOf(beat, kind));
+    const costs = kinds.map(kind => beat.pulses * costOf(beat, kind));
     const best = Math.min(...costs);
     return kinds.flatMap((kind, i) => (costs[i]! <= best + WORSE ? { kind, cost: costs[i]! } : []));
   });

@@ -252,6 +252,16 @@ describe('writing chords into a tune', () => {
       'no note of measure 2 begins at tick 10080',
     );
   });
+  it('under a note that is held over another voice that moves there', () => {
+    const { tune } = readAbc('X:1\nT:T\nM:4/4\nL:1/4\nK:C\nV:1\nc4|c4|]\nV:2\nEFGA|G4|]\n')[0]!;
+    const chords = [
+      { measure: 0, start: 0, symbol: 'C' },
+      { measure: 0, start: 3 * 10080, symbol: 'F' },
+    ];
+    const written = writeChords(tune, chords);
+    expect(written.abc).toContain('V:1\n"C"c4|c4|]\nV:2\nEFG"F"A|G4|]');
+    expect(rereadTune(written, readAbc(written.abc!)[0]!.tune).measures).toEqual(written.measures);
+  });
   it('into its measures and its text alike: read again, the text gives the same tune', () => {
     fc.assert(
       fc.property(tunes({ low: -3, high: 12 }), generated => {

@@ -60,7 +60,7 @@ function placeIn(text: string, offset: number): { line: number; column: number }
  * Writes chords into the measures of a tune that have none, and into the text it was read from.
  *
  * @param chords at notes or rests of the measures
- * @throws RangeError where nothing begins at a chord's place, for then the text has no place for it
+ * @throws RangeError where no voice begins anything at a chord's place, for then the text has no place for it
  * @example writeChords(tune, [{ measure: 0, start: 0, symbol: 'Am' }]).measures[0].chords[0].symbol // 'C'
  */
 export function writeChords(tune: Tune, chords: readonly PlacedChord[]): Tune {
@@ -130,7 +130,7 @@ function parserProblems(
   });
 }
 
-/** As `AbcTune`, and where in the entry's text the notes and rests of each measure stand, by their ticks. */
+/** As `AbcTune`, and where in the entry's text notes and rests of each measure stand, the melody's before others, by their ticks. */
 function readEntry(entry: AbcEntry): AbcTune & { offsets: Map<number, number>[] } {
   // abcjs starts a tune at X:, so a text without it is given one on the same line, to keep line numbers true.
   const hasNumber = entry.text.startsWith('X:');
@@ -177,7 +177,7 @@ function readEntry(entry: AbcEntry): AbcTune & { offsets: Map<number, number>[] 
   const [melody, ...others] = voicesOf(parsed);
   const unnamed = reader.read(melody?.lines ?? []);
   const kept = keptVoices(others, text => report('warning', 0, `${text}: left out`));
-  for (const [i, voice] of kept.entries()) addVoice(unnamed, voice, i + 2, source, report);
+  for (const [i, voice] of kept.entries()) addVoice(unnamed, voice, i + 2, source, reader.offsets, report);
   lostWords(source, parsed, (offset, words) =>
     report('warning', offset, `there is no note for "${words}": these words are left out`),
   );
@@ -244,12 +244,18 @@ function voicesOf(parsed: AbcParsed): { name: string | undefined; lines: VoiceLi
   return [...voices].sort(([a], [b]) => a.localeCompare(b)).map(([, voice]) => voice);
 }
 
-/** Adds a further voice to the measures of the first, where it is as long; elsewhere it is silent, so that each keeps its place. */
+/**
+ * Adds a further voice to the measures of the first, where it is as long; elsewhere it is silent, so that each keeps its
+ * place. Chords over it are those of the tune where none stands over the voices before.
+ *
+ * @param offsets where the notes and rests of each measure stand: those of the voice come in where no other begins
+ */
 function addVoice(
   measures: UnnamedMeasure[],
   { name, lines }: ReturnType<typeof voicesOf>[number],
   number: number,
   source: string,
+  offsets: readonly Map<number, number>[],
   report: Report,
 ): void {
   const reader = new VoiceReader(source, report, false);
@@ -263,8 +269,24 @@ function addVoice(
         `measure ${index + 1} of voice ${number} ${measures[index] ? 'has another length than' : 'is not there in'} the first voice: it is left out`,
       );
   for (const [index, own] of measures.entries()) {
-    const events = fits(index) ? read[index]!.events : [{ start: 0, ticks: own.ticks }];
+    const { events, chords } = fits(index)
+      ? read[index]!
+      : { events: [{ start: 0, ticks: own.ticks }], chords: [] };
     own.others = [...(own.others ?? []), { ...(name && { name }), events }];
+    if (!fits(index)) continue;
+    for (const [tick, offset] of reader.offsets[index]!)
+      if (!offsets[index]!.has(tick)) offsets[index]!.set(tick, offset);
+    for (const chord of chords) {
+      const same = own.chords.find(({ start }) => start === chord.start);
+      if (!same) own.chords.push(chord);
+      else if (same.symbol !== chord.symbol)
+        report(
+          'warning',
+          reader.offsets[index]!.get(chord.start)!,
+          `the chord "${chord.symbol}" stands where another voice has "${same.symbol}"; it is left out`,
+        );
+    }
+    own.chords.sort((a, b) => a.start - b.start);
   }
 }
 

@@ -38,6 +38,21 @@ describe('what is kept', () => {
     ]);
     expect(faultOf('tunes', tune)).toBeUndefined();
   });
+  it('chords over further voices, where the melody holds its note', () => {
+    const { tune, problems } = read('V:1\n"D"A4|"G"B4|]\nV:2\n"D"DE"A"FG|G4|]\nV:3\nD,2"A7"A,2|"C"G,4|]\n');
+    expect(tune.measures.map(m => m.chords.map(({ start, symbol }) => [start / 10080, symbol]))).toEqual([
+      [
+        [0, 'D'],
+        [2, 'A'],
+      ],
+      [[0, 'G']],
+    ]);
+    expect(problems.map(({ message }) => message)).toEqual([
+      'the chord "A7" stands where another voice has "A"; it is left out',
+      'the chord "C" stands where another voice has "G"; it is left out',
+    ]);
+    expect(faultOf('tunes', tune)).toBeUndefined();
+  });
   it('as many voices as a tune keeps; of more it is told how many are left out', () => {
     const voices = (count: number) =>
       read(Array.from({ length: count }, (_, i) => `V:${i + 1}\nABcd|A4|]`).join('\n'));
@@ -92,12 +107,12 @@ describe('what is said, with line and column', () => {
     ['a meter that can not be counted', 'ABcd|]', 'M:5/3\n', 5, 1, /"5\/3"/],
     ['a sign at a barline', 'ABcd!fermata!|]', '', 6, 5, /stands at a barline/],
     [
-      'a chord over another voice',
-      'V:1\nABcd|]\nV:2\n"G"DEFG|]\n',
+      'a chord over another voice where the melody has one',
+      'V:1\n"D"ABcd|]\nV:2\n"G"DEFG|]\n',
       '',
       9,
       1,
-      /another voice than the melody/,
+      /"G" stands where another voice has "D"/,
     ],
   ])('%s', (_, body, head, line, column, message) => {
     const text = `X:1\nT:T\n${head.startsWith('M:') ? '' : 'M:4/4\n'}L:1/4\n${head}K:D\n${body}\n`;

@@ -358,7 +358,7 @@ export class VoiceReader {
         this.report('warning', element.startChar, `of "${text}" ${symbol} is taken; ${instead} is left out`);
       if (!parseChord(symbol)) {
         if (saysNoChord(symbol)) {
-          if (this.leads) measure.chords.push({ start: event.start, symbol: NO_CHORD });
+          measure.chords.push({ start: event.start, symbol: NO_CHORD });
           continue;
         }
         // A finger of another instrument says nothing here; other words are somebody's remark.
@@ -369,13 +369,7 @@ export class VoiceReader {
           element.startChar,
           `"${symbol}" is not a chord symbol; it is ${finger ? 'left out' : 'kept as a remark'}`,
         );
-      } else if (this.leads) measure.chords.push({ start: event.start, symbol });
-      else
-        this.report(
-          'warning',
-          element.startChar,
-          `the chord "${symbol}" stands over another voice than the melody; it is left out`,
-        );
+      } else measure.chords.push({ start: event.start, symbol });
     }
   }
 
