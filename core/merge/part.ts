@@ -2,7 +2,7 @@
 import { midiOf } from '../pitch';
 import { type Arrangement, isDead, noteMidi, type Role } from '../score';
 import type { NoteTuplet } from '../time';
-import type { Tune, TuneEvent } from '../tune';
+import { type Tune, type TuneEvent, voiceNames } from '../tune';
 
 export interface PartNote {
   /** Ticks from the start of its measure. */
@@ -42,7 +42,7 @@ function notesOf(events: readonly TuneEvent[], semitones: number): PartNote[] {
  */
 export function partOfTune(tune: Tune, voice: number, semitones = 0): Part {
   return {
-    name: voice === 0 ? tune.title : `${tune.title}, voice ${voice + 1}`,
+    name: voice === 0 ? tune.title : `${tune.title}, ${voiceNames(tune)[voice - 1] ?? `voice ${voice + 1}`}`,
     measures: tune.measures.map(({ ticks, events, others = [] }) => ({
       ticks,
       notes: notesOf(voice === 0 ? events : (others[voice - 1]?.events ?? []), semitones),

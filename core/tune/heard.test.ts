@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { arrange } from '../arrange';
 import { bassClass, chordClasses, parseChord } from '../chord';
-import { readAbc } from '../formats/abc';
+import { readAbc, writeChords } from '../formats/abc';
 import { readMidi, writeMidi } from '../formats/midi';
 import { mod12, pitchClassOf, spellMidi } from '../pitch';
 import { committeeTunes } from '../testing/committee';
@@ -183,6 +183,18 @@ V:2 clef=bass
     const places = heardChords(tune)!;
     expect(places.length).toBeGreaterThanOrEqual(3);
     for (const { measure, start } of places) expect(onsets[measure]!.has(start)).toBe(true);
+    // So there is a place for each of them in the text.
+    const first = places.map(({ measure, start, options }) => ({
+      measure,
+      start,
+      symbol: options[0]!.symbol,
+    }));
+    const again = readAbc(writeChords(tune, first).abc!)[0]!.tune;
+    expect(
+      again.measures.flatMap(({ chords }, measure) =>
+        chords.map(({ start, symbol }) => ({ measure, start, symbol })),
+      ),
+    ).toEqual(first);
   });
   it('also a dominant of another chord, and one from beside the key', () => {
     const song = read(`X:1

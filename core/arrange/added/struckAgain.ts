@@ -43,8 +43,8 @@ function byThumbAndFingers(held: readonly ScoreNote[], isStrong: (place: number)
 
 /**
  * Rolls the grips of a measure of chord melody under notes that lie for two beats or more: their strings are struck
- * again one by one, as they are held, by a pick round and round, by fingers over a bass that comes on strong beats; over a low note that has its bass alone under it the roll
- * takes strings of the shape above it. The last chord rings.
+ * again one by one, as they are held, by a pick round and round, by fingers over a bass that comes on strong beats; over a
+ * low note that has its bass alone under it the roll takes strings of the shape above it. The last chord rings.
  *
  * @param how `chordAt` the shape that holds at a place of the measure; `final` whether the last chord is struck in the
  *   measure, or has been before; `byPick` whether a pick strikes all strings; `byBeats` whether it goes by beats, as in a

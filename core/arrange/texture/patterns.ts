@@ -294,8 +294,9 @@ export const isBlock = ({ play }: PatternStroke): boolean => play.length > 1 && 
 /**
  * Strings of a texture that are plucked together go with the melody. A chord that is plucked whole moves with it, as a hymn
  * does: on a beat through which it holds its note the bass moves on alone, and nothing where the note is dotted and ends
- * within the beat; on the first beat and where the chord changes all of it is struck. Of two strings plucked after the bass one gives way where the melody runs on at once before or after:
- * it needs the finger, and takes the place of the other. What is typed is played so.
+ * within the beat; on the first beat and where the chord changes all of it is struck. Of two strings plucked after the bass
+ * one gives way where the melody runs on at once before or after: it needs the finger, and takes the place of the other.
+ * What is typed is played so.
  */
 export function suitedToMelody(
   strokesFor: (meter: Meter, measure: number) => readonly PatternStroke[],
