@@ -43,6 +43,7 @@ import {
 } from '../shape';
 import { ticksToSeconds } from '../time';
 import { chordSpans, melodyMove, melodyNotes, melodyRange, type Tune } from '../tune';
+import { barreEffort, barresLearned } from './barres';
 import {
   beginnerFrets,
   bestLie,
@@ -112,12 +113,6 @@ const DIVING = 0.1;
 /** A beginner's hand stays near the nut. */
 const BEGINNER_CAPO = 3;
 
-/** Part of the time from which on the hand tires of barres under a melody that moves; judgement. */
-const MANY_BARRES = 0.25;
-
-/** Strings that a small barre holds at most, as that of F. */
-const SMALL_BARRE = 3;
-
 const WEIGHT = {
   melody: 2,
   /** over a bass where the melody lies counts for more, and shapes, of which only parts are held, for less */
@@ -143,16 +138,8 @@ const WEIGHT = {
   /** over a bass a capo that brings the melody down the neck is welcome, as far as players are used to it */
   capoOverBass: 0.3,
   unusualCapo: 0.7,
-  /** for a beginner: a fret above the third, and the time that a barre is held */
+  /** a fret above the third, for a beginner */
   beginnerCapo: 12,
-  beginnerBarre: 10,
-  /** and each shape with a barre, which is learned for it: over four strings or more, and a small one */
-  barreLearned: 3,
-  smallBarreLearned: 2,
-  /** the same where a melody is to be played over it: the little finger is not free */
-  barreOverBass: 1.5,
-  /** more of that than a hand likes */
-  manyBarres: 12,
   /** a semitone outside the voice */
   voice: 1.6,
   /** a semitone from the middle of the voice */
@@ -312,21 +299,6 @@ function nearest(semitones: number): number {
   return up > 5 ? up - 12 : up;
 }
 
-/** What it counts that a barre is held for a part of the time. */
-function barreEffort(part: number, { beginner, overBass }: KeyWishes): number {
-  if (beginner) return part * WEIGHT.beginnerBarre;
-  return overBass ? part * WEIGHT.barreOverBass + Math.max(0, part - MANY_BARRES) * WEIGHT.manyBarres : 0;
-}
-
-/** What the barres of some shapes are to one who learns them; over a bass at level 2 shapes are not held whole. */
-function barresLearned(shapes: readonly Shape[]): number {
-  const isWide = ({ grip }: Shape) => grip.some(({ from, to }) => to - from >= SMALL_BARRE);
-  return shapes.reduce(
-    (sum, shape) => sum + (isWide(shape) ? WEIGHT.barreLearned : WEIGHT.smallBarreLearned),
-    0,
-  );
-}
-
 /** Whether players use a capo: a mandolin is moved by position (common practice), so none is proposed for it. */
 const isCapoUsual = ({ instrument }: Setup): boolean => INSTRUMENTS[instrument].kind === 'guitar';
 
@@ -422,7 +394,7 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
       share * holding +
       (without / ground.seconds) * WEIGHT.noShape +
       barreEffort(barre / ground.seconds, wishes) +
-      (wishes.beginner && !wishes.overBass ? barresLearned([...learned]) : 0),
+      (wishes.beginner && !wishes.overBass ? barresLearned(learned) : 0),
     changes: share * (total - holding),
     voice: lie
       ? WEIGHT.voice * (lie.below + lie.above) +

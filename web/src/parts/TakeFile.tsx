@@ -1,6 +1,7 @@
-import { Button, type ButtonProps, FileButton } from '@mantine/core';
+import { type ButtonProps, FileButton } from '@mantine/core';
 import { IconUpload } from '@tabler/icons-react';
 import { type ReactNode, useRef } from 'react';
+import { BusyButton } from './BusyButton';
 
 /** A button that asks for a file. */
 export function TakeFile({
@@ -8,6 +9,7 @@ export function TakeFile({
   label,
   onFile,
   children,
+  busy = false,
   ...look
 }: {
   accept: string;
@@ -15,7 +17,9 @@ export function TakeFile({
   label: string;
   onFile: (file: File) => void;
   children: ReactNode;
-} & Pick<ButtonProps, 'size' | 'color' | 'variant' | 'loading'>) {
+  /** Whether a file is being read. */
+  busy?: boolean;
+} & Pick<ButtonProps, 'size' | 'color' | 'variant'>) {
   const reset = useRef<() => void>(null);
   return (
     <FileButton
@@ -29,9 +33,9 @@ export function TakeFile({
       }}
     >
       {props => (
-        <Button variant="default" leftSection={<IconUpload size={18} />} {...look} {...props}>
+        <BusyButton busy={busy} variant="default" leftSection={<IconUpload size={18} />} {...look} {...props}>
           {children}
-        </Button>
+        </BusyButton>
       )}
     </FileButton>
   );

@@ -43,7 +43,7 @@ export function PorchDoor() {
           size="lg"
           variant="filled"
           color="marigold.6"
-          loading={open.isPending}
+          busy={open.isPending}
           accept=".json,application/json"
           label="Lesson file"
           onFile={file => open.mutate(file)}
