@@ -15,6 +15,8 @@ export default defineConfig({
   fullyParallel: true,
   reporter: 'list',
   use: {
+    // What is not there by then never comes: it need not take the whole time of its test.
+    actionTimeout: 60_000,
     baseURL: `http://localhost:${PORT}`,
     viewport: { width: 1280, height: 800 },
     // Menus open at once then, as for whoever wants less motion.

@@ -64,3 +64,57 @@ test('shapes, a change and the song in another key are heard', async ({ page }) 
   await expect(page.getByRole('button', { name: 'Stop', exact: true })).toBeVisible();
   await page.getByRole('button', { name: 'Stop', exact: true }).click();
 });
+
+test('a loudspeaker that does not begin is asked anew; one that never does is told', async ({ page }) => {
+  await page.addInitScript(() => {
+    const { resume } = AudioContext.prototype;
+    let left = Number(sessionStorage.getItem('asleep') ?? 1);
+    AudioContext.prototype.resume = function () {
+      left -= 1;
+      return left < 0 ? resume.call(this) : new Promise(() => {});
+    };
+  });
+  await page.goto('/tune/demo-1');
+  await page.getByRole('button', { name: 'Hear it' }).click();
+  await page.getByRole('button', { name: 'Stop', exact: true }).click();
+  await page.evaluate(() => sessionStorage.setItem('asleep', '2'));
+  await page.reload();
+  await page.getByRole('button', { name: 'Hear it' }).click();
+  const told = page.getByRole('alert').filter({ hasText: 'No sound' });
+  await expect(told).toHaveText(
+    'No sound: the loudspeaker does not answer; see whether it is switched on, then try again',
+  );
+  await page.getByRole('button', { name: 'Hear it' }).click();
+  await page.getByRole('button', { name: 'Stop', exact: true }).click();
+  await expect(told).toHaveCount(0);
+});
+
+test('a part of the app that can not be loaded is told where it is needed, and loaded when it is there again', async ({
+  page,
+}) => {
+  const LOST = 'a part of the app could not be loaded, or broke: load the page anew and try again';
+  const workers = '**/*.worker-*.js';
+  await page.route(workers, route => route.abort());
+  await page.goto('/tune/demo-1');
+  await page.getByRole('button', { name: 'Hear it' }).click();
+  await expect(page.getByText(`No sound: ${LOST}`)).toBeVisible();
+  await page.getByRole('button', { name: 'Arrange', exact: true }).click();
+  await expect(page.getByText(LOST, { exact: true })).toBeVisible();
+  await page.unroute(workers);
+  await page.getByRole('button', { name: 'Hear it' }).click();
+  await page.getByRole('button', { name: 'Stop', exact: true }).click();
+  await page.getByRole('button', { name: 'Arrange', exact: true }).click();
+  await expect(page.locator('.Ribbon-measure').first()).toBeVisible();
+  await expect(page.getByRole('region', { name: 'Findings' })).not.toContainText('Looking');
+  await page.route(workers, route => route.abort());
+  await page.goto('/tune/demo-1/chords');
+  await expect(page.getByText(LOST)).toBeVisible();
+  await page.goto('/arrangement/demo-6-guitar');
+  await expect(page.getByText(`What can’t be played is not looked for: ${LOST}.`)).toBeVisible();
+  // The next edit looks again.
+  await page.unroute(workers);
+  await page.locator('.Ribbon-ribbon').focus();
+  await page.keyboard.press('Delete');
+  await expect(page.getByText(LOST)).toHaveCount(0);
+  await expect(page.getByRole('region', { name: 'Findings' })).not.toContainText('Looking');
+});

@@ -1,5 +1,5 @@
 /** npm test: installs what is missing and runs everything. The last line counts what passed and failed. */
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { preparePackages, preparePrograms, run, runQuietly } from './prepare.mjs';
@@ -67,6 +67,12 @@ await suite(
   file => ({ PLAYWRIGHT_JSON_OUTPUT_NAME: file }),
   report => ({ passed: report.stats.expected + report.stats.flaky, failed: report.stats.unexpected }),
 );
+// How the page looked when its test failed, for whoever can read no more than what is printed.
+const RESULTS = 'test-results';
+const pages = existsSync(RESULTS)
+  ? readdirSync(RESULTS, { recursive: true }).filter(file => file.endsWith('error-context.md'))
+  : [];
+for (const file of pages) console.log(`\n== ${file}\n${readFileSync(join(RESULTS, file), 'utf8')}`);
 
 console.log(`\n${passed} passed, ${failed} failed`);
 process.exitCode = failed ? 1 : 0;

@@ -3,6 +3,7 @@ import { QueryClient, useMutation, useQuery } from '@tanstack/react-query';
 import { useSyncExternalStore } from 'react';
 import { freshOutline } from '#core/lesson/choices';
 import type { Kind } from '#core/records';
+import { KINDS } from '#core/records/kind';
 import { shelfAhead } from './ahead';
 import { beginsAs, type Copy, type CopyState, copyOf } from './copies';
 import * as store from './store';
@@ -100,7 +101,13 @@ export function useCopy<K extends Kind>(kind: K, id: string): [CopyState<K>, Cop
   return [useSyncExternalStore(copy.subscribe, copy.snapshot), copy];
 }
 
+/** What queries of stored data begin with. What is computed is known by what it was computed from, and never gets old. */
+const STORED: ReadonlySet<unknown> = new Set(['shelf', ...KINDS]);
+
 /** Runs a change of stored data; a failure is kept with it, to be shown. */
 export function useStoreChange<A = void>(change: (argument: A) => Promise<unknown>) {
-  return useMutation({ mutationFn: change, onSettled: () => queryClient.invalidateQueries() });
+  return useMutation({
+    mutationFn: change,
+    onSettled: () => queryClient.invalidateQueries({ predicate: ({ queryKey }) => STORED.has(queryKey[0]) }),
+  });
 }

@@ -18,6 +18,9 @@ const PIECE = 1.5;
 const AHEAD = 3;
 /** Seconds between the order to play and the first sample. */
 const LEAD = 0.05;
+/** Seconds after which a loudspeaker that does not begin is asked anew, and how often it is asked. */
+const BEGINS_WITHIN = 5;
+const ASKED = 2;
 /** Rounds of a loop before the newest that may still be heard: the shortest of beats, made ahead of the ear. */
 const MOST_ROUNDS = 40;
 /** Seconds over which the last notes of a loop ring into its beginning. */
@@ -84,13 +87,29 @@ export class Player {
     this.set({ status: 'preparing' });
     try {
       this.context ??= new AudioContext();
-      const { context } = this;
-      const [sound] = await Promise.all([soundMaker().open(request, context.sampleRate), context.resume()]);
+      const { sampleRate } = this.context;
+      const [sound] = await Promise.all([soundMaker().open(request, sampleRate), this.awaken()]);
       // Stopped or started anew while the sound was being made.
       if (turn === this.turn) await this.begin({ request, loop, ramp, sound }, 0, turn);
     } catch (cause) {
       this.fail(cause, turn);
     }
+  }
+
+  /** Has the audio clock run. A device that is busy, or has gone, never says so: the browser waits for it without end. */
+  private async awaken(): Promise<void> {
+    for (let asked = 0; asked < ASKED; asked++) {
+      this.context ??= new AudioContext();
+      const { context } = this;
+      const begun = await Promise.race([
+        context.resume().then(() => true),
+        new Promise<boolean>(resolve => setTimeout(resolve, BEGINS_WITHIN * 1000, false)),
+      ]);
+      if (begun || context !== this.context) return;
+      this.context = undefined;
+      void context.close();
+    }
+    throw new Error('the loudspeaker does not answer; see whether it is switched on, then try again');
   }
 
   /** Goes over to the same music at another tempo, at the place where it is. */
@@ -130,7 +149,8 @@ export class Player {
   ): Promise<void> {
     const context = this.context!;
     const first = await soundMaker().piece(sound.id, at, at + Math.round(FIRST_PIECE * sound.sampleRate));
-    if (turn !== this.turn || !first) return;
+    if (turn !== this.turn) return;
+    if (!first) throw new Error('it was put away for other sounds; try again');
     const when = context.currentTime + LEAD;
     const { percent } = asked.request;
     const session: Session = {

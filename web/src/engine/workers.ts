@@ -11,34 +11,61 @@ import { MirrorSender } from './mirror';
 import type { SoundWork } from './sound.worker';
 import SoundWorkerUrl from './sound.worker.ts?worker&url';
 
+const GONE = 'a part of the app could not be loaded, or broke: load the page anew and try again';
+
 interface Started<T> {
-  worker: Worker;
   remote: Remote<T>;
+  /** Ends what it does; nothing that it was asked is answered. */
+  end: () => void;
 }
 
-function start<T>(url: string): Started<T> {
-  const worker = new Worker(url, { type: 'module' });
-  return { worker, remote: wrap<T>(worker) };
+/** A worker that starts when it is first needed, and anew after it was ended or broke. */
+class Starting<T> {
+  private started: Started<T> | undefined;
+
+  constructor(private readonly url: string) {}
+
+  get now(): Started<T> {
+    this.started ??= this.start();
+    return this.started;
+  }
+
+  private start(): Started<T> {
+    const worker = new Worker(this.url, { type: 'module' });
+    const end = () => {
+      worker.terminate();
+      if (this.started === own) this.started = undefined;
+    };
+    // What a worker that is gone was asked would be waited for without end.
+    const broke = new Promise<never>((_, reject) => {
+      worker.addEventListener('error', () => {
+        end();
+        reject(new Error(GONE));
+      });
+    });
+    broke.catch(() => {});
+    const remote = new Proxy(wrap<T>(worker) as object, {
+      get(target, name) {
+        const call = Reflect.get(target, name) as (...given: unknown[]) => Promise<unknown>;
+        return (...given: unknown[]) => Promise.race([call(...given), broke]);
+      },
+    }) as Remote<T>;
+    const own: Started<T> = { remote, end };
+    return own;
+  }
 }
 
-let arrangeWork: Started<ArrangeWork> | undefined;
-let proposalWork: Started<ArrangeWork> | undefined;
-let soundWork: Started<SoundWork> | undefined;
+const arrangeWork = new Starting<ArrangeWork>(ArrangeWorkerUrl);
+const proposalWork = new Starting<ArrangeWork>(ArrangeWorkerUrl);
+const soundWork = new Starting<SoundWork>(SoundWorkerUrl);
 
-/** Workers start when they are first needed. */
-export function arranger(): Remote<ArrangeWork> {
-  arrangeWork ??= start<ArrangeWork>(ArrangeWorkerUrl);
-  return arrangeWork.remote;
-}
+export const arranger = (): Remote<ArrangeWork> => arrangeWork.now.remote;
 
-export function soundMaker(): Remote<SoundWork> {
-  soundWork ??= start<SoundWork>(SoundWorkerUrl);
-  return soundWork.remote;
-}
+export const soundMaker = (): Remote<SoundWork> => soundWork.now.remote;
 
 /** Starts the worker that arranges before it is asked, so that the first answer does not wait for it. */
 export function warmArranging(): void {
-  proposalWork ??= start<ArrangeWork>(ArrangeWorkerUrl);
+  void proposalWork.now;
 }
 
 /**
@@ -53,8 +80,7 @@ export function arrangeStoppable(
   onProgress: (done: number) => void,
   answer: (result: ArrangeResult | { error: string }) => void,
 ): () => void {
-  warmArranging();
-  const own = proposalWork!;
+  const own = proposalWork.now;
   let over = false;
   own.remote
     .arrange(
@@ -76,19 +102,22 @@ export function arrangeStoppable(
     if (over) return;
     over = true;
     // The computation can't hear a message while it runs, so its worker ends with it.
-    own.worker.terminate();
-    if (proposalWork === own) proposalWork = undefined;
+    own.end();
   };
 }
 
 /** Checks the arrangement on the screen in a worker that keeps a mirror of it; answers only the newest question. */
 class Checker {
-  private readonly remote = start<CheckWork>(CheckWorkerUrl).remote;
-  private readonly mirror = new MirrorSender();
+  private readonly work = new Starting<CheckWork>(CheckWorkerUrl);
+  private mirror = new MirrorSender();
   private tune: Tune | undefined | null = null;
   private busy = false;
   private waiting:
-    | { arrangement: Arrangement; tune: Tune | undefined; answer: (found: Finding[] | undefined) => void }
+    | {
+        arrangement: Arrangement;
+        tune: Tune | undefined;
+        answer: (found: Finding[] | undefined | Promise<never>) => void;
+      }
     | undefined;
 
   /** @returns the findings; undefined when a newer question came before they were looked for */
@@ -102,7 +131,7 @@ class Checker {
 
   /** Ways out of a finding of the arrangement that was checked last. */
   remedies(finding: Finding): Promise<Remedy[]> {
-    return this.remote.remedies(finding);
+    return this.work.now.remote.remedies(finding);
   }
 
   private async next(): Promise<void> {
@@ -110,13 +139,21 @@ class Checker {
     const { arrangement, tune, answer } = this.waiting;
     this.waiting = undefined;
     this.busy = true;
+    const { remote } = this.work.now;
     const other = tune !== this.tune;
     this.tune = tune;
-    answer(
-      await (other
-        ? this.remote.update(this.mirror.update(arrangement), tune ?? null)
-        : this.remote.update(this.mirror.update(arrangement))),
-    );
+    try {
+      answer(
+        await (other
+          ? remote.update(this.mirror.update(arrangement), tune ?? null)
+          : remote.update(this.mirror.update(arrangement))),
+      );
+    } catch (cause) {
+      // The next one knows nothing yet.
+      this.mirror = new MirrorSender();
+      this.tune = null;
+      answer(Promise.reject(cause));
+    }
     this.busy = false;
     void this.next();
   }

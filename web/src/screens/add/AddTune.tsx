@@ -167,7 +167,7 @@ export function SourceField({ existing }: { existing?: Tune }) {
             <Title order={2}>What was understood</Title>
             {trouble && <Alert color="cranberry">{trouble}</Alert>}
             <DraftTrouble unkept={unkept} error={keep.error} />
-            {!book && <Text c="dimmed">{text?.trim() ? 'Reading…' : 'Nothing yet.'}</Text>}
+            {!book && !trouble && <Text c="dimmed">{text?.trim() ? 'Reading…' : 'Nothing yet.'}</Text>}
             {book?.length === 0 && kind === 'song' && (
               <Alert title="This is a song in chords and words">
                 It has no notation of a tune.{' '}

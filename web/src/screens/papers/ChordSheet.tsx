@@ -1,4 +1,4 @@
-import { Loader, SegmentedControl, TextInput } from '@mantine/core';
+import { Alert, Loader, SegmentedControl, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import { patternSuiting, usualPattern } from '#core/arrange';
 import { capoNames, type ProgressionChord } from '#core/capo';
@@ -115,7 +115,8 @@ function ChordSheet({ tune, planned }: { tune: Tune; planned: Planned }) {
       facts={[INSTRUMENTS[setup.instrument].name, `tuning ${tuningName(setup)}`, capoFact(setup, sounding)]}
     >
       {found.isPending && <Loader />}
-      {sections.every(s => !s.chords.length) && (
+      {found.error && <Alert color="cranberry">{found.error.message}</Alert>}
+      {found.data && sections.every(s => !s.chords.length) && (
         <p>This tune has no chords yet: they are written over its notes, or suggested on its Tune screen.</p>
       )}
       {sheet === 'capo' && (
@@ -125,9 +126,7 @@ function ChordSheet({ tune, planned }: { tune: Tune; planned: Planned }) {
           capo={setup.capo}
         />
       )}
-      {sheet === 'changes' && !found.isPending && (
-        <ChangesSheet chords={chords} setup={setup} numbers={numbers} />
-      )}
+      {sheet === 'changes' && found.data && <ChangesSheet chords={chords} setup={setup} numbers={numbers} />}
       {sheet === 'instead' && <InsteadOf chords={chords} setup={setup} />}
       {sheet === 'grips' &&
         sections

@@ -1,4 +1,4 @@
-import { Button } from '@mantine/core';
+import { Alert, Button } from '@mantine/core';
 import { useLocalStorage } from '@mantine/hooks';
 import { notifications } from '@mantine/notifications';
 import { useMemo } from 'react';
@@ -107,6 +107,9 @@ function WordsPaper({ tune, planned: { plan } }: { tune: Tune; planned: Planned 
       size={large ? LARGE : 1}
     >
       {pattern && <StrumArrows pattern={pattern} meter={tune.meter} strings={setup.tuning.length} />}
+      {pictures && found.error && (
+        <Alert color="cranberry">The shapes are missing: {found.error.message}</Alert>
+      )}
       {pictures && grips.length > 0 && (
         <div className={styles.grips} style={{ marginTop: 8 }}>
           {grips.map(chord => (

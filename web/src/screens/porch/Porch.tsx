@@ -1,6 +1,7 @@
 import { Alert, Button, Checkbox, Group, Loader, Modal, Switch, Text, Textarea, Title } from '@mantine/core';
 import { useDisclosure, useLocalStorage } from '@mantine/hooks';
 import { IconDownload, IconFileMusic, IconPlayerPlayFilled, IconPlayerStopFilled } from '@tabler/icons-react';
+import { useMutation } from '@tanstack/react-query';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import {
@@ -263,9 +264,10 @@ function Rounds({
     await listening.prepare(wanted);
     toggle(wanted, false);
   };
-  const demonstrate = useStoreChange(async () =>
-    listening.show(await soundMaker().demonstrate(request(rung.percent), fault)),
-  );
+  const demonstrate = useMutation({
+    mutationFn: async () => listening.show(await soundMaker().demonstrate(request(rung.percent), fault)),
+  });
+  const noSound = state.error ?? demonstrate.error?.message;
   const wasPlaying = useRef(false);
   useEffect(() => {
     if (state.status === 'playing') wasPlaying.current = true;
@@ -392,7 +394,7 @@ function Rounds({
             Not yet
           </Button>
         </div>
-        {state.error && <Alert color="cranberry">No sound: {state.error}</Alert>}
+        {noSound && <Alert color="cranberry">No sound: {noSound}</Alert>}
       </div>
     </>
   );

@@ -1,4 +1,5 @@
 import { Alert, Button, Group, Text } from '@mantine/core';
+import { useMutation } from '@tanstack/react-query';
 import { useCallback, useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { standardSetup } from '#core/instrument';
@@ -16,7 +17,7 @@ import {
   withSecondVoice,
 } from '#core/tune';
 import type { Copy } from '../../data/copies';
-import { useArrangements, useStoreChange } from '../../data/queries';
+import { useArrangements } from '../../data/queries';
 import { usePlayback } from '../../engine/player';
 import { arranger } from '../../engine/workers';
 import { BusyButton } from '../../parts/BusyButton';
@@ -81,22 +82,29 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
   const name = (midi: number) => pitchName(spellMidi(midi, fifths), true);
 
   /** The melody; a song as it would be accompanied. */
-  const hear = useStoreChange(async () => {
-    if (sings || playing.status !== 'stopped') {
+  const hear = useMutation({
+    mutationFn: async () => {
+      if (sings || playing.status !== 'stopped') {
+        playOrStop(
+          { what: 'melody', tune: shownTune, setup: standardSetup('guitar'), percent: 100, voices },
+          false,
+        );
+        return;
+      }
+      const { arrangement, problem: fault } = await arranger().arrange(tune, arranging.asked());
+      if (fault) {
+        arranging.setProblem(fault);
+        return;
+      }
+      const order = playingOrder(arrangement);
       playOrStop(
-        { what: 'melody', tune: shownTune, setup: standardSetup('guitar'), percent: 100, voices },
+        { what: 'arrangement', arrangement, order, percent: 100, click: false, countIn: true },
         false,
       );
-      return;
-    }
-    const { arrangement, problem: fault } = await arranger().arrange(tune, arranging.asked());
-    if (fault) {
-      arranging.setProblem(fault);
-      return;
-    }
-    const order = playingOrder(arrangement);
-    playOrStop({ what: 'arrangement', arrangement, order, percent: 100, click: false, countIn: true }, false);
+    },
   });
+
+  const noSound = playing.error ?? hear.error?.message;
 
   return (
     <div className={common.frame}>
@@ -124,6 +132,11 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
             </Button>
           )}
         </TuneFacts>
+        {noSound && (
+          <Alert color="cranberry" mb="md">
+            No sound: {noSound}
+          </Alert>
+        )}
         {onSheet ? (
           <section className={styles.songWords} aria-label="Words and chords">
             <WordSheet
@@ -141,7 +154,6 @@ function TunePage({ tune, copy }: { tune: Tune; copy: Copy<'tunes'> }) {
             <p style={{ whiteSpace: 'pre-line' }}>{tune.verses.join('\n')}</p>
           </details>
         )}
-        {playing.error && <Alert color="cranberry">No sound: {playing.error}</Alert>}
         {range && (
           <Group mt={6} gap="md">
             <Text size="sm" c="dimmed">

@@ -82,7 +82,7 @@ function Workbench({ arrangement, history, copy }: OpenArrangement) {
   useEffect(() => {
     if (isNew) ribbon.current?.focus({ preventScroll: true });
   }, [isNew]);
-  const { found, looking } = useFindings(arrangement, tune, cursor);
+  const { found, looking, fault } = useFindings(arrangement, tune, cursor);
   const numbers = useMemo(() => measureNumbers(measures), [measures]);
 
   const { apply, undo, redo, twins, doInTwins, forgetTwins } = useApplying(arrangement, copy, setMessage);
@@ -381,7 +381,12 @@ function Workbench({ arrangement, history, copy }: OpenArrangement) {
             />
           )}
           {task === 'look' && (
-            <Findings found={found} onGoTo={place.goTo as (cursor: Cursor) => void} onEdit={editAt} />
+            <Findings
+              found={found}
+              fault={fault}
+              onGoTo={place.goTo as (cursor: Cursor) => void}
+              onEdit={editAt}
+            />
           )}
           {task === 'look' && (
             <SidePanel

@@ -25,29 +25,35 @@ export interface Found {
  * state is looked at, the findings of the one before stay in sight, and `looking` is true.
  *
  * @param cursor where one is: who moves on is still at work
+ * @returns `fault` is why nothing can be looked for
  */
 export function useFindings(
   arrangement: Arrangement,
   tune: Tune | undefined,
   cursor: Cursor,
-): { found: Found | undefined; looking: boolean } {
+): { found: Found | undefined; looking: boolean; fault: string | undefined } {
   const now = useMemo(() => ({ arrangement, cursor }), [arrangement, cursor]);
   const { arrangement: settled } = useRested(now);
   const [found, setFound] = useState<Found>();
+  const [fault, setFault] = useState<string>();
   useEffect(() => {
     let current = true;
     void checker()
       .check(settled, tune)
-      .then(findings => {
-        // What is typed comes before what is found.
-        if (current && findings)
-          startTransition(() =>
-            setFound(before => ({ of: settled, findings: keptOf(before?.findings ?? NONE, findings) })),
-          );
-      });
+      .then(
+        findings => {
+          // What is typed comes before what is found.
+          if (current && findings)
+            startTransition(() => {
+              setFault(undefined);
+              setFound(before => ({ of: settled, findings: keptOf(before?.findings ?? NONE, findings) }));
+            });
+        },
+        cause => current && setFault(cause instanceof Error ? cause.message : String(cause)),
+      );
     return () => {
       current = false;
     };
   }, [settled, tune]);
-  return { found, looking: found?.of !== arrangement };
+  return { found, looking: !fault && found?.of !== arrangement, fault };
 }

@@ -21,15 +21,26 @@ const AT_ONCE = 3;
 /** What can't be played or is doubtful; a click leads there. */
 export const Findings = memo(function Findings({
   found,
+  fault,
   onGoTo,
   onEdit,
 }: {
+  /** Why nothing can be looked for. */
+  fault: string | undefined;
   /** Undefined until they were looked for; the arrangement is the one that they are about. */
   found: { of: Arrangement; findings: readonly Finding[] } | undefined;
   onGoTo: (cursor: Cursor) => void;
   onEdit: (edit: Edit) => void;
 }) {
   const { of: arrangement, findings } = found ?? {};
+  if (fault)
+    return (
+      <section aria-label="Findings">
+        <Text size="sm" mb={14} role="alert" c="var(--cranberry)">
+          What can’t be played is not looked for: {fault}.
+        </Text>
+      </section>
+    );
   if (!arrangement || !findings?.length) {
     return (
       <section aria-label="Findings">
