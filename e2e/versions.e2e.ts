@@ -78,6 +78,45 @@ test('a version is kept, what changed since is told, and it is gone back to; und
   await expect(panel.getByText('Nothing has changed since.')).toBeVisible();
 });
 
+test('by keyboard alone: where what the keyboard was on goes away, it is on what stands there', async ({
+  page,
+}) => {
+  await open(page);
+  await task(page, 'Versions');
+  const panel = page.getByRole('region', { name: 'Versions' });
+  const name = panel.getByLabel('Keep it as it is now, called');
+  await name.focus();
+  for (const version of ['May', 'June', 'July']) {
+    await page.keyboard.type(version);
+    await page.keyboard.press('Enter');
+    await expect(panel.getByText(version, { exact: true })).toBeVisible();
+    await expect(name).toHaveValue('');
+  }
+  // The newest stands first. The button that shows it is the one that leaves it, whatever stands beside it.
+  const look = (version: string) => panel.getByRole('button', { name: `Look at ${version}` });
+  await look('June').press('Enter');
+  await expect(panel.getByRole('button', { name: 'Leave it' })).toBeFocused();
+  await page.keyboard.press('Tab');
+  await expect(panel.getByRole('button', { name: 'Go back to it' })).toBeFocused();
+  await page.keyboard.press('Enter');
+  await expect(look('June')).toBeFocused();
+  // The next row; where there is none, the one before, on what does no harm.
+  await panel.getByRole('button', { name: 'Forget June' }).press('Enter');
+  await expect(look('May')).toBeFocused();
+  await panel.getByRole('button', { name: 'Forget May' }).press('Enter');
+  await expect(look('July')).toBeFocused();
+  // What a pointer takes away leaves nothing chosen.
+  await panel.getByRole('button', { name: 'Forget July' }).click();
+  await expect(look('July')).toHaveCount(0);
+  await expect(page.locator('body')).toBeFocused();
+  await page.getByRole('radio', { name: 'Arrange' }).press('Space');
+  await page.getByRole('button', { name: 'Propose anew' }).press('Enter');
+  const take = page.getByRole('button', { name: 'Take the proposal' });
+  await expect(take).toBeEnabled();
+  await take.press('Enter');
+  await expect(page.getByRole('button', { name: 'Propose anew' })).toBeFocused();
+});
+
 test('a passage has two ways: kept, looked at, swapped, kept over a reload', async ({ page }) => {
   await open(page);
   await page.keyboard.press('Alt+ArrowRight');

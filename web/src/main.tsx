@@ -10,6 +10,7 @@ import { lazy, StrictMode, Suspense } from 'react';
 import { createRoot } from 'react-dom/client';
 import { RouterProvider } from 'react-router/dom';
 import { firstScreenRead, queryClient } from './data/queries';
+import { keepPlace } from './parts/keepPlace';
 import { router } from './router';
 import { theme } from './theme/theme';
 
@@ -34,4 +35,5 @@ const begin = () =>
     </StrictMode>,
   );
 
+keepPlace();
 void firstScreenRead().then(begin);

@@ -39,6 +39,7 @@ describe('the texture of a tune where nobody asks for one', () => {
     ['R:tango\nM:3/4\nQ:1/4=100', 'waltz'],
     // Carols go as their chords do: some were danced to. A barcarolle is none.
     ['R:carol\nM:6/8\nQ:3/8=60', 'rolling'],
+    ['R:carol\nM:3/4\nQ:1/4=88', 'rolling'],
     ['R:carol\nM:3/4\nQ:1/4=120', 'waltz'],
     ['R:barcarolle\nM:3/8\nQ:1/8=110', 'waltz'],
     ['R:berceuse\nM:2/4\nQ:1/4=80', 'rolling'],

@@ -56,7 +56,7 @@ const HYMN = /\b(hymn|choral|psalm)/i;
 /** Some carols are hymns, others songs to dance to: how they go tells which. */
 const CAROL = /\bcarol/i;
 const SLOW_KINDS =
-  /\b(airs?\b|ballad|lament|lullab|cradle|berceuse|elegy|romance|sarabande|pavane|slow|aisling|planxty)/i;
+  /\b(airs?\b|carol|ballad|lament|lullab|cradle|berceuse|elegy|romance|sarabande|pavane|slow|aisling|planxty)/i;
 const DANCE = /\b(reel|jig|hornpipe|polka|slide|barndance|schottis|fling|strathspey|breakdown|rag)/i;
 
 /** What tells whether a tune is a hymn: the name of its kind, or where that leaves it open how it goes. */

@@ -222,26 +222,39 @@ function Kept({
         <div className={common.about}>{about}</div>
       </div>
       <Group gap={6}>
+        {(looked || onLook) && (
+          // The same button, so that keyboard and pointer stay on what undoes it.
+          <Button
+            size="compact-sm"
+            variant="default"
+            {...(!looked && { 'aria-label': `Look at ${name}` })}
+            onClick={looked ? onLeave : onLook}
+          >
+            {looked ? 'Leave it' : 'Look at it'}
+          </Button>
+        )}
         {looked ? (
-          <>
-            <Button size="compact-sm" color="marigold.6" onClick={onTake}>
-              {take}
-            </Button>
-            <Button size="compact-sm" variant="default" onClick={onLeave}>
-              Leave it
-            </Button>
-          </>
+          <Button
+            key="take"
+            size="compact-sm"
+            color="marigold.6"
+            onClick={({ currentTarget }) => {
+              (currentTarget.previousElementSibling as HTMLElement).focus();
+              onTake();
+            }}
+          >
+            {take}
+          </Button>
         ) : (
-          <>
-            {onLook && (
-              <Button size="compact-sm" variant="default" aria-label={`Look at ${name}`} onClick={onLook}>
-                Look at it
-              </Button>
-            )}
-            <Button size="compact-sm" variant="default" aria-label={`Forget ${name}`} onClick={onForget}>
-              Forget
-            </Button>
-          </>
+          <Button
+            key="forget"
+            size="compact-sm"
+            variant="default"
+            aria-label={`Forget ${name}`}
+            onClick={onForget}
+          >
+            Forget
+          </Button>
         )}
       </Group>
       {children}
