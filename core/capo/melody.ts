@@ -31,6 +31,8 @@ const PEAK = 0.4;
 /** Past this fret of the capo only open strings are left for a bass, and a melody alone leaves its home: effort a fret of the highest note; judgement. */
 const FAR_UP = 7;
 const PEAK_FAR_UP = 0.2;
+/** What the highest fret of a melody costs where the hand has more to do than to play it. */
+export const farUp = (fret: number): number => Math.max(0, fret - FAR_UP) * PEAK_FAR_UP;
 
 /**
  * How a melody is laid: low on the neck; in first position, as far as that goes; low, but across strings where that is
@@ -188,7 +190,7 @@ export function bestLie(
     }
     const peak =
       Math.max(0, highest + setup.capo - BODY) * PEAK +
-      (overBass || alone ? Math.max(0, highest - FAR_UP) * PEAK_FAR_UP : 0) +
+      (overBass || alone ? farUp(highest) : 0) +
       (beginner ? Math.max(0, highest - beginnerFrets(setup)) * PEAK_BEYOND_FIRST : 0);
     const cost = octaveEffort(setup, octaveShift, wishes) + peak + (total ? sum / total : 0);
     if (Number.isFinite(cost) && (!best || cost < best.cost))

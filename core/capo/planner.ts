@@ -2,16 +2,14 @@
  * The key and capo planner: every pair of shape key and capo fret, scored for hands, voice, melody and pitch, with
  * its reasons. The effort of each pair is a sum of named parts; their weights are judgement.
  */
-import { bassClass, type Chord, parseChord, transposeChord } from '../chord';
+import { type Chord, parseChord, transposeChord } from '../chord';
 import { type Hand, isBarre, stretchOf, totalEffort } from '../hand';
 import {
   droneStrings,
-  fretsOfClass,
   INSTRUMENTS,
   noteAt,
   openKeys,
   type Setup,
-  thinnestBass,
   tuningChanges,
   tuningName,
   withCapo,
@@ -42,17 +40,19 @@ import {
   usualShapes,
 } from '../shape';
 import { ticksToSeconds } from '../time';
-import { chordSpans, melodyMove, melodyNotes, melodyRange, type Tune } from '../tune';
+import { chordSpans, isBlues, melodyMove, melodyNotes, melodyRange, type Tune } from '../tune';
 import { barreEffort, barresLearned } from './barres';
 import {
   beginnerFrets,
   bestLie,
+  farUp,
   type MelodyLie,
   type MelodyWishes,
   melodyLengths,
   octaveGivenUp,
 } from './melody';
 import { candidateShapes, chordWeights } from './progression';
+import { hasRoom, reachOf, ringsOpen } from './room';
 import { type VoiceLie, type VoiceRange, voiceLie } from './voice';
 
 /** What a plan is made for. */
@@ -129,6 +129,8 @@ const WEIGHT = {
   /** of what a melody costs that gives its octave up, where it does not dive under its bass */
   roomBelow: 1.6,
   openBass: 1.2,
+  /** a blues whose tonic is no open string: its thumb keeps to the root while the fingers play */
+  steadyBass: 5,
   /** a capo is put on and the strings are tuned again, and what each fret of it takes from the sound */
   capoOn: 0.4,
   capo: 0.35,
@@ -272,27 +274,6 @@ function shapesAt(ground: Ground, chord: Chord, setup: Setup): readonly Shape[] 
   return overBass ? shapes.map(eased) : shapes;
 }
 
-/** Frets from the capo within which a bass is looked for. */
-const BASS_FRETS = 4;
-
-/** Whether the bass of a chord can be held on a thick string at least a fifth under a melody note. */
-function hasRoom(setup: Setup, chord: Chord, transposition: number, lowest: number): boolean {
-  const bass = mod12(bassClass(chord) + transposition);
-  for (let string = setup.tuning.length; string >= thinnestBass(setup.tuning.length); string--)
-    for (const fret of fretsOfClass(setup, string, bass, BASS_FRETS))
-      if (noteAt(setup, string, fret) + 7 <= lowest) return true;
-  return false;
-}
-
-/** Frets that a hand covers, one under each finger. */
-const UNDER_HAND = 3;
-
-/** The highest fret that is in reach while a shape is held: D reaches to the fifth fret, C and E to the fourth. */
-function reachOf(frets: Frets): number {
-  const held = frets.filter((fret): fret is number => fret !== null && fret > 0);
-  return Math.min(...held) + UNDER_HAND;
-}
-
 /** Sounding tonic within −6 … +5 semitones of the written one. */
 function nearest(semitones: number): number {
   const up = mod12(semitones);
@@ -337,7 +318,9 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
   let without = 0;
   let openBass = 0;
   let crowded = 0;
+  /** What the hand plays while it holds a shape. */
   const overs: (readonly MelodyOver[])[] = [];
+  let highestHeld = Number.NEGATIVE_INFINITY;
   /** Semitones between the melody as written and as it is played. */
   const moves = transposition + melody.octaveShift;
   for (const { chord, seconds: length, over } of ground.chords) {
@@ -351,7 +334,9 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
     }
     candidates.push(shapes);
     seconds.push(length);
-    overs.push(over);
+    const freely = wishes.overBass && ringsOpen(setup, chord, transposition);
+    overs.push(freely ? [] : over);
+    if (!freely) for (const { midi } of over) highestHeld = Math.max(highestHeld, midi + moves);
   }
   const weights = chordWeights(seconds);
   const { path } = bestShapePath(setup, candidates, 'total', weights);
@@ -388,6 +373,9 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
     wishes.beginner || !wishes.overBass || !melody.octaveShift
       ? 0
       : octaveGivenUp((wishes.moved ?? 0) + moves) * Math.max(0, 1 - crowded / ground.seconds / DIVING);
+  const peakEased = wishes.overBass
+    ? farUp(melody.highestFret) - farUp(Math.min(melody.highestFret, highestHeld - noteAt(setup, 1, 0)))
+    : 0;
   const parts: Record<PlanPart, number> = {
     room: (crowded / ground.seconds) * WEIGHT.room,
     shapes:
@@ -401,10 +389,13 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
         (WEIGHT.voiceMiddle * Math.abs(lie.low + lie.high - voice.low - voice.high)) / 2
       : 0,
     melody:
-      melody.cost * (wishes.overBass || wishes.alone ? WEIGHT.melodyOverBass : WEIGHT.melody) +
+      (melody.cost - peakEased) * (wishes.overBass || wishes.alone ? WEIGHT.melodyOverBass : WEIGHT.melody) +
       (offShape / ground.seconds) * WEIGHT.offShape -
       roomBelow * WEIGHT.roomBelow,
-    bass: wishes.alone ? 0 : (1 - openBass / ground.seconds) * WEIGHT.openBass,
+    bass: wishes.alone
+      ? 0
+      : (1 - openBass / ground.seconds) * WEIGHT.openBass +
+        (wishes.overBass && isBlues(tune) && !isTonicOpen(ground, shapeKey) ? WEIGHT.steadyBass : 0),
     capo:
       (capo && !wishes.overBass ? WEIGHT.capoOn : 0) +
       (capo && !isCapoUsual(setup) ? WEIGHT.strangeCapo : 0) +
@@ -440,6 +431,9 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
   return plan;
 }
 
+const isTonicOpen = ({ openClasses }: Ground, { tonic }: Key): boolean =>
+  openClasses.includes(pitchClassOf(tonic));
+
 const percent = (part: number) => `${Math.round(100 * part)} %`;
 
 function reasonsOf(ground: Ground, plan: KeyPlan, openBass: number, lacking: boolean): string[] {
@@ -461,6 +455,12 @@ function reasonsOf(ground: Ground, plan: KeyPlan, openBass: number, lacking: boo
       `Shapes ${plan.shapes.map(prettyAccidentals).join(', ')}: effort ${parts.shapes.toFixed(1)} on average, changes ${parts.changes.toFixed(1)}; a barre ${plan.barre < 0.005 ? 'never' : `for ${percent(plan.barre)} of the time`}; widest stretch ${Math.round(plan.stretch)} mm.`,
     );
     reasons.push(`The root lies on an open bass string for ${percent(openBass)} of the time.`);
+    if (ground.wishes.overBass && isBlues(ground.tune))
+      reasons.push(
+        isTonicOpen(ground, shapeKey)
+          ? 'A blues: its thumb keeps to the tonic on an open string.'
+          : 'A blues whose tonic is no open string: the thumb can’t keep to it while the fingers play.',
+      );
   }
   if (lacking) reasons.push('For at least one chord no playable shape was found.');
   if (ground.hasMelody && plan.voice && voice) {

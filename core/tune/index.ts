@@ -9,6 +9,7 @@ export * from './harmonise';
 export { heardChords } from './heard';
 export * from './identify';
 export * from './keyFinding';
+export * from './kinds';
 export * from './match';
 export * from './melody';
 export * from './model';

@@ -208,13 +208,17 @@ function strikeWanted(
       if (drone) noRoom(string, 'an open string drones in its place');
       return !drone && !inShape(string, true) && !brush;
     });
+  const { melody } = stroke;
+  const rubs = (place: { string: number; fret: number }) =>
+    melody !== undefined &&
+    clashes(noteAt(setup, melody.string, melody.fret), noteAt(setup, place.string, place.fret));
   for (const string of left) {
     // Away from the shape another note of the chord may lie under the hand.
     const near =
       heard &&
-      chordFretsNear(setup, heard, string, soundingAt(measure, start)).some(
-        fret => strikes({ string, fret }) || strikes({ string, fret }, true),
-      );
+      chordFretsNear(setup, heard, string, soundingAt(measure, start))
+        .map(fret => ({ string, fret }))
+        .some(place => !rubs(place) && (strikes(place) || strikes(place, true)));
     if (near)
       told.add(`string ${string} of the pattern takes another note of the chord, near the melody`, index);
     else noRoom(string, 'it is left out there');

@@ -12,7 +12,7 @@ import {
   TICKS_PER_QUARTER,
   ticksToSeconds,
 } from '../../time';
-import { chordSpans, heardChords, melodyNotes, type Tune } from '../../tune';
+import { chordSpans, heardChords, isBlues, melodyNotes, type Tune } from '../../tune';
 
 /** The textures that have a name among players. */
 export const TEXTURES = [
@@ -51,7 +51,6 @@ const RUNS = 0.4;
 const WALTZ = /\bwaltz/i;
 const MARCH = /\b(march|quickstep)/i;
 const HABANERA = /\b(habanera|tango|milonga)/i;
-const BLUES = /\bblues/i;
 const HYMN = /\b(hymn|choral|psalm)/i;
 /** Some carols are hymns, others songs to dance to: how they go tells which. */
 const CAROL = /\bcarol/i;
@@ -258,11 +257,7 @@ export function textureOf(
       HABANERA.test(rhythm),
       'A habanera: long, short, and two even ones, root and fifth in the bass.',
     ],
-    [
-      'blues',
-      BLUES.test(rhythm) && beats <= MANY_STROKES,
-      'A blues: the thumb stays on the root, beat by beat.',
-    ],
+    ['blues', isBlues(tune) && beats <= MANY_STROKES, 'A blues: the thumb stays on the root, beat by beat.'],
     ['rolling', isSlow(tune), 'A slow tune: its chords ring, rolled under the long notes.'],
     [
       'rolling',

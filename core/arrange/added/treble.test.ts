@@ -1,0 +1,26 @@
+import { expect, it } from 'vitest';
+import { readAbc } from '../../formats';
+import { noteMidi } from '../../score';
+import { arrange } from '../index';
+import { clashes } from '../search/candidates';
+
+it('what stands in for a string of a pattern rubs no semitone under the melody (common practice: no minor ninth)', () => {
+  // Up the neck over E minor nothing but B lies under the hand where the melody has C.
+  const tune = readAbc(
+    'X:1\nT:T\nR:waltz\nM:3/4\nL:1/4\nQ:1/4=88\nK:Em\n"Em"BBB|BAG|GFE|EGB|eee|edc|"Am"cBA|ABc|"B7"BcB|^dcB|"Em"BAG|GFE|"B7"FFF|FGF|"Em"EEE|E3|]',
+  )[0]!.tune;
+  const { arrangement } = arrange(tune, { id: 'a', instrument: 'guitar', style: 'fingerstyle', capo: 0 });
+  const { setup, measures } = arrangement!;
+  const under = measures.flatMap(({ notes }) =>
+    notes
+      .filter(note => note.role === 'melody')
+      .flatMap(top =>
+        notes
+          .filter(own => own.role === 'inner' && own.start === top.start)
+          .map(own => [noteMidi(setup, top), noteMidi(setup, own)] as const),
+      ),
+  );
+  expect(Math.max(...measures.flatMap(own => own.notes.map(note => note.fret)))).toBe(12);
+  expect(under.length).toBeGreaterThan(15);
+  expect(under.filter(([top, own]) => clashes(top, own))).toEqual([]);
+});
