@@ -194,6 +194,12 @@ describe('accompaniment by pattern', () => {
     // What is typed keeps its bass, unless it is asked for.
     expect(basses({ pattern: 'B T T' }).basses[1]).toEqual(['5/3f3']);
     expect(basses({ pattern: 'B T T', bassTurns: true }).basses[1]).toEqual(['6/3f3']);
+    // Under C the ring finger goes over, and comes back: no two basses of one finger sound together, as under a barre.
+    const inTurn = under(song('"C"EEEE|"Bm"FFFF|', '4/4'), { pattern: 'B T B T', bassTurns: true }).measures;
+    expect(inTurn.map(m => m.notes.filter(n => n.role === 'bass').map(n => n.ticks / 10080))).toEqual([
+      [2, 2],
+      [4, 2],
+    ]);
     // Two in a measure take turns inside it, and one that has the next string moves by itself.
     expect(basses({ pattern: 'B 2 1 B 2 1', bassTurns: true }).basses[0]).toEqual(['5/3f3', '6/3f3']);
     expect(basses({ pattern: 'B 2 A', bassTurns: true }).basses.slice(0, 2)).toEqual([

@@ -51,7 +51,11 @@ export function accompany(
       const next = Math.min(measure.ticks, ...measure.chords.map(c => c.start).filter(s => s > start));
       // A strum is one rhythm: what it took is written up to the next stroke, though strings ring on that are not struck again.
       for (const note of notes)
-        if (strings.includes(note.string) || (isStrum(stroke) && isSwept(note)))
+        if (
+          strings.includes(note.string) ||
+          (isStrum(stroke) && isSwept(note)) ||
+          goesOver(note, strings, played)
+        )
           note.ticks = Math.min(note.ticks, start - note.start);
       // A chop sounds half as long as its stroke.
       const ticks = isChop(stroke) ? Math.min(slot / 2, next - start) : next - start;
@@ -62,6 +66,15 @@ export function accompany(
     measure.notes = notes;
   }
   return told.lines();
+}
+
+/** Whether the finger of a bass goes over to the next string, as under C: it is no barre, so that the first one ends. */
+function goesOver(note: ScoreNote, strings: readonly number[], { fingers = [] }: ScoreChord): boolean {
+  const { role, string, finger } = note;
+  const held = fingers.flatMap((own, i) => (own && own === finger && i + 1 !== string ? [i + 1] : []));
+  return (
+    role === 'bass' && held.length === 1 && Math.abs(held[0]! - string) === 1 && strings.includes(held[0]!)
+  );
 }
 
 /**
