@@ -1,7 +1,7 @@
 /** What a bass and the hand leave of a melody's room on the neck. */
 import { bassClass, type Chord, classOfDegree } from '../chord';
-import { fretsOfClass, noteAt, type Setup, thinnestBass } from '../instrument';
-import { mod12 } from '../pitch';
+import { fretsOfClass, isOpenTo, noteAt, type Setup, thinnestBass } from '../instrument';
+import { mod12, pitchClassOf } from '../pitch';
 import type { Frets } from '../shape';
 
 /** Frets from the capo within which a bass is looked for. */
@@ -25,19 +25,23 @@ export function reachOf(frets: Frets): number {
   return Math.min(...held) + UNDER_HAND;
 }
 
-/** Whether a chord rings on open strings alone, its bass, third and fifth: over E minor the hand is free to go up the neck. */
+/**
+ * Whether a chord rings on open strings alone, its bass, third and fifth: over E minor the hand is free to go up the neck. A
+ * tuning that is open to its root drones under it without a third, as D-A-D-G-A-D under D.
+ */
 export function ringsOpen(setup: Setup, chord: Chord, transposition: number): boolean {
   const opens = setup.tuning.map((_, i) => mod12(noteAt(setup, i + 1, 0) - transposition));
   const [third, fifth] = [classOfDegree(chord, 3), classOfDegree(chord, 5)];
+  const bass = bassClass(chord);
+  const drones = bass === pitchClassOf(chord.root) && isOpenTo(setup, mod12(bass + transposition));
   return opens.some((own, i) => {
     const inner = opens.slice(1, i);
     return (
-      own === bassClass(chord) &&
+      own === bass &&
       i + 1 >= thinnestBass(opens.length) &&
-      third !== undefined &&
       fifth !== undefined &&
-      inner.includes(third) &&
-      inner.includes(fifth)
+      inner.includes(fifth) &&
+      (drones || (third !== undefined && inner.includes(third)))
     );
   });
 }

@@ -202,3 +202,25 @@ describe('an open tuning is arranged as such', () => {
     expect(open).toBeGreaterThan(0);
   });
 });
+
+describe('an air that goes up the neck in D-A-D-G-A-D (common practice: melody on the thin strings, over the open ones)', () => {
+  // Of the kind of an old air in mixolydian, D4 to D5; from memory.
+  const high = tuneOf(
+    'M:3/4\nQ:1/4=72\nR:air\nK:DMix',
+    'A|"D"D2D/E/|"C"GAG/E/|"D"D2A|"D"d2c/A/|"C"GAc|"D"A2A/G/|"C"EGA|"D"A2A/c/|"D"d2c/A/|"C"GEG|"D"A2G/E/|"C"DEG|"G"GF/E/C|"D"D3|]',
+  );
+  const own = make(high, tuned('D-A-D-G-A-D'));
+  it('is played in D without a capo: the hand is free, D drones without it', () => {
+    expect(own.setup.capo).toBe(0);
+    expect(own.octaveShift).toBe(0);
+  });
+  it('is rolled under from one open string to another, not on one alone', () => {
+    const frets = own.measures.flatMap(measure => measure.notes.map(note => note.fret));
+    expect(Math.max(...frets)).toBe(12);
+    const strings = own.measures[4]!.notes.filter(note => note.role === 'inner')
+      .sort((a, b) => a.start - b.start)
+      .map(note => note.string);
+    expect(strings.length).toBeGreaterThan(2);
+    expect(strings.filter((string, i) => string === strings[i - 1])).toEqual([]);
+  });
+});

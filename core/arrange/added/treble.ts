@@ -164,6 +164,8 @@ function strike(
 /**
  * Strikes the strings that are wanted, else what stands in for them: an open string that drones in the key, the string
  * with the measure fingered anew, another note of the chord near the melody. What can't be held is left out, and told.
+ *
+ * @param beside the single strings of the strokes before and after
  */
 function strikeWanted(
   treble: Treble,
@@ -172,6 +174,7 @@ function strikeWanted(
   wanted: readonly number[],
   own: ScoreNote[],
   told: Told,
+  beside: readonly (PatternStroke['play'][number] | undefined)[],
 ): void {
   const { setup, drones, givesWay } = treble;
   const { measure, index, start, chord } = stroke;
@@ -203,7 +206,12 @@ function strikeWanted(
         !brush &&
         dronesUnder(setup, measure.key, heard)
           .filter(open => floor < open && open < limit)
-          .sort((a, b) => Math.abs(a - string) - Math.abs(b - string))
+          // Of two that lie as near, another than the one before and the next: a roll moves on.
+          .sort(
+            (a, b) =>
+              Math.abs(a - string) - Math.abs(b - string) ||
+              Number(beside.includes(a)) - Number(beside.includes(b)),
+          )
           .find(open => strikes({ string: open, fret: 0 }));
       if (drone) noRoom(string, 'an open string drones in its place');
       return !drone && !inShape(string, true) && !brush;
@@ -329,9 +337,10 @@ export function layTreble(
           index,
         );
       const wanted = patternUnder([{ play }], free, room.limit, true)[0]!;
-      turned = wanted.length === 1 ? wanted[0] : undefined;
-      strikeWanted(how, here, room, wanted, own, told);
+      strikeWanted(how, here, room, wanted, own, told, [turned, comes]);
       const now = own.filter(note => note.start === start);
+      const [only] = now.length === 1 ? now : [];
+      turned = wanted.length === 1 ? (only?.string ?? wanted[0]) : undefined;
       if (standsIn) for (const note of now) standIns.add(note);
       // A chord that is plucked whole is held on while the bass moves alone.
       if (isBlock(stroke)) {
