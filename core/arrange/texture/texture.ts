@@ -51,6 +51,8 @@ const RUNS = 0.4;
 const WALTZ = /\bwaltz/i;
 const MARCH = /\b(march|quickstep)/i;
 const HABANERA = /\b(habanera|tango|milonga)/i;
+/** In four beats their bass has the halves (common practice). */
+const IN_HALVES = /\b(bossa|samba|rumba|bolero|beguine|calypso|cha[- ]?cha)/i;
 const HYMN = /\b(hymn|choral|psalm)/i;
 /** Some carols are hymns, others songs to dance to: how they go tells which. */
 const CAROL = /\bcarol/i;
@@ -231,8 +233,8 @@ function beatsPerSecond(meter: Meter, quartersPerMinute: number): number {
  * How a guitar's thumb and fingers go under a melody: a waltz has bass and two plucks, a slow air or ballad rolls through
  * its chords, and so does a piece in three whose melody runs between the beats, a hymn moves in chords from beat to beat and
  * so does what has a chord for nearly every beat,
- * a march walks, a habanera or tango has its own rhythm in the bass, a blues a steady one, a fast dance takes the thumb on
- * the strong beats, and all else has the alternating thumb: over three strings where a tuning is open to the key.
+ * a march walks, a habanera or tango has its own rhythm in the bass, a blues a steady one, a bossa nova or rumba has the
+ * halves, a fast dance takes the thumb on the strong beats, and all else has the alternating thumb: over three strings where a tuning is open to the key.
  *
  * @example textureOf({ rhythm: 'march', meter: { beats: 4, unit: 4 }, quartersPerMinute: 100, key: { tonic: 'C', mode: 'major' } }).name // 'march'
  */
@@ -270,6 +272,11 @@ export function textureOf(
       WALTZ.test(rhythm)
         ? 'A waltz: bass, pluck, pluck under the melody.'
         : 'In three: bass, pluck, pluck under the melody, as in a waltz.',
+    ],
+    [
+      'dance',
+      IN_HALVES.test(rhythm) && pulseCount(meter) === 4,
+      `Of its kind (${rhythm}) the bass has the halves, root and fifth in turn.`,
     ],
     [
       'dance',
