@@ -110,6 +110,30 @@ describe('another key', () => {
     expect(other.shapeKey.tonic).toBe('G');
     expect(other.barre).toBe(0);
   });
+  it('is offered to a beginner where it is easier: F major lies in the shapes of E, an octave lower, at capo 1 (common practice: G or C)', () => {
+    // An old song of early morning, from memory.
+    const morning = tune(
+      'F',
+      '"F"FFAc|"Bb"d3c|"F"AF"C"GG|"F"F3C|"F"FFAc|"Bb"d3c|"F"AF"C7"GG|"F"F2zc|"C"cBGB|"F"BAFc|"C"cBGB|"F"B2Ac|"F"f>e"Bb"dc|"F"cA"Bb"dc/B/|"F"AF"C7"GG|"F"F4|]',
+    );
+    const { own, other, because, gains } = offered(morning, true)!;
+    expect([own.shapeKey.tonic, own.setup.capo, own.octaveShift]).toEqual(['E', 1, -12]);
+    expect([other.shapeKey.tonic, other.setup.capo, because]).toEqual(['G', 0, 'beginner']);
+    expect(other.melody.thick).toBeLessThan(own.melody.thick / 2);
+    expect(gains.join('; ')).toMatch(
+      /\d+ % of the melody lies on the bass strings instead of \d+ %.*the shapes ask less, G, C, D, D7 instead of E, A, B, B7/,
+    );
+    // Who is no beginner plays it higher up, and a singer's key is the voice's.
+    expect(offered(morning)?.because).not.toBe('beginner');
+    const sung = {
+      setup: guitar,
+      hand: DEFAULT_HAND,
+      overBass: true,
+      beginner: true,
+      voice: VOICE_TYPES.alto,
+    };
+    expect(otherKey(planKeys(morning, sung), true)?.because).not.toBe('beginner');
+  });
   it('needs no capo to be near the written one: where another is played, open shapes sound as they are (common practice)', () => {
     const named = ['Skye Boat Song', 'Aura Lea', 'Joy to the World'];
     const all = committeeTunes();

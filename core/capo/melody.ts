@@ -1,5 +1,13 @@
 /** Where a melody lies on an instrument. */
-import { highestFret, INSTRUMENTS, noteAt, openNotes, placesOf, type Setup } from '../instrument';
+import {
+  highestFret,
+  INSTRUMENTS,
+  noteAt,
+  openNotes,
+  placesOf,
+  type Setup,
+  thinnestBass,
+} from '../instrument';
 import { keyFifths, pitchName, spellMidi } from '../pitch';
 import { melodyNotes, melodyRange, type Tune } from '../tune';
 
@@ -141,8 +149,9 @@ export interface MelodyLie {
   octaveShift: number;
   /** Mean effort over its sounding time. */
   cost: number;
-  /** Part of its time on open strings, and the highest fret it asks for. */
+  /** Part of its time on open strings, and on the strings that carry a bass; the highest fret it asks for. */
   open: number;
+  thick: number;
   highestFret: number;
 }
 
@@ -171,21 +180,24 @@ export function bestLie(
     let sum = 0;
     let total = 0;
     let open = 0;
+    let onThick = 0;
     let highest = 0;
     for (const [midi, length] of lengths) {
       let cheapest = Number.POSITIVE_INFINITY;
       let fret = 0;
+      let string = 1;
       for (const place of placesOf(setup, midi + octaveShift)) {
         const cost =
           melodyPlaceCost(setup, place.string, place.fret, laying) + (below[place.string - 1] ?? 0);
         if (cost < cheapest) {
           cheapest = cost;
-          fret = place.fret;
+          ({ fret, string } = place);
         }
       }
       sum += cheapest * length;
       total += length;
       if (fret === 0) open += length;
+      if (string >= thinnestBass(setup.tuning.length)) onThick += length;
       highest = Math.max(highest, fret);
     }
     const peak =
@@ -194,7 +206,13 @@ export function bestLie(
       (beginner ? Math.max(0, highest - beginnerFrets(setup)) * PEAK_BEYOND_FIRST : 0);
     const cost = octaveEffort(setup, octaveShift, wishes) + peak + (total ? sum / total : 0);
     if (Number.isFinite(cost) && (!best || cost < best.cost))
-      best = { octaveShift, cost, open: total ? open / total : 0, highestFret: highest };
+      best = {
+        octaveShift,
+        cost,
+        open: total ? open / total : 0,
+        thick: total ? onThick / total : 0,
+        highestFret: highest,
+      };
   }
   return best;
 }

@@ -1,5 +1,5 @@
 /** Another key, where the written one leaves no room for a melody over a bass, or takes a high capo for it. */
-import { keyName } from '../pitch';
+import { keyName, prettyAccidentals } from '../pitch';
 import { ANOTHER_KEY } from './melody';
 import type { KeyPlan } from './planner';
 
@@ -23,6 +23,8 @@ const LOWER_CAPO = 3;
 const FOR_CAPO = 3;
 /** What another key must save, moving the tune left aside; judgement. */
 const GAIN = 1;
+/** What another key must save a beginner in all, to whom one is as good as another; judgement. */
+const EASIER = 1.4;
 /** How much dearer the same shapes may be at a lower capo, and they come there: once the key is another, a fret is no matter. Judgement. */
 const NEARLY = 0.5;
 
@@ -30,14 +32,14 @@ const NEARLY = 0.5;
 export interface OtherKey {
   own: KeyPlan;
   other: KeyPlan;
-  /** Whether the written key lacks room, or takes a high capo to have it. */
-  because: 'room' | 'capo';
+  /** Whether the written key lacks room, takes a high capo to have it, or is the harder one for a beginner. */
+  because: 'room' | 'capo' | 'beginner';
   gains: string[];
 }
 
 /**
  * A key that gives a melody over its bass the room that the written key lacks at every capo; or, where nobody sings, one
- * in which it has that room without a high capo, mostly by the same shapes.
+ * that is easier for a beginner, or in which it has that room without a high capo, mostly by the same shapes.
  *
  * @param plans of a tune, best first, made for a melody over a bass
  * @param beginner whether they were made for a beginner
@@ -52,17 +54,29 @@ export function otherKey(plans: readonly KeyPlan[], beginner = false): OtherKey 
     plan.crowded <= Math.max(CROWDED, own.crowded * LESS_CROWDED) &&
     (plan.melody.highestFret <= HIGH || plan.melody.highestFret <= own.melody.highestFret - LOWER) &&
     plan.barre <= barre(BARRE.room);
-  const sparesCapo = (plan: KeyPlan) =>
-    plan.setup.capo <= own.setup.capo - LOWER_CAPO &&
-    plan.cost <= own.cost + FOR_CAPO &&
+  /** Whether nothing else is lost by it. */
+  const losesNothing = (plan: KeyPlan) =>
     plan.crowded <= Math.max(CROWDED, own.crowded) &&
     plan.melody.highestFret <= Math.max(HIGH, own.melody.highestFret) &&
     plan.barre <= barre(BARRE.capo);
+  const sparesCapo = (plan: KeyPlan) =>
+    plan.setup.capo <= own.setup.capo - LOWER_CAPO && plan.cost <= own.cost + FOR_CAPO && losesNothing(plan);
+  const isEasier = (plan: KeyPlan) =>
+    plan.cost <= own.cost - EASIER && plan.setup.capo === 0 && losesNothing(plan);
   const lacksRoom = own.melody.highestFret > HIGH || own.crowded > CROWDED;
   const other = lacksRoom && bestOf(plans, own, givesRoom);
   if (other) return { own, other, because: 'room', gains: gainsOf(own, other) };
-  // A singer's capo is for the voice.
-  const spared = own.setup.capo >= HIGH_CAPO && !own.voice && bestOf(plans, own, sparesCapo);
+  // A singer's key and capo are for the voice.
+  if (own.voice) return undefined;
+  const easier = beginner && bestOf(plans, own, isEasier);
+  if (easier)
+    return {
+      own,
+      other: easier,
+      because: 'beginner',
+      gains: [...gainsOf(own, easier), ...easedBy(own, easier)],
+    };
+  const spared = own.setup.capo >= HIGH_CAPO && bestOf(plans, own, sparesCapo);
   if (!spared) return undefined;
   const same = spared.shapeKey.tonic === own.shapeKey.tonic ? ['the hands do the same'] : [];
   return { own, other: spared, because: 'capo', gains: [...same, ...gainsOf(own, spared)] };
@@ -99,5 +113,29 @@ function gainsOf(own: KeyPlan, other: KeyPlan): string[] {
     );
   if (givesUp(own) && !givesUp(other))
     gains.push(`it keeps its octave, that ${keyName(own.soundingKey)} gives up`);
+  return gains;
+}
+
+/** What of a plan is told to be easier: a part of the time, and of the effort of shapes and changes. Judgement. */
+const TOLD = { part: 0.1, effort: 1 };
+
+/** What another key spares a beginner's hand, in words. */
+function easedBy(own: KeyPlan, other: KeyPlan): string[] {
+  const percent = (part: number) => `${Math.round(100 * part)} %`;
+  const effort = ({ parts }: KeyPlan) => parts.shapes + parts.changes;
+  const names = ({ shapes }: KeyPlan) => shapes.map(prettyAccidentals).join(', ');
+  const gains: string[] = [];
+  if (other.melody.thick <= own.melody.thick - TOLD.part)
+    gains.push(
+      `${percent(other.melody.thick)} of the melody lies on the bass strings instead of ${percent(own.melody.thick)}`,
+    );
+  if (other.barre <= own.barre - TOLD.part)
+    gains.push(
+      other.barre < 0.005
+        ? `no barre is held, instead of one for ${percent(own.barre)} of the time`
+        : `a barre is held for ${percent(other.barre)} of the time instead of ${percent(own.barre)}`,
+    );
+  if (effort(other) <= effort(own) - TOLD.effort)
+    gains.push(`the shapes ask less, ${names(other)} instead of ${names(own)}`);
   return gains;
 }

@@ -16,13 +16,14 @@ export function OtherKeyNote({
   const { semitones } = melodyMove(other.transposition, other.octaveShift);
   const [here, there] = [keyName(own.soundingKey), keyName(other.soundingKey)];
   const capo = other.setup.capo ? `capo ${other.setup.capo}` : 'no capo';
-  const [title, lack] =
-    because === 'room'
-      ? [`${there} has more room`, `With a bass under the melody no capo is comfortable in ${here}.`]
-      : [
-          `${there} needs ${capo}`,
-          `In ${here} the melody lies best over its bass at capo ${own.setup.capo}.`,
-        ];
+  const [title, lack] = {
+    room: [`${there} has more room`, `With a bass under the melody no capo is comfortable in ${here}.`],
+    beginner: [`${there} is easier for a beginner`, `${here} asks more of the hand.`],
+    capo: [
+      `${there} needs ${capo}`,
+      `In ${here} the melody lies best over its bass at capo ${own.setup.capo}.`,
+    ],
+  }[because];
   return (
     <Alert color="spruce" title={title}>
       <Text size="sm">
