@@ -215,6 +215,22 @@ test('what is offered follows the level: a beginner’s air would go down among 
   );
 });
 
+test('a beginner is offered a key that is easier, with what it spares', async ({ page }) => {
+  await addTune(
+    page,
+    'X:1\nT:Early on the Lower Bridge\nM:2/4\nL:1/8\nQ:1/4=96\nK:F\nC|"F"FFAc|"Bb"d3c|"F"AF"C"GG|"F"F3C|"F"FFAc|"Bb"d3c|"F"AF"C7"GG|"F"F3|]\n',
+    'Early on the Lower Bridge',
+  );
+  const offer = page.getByRole('alert').filter({ hasText: 'is easier for a beginner' });
+  await expect(offer).toHaveCount(0);
+  await pick(page, 'Level', /^2/);
+  await expect(offer).toContainText(/\d+ % of the melody lies on the bass strings instead of \d+ %/);
+  await offer.getByRole('button', { name: /^Plan it in/ }).click();
+  await page.getByRole('button', { name: 'Arrange', exact: true }).click();
+  await expect(page.locator('.Ribbon-measure').first()).toBeVisible();
+  await expect(page.locator('.Masthead-masthead .Masthead-under').first()).toContainText('no capo');
+});
+
 test('for a high capo the same shapes are offered without it, and are arranged in their own key', async ({
   page,
 }) => {
