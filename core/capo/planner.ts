@@ -320,7 +320,9 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
   let crowded = 0;
   /** What the hand plays while it holds a shape. */
   const overs: (readonly MelodyOver[])[] = [];
+  /** The highest note where the hand has a shape to hold, and where it has none. */
   let highestHeld = Number.NEGATIVE_INFINITY;
+  let highestFree = Number.NEGATIVE_INFINITY;
   /** Semitones between the melody as written and as it is played. */
   const moves = transposition + melody.octaveShift;
   for (const { chord, seconds: length, over } of ground.chords) {
@@ -336,7 +338,9 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
     seconds.push(length);
     const freely = wishes.overBass && ringsOpen(setup, chord, transposition);
     overs.push(freely ? [] : over);
-    if (!freely) for (const { midi } of over) highestHeld = Math.max(highestHeld, midi + moves);
+    const highest = over.reduce((high, { midi }) => Math.max(high, midi + moves), Number.NEGATIVE_INFINITY);
+    if (freely) highestFree = Math.max(highestFree, highest);
+    else highestHeld = Math.max(highestHeld, highest);
   }
   const weights = chordWeights(seconds);
   const { path } = bestShapePath(setup, candidates, 'total', weights);
@@ -373,9 +377,10 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
     wishes.beginner || !wishes.overBass || !melody.octaveShift
       ? 0
       : octaveGivenUp((wishes.moved ?? 0) + moves) * Math.max(0, 1 - crowded / ground.seconds / DIVING);
-  const peakEased = wishes.overBass
-    ? farUp(melody.highestFret) - farUp(Math.min(melody.highestFret, highestHeld - noteAt(setup, 1, 0)))
-    : 0;
+  const peakEased =
+    highestFree > highestHeld
+      ? farUp(melody.highestFret) - farUp(Math.min(melody.highestFret, highestHeld - noteAt(setup, 1, 0)))
+      : 0;
   const parts: Record<PlanPart, number> = {
     room: (crowded / ground.seconds) * WEIGHT.room,
     shapes:

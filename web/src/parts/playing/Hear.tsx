@@ -5,13 +5,21 @@ import type { SoundRequest } from '../../engine/sound.worker';
 import { BusyButton } from '../BusyButton';
 
 /** A button that plays something short, and stops it. */
-export function Hear({ label, request }: { label: string; request: () => SoundRequest }) {
+export function Hear({
+  label,
+  request,
+  size = 'compact-sm',
+}: {
+  label: string;
+  request: () => SoundRequest;
+  size?: 'compact-sm' | 'sm';
+}) {
   const { state, toggle } = usePlayback();
   const playing = state.status === 'playing';
   return (
     <>
       <BusyButton
-        size="compact-sm"
+        size={size}
         variant="default"
         busy={state.status === 'preparing'}
         leftSection={playing ? <IconPlayerStopFilled size={14} /> : <IconVolume size={16} />}

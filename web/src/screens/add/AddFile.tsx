@@ -11,13 +11,13 @@ import { meterName } from '#core/time';
 import { formOf, formWords, melodyNotes, type Rights } from '#core/tune';
 import { useStoreChange } from '../../data/queries';
 import { newId, save, storeWords } from '../../data/store';
-import { usePlayback } from '../../engine/player';
 import { arranger } from '../../engine/workers';
 import { BusyButton } from '../../parts/BusyButton';
 import { Choice } from '../../parts/Choice';
 import { furtherVoices, showsVoices } from '../../parts/furtherVoices';
 import { Masthead } from '../../parts/Masthead';
 import { METERS, meterOf } from '../../parts/meters';
+import { Hear } from '../../parts/playing/Hear';
 import { Stave } from '../../parts/ribbon/Stave';
 import { RIGHTS_CHOICES } from '../../parts/rights';
 import styles from '../../parts/TextReport.module.css';
@@ -85,7 +85,6 @@ function FilePage({ score: { name, bytes } }: { score: ScoreFile }) {
       navigate(`/arrangement/${own}`);
     } else navigate(`/tune/${id}`);
   });
-  const { state: playing, toggle } = usePlayback();
   const onDrawn = useCallback(() => {}, []);
   return (
     <div className={common.frame}>
@@ -171,18 +170,17 @@ function FilePage({ score: { name, bytes } }: { score: ScoreFile }) {
                 Put it on the shelf
               </BusyButton>
               {read && (
-                <BusyButton
-                  variant="default"
-                  busy={playing.status === 'preparing'}
-                  onClick={() =>
-                    toggle(
-                      { what: 'melody', tune: read.tune, setup: standardSetup('guitar'), percent: 100 },
-                      false,
-                    )
-                  }
-                >
-                  {playing.status === 'playing' ? 'Stop' : 'Hear it'}
-                </BusyButton>
+                <Hear
+                  label="Hear it"
+                  size="sm"
+                  request={() => ({
+                    what: 'melody',
+                    tune: read.tune,
+                    setup: standardSetup('guitar'),
+                    percent: 100,
+                    voices: showsVoices(read.tune),
+                  })}
+                />
               )}
             </Group>
             {keep.error && (
