@@ -259,7 +259,7 @@ function bringToLevel(
         final: index >= final,
         byPick: settings.school === 'pick',
         byBeats,
-        runs,
+        ranAt: ranAt[index]!,
       });
     const lacking = (laid.lacking.get(measures[index]!) ?? []).filter(place => !ranAt[index]!.has(place));
     return {

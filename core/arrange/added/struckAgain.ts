@@ -48,7 +48,7 @@ function byThumbAndFingers(held: readonly ScoreNote[], isStrong: (place: number)
  *
  * @param how `chordAt` the shape that holds at a place of the measure; `final` whether the last chord is struck in the
  *   measure, or has been before; `byPick` whether a pick strikes all strings; `byBeats` whether it goes by beats, as in a
- *   hymn; `runs` notes of the bass that lead into the next chord: the roll goes on round them
+ *   hymn; `ranAt` places at which the bass runs into the next chord at the fullest level: the roll goes on round them
  */
 export function rollGrips(
   measure: ScoreMeasure,
@@ -60,13 +60,13 @@ export function rollGrips(
     final,
     byPick,
     byBeats,
-    runs,
+    ranAt,
   }: {
     chordAt: (place: number) => ReturnType<typeof shapeAt>;
     final: boolean;
     byPick: boolean;
     byBeats: boolean;
-    runs: ReadonlySet<ScoreNote>;
+    ranAt: ReadonlySet<number>;
   },
 ): void {
   const thinnest = thinnestBass(setup.tuning.length);
@@ -76,10 +76,8 @@ export function rollGrips(
   const pulse = meter.beats > 3 ? Math.max(pulseTicks(meter), TICKS_PER_WHOLE / 4) : pulseTicks(meter);
   const half = isCompound(meter) ? pulse / 3 : pulse / 2;
   const strong = new Set(strongBeats(meter));
-  const placesOf = (ran: boolean) =>
-    new Set(measure.notes.flatMap(n => (runs.has(n) === ran ? [n.start] : [])));
-  const starts = [...placesOf(false)].sort((a, b) => a - b);
-  const taken = placesOf(true);
+  const still = measure.notes.filter(({ role, start }) => role !== 'bass' || !ranAt.has(start));
+  const starts = [...new Set(still.map(({ start }) => start))].sort((a, b) => a - b);
   for (const [i, from] of starts.entries()) {
     const to = starts[i + 1] ?? measure.ticks;
     if (to - from < 2 * pulse || (final && i === starts.length - 1)) continue;
@@ -102,7 +100,7 @@ export function rollGrips(
       const at = turns(place);
       const before = held[at]!;
       const end = before.start + before.ticks;
-      if (end <= place || insideTuplet(measure, place) || taken.has(place)) continue;
+      if (end <= place || insideTuplet(measure, place) || ranAt.has(place)) continue;
       held[at] = struckAgain(before, place);
       measure.notes.push(held[at]);
     }

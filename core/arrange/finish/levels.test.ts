@@ -137,6 +137,33 @@ describe('levels', () => {
     for (const { start, string, fret } of fuller)
       expect(full.some(own => own.start === start && own.string === string && own.fret === fret)).toBe(true);
   });
+  it('3 rolls no string of a grip where the bass runs at 4', () => {
+    const { tune } = readAbc(
+      'X:1\nT:Runs\nM:4/4\nL:1/8\nQ:1/4=87\nK:BMix\nE,2(3G,A,CA,4|z8|D4A,z2z|E,3(3D,G,D,D,/F,/G,/E,/G,/B,/|(DG)B2e4|Bz2zF3F|F2-F4(Ac)|(ef)f2f4|]\n',
+    )[0]!;
+    const at = (level: 3 | 4) => {
+      const { arrangement } = arrange(tune, {
+        id: 'x',
+        instrument: 'guitar',
+        style: 'chord-melody',
+        capo: 0,
+        settings: {
+          level,
+          bass: 'walking',
+          doubling: 'grips',
+          school: 'pick-fingers',
+          ringing: true,
+          high: true,
+        },
+      });
+      return arrangement!.measures.map(measure =>
+        measure.notes.map(note => `${note.start} ${note.string}/${note.fret}`),
+      );
+    };
+    const full = at(4);
+    for (const [index, notes] of at(3).entries())
+      expect(notes.filter(note => !full[index]!.includes(note))).toEqual([]);
+  });
   it('1 melody alone, 2 with one bass a chord, 3 on the beats, 4 with fills', () => {
     const [one, two, three, four] = LEVELS.map(level => make(REEL, { settings: { level } }));
     expect(one!.measures.every(m => m.notes.every(n => n.role === 'melody'))).toBe(true);
