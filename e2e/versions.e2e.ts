@@ -109,6 +109,17 @@ test('by keyboard alone: where what the keyboard was on goes away, it is on what
   await panel.getByRole('button', { name: 'Forget July' }).click();
   await expect(look('July')).toHaveCount(0);
   await expect(page.locator('body')).toBeFocused();
+  // Where nothing of its kind is left, what stood before; where a panel goes, what it was left for.
+  await name.focus();
+  await page.keyboard.type('August');
+  await page.keyboard.press('Enter');
+  await panel.getByRole('button', { name: 'Forget August' }).press('Enter');
+  await expect(name).toBeFocused();
+  const keys = page.getByRole('button', { name: 'Keys', exact: true });
+  await keys.press('Enter');
+  await expect(page.getByRole('button', { name: 'Close the list of keys' })).toBeFocused();
+  await page.keyboard.press('Escape');
+  await expect(keys).toBeFocused();
   await page.getByRole('radio', { name: 'Arrange' }).press('Space');
   await page.getByRole('button', { name: 'Propose anew' }).press('Enter');
   const take = page.getByRole('button', { name: 'Take the proposal' });

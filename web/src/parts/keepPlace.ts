@@ -7,54 +7,68 @@ const REACHED =
 /** Beyond these a place is that of another task. */
 const TASK = 'main, aside, [role="dialog"]';
 
-/** An element around the place, and what stood before the place in it. */
+/** An element around the place: what of it held the place, as what, and what stood before that. */
 interface Around {
   element: Element;
+  kind: string;
   before: Element | null;
 }
 
-function aroundOf(place: Element): Around[] {
-  const task = place.closest(TASK);
+function aroundOf(place: Element, task: Element | null): Around[] {
   const around: Around[] = [];
   for (let own = place; task && own !== task; own = own.parentElement!)
-    around.push({ element: own.parentElement!, before: own.previousElementSibling });
+    around.push({ element: own.parentElement!, kind: own.tagName, before: own.previousElementSibling });
   return around;
 }
 
-/** What can be reached first where something was; else first in what stood before it. */
-function reachedIn({ element, before }: Around): HTMLElement | undefined {
-  const reached = [...element.querySelectorAll<HTMLElement>(REACHED)].filter(own => own.checkVisibility());
-  const { DOCUMENT_POSITION_FOLLOWING: FOLLOWS, DOCUMENT_POSITION_CONTAINED_BY: INSIDE } = Node;
-  if (!before || !element.contains(before)) return reached[0];
-  const behind = reached.find(own => (before.compareDocumentPosition(own) & (FOLLOWS | INSIDE)) === FOLLOWS);
-  return behind ?? reached.find(own => before.contains(own)) ?? reached.at(-1);
+/** What of an element the keyboard reaches first, itself included. */
+function firstIn(element: Element | null): HTMLElement | undefined {
+  const all = element ? [element, ...element.querySelectorAll(REACHED)] : [];
+  return all.find((own): own is HTMLElement => own.matches(REACHED) && own.checkVisibility());
+}
+
+/** What stands there now, if it is of the same kind: the next row, another button; else what stood before. */
+function insteadIn({ element, kind, before }: Around): HTMLElement | undefined {
+  const there = before ? before.nextElementSibling : element.firstElementChild;
+  const same = before?.isConnected !== false && there?.tagName === kind ? firstIn(there) : undefined;
+  if (same) return same;
+  for (let own = before; own; own = own.previousElementSibling) {
+    const reached = own.isConnected ? firstIn(own) : undefined;
+    if (reached) return reached;
+  }
+  return undefined;
 }
 
 /**
- * Keeps the keyboard's place where what it was on goes away (a row that is taken away, a proposal that is taken): it is on
- * what stands there now. A pointer needs none.
+ * Keeps the keyboard's place where what it was on goes away: on what stands there now, for a row that is taken away or a
+ * proposal that is taken; else on what stood before, which does no more than the last key did; where a whole panel went, on
+ * what was left for it. A pointer needs none.
  */
 export function keepPlace(): void {
   let place: Element | undefined;
+  let task: Element | null = null;
+  let leftFor: Element | undefined;
   let around: Around[] = [];
   let byKeys = false;
   let settling = false;
   addEventListener('keydown', () => (byKeys = true), true);
   addEventListener('pointerdown', () => (byKeys = false), true);
   addEventListener('focusin', ({ target }) => {
+    const now = (target as Element).closest(TASK);
+    if (now !== task) leftFor = place;
     place = target as Element;
-    around = aroundOf(place);
+    task = now;
+    around = aroundOf(place, task);
   });
   const settle = () => {
     settling = false;
     if (document.activeElement !== document.body) return;
-    const there = around.filter(({ element }) => element.isConnected);
     place = undefined;
-    for (const own of there) {
-      const reached = reachedIn(own);
-      // What is shown stays where it is.
-      if (reached) return reached.focus({ preventScroll: true });
-    }
+    const there = around.filter(({ element }) => element.isConnected);
+    const left = leftFor?.isConnected ? (leftFor as HTMLElement) : undefined;
+    const instead = task?.isConnected ? there.map(insteadIn).find(own => own !== undefined) : left;
+    // What is shown stays where it is.
+    instead?.focus({ preventScroll: true });
   };
   new MutationObserver(() => {
     if (settling || !byKeys || !place || place.isConnected) return;
