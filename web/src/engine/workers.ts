@@ -37,17 +37,22 @@ class Starting<T> {
       if (this.started === own) this.started = undefined;
     };
     // What a worker that is gone was asked would be waited for without end.
-    const broke = new Promise<never>((_, reject) => {
-      worker.addEventListener('error', () => {
-        end();
-        reject(new Error(GONE));
-      });
+    const waiting = new Set<(cause: Error) => void>();
+    worker.addEventListener('error', () => {
+      end();
+      for (const reject of waiting) reject(new Error(GONE));
+      waiting.clear();
     });
-    broke.catch(() => {});
     const remote = new Proxy(wrap<T>(worker) as object, {
       get(target, name) {
         const call = Reflect.get(target, name) as (...given: unknown[]) => Promise<unknown>;
-        return (...given: unknown[]) => Promise.race([call(...given), broke]);
+        return (...given: unknown[]) =>
+          new Promise((resolve, reject) => {
+            waiting.add(reject);
+            call(...given)
+              .then(resolve, reject)
+              .finally(() => waiting.delete(reject));
+          });
       },
     }) as Remote<T>;
     const own: Started<T> = { remote, end };
