@@ -171,7 +171,14 @@ interface Ground {
   tune: Tune;
   wishes: KeyWishes;
   /** Chords in playing order, neighbours that are the same joined. */
-  chords: { chord: Chord; seconds: number; over: MelodyOver[] }[];
+  chords: {
+    chord: Chord;
+    seconds: number;
+    over: MelodyOver[];
+    /** The lowest and the highest note over it. */
+    low: number;
+    high: number;
+  }[];
   seconds: number;
   /** Whether there is a melody; a song may have chords and words alone. */
   hasMelody: boolean;
@@ -217,10 +224,14 @@ function groundOf(tune: Tune, wishes: KeyWishes): Ground {
       const shared = Math.min(at + ticks, span.at + span.ticks) - Math.max(at, span.at);
       if (shared > 0) over.push({ midi, seconds: ticksToSeconds(shared, tune.quartersPerMinute) });
     }
+    const midis = over.map(({ midi }) => midi);
+    const [low, high] = [Math.min(...midis), Math.max(...midis)];
     if (last?.chord.symbol === span.symbol) {
       last.seconds += seconds;
       last.over.push(...over);
-    } else chords.push({ chord: parseChord(span.symbol)!, seconds, over });
+      last.low = Math.min(last.low, low);
+      last.high = Math.max(last.high, high);
+    } else chords.push({ chord: parseChord(span.symbol)!, seconds, over, low, high });
   }
   return {
     tune,
@@ -301,8 +312,8 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
   const candidates: (readonly Shape[])[] = [];
   const seconds: number[] = [];
   const names = new Set<string>();
-  const played = new Map<string, { shapes: readonly Shape[]; isOpen: boolean }>();
-  /** The shapes of a chord of the tune, and whether its bass is an open string. */
+  const played = new Map<string, { shapes: readonly Shape[]; isOpen: boolean; freely: boolean }>();
+  /** The shapes of a chord of the tune, whether its bass is an open string, and whether it leaves the hand free. */
   const playedAs = (chord: Chord) => {
     let own = played.get(chord.symbol);
     if (!own) {
@@ -310,7 +321,12 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
       const shapes = known.get(named.symbol) ?? shapesAt(ground, named, setup);
       known.set(named.symbol, shapes);
       names.add(named.symbol);
-      own = { shapes, isOpen: ground.openClasses.includes(pitchClassOf(named.bass ?? named.root)) };
+      const isOpen = ground.openClasses.includes(pitchClassOf(named.bass ?? named.root));
+      own = {
+        shapes,
+        isOpen,
+        freely: isOpen && Boolean(wishes.overBass) && ringsOpen(setup, chord, transposition),
+      };
       played.set(chord.symbol, own);
     }
     return own;
@@ -325,10 +341,9 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
   let highestFree = Number.NEGATIVE_INFINITY;
   /** Semitones between the melody as written and as it is played. */
   const moves = transposition + melody.octaveShift;
-  for (const { chord, seconds: length, over } of ground.chords) {
-    const lowest = over.reduce((low, { midi }) => Math.min(low, midi), Number.POSITIVE_INFINITY);
-    if (wishes.overBass && !hasRoom(setup, chord, transposition, lowest + moves)) crowded += length;
-    const { shapes, isOpen } = playedAs(chord);
+  for (const { chord, seconds: length, over, low, high } of ground.chords) {
+    if (wishes.overBass && !hasRoom(setup, chord, transposition, low + moves)) crowded += length;
+    const { shapes, isOpen, freely } = playedAs(chord);
     if (isOpen) openBass += length;
     if (!shapes.length) {
       without += length;
@@ -336,11 +351,9 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
     }
     candidates.push(shapes);
     seconds.push(length);
-    const freely = wishes.overBass && ringsOpen(setup, chord, transposition);
     overs.push(freely ? [] : over);
-    const highest = over.reduce((high, { midi }) => Math.max(high, midi + moves), Number.NEGATIVE_INFINITY);
-    if (freely) highestFree = Math.max(highestFree, highest);
-    else highestHeld = Math.max(highestHeld, highest);
+    if (freely) highestFree = Math.max(highestFree, high + moves);
+    else highestHeld = Math.max(highestHeld, high + moves);
   }
   const weights = chordWeights(seconds);
   const { path } = bestShapePath(setup, candidates, 'total', weights);
