@@ -1,6 +1,7 @@
 /** Another key, where the written one leaves no room for a melody over a bass, or takes a high capo for it. */
 import { keyName, prettyAccidentals } from '../pitch';
 import { ANOTHER_KEY } from './melody';
+import { percent } from './percent';
 import type { KeyPlan } from './planner';
 
 /** A melody that goes beyond this fret over a bass is far from home; common practice of fingerstyle. */
@@ -109,7 +110,7 @@ function gainsOf(own: KeyPlan, other: KeyPlan): string[] {
     gains.push(`the melody goes up to fret ${other.melody.highestFret} instead of ${own.melody.highestFret}`);
   if (other.crowded < own.crowded - 0.005)
     gains.push(
-      `for ${Math.round(100 * other.crowded)} % of the time no root lies a fifth under it, instead of ${Math.round(100 * own.crowded)} %`,
+      `for ${percent(other.crowded)} of the time no root lies a fifth under it, instead of ${percent(own.crowded)}`,
     );
   if (givesUp(own) && !givesUp(other))
     gains.push(`it keeps its octave, that ${keyName(own.soundingKey)} gives up`);
@@ -121,7 +122,6 @@ const TOLD = { part: 0.1, effort: 1 };
 
 /** What another key spares a beginner's hand, in words. */
 function easedBy(own: KeyPlan, other: KeyPlan): string[] {
-  const percent = (part: number) => `${Math.round(100 * part)} %`;
   const effort = ({ parts }: KeyPlan) => parts.shapes + parts.changes;
   const names = ({ shapes }: KeyPlan) => shapes.map(prettyAccidentals).join(', ');
   const gains: string[] = [];

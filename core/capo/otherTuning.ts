@@ -2,6 +2,7 @@
 import { INSTRUMENTS, type Setup, TUNINGS } from '../instrument';
 import { keyName, pitchClassOf } from '../pitch';
 import type { Tune } from '../tune';
+import { percent } from './percent';
 import { type KeyPlan, type KeyWishes, planCapo } from './planner';
 
 /** What another tuning must save in all: retuning is little, but it is something; judgement. */
@@ -51,5 +52,4 @@ export function otherTuning(tune: Tune, wishes: KeyWishes): OtherTuning | undefi
   return { own, other, name: drop.name, gains };
 }
 
-const percent = (part: number) => `${Math.round(100 * part)} %`;
 const capoWords = ({ setup: { capo } }: KeyPlan) => (capo ? `capo ${capo}` : 'no capo');

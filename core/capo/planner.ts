@@ -51,6 +51,7 @@ import {
   melodyLengths,
   octaveGivenUp,
 } from './melody';
+import { percent } from './percent';
 import { candidateShapes, chordWeights } from './progression';
 import { hasRoom, reachOf, ringsOpen } from './room';
 import { type VoiceLie, type VoiceRange, voiceLie } from './voice';
@@ -451,8 +452,6 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
 
 const isTonicOpen = ({ openClasses }: Ground, { tonic }: Key): boolean =>
   openClasses.includes(pitchClassOf(tonic));
-
-const percent = (part: number) => `${Math.round(100 * part)} %`;
 
 function reasonsOf(ground: Ground, plan: KeyPlan, openBass: number, lacking: boolean): string[] {
   const { setup, shapeKey, soundingKey, transposition, parts } = plan;
