@@ -4,7 +4,7 @@ import { arrange } from '../arrange';
 import { applyEdit, startHistory } from '../edit';
 import { readAbc } from '../formats/abc';
 import { DEFAULT_HAND } from '../hand';
-import { standardSetup } from '../instrument';
+import { type Setup, standardSetup } from '../instrument';
 import type { ScoreNote } from '../score';
 import { committeeTunes } from '../testing/committee';
 import { done, edit } from '../testing/edits';
@@ -129,6 +129,21 @@ describe('the left-hand solver', () => {
     expect(chord).toEqual([3, 2, 1]);
     expect(first).toEqual([4]);
   });
+  it('gives notes of one fret on neighbouring strings a finger each, the higher one on the thinner string, and on a mandolin one finger (common practice)', () => {
+    const run = (setup: Setup, ...strings: number[]) =>
+      fingerPassage(
+        setup,
+        DEFAULT_HAND,
+        strings.map(string => ({ notes: [{ string, fret: 2, held: false }], seconds: 0.3 })),
+      )!.fingers.map(([finger]) => finger!);
+    const [a, b] = run(guitar, 3, 2);
+    expect(a).toBeLessThan(b!);
+    const [c, d] = run(guitar, 2, 3);
+    expect(c).toBeGreaterThan(d!);
+    const [e, f] = run(standardSetup('mandolin'), 3, 2);
+    expect(e).toBe(f);
+  });
+
   it('keeps fingers that are pinned', () => {
     const moments: PassageMoment[] = [
       { notes: [{ string: 2, fret: 1, held: false, pinned: 2 }], seconds: 0.5 },

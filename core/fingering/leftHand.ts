@@ -4,6 +4,7 @@
  * the answer is exact for the stated efforts.
  */
 import {
+  acrossEffort,
   changeEffort,
   type Finger,
   type FingerPlacement,
@@ -140,7 +141,11 @@ export function holdChange(
     if (!note.swaps) return Number.POSITIVE_INFINITY;
     extra += SWAP;
   }
-  for (const a of from.grip) for (const b of to.grip) if (a.finger === b.finger && hops(a, b)) extra += HOP;
+  for (const a of from.grip)
+    for (const b of to.grip) {
+      if (a.finger === b.finger && hops(a, b)) extra += HOP;
+      extra += acrossEffort(setup, a, b);
+    }
   const eased = from.grip.length && to.grip.length ? 1 : SHIFT_ON_OPEN;
   const shift = shiftEffort(from.grip, to.grip, from.position, to.position);
   const motion = changeEffort(setup, from.grip, to.grip) + eased * shift;

@@ -34,6 +34,23 @@ export function hops(from: FingerPlacement, to: FingerPlacement): boolean {
   return from.fret === to.fret && travelOf(from, to) === 'moves';
 }
 
+/** A finger that rolls from one string to the next, and one that crosses another; judgement. */
+const ACROSS = { rolls: 0.3, crosses: 0.15 };
+
+/**
+ * Effort of going on to the neighbouring string at the same fret, beyond the fingers' own moves: the same finger cuts what it
+ * held, and another one lies well where the thinner string is the higher finger's, as in the shape of A (common practice).
+ * Nothing on strings a fifth apart, as of a mandolin, where a finger is at home on all of them.
+ *
+ * @example acrossEffort(standardSetup('guitar'), { finger: 2, fret: 2, from: 3, to: 3 }, { finger: 3, fret: 2, from: 2, to: 2 }) // 0
+ */
+export function acrossEffort(setup: Setup, from: FingerPlacement, to: FingerPlacement): number {
+  if (instrumentOf(setup).kind !== 'guitar' || from.from !== from.to || to.from !== to.to) return 0;
+  if (travelOf(from, to) !== 'rolls') return 0;
+  if (from.finger === to.finger) return ACROSS.rolls;
+  return from.from > to.from === from.finger < to.finger ? 0 : ACROSS.crosses;
+}
+
 const FINGERS: readonly Finger[] = [1, 2, 3, 4, 5, 6];
 
 /**
