@@ -4,7 +4,8 @@
  * What decides between the fingerings of one and the same shape are the fourteen weights of `GRIP_WEIGHTS`. They were
  * fitted (softmax regression, then coordinate search, `npm run fit`) to the left-hand fingerings of the open dataset
  * @tombatossals/chords-db 0.5.1, shapes of the roots C to F; `npm run bench` reports how often they agree with it on
- * the roots F♯ to B. They are in units where one more finger costs 1.
+ * the roots F♯ to B. They are in units where one more finger costs 1. What crowding spares fingers that lie strings apart is
+ * judgement: it decides between places for one and the same notes, which no book of shapes tells.
  */
 import { fingertipDistance, instrumentOf, type Setup } from '../instrument';
 import {
@@ -105,6 +106,8 @@ const POSITION_PER_MM = 0.02;
 /** Effort of a hand opened along the neck beyond three frets' width, a mm; judgement. The same for all grips of a shape. */
 const SPREAD_PER_MM = 0.05;
 const EASY_SPREAD = 62;
+/** What two fingers at one fret are spared of crowding where strings lie between them, as ring and little finger in G; judgement. */
+const ROOMY = 0.35;
 
 /** Scratch for the traits of one grip: searches measure thousands of grips, and none keeps them. */
 const scratch = new Float64Array(TRAITS.length);
@@ -184,9 +187,24 @@ function measureTraits(
       fingertipDistance(scaleLength, a.fret + setup.capo);
     const apart = along / fingerSpacing(setup, a.fret + setup.capo);
     const wanted = b.finger - a.finger;
-    if (wanted > apart) traits[AT.contraction]! += wanted - apart;
+    if (wanted > apart)
+      traits[AT.contraction]! +=
+        wanted - apart - (isRoomy(setup, a, b) ? ROOMY * Math.min(1, wanted - apart) : 0);
     if (a.finger === 1 && b.finger === 2 && apart > 1) traits[AT.indexMiddleExtension]! += apart - 1;
   }
+}
+
+/**
+ * Whether two fingers at one fret have room: at least two strings between them, and the index, which would lie beside the
+ * hand's place, is not one of them. On a mandolin's narrow neck they have none.
+ */
+function isRoomy(setup: Setup, a: FingerPlacement, b: FingerPlacement): boolean {
+  return (
+    a.finger !== 1 &&
+    a.fret === b.fret &&
+    Math.abs(a.from - b.from) >= 3 &&
+    instrumentOf(setup).kind === 'guitar'
+  );
 }
 
 function hasTucked(grip: Grip): boolean {

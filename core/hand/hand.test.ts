@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { standardSetup } from '../instrument';
+import { type Setup, standardSetup } from '../instrument';
 import {
   barreKind,
   changeEffort,
@@ -199,6 +199,16 @@ describe('effort', () => {
     expect(
       gripEffort(guitar, DEFAULT_HAND, [place(1, 2, 4), place(2, 2, 3), place(3, 2, 2)], FREE),
     ).toHaveProperty('crowding');
+  });
+  it('two fingers of a fret with strings between them crowd it less, as ring and little finger in G, but beside the index or on a mandolin', () => {
+    const crowded = (setup: Setup, low: Finger, thick: number, thin: number) =>
+      gripEffort(setup, DEFAULT_HAND, [place(low, 3, thick), place((low + 1) as Finger, 3, thin)], FREE)
+        .crowding!;
+    expect(crowded(guitar, 3, 6, 1)).toBeLessThan(crowded(guitar, 3, 3, 2));
+    expect(crowded(guitar, 3, 6, 1)).toBeGreaterThan(0);
+    expect(crowded(guitar, 1, 6, 1)).toBe(crowded(guitar, 1, 3, 2));
+    const mandolin = standardSetup('mandolin');
+    expect(crowded(mandolin, 2, 4, 1)).toBeCloseTo(crowded(mandolin, 2, 3, 2), 9);
   });
   it('a hand is drawn in where its lowest finger lies nearer to the nut than those before it have room', () => {
     const crowded = (finger: Finger, fret: number) =>

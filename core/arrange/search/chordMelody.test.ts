@@ -161,6 +161,17 @@ describe('grips for fingers (common practice)', () => {
     // G as every pupil knows it, 320003.
     expect(best('G', { string: 3, fret: 0 }, [3, 0, 0, 0, 2, 3])).toEqual(['4:0', '5:2', '6:3']);
   });
+  it('a third below D3 with nothing above it for an octave is left out of the shape, too', () => {
+    const costs = new Map(
+      fingerGrips(
+        standardSetup('guitar'),
+        { chord: parseChord('G')!, frets: [3, 0, 0, 0, 2, 3] },
+        { string: 1, fret: 0 },
+        2,
+      ).map(({ places, cost }) => [places.map(({ string, fret }) => `${string}/${fret}`).join(' '), cost]),
+    );
+    expect(costs.get('5/2 6/3')).toBeGreaterThan(costs.get('4/0 6/3')! + 1);
+  });
   it('no third is doubled where root or fifth could be, least of all low down (common practice of part-writing)', () => {
     const setup = standardSetup('guitar');
     const cost = (symbol: string, frets: (number | null)[], melody: Place, places: string) =>

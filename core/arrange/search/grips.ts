@@ -266,13 +266,15 @@ export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: n
         const rate = (inners: readonly ChordNote[]) => {
           let all = sounds;
           let [mud, twice, harsh, asItLies] = [false, false, false, lies(bass)];
+          let above = top;
           for (const { place, midi: own } of inners) {
             const isHeld = lies(place);
-            // An open shape that every pupil knows is taken as it is, but for a third that sounds above already.
+            // An open shape that every pupil knows is taken as it is, but for a third that sounds above already, or far below.
             if (mod12(own) === third) {
               if (all & classBit(own)) twice = true;
-              if (own < BASS.lowThird.below && (!isHeld || twice)) mud = true;
+              if (own < BASS.lowThird.below && (!isHeld || twice || above - own > 12)) mud = true;
             }
+            above = own;
             all |= classBit(own);
             if (clashes(top, own)) harsh = true;
             if (!isHeld) asItLies = false;
