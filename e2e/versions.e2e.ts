@@ -128,6 +128,26 @@ test('by keyboard alone: where what the keyboard was on goes away, it is on what
   await expect(page.getByRole('button', { name: 'Propose anew' })).toBeFocused();
 });
 
+test('what can be put back is offered beside the tools, not over them, on a phone too', async ({ page }) => {
+  await open(page);
+  await task(page, 'Versions');
+  const panel = page.getByRole('region', { name: 'Versions' });
+  await panel.getByLabel('Keep it as it is now, called').fill('May');
+  await page.keyboard.press('Enter');
+  await panel.getByRole('button', { name: 'Forget May' }).click();
+  const putBack = page.getByRole('button', { name: 'Put it back' });
+  await expect(putBack).toBeVisible();
+  // A trial click waits until nothing lies over what it is for.
+  const free = { trial: true, timeout: 3000 };
+  await page.locator('.Workbench-side label', { hasText: 'Notes' }).click(free);
+  await page.getByRole('button', { name: 'Export' }).click(free);
+  await page.getByRole('button', { name: 'Play', exact: true }).click(free);
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.getByRole('button', { name: 'Play', exact: true }).click(free);
+  await putBack.click();
+  await expect(panel.getByText('May', { exact: true })).toBeVisible();
+});
+
 test('a passage has two ways: kept, looked at, swapped, kept over a reload', async ({ page }) => {
   await open(page);
   await page.keyboard.press('Alt+ArrowRight');

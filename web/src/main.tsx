@@ -26,7 +26,7 @@ const begin = () =>
     <StrictMode>
       <MantineProvider theme={theme} defaultColorScheme="light">
         <Suspense>
-          <Notifications position="top-right" />
+          <Notifications position="bottom-left" />
         </Suspense>
         <QueryClientProvider client={queryClient}>
           <RouterProvider router={router} />

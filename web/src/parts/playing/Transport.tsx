@@ -37,7 +37,7 @@ export function Transport({
   // A loop that gets faster tells the tempo that is heard.
   const percent = state.percent ?? settings.percent;
   return (
-    <section className={styles.transport} aria-label="Playing">
+    <section className={styles.transport} aria-label="Playing" data-player>
       <BusyIcon
         size={44}
         radius="xl"
