@@ -303,6 +303,20 @@ describe('a walking bass (common practice)', () => {
     expect(line.length).toBeGreaterThan(400);
     expect(share(line, n => n.from === 0)).toBeLessThan(0.005);
   });
+  it('in two goes from a root to the fifth and back while a chord stays: a step and back is no walk', () => {
+    const march = readAbc(
+      'X:1\nT:T\nM:2/4\nL:1/4\nQ:1/4=100\nK:C\n"C"e2|g2|e2|e2|"G7"d2|f2|g2|d2|"C"e2|g2|"F"a2|"G7"g2|"C"e2|]\n',
+    )[0]!.tune;
+    const made = make(march, { bass: 'walking' });
+    const root = (m: number) => bassClass(parseChord(scoreChordAt(made, m, 0)!.sounding)!);
+    const turns = [0, 1, 2, 4, 5, 6].flatMap(m =>
+      bassOf(made, m)
+        .filter(n => n.start > 0)
+        .map(n => mod12(classOf(made, n) - root(m))),
+    );
+    expect(turns.length).toBeGreaterThan(4);
+    expect(turns.filter(degree => ![4, 7].includes(degree))).toEqual([]);
+  });
   it('keeps to chord and scale: a step from outside is for other music than this', () => {
     expect(share(line, n => n.foreign)).toBeLessThan(0.005);
   });

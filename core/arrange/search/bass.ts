@@ -31,6 +31,8 @@ export interface BassWish {
   patterned?: boolean;
   /** Chord that the bass leads into. */
   next?: Chord;
+  /** It goes on from the chord's root and comes back to it. */
+  returns?: boolean;
   key: Key;
   /** The melody note that is struck with it (MIDI). */
   under?: number | undefined;
@@ -48,8 +50,12 @@ type Wanted = [pitchClass: number, reluctance: number];
 /** Reluctance of a walking bass to sound a note beside the chord on a strong beat; judgement. */
 const BETWEEN_ON_STRONG = 0.6;
 
+/** Reluctance of a walking bass to go from a root to that root again, its third or its fifth and back, and to any other note; judgement. */
+const RETURNING = [0.8, 0.4, 0];
+const RETURNING_BETWEEN = 2.5;
+
 /** Pitch classes a walking bass may take on its way, with reluctance: a step from where it leads, or chord and scale. */
-function walkingClasses({ chord, next, key, strong }: BassWish): Wanted[] {
+function walkingClasses({ chord, next, returns, key, strong }: BassWish): Wanted[] {
   const scale = scaleOf(key);
   const chordTones = chordClasses(chord);
   if (next) {
@@ -60,6 +66,12 @@ function walkingClasses({ chord, next, key, strong }: BassWish): Wanted[] {
       ...chordTones.map((pc): Wanted => [pc, 1]),
     ];
   }
+  // A step and back is no walk: between two roots comes the fifth, or else the third.
+  if (returns)
+    return [
+      ...chordTones.map((pc, i): Wanted => [pc, RETURNING[i] ?? RETURNING_BETWEEN]),
+      ...scale.map((pc): Wanted => [pc, RETURNING_BETWEEN]),
+    ];
   return [
     ...chordTones.map((pc, i): Wanted => [pc, i === 0 ? 0.8 : 0.2]),
     ...scale.map((pc): Wanted => [pc, 0.5 + (strong ? BETWEEN_ON_STRONG : 0)]),

@@ -27,6 +27,8 @@ export interface CompanionOnset {
   changes: boolean;
   /** The chord that begins at the next onset, where another one does: a walking bass leads into it. */
   next?: Chord;
+  /** It goes on from the chord's root and comes back to it. */
+  returns?: boolean;
   key: Key;
   /** The melody rests at least a beat on what is struck here. */
   rests?: boolean;
@@ -244,6 +246,9 @@ export function companionOnsets(
   for (const [i, onset] of onsets.entries()) {
     const following = onsets[i + 1];
     if (following?.changes && following.chord.symbol !== onset.chord.symbol) onset.next = following.chord;
+    const isRoot = (other: CompanionOnset | undefined) =>
+      other?.role === 'root' && other.chord.symbol === onset.chord.symbol;
+    if (onset.role === 'walk' && isRoot(onsets[i - 1]) && isRoot(following)) onset.returns = true;
   }
   markCloses(onsets, tune, starts);
   // The last chord rings: after it only first beats are struck.
