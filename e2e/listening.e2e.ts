@@ -75,6 +75,32 @@ test('the tuner hears a string through the microphone within two cents', async (
   );
 });
 
+test('a sound device that does not begin is told, and listened to when it is there', async ({ baseURL }) => {
+  await heard(
+    new Float32Array(RATE),
+    async page => {
+      await page.addInitScript(() => {
+        const { resume } = AudioContext.prototype;
+        let asked = 0;
+        AudioContext.prototype.resume = function () {
+          asked += 1;
+          return asked > 1 ? resume.call(this) : new Promise(() => {});
+        };
+      });
+      await page.goto('/tuner');
+      const listen = page.getByRole('switch', { name: 'Listen with the microphone' });
+      await listen.click({ force: true });
+      const told = page.getByText('the sound device does not answer');
+      await expect(told).toBeVisible();
+      await expect(listen).not.toBeChecked();
+      await listen.click({ force: true });
+      await expect(page.getByRole('region', { name: 'What is heard' })).toBeVisible();
+      await expect(told).toHaveCount(0);
+    },
+    baseURL!,
+  );
+});
+
 test('a round on the Porch is heard through the microphone and judged note by note', async ({ baseURL }) => {
   const { bundle } = readBundle(readFileSync('demo/studio.json', 'utf8'));
   const arrangement = bundle!.arrangements.find(own => own.id === 'demo-6-guitar')!;

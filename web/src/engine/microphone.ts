@@ -1,4 +1,5 @@
 /** The microphone, as it hears: nothing is made louder, quieter or cleaner by the browser. */
+import { begins } from './audioClock';
 import recorderUrl from './recorder.worklet.ts?worker&url';
 
 /** Seconds that are kept at most. */
@@ -31,7 +32,8 @@ export class Microphone {
     const own = new Microphone(stream, context);
     try {
       await context.audioWorklet.addModule(recorderUrl);
-      await context.resume();
+      if (!(await begins(context)))
+        throw new Error('the sound device does not answer; see whether it is switched on, then try again');
     } catch (cause) {
       own.close();
       throw cause;

@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useMemo, useRef, useSyncExternalStore } from 'react';
 import type { Cue } from '#core/sound';
+import { begins } from './audioClock';
 import type { Hearing, OpenedSound, SoundRequest } from './sound.worker';
 import { soundMaker } from './workers';
 
@@ -18,8 +19,7 @@ const PIECE = 1.5;
 const AHEAD = 3;
 /** Seconds between the order to play and the first sample. */
 const LEAD = 0.05;
-/** Seconds after which a loudspeaker that does not begin is asked anew, and how often it is asked. */
-const BEGINS_WITHIN = 5;
+/** How often a loudspeaker that does not begin is asked. */
 const ASKED = 2;
 /** Rounds of a loop before the newest that may still be heard: the shortest of beats, made ahead of the ear. */
 const MOST_ROUNDS = 40;
@@ -96,16 +96,12 @@ export class Player {
     }
   }
 
-  /** Has the audio clock run. A device that is busy, or has gone, never says so: the browser waits for it without end. */
+  /** Has the audio clock run. */
   private async awaken(): Promise<void> {
     for (let asked = 0; asked < ASKED; asked++) {
       this.context ??= new AudioContext();
       const { context } = this;
-      const begun = await Promise.race([
-        context.resume().then(() => true),
-        new Promise<boolean>(resolve => setTimeout(resolve, BEGINS_WITHIN * 1000, false)),
-      ]);
-      if (begun || context !== this.context) return;
+      if ((await begins(context)) || context !== this.context) return;
       this.context = undefined;
       void context.close();
     }
