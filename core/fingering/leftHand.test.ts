@@ -129,7 +129,7 @@ describe('the left-hand solver', () => {
     expect(chord).toEqual([3, 2, 1]);
     expect(first).toEqual([4]);
   });
-  it('gives notes of one fret on neighbouring strings a finger each, the higher one on the thinner string, and on a mandolin one finger (common practice)', () => {
+  it('gives notes of one fret on neighbouring strings a finger each, the higher one on the thinner string, and where strings lie a fifth apart one finger (common practice)', () => {
     const run = (setup: Setup, ...strings: number[]) =>
       fingerPassage(
         setup,
@@ -140,8 +140,10 @@ describe('the left-hand solver', () => {
     expect(a).toBeLessThan(b!);
     const [c, d] = run(guitar, 2, 3);
     expect(c).toBeGreaterThan(d!);
-    const [e, f] = run(standardSetup('mandolin'), 3, 2);
-    expect(e).toBe(f);
+    for (const instrument of ['mandolin', 'tenor-guitar'] as const) {
+      const [e, f] = run(standardSetup(instrument), 3, 2);
+      expect(e, instrument).toBe(f);
+    }
   });
 
   it('keeps fingers that are pinned', () => {

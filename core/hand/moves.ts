@@ -1,4 +1,4 @@
-import { fingertipDistance, instrumentOf, type Setup, stringName } from '../instrument';
+import { fingertipDistance, instrumentOf, noteAt, type Setup, stringName } from '../instrument';
 import { capital, listed } from '../words';
 import { type Finger, type FingerPlacement, fingerLabel, fingerName, type Grip, isBarre } from './model';
 
@@ -34,6 +34,7 @@ export function hops(from: FingerPlacement, to: FingerPlacement): boolean {
   return from.fret === to.fret && travelOf(from, to) === 'moves';
 }
 
+const FIFTH = 7;
 /** A finger that rolls from one string to the next, and one that crosses another; judgement. */
 const ACROSS = { rolls: 0.3, crosses: 0.15 };
 
@@ -45,8 +46,8 @@ const ACROSS = { rolls: 0.3, crosses: 0.15 };
  * @example acrossEffort(standardSetup('guitar'), { finger: 2, fret: 2, from: 3, to: 3 }, { finger: 3, fret: 2, from: 2, to: 2 }) // 0
  */
 export function acrossEffort(setup: Setup, from: FingerPlacement, to: FingerPlacement): number {
-  if (instrumentOf(setup).kind !== 'guitar' || from.from !== from.to || to.from !== to.to) return 0;
-  if (travelOf(from, to) !== 'rolls') return 0;
+  if (from.from !== from.to || to.from !== to.to || travelOf(from, to) !== 'rolls') return 0;
+  if (Math.abs(noteAt(setup, from.from, 0) - noteAt(setup, to.from, 0)) >= FIFTH) return 0;
   if (from.finger === to.finger) return ACROSS.rolls;
   return from.from > to.from === from.finger < to.finger ? 0 : ACROSS.crosses;
 }
