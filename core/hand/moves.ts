@@ -34,6 +34,7 @@ export function hops(from: FingerPlacement, to: FingerPlacement): boolean {
   return from.fret === to.fret && travelOf(from, to) === 'moves';
 }
 
+/** Semitones of a fifth. */
 const FIFTH = 7;
 /** A finger that rolls from one string to the next, and one that crosses another; judgement. */
 const ACROSS = { rolls: 0.3, crosses: 0.15 };
