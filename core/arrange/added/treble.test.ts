@@ -24,3 +24,23 @@ it('what stands in for a string of a pattern rubs no semitone under the melody (
   expect(under.length).toBeGreaterThan(15);
   expect(under.filter(([top, own]) => clashes(top, own))).toEqual([]);
 });
+
+it('of two strings of a pattern that are plucked at once none stands in on a thumb’s string where one has room (common practice)', () => {
+  const tune = readAbc(
+    'X:1\nT:T\nR:waltz\nM:3/4\nL:1/4\nQ:1/4=88\nK:Am\n"Am"c2B|A3|"Dm"d2c|"Am"c2B|A3|"E7"B2d|"Am"c2B|A3|"E7"B2B|"Am"A2A|]',
+  )[0]!.tune;
+  const { arrangement } = arrange(tune, {
+    id: 'a',
+    instrument: 'guitar',
+    style: 'fingerstyle',
+    capo: 0,
+    settings: { bass: 'pattern', pattern: 'B (32) (32)', bassTurns: true },
+  });
+  const plucked = arrangement!.measures.slice(0, -1).flatMap(({ notes }) => {
+    const low = notes.filter(n => n.role === 'melody' && n.string === 3 && n.fret === 2);
+    return notes.filter(n => n.role === 'inner' && low.some(m => m.start < n.start));
+  });
+  // Under A on string 3 the fourth string alone goes with the bass.
+  expect(plucked.length).toBeGreaterThan(2);
+  expect(new Set(plucked.map(n => n.string))).toEqual(new Set([4]));
+});

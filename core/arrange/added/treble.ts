@@ -110,6 +110,11 @@ function roomFor(
     const isFree = string > floor && string < limit && !isTaken;
     return fret !== null && isFree && !blurs(string, fret) ? fret : null;
   });
+  // Of two that are plucked at once none stands in on a thumb's string, low beside the bass, where the other has a string of its own.
+  const isClear = allowed.some((fret, i) => fret !== null && i + 1 <= thinnest);
+  if (treble.length > 1 && !isStrum(stroke) && isClear)
+    for (let string = thinnest + 1; string <= allowed.length; string++)
+      if (!treble.includes(string)) allowed[string - 1] = null;
   return { over, floor, limit, allowed };
 }
 
