@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest';
 import { readAbc } from '../../formats';
-import { noteMidi } from '../../score';
+import { ledgerTexts, noteMidi } from '../../score';
 import { arrange } from '../index';
 import { clashes } from '../search/candidates';
 
@@ -43,4 +43,17 @@ it('of two strings of a pattern that are plucked at once none stands in on a thu
   // Under A on string 3 the fourth string alone goes with the bass.
   expect(plucked.length).toBeGreaterThan(2);
   expect(new Set(plucked.map(n => n.string))).toEqual(new Set([4]));
+});
+
+it('a string that would sound as the bass does is left out where another goes with it, rather than taken up the neck (common practice)', () => {
+  const tune = readAbc(
+    'X:1\nT:T\nR:waltz\nM:3/4\nL:1/4\nQ:1/4=104\nK:G\n"G"ggg|"D7"fef|"G"gab|"D7"agf|"Em"gba|"C"gfe|"D7"def|"G"g3|]',
+  )[0]!.tune;
+  const request = { id: 'a', instrument: 'guitar', style: 'fingerstyle', capo: 0, transposition: 0 } as const;
+  const { arrangement } = arrange(tune, request);
+  const climbs = arrangement!.measures[2]!.notes;
+  // The root lies on string 4 at fret 5, as high as the open third string.
+  expect(climbs.filter(n => n.role === 'bass').map(n => `${n.string}/${n.fret}`)).toEqual(['4/5']);
+  expect(climbs.filter(n => n.role === 'inner').map(n => `${n.string}/${n.fret}`)).toEqual(['2/0', '2/0']);
+  expect(ledgerTexts(arrangement!).join()).toContain('string 3 of the pattern would sound as another does');
 });

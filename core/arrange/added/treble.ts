@@ -204,6 +204,12 @@ function strikeWanted(
   const left = wanted
     .filter(string => !inShape(string))
     .filter(string => {
+      // Beside others it is not missed: no finger goes up the neck for another note there.
+      const fret = fretInShape(setup, chord, string);
+      if (wanted.length > 1 && fret !== undefined && doubles({ string, fret })) {
+        told.add(`string ${string} of the pattern would sound as another does: it is left out there`, index);
+        return false;
+      }
       // Where a tuning is open to the key there may be one that needs no finger.
       const drone =
         drones &&

@@ -430,7 +430,7 @@ describe('the texture of a tune where nobody asks for one', () => {
 });
 
 it('two strings that are plucked together give way to a melody that runs on there, and needs their fingers', () => {
-  const waltz = tune('R:waltz\nM:3/4\nQ:1/4=132', '"G"gbg|"G"gb/4a/4g/4a/4g|"G"g3|]');
+  const waltz = tune('R:waltz\nM:3/4\nQ:1/4=132', '"G"gag|"G"ga/4g/4a/4g/4g|"G"g3|]');
   const { measures } = arrange(waltz, { id: 't', instrument: 'guitar', style: 'fingerstyle', capo: 0 })
     .arrangement!;
   const inner = (measure: number) =>
