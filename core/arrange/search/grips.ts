@@ -269,7 +269,7 @@ export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: n
           let above = top;
           for (const { place, midi: own } of inners) {
             const isHeld = lies(place);
-            // An open shape that every pupil knows is taken as it is, but for a third that sounds above already, or far below.
+            // An open shape that every pupil knows is taken as it is, but for a third that sounds above already, or lies an octave and more below all else.
             if (mod12(own) === third) {
               if (all & classBit(own)) twice = true;
               if (own < BASS.lowThird.below && (!isHeld || twice || above - own > 12)) mud = true;
