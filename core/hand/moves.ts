@@ -1,4 +1,5 @@
 import { fingertipDistance, instrumentOf, noteAt, type Setup, stringName } from '../instrument';
+import { FIFTH } from '../pitch';
 import { capital, listed } from '../words';
 import { type Finger, type FingerPlacement, fingerLabel, fingerName, type Grip, isBarre } from './model';
 
@@ -34,8 +35,6 @@ export function hops(from: FingerPlacement, to: FingerPlacement): boolean {
   return from.fret === to.fret && travelOf(from, to) === 'moves';
 }
 
-/** Semitones of a fifth. */
-const FIFTH = 7;
 /** A finger that rolls from one string to the next, and one that crosses another; judgement. */
 const ACROSS = { rolls: 0.3, crosses: 0.15 };
 

@@ -24,6 +24,10 @@ export interface Key {
   mode: Mode;
 }
 
+/** Semitones of a fifth and of an octave. */
+export const FIFTH = 7;
+export const OCTAVE = 12;
+
 const STEPS: Step[] = ['C', 'D', 'E', 'F', 'G', 'A', 'B'];
 const STEP_SEMITONES: Record<Step, number> = { C: 0, D: 2, E: 4, F: 5, G: 7, A: 9, B: 11 };
 /** Place of each plain step on the line of fifths, C = 0. */

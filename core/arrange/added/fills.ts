@@ -2,12 +2,12 @@
 import { type Chord, classOfDegree, parseChord } from '../../chord';
 import type { Hand } from '../../hand';
 import { noteAt, type Setup, thinnestBass } from '../../instrument';
-import { mod12 } from '../../pitch';
+import { FIFTH, mod12 } from '../../pitch';
 import { isDead, type ScoreChord, type ScoreMeasure, type ScoreNote, soundingAt } from '../../score';
 import { isCompound, pulseTicks, strongBeats, TICKS_PER_WHOLE, ticksToSeconds } from '../../time';
 import type { Close } from '../close';
 import { LOW_THIRD } from '../search/bass';
-import { clashes, FIFTH } from '../search/candidates';
+import { clashes } from '../search/candidates';
 import { dronesUnder } from '../search/drones';
 import { added, fretInShape, inOrder, insideTuplet, shapeAt, sounds } from './addNote';
 import { standsStill } from './still';

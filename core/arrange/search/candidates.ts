@@ -14,7 +14,7 @@ import {
   totalEffort,
 } from '../../hand';
 import { noteAt, type Place, placesOf, type Setup } from '../../instrument';
-import { mod12 } from '../../pitch';
+import { FIFTH, mod12 } from '../../pitch';
 import type { CostPart, Costs } from '../../score';
 import type { HeldShape } from './frame';
 
@@ -391,9 +391,6 @@ function crowds(melody: Place, { places: [bass] }: Companion, frets: HeldShape['
     if (frets?.[string - 1] === null) between -= 1;
   return between < PATTERN_STRINGS;
 }
-
-/** Semitones of a fifth: what lies closer low down blurs. */
-export const FIFTH = 7;
 
 /**
  * Whether a note lies a semitone under another, at whatever octave: a third under a fourth that waits for it. No interval

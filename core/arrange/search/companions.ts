@@ -246,9 +246,11 @@ export function companionOnsets(
   for (const [i, onset] of onsets.entries()) {
     const following = onsets[i + 1];
     if (following?.changes && following.chord.symbol !== onset.chord.symbol) onset.next = following.chord;
-    const isRoot = (other: CompanionOnset | undefined) =>
-      other?.role === 'root' && other.chord.symbol === onset.chord.symbol;
-    if (onset.role === 'walk' && isRoot(onsets[i - 1]) && isRoot(following)) onset.returns = true;
+    const around = [onsets[i - 1], following];
+    const isRooted = around.every(
+      other => other?.role === 'root' && other.chord.symbol === onset.chord.symbol,
+    );
+    if (onset.role === 'walk' && isRooted) onset.returns = true;
   }
   markCloses(onsets, tune, starts);
   // The last chord rings: after it only first beats are struck.

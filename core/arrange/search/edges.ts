@@ -2,9 +2,10 @@
 import { HOP, haste, OTHER_FINGER } from '../../fingering';
 import { hops, moveCost, shiftEffort, travelOf } from '../../hand';
 import { noteAt, type Place, type Setup } from '../../instrument';
+import { FIFTH } from '../../pitch';
 import type { Costs } from '../../score';
 import { takesTurns } from './bass';
-import { FIFTH, type HandState, KNOWN, NO_PLACES, told } from './candidates';
+import { type HandState, KNOWN, NO_PLACES, told } from './candidates';
 import type { Layer } from './layers';
 
 /**

@@ -9,10 +9,20 @@ import {
   takesAnyBass,
   thinnestBass,
 } from '../../instrument';
-import { type Key, keyFifths, mod12, noteName, pitchClassOf, scaleOf, spellClass } from '../../pitch';
+import {
+  FIFTH,
+  type Key,
+  keyFifths,
+  mod12,
+  noteName,
+  OCTAVE,
+  pitchClassOf,
+  scaleOf,
+  spellClass,
+} from '../../pitch';
 import type { PluckSchool } from '../../score';
 import { LOW_THIRD, OWN_BASS, STRICT } from './bass';
-import { CLASH, type Companion, clashes, FIFTH } from './candidates';
+import { CLASH, type Companion, clashes } from './candidates';
 
 /** What is missing in a grip of neighbouring strings costs so much: each note, the root, the third, all of it, the root as its lowest; judgement. */
 const MISSING = { note: 0.7, root: 1.2, third: 0.8, all: 4.5, below: 0.4 };
@@ -272,7 +282,7 @@ export function fingerGrips(setup: Setup, wish: GripWish, melody: Place, most: n
             // An open shape that every pupil knows is taken as it is, but for a third that sounds above already, or lies an octave and more below all else.
             if (mod12(own) === third) {
               if (all & classBit(own)) twice = true;
-              if (own < BASS.lowThird.below && (!isHeld || twice || above - own > 12)) mud = true;
+              if (own < BASS.lowThird.below && (!isHeld || twice || above - own > OCTAVE)) mud = true;
             }
             above = own;
             all |= classBit(own);
