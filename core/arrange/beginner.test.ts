@@ -1,4 +1,4 @@
-/** What a beginner plays on few strings. */
+/** What beginners play, at the first two levels. */
 import { describe, expect, it } from 'vitest';
 import { otherKey, planKeys } from '../capo';
 import { DEFAULT_HAND } from '../hand';
@@ -26,6 +26,27 @@ it('another key that is offered is arranged where it was planned: a fifth lower 
   }
   expect(lower).toBeGreaterThan(0);
 });
+
+it('what is learned at level 1 stays where it is at level 2: capo, octave, places and fingers of the melody', () => {
+  // Level 1 was planned as a melody alone: one tune in five had another capo or octave there than at level 2.
+  const ways = [
+    ['guitar', 'fingerstyle'],
+    ['mandolin', 'chord-melody'],
+  ] as const;
+  for (const [instrument, style] of ways)
+    for (const tune of oneIn(3, committeeTunes())) {
+      const [first, second] = ([1, 2] as const).map(level => {
+        const asked = { id: 'l', instrument, style, capo: 'auto', settings: { level } } as const;
+        return arrange(tune, asked).arrangement!;
+      });
+      const how = (a: typeof first) => ({
+        capo: a!.setup.capo,
+        octave: a!.octaveShift,
+        melody: playedMelody(a!).map(({ string, fret, finger }) => [string, fret, finger]),
+      });
+      expect(how(first), `${instrument}, ${tune.title}`).toEqual(how(second));
+    }
+}, 60_000);
 
 describe('levels 1 and 2 of a mandolin', () => {
   it('on a mandolin no chord of level 2 is reached for beyond first position (common practice: to fret 7)', () => {

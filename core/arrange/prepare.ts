@@ -185,10 +185,11 @@ function planFor(
   beginner: boolean,
 ): KeyPlan | undefined {
   const under = request.style === 'fingerstyle' || request.style === 'chord-melody';
-  // At the first level the melody is played alone; on few strings it lies on the thin ones, whatever goes under it.
-  const alone = request.style === 'melody' || (under && beginner && request.settings?.level === 1);
-  const overBass = under && wanted.tuning.length > 4 && !alone;
-  const overGrips = under && !alone && !overBass;
+  // At the first level, too, where nothing is played under it, a melody lies as over its bass or grips: what a pupil has
+  // learned there stays where it is at the next.
+  const alone = request.style === 'melody';
+  const overBass = under && wanted.tuning.length > 4;
+  const overGrips = under && !overBass;
   const high = request.settings?.high ?? false;
   const planIn = (octave: { octave?: number }) =>
     planCapo(tune, wanted, hand, request.capo, {

@@ -134,6 +134,8 @@ const WEIGHT = {
   steadyBass: 5,
   /** a capo is put on and the strings are tuned again, and what each fret of it takes from the sound */
   capoOn: 0.4,
+  /** more for a beginner who plays nothing but a melody, which asks for no shapes */
+  capoForMelody: 1,
   capo: 0.35,
   crowdedCapo: 1,
   /** a capo where none is used, as on a mandolin */
@@ -400,7 +402,8 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
     shapes:
       share * holding +
       (without / ground.seconds) * WEIGHT.noShape +
-      barreEffort(barre / ground.seconds, wishes) +
+      // Beside a melody that is played alone a shape is held now and then: a barre is to be learned, but does not tire.
+      (wishes.alone ? share : 1) * barreEffort(barre / ground.seconds, wishes) +
       (wishes.beginner && !wishes.overBass ? barresLearned(learned) : 0),
     changes: share * (total - holding),
     voice: lie
@@ -417,6 +420,7 @@ function planAt(ground: Ground, transposition: number, capo: number): KeyPlan | 
         (wishes.overBass && isBlues(tune) && !isTonicOpen(ground, shapeKey) ? WEIGHT.steadyBass : 0),
     capo:
       (capo && !wishes.overBass ? WEIGHT.capoOn : 0) +
+      (capo && wishes.alone && wishes.beginner ? WEIGHT.capoForMelody : 0) +
       (capo && !isCapoUsual(setup) ? WEIGHT.strangeCapo : 0) +
       capo * (wishes.overBass ? WEIGHT.capoOverBass : WEIGHT.capo) +
       Math.max(0, capo - CROWDED_CAPO) * WEIGHT.crowdedCapo +
