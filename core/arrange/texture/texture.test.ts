@@ -35,6 +35,12 @@ describe('the texture of a tune where nobody asks for one', () => {
     ['R:hymn\nM:3/4\nQ:1/4=84', 'hymn'],
     ['R:habanera\nM:2/4\nQ:1/4=56', 'habanera'],
     ['R:milonga\nM:4/4\nQ:1/4=112', 'habanera'],
+    // By the names of other countries.
+    ['R:Marsch\nM:4/4\nQ:1/4=100', 'march'],
+    ['R:marcia\nM:2/4\nQ:1/4=100', 'march'],
+    ['R:Kirchenlied\nM:4/4\nQ:1/4=84', 'hymn'],
+    ['R:Noël\nM:4/4\nQ:1/4=84', 'rolling'],
+    ['R:Wiegenlied\nM:3/4\nQ:1/4=84', 'rolling'],
     // In three there is none.
     ['R:tango\nM:3/4\nQ:1/4=100', 'waltz'],
     // Carols go as their chords do: some were danced to. A barcarolle is none.
@@ -124,7 +130,8 @@ describe('the texture of a tune where nobody asks for one', () => {
     const runs = 'c/B/ c/G/ B/A/|G/z/ E/G/ A/c/|G2 z|]';
     expect(textureOf(tune('M:3/4\nQ:1/4=120', runs)).name).toBe('rolling');
     expect(textureOf(tune('M:3/4\nQ:1/4=120', 'c B/A/ G|A c B|G3|]')).name).toBe('waltz');
-    expect(textureOf(tune('R:waltz\nM:3/4\nQ:1/4=120', runs)).name).toBe('waltz');
+    for (const kind of ['waltz', 'Walzer', 'valse'])
+      expect(textureOf(tune(`R:${kind}\nM:3/4\nQ:1/4=120`, runs)).name).toBe('waltz');
     expect(patternSuiting(tune('M:3/4\nQ:1/4=120', runs), 'by-string', 6)?.pattern).toBe('B (321) (321)');
     const { arrangement } = arrange(tune('M:3/4\nQ:1/4=120', runs), {
       id: 'r',

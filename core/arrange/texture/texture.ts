@@ -47,17 +47,17 @@ const VERY_SLOW = 1.2;
 /** Of the notes of a melody in three, the part off the beats from which on it runs. Of 48 tunes in three those in beats have up to .37. */
 const RUNS = 0.4;
 
-// Kinds begin with these words: a barcarolle is no carol.
-const WALTZ = /\bwaltz/i;
-const MARCH = /\b(march|quickstep)/i;
+// Kinds begin with these words: a barcarolle is no carol. Books of other countries have their own names.
+const WALTZ = /\b(waltz|walzer|vals|valzer)/i;
+const MARCH = /\b(march|marsch|marcia|quickstep)/i;
 const HABANERA = /\b(habanera|tango|milonga)/i;
 /** In four beats their bass has the halves (common practice). */
 const IN_HALVES = /\b(bossa|samba|rumba|bolero|beguine|calypso|cha[- ]?cha)/i;
-const HYMN = /\b(hymn|choral|psalm)/i;
+const HYMN = /\b(hymn|himno|choral|koral|kirchenlied|psalm|psaume|salmo)/i;
 /** Some carols are hymns, others songs to dance to: how they go tells which. */
-const CAROL = /\bcarol/i;
+const CAROL = /\b(carol|no[eë]l|villancico|weihnacht)/i;
 const SLOW_KINDS =
-  /\b(airs?\b|carol|ballad|lament|lullab|cradle|berceuse|elegy|romance|sarabande|pavane|slow|aisling|planxty)/i;
+  /\b(airs?\b|carol|no[eë]l|villancico|weihnacht|ballad|lament|complainte|lullab|cradle|berceuse|wiegenlied|vaggvisa|ninna|canción de cuna|elegy|romance|sarabande|pavane|slow|aisling|planxty)/i;
 const DANCE = /\b(reel|jig|hornpipe|polka|slide|barndance|schottis|fling|strathspey|breakdown|rag)/i;
 
 /** What tells whether a tune is a hymn: the name of its kind, or where that leaves it open how it goes. */
