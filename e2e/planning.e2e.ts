@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { addTune, axeOf, openArrange, openKeyCapo, pick } from './studio';
+import { addTune, arrangeOpenTune, axeOf, openArrange, openKeyCapo, pick } from './studio';
 
 /** Opens a demo song by way of the shelf, as somebody new would. */
 async function openSong(page: Page, title: string): Promise<void> {
@@ -369,4 +369,44 @@ test('a wish takes no key: the best one is still found, and a key that is taken 
   await expect(page.locator('.Ribbon-measure').first()).toBeVisible();
   await expect(masthead).toContainText('no capo');
   expect(found).not.toBe(await masthead.innerText());
+});
+
+test('the kind of a tune is said on its screen, and stands in its source with the tempo: what is arranged goes by it', async ({
+  page,
+}) => {
+  await openSong(page, 'Clementine');
+  const kind = page.getByRole('combobox', { name: 'Kind' });
+  const tempo = page.getByLabel('Tempo, beats a minute');
+  await expect(page.getByText('In three: bass, pluck, pluck', { exact: false })).toBeVisible();
+  await kind.click();
+  await page.getByRole('option', { name: 'hymn', exact: true }).click();
+  await expect(page.getByText('Like a hymn: three or four voices')).toBeVisible();
+  await tempo.fill('88');
+  await page.getByRole('link', { name: 'Edit the source' }).click();
+  const source = page.getByLabel('Tune or tune book');
+  await expect(source).toHaveValue(/^R:hymn$[^]*^Q:1\/4=88$/m);
+  await page.getByRole('button', { name: 'Keep the new source' }).click();
+  await expect(kind).toHaveValue('hymn');
+  await page.reload();
+  await expect(kind).toHaveValue('hymn');
+  await expect(tempo).toHaveValue('88');
+  await arrangeOpenTune(page);
+  await page.getByRole('link', { name: 'Tune', exact: true }).click();
+
+  // A song: by keyboard, with a kind that is in no list.
+  await page.goto('/');
+  await page.getByRole('link', { name: 'Add a song' }).press('Enter');
+  await page.getByLabel('Chords and words').fill('Lamp Song\ntempo: 96\n\nVerse\nG    D\nOh my lamp\n');
+  await page.getByRole('button', { name: 'Put it on the shelf' }).press('Enter');
+  await kind.focus();
+  await page.keyboard.type('slow bossa nova');
+  await expect(page.locator('.Masthead-under')).toContainText('slow bossa nova · ');
+  await tempo.fill('72');
+  await page.getByRole('link', { name: 'Edit the source' }).press('Enter');
+  await expect(page.getByLabel('Chords and words')).toHaveValue(
+    'kind: slow bossa nova\nLamp Song\ntempo: 72\n\nVerse\nG    D\nOh my lamp\n',
+  );
+  await page.getByRole('button', { name: 'Keep the new source' }).press('Enter');
+  await expect(tempo).toHaveValue('72');
+  await expect(kind).toHaveValue('slow bossa nova');
 });

@@ -3,7 +3,7 @@
 export type Directive =
   | {
       kind: 'head';
-      field: 'title' | 'by' | 'key' | 'meter' | 'tempo' | 'capo' | 'instrument' | 'tuning';
+      field: 'title' | 'by' | 'key' | 'meter' | 'tempo' | 'capo' | 'instrument' | 'tuning' | 'kind';
       value: string;
     }
   | { kind: 'each'; value: string }
@@ -109,7 +109,8 @@ function readMeta(rest: string): Directive {
   const [, name = '', value = ''] = /^(\w+)\s+(.*)$/.exec(rest) ?? [];
   if (name === 'each') return { kind: 'each', value };
   if (name === 'strum' || name === 'melody') return { kind: name, value };
-  if (name === 'instrument' || name === 'tuning') return { kind: 'head', field: name, value };
+  if (name === 'instrument' || name === 'tuning' || name === 'kind')
+    return { kind: 'head', field: name, value };
   const head = HEADS[name.toLowerCase()];
   return head ? { kind: 'head', field: head, value } : { kind: 'left-out', name: `meta ${name}` };
 }

@@ -89,6 +89,8 @@ export class SongText {
   strum: { said: string; at: number } | undefined;
   /** How long a chord lasts where no bar line says it, in ticks; a measure when left out. */
   each: string | undefined;
+  /** Its kind: waltz, bossa nova … */
+  kind: string | undefined;
   readonly parts: Part[] = [];
   private open: Part | undefined;
   /** The tempo of the part that comes next, in quarter notes a minute. */
@@ -410,7 +412,7 @@ export class SongText {
       return true;
     }
     const [, name, value = ''] =
-      /^\s*(by|artist|composer|strum|strumming|strum(?:ming)? pattern|pick|picking|pattern|each chord|each)\s*:\s*(.*?)\s*$/i.exec(
+      /^\s*(by|artist|composer|strum|strumming|strum(?:ming)? pattern|pick|picking|pattern|each chord|each|kind|style)\s*:\s*(.*?)\s*$/i.exec(
         text,
       ) ?? [];
     if (SYLLABLES.test(text)) {
@@ -446,6 +448,10 @@ export class SongText {
       case 'each':
       case 'each chord':
         this.each = value;
+        return true;
+      case 'kind':
+      case 'style':
+        this.kind ??= value || undefined;
         return true;
       default:
         if (!value) return true;

@@ -84,7 +84,7 @@ const structure = (lines: readonly Slot[][]) =>
   );
 
 /**
- * Reads a song that is written without notes: a heading (`title: capo: key: meter: tempo: strum: each:`), parts by their
+ * Reads a song that is written without notes: a heading (`title: capo: key: meter: tempo: kind: strum: each:`), parts by their
  * names, lines of chords with or without words under them, and ChordPro. Parts with the same chords become one with several
  * verses; what is played again is played from where it stands.
  *
@@ -218,6 +218,7 @@ export function readSong(text: string): SongReading {
     id: 'song',
     title: heading.title?.trim() || 'Song',
     ...(reader.heading.composer && { composer: reader.heading.composer }),
+    ...(reader.kind && { rhythm: reader.kind }),
     rights: 'unknown',
     key,
     meter,

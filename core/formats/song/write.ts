@@ -68,6 +68,7 @@ export function writeChordPro(tune: Tune, { setup, capo = 0, strum, strums = {} 
     `{key: ${writtenKey(tune, capo)}}`,
     `{time: ${meterName(tune.meter)}}`,
     `{tempo: ${Math.round(beatsPerMinute(tune.meter, tune.quartersPerMinute))}}`,
+    ...(tune.rhythm ? [`{meta: kind ${tune.rhythm}}`] : []),
     ...setupLines(setup).map(
       line => `{meta: ${line.replace(/^\w+:/, name => name.slice(0, -1).toLowerCase())}}`,
     ),

@@ -2,7 +2,7 @@ import { Group, Text, Textarea, Title } from '@mantine/core';
 import { useDeferredValue, useMemo, useRef, useState } from 'react';
 import { Link, useLocation, useNavigate } from 'react-router';
 import { takenKey } from '#core/capo';
-import { readSong, type SongReading, setupSaid } from '#core/formats/song';
+import { readSong, type SongReading, setupSaid, withHead } from '#core/formats/song';
 import { standardSetup } from '#core/instrument';
 import { keyName, transposeKey } from '#core/pitch';
 import { beatsPerMinute, meterName } from '#core/time';
@@ -43,10 +43,11 @@ export function AddSong({ existing }: { existing?: Tune }) {
   const navigate = useNavigate();
   const location = useLocation();
   const given = (location.state as { song?: string } | null)?.song;
+  const [source] = useState(() => existing && withHead(given ?? existing.song ?? '', existing));
   const { text, setText, unkept, forget } = useDraft(
     'draft-song',
     // A source that comes from another screen, such as one with a melody, is looked at before it is kept.
-    given ?? existing?.song,
+    source ?? given,
     !existing,
   );
   const [rights, setRights] = useState<Rights>(existing?.rights ?? 'unknown');

@@ -1,6 +1,6 @@
-import { Group, NumberInput, Title } from '@mantine/core';
-import type { ReactNode } from 'react';
-import { writeGroups } from '#core/formats/groups';
+import { Autocomplete, Group, NumberInput, Title } from '@mantine/core';
+import { type ReactNode, useState } from 'react';
+import { writeGroups, writeKind, writeTempo } from '#core/formats/fields';
 import { beatsPerMinute, quartersFromBeats } from '#core/time';
 import {
   formOf,
@@ -16,7 +16,31 @@ import { FEEL_CHOICES } from '../../parts/playing/feelWords';
 import { RIGHTS_CHOICES } from '../../parts/rights';
 import styles from './TuneScreen.module.css';
 
-/** What holds for the whole tune: its form, tempo, how its beats go together, feel and rights; beside it what can be done. */
+/** Kinds that the arranger goes by, and some that players ask for; any other can be typed. */
+const KINDS = [
+  'air',
+  'ballad',
+  'blues',
+  'bossa nova',
+  'carol',
+  'habanera',
+  'hornpipe',
+  'hymn',
+  'jig',
+  'lullaby',
+  'march',
+  'mazurka',
+  'polka',
+  'rag',
+  'reel',
+  'slow air',
+  'song',
+  'strathspey',
+  'tango',
+  'waltz',
+];
+
+/** What holds for the whole tune: its form, kind, tempo, how its beats go together, feel and rights; beside it what can be done. */
 export function TuneFacts({
   tune,
   onTune,
@@ -29,6 +53,9 @@ export function TuneFacts({
   const numbers = measureNumbers(tune.measures);
   const { groups } = tune.meter;
   const groupings = groupingsOf(tune.meter);
+  const { rhythm = '' } = tune;
+  /** The kind as it is typed: a space at its end is no part of it yet. */
+  const [typed, setTyped] = useState(rhythm);
   return (
     <Group align="end" mb="md" gap="lg">
       <div>
@@ -47,6 +74,25 @@ export function TuneFacts({
         </ul>
       </div>
       <div style={{ flex: 1 }} />
+      <Autocomplete
+        label="Kind"
+        w={140}
+        placeholder="waltz, reel …"
+        data={KINDS}
+        // Where one is chosen the others are shown, so that it can be changed.
+        filter={({ options, search }) =>
+          KINDS.includes(search)
+            ? options
+            : options.filter(
+                option => 'value' in option && option.value.includes(search.trim().toLowerCase()),
+              )
+        }
+        value={typed.trim() === rhythm ? typed : rhythm}
+        onChange={value => {
+          setTyped(value);
+          onTune(writeKind(tune, value));
+        }}
+      />
       <NumberInput
         label="Tempo, beats a minute"
         w={150}
@@ -57,7 +103,7 @@ export function TuneFacts({
           typeof value === 'number' &&
           value >= 10 &&
           value <= 300 &&
-          onTune({ ...tune, quartersPerMinute: quartersFromBeats(tune.meter, value) })
+          onTune(writeTempo(tune, quartersFromBeats(tune.meter, value)))
         }
       />
       {groupings.length > 1 && (

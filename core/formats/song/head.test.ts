@@ -1,0 +1,42 @@
+/** The head of a song says what its tune's screen says. */
+import { describe, expect, it } from 'vitest';
+import { read } from '../../testing/songs';
+import { quartersFromBeats } from '../../time';
+import { readSong, withHead, writeChordPro } from './index';
+
+const SONGS = [
+  'Lamp\ntempo: 90\n\nVerse\nG   D\nOh my lamp\n\nChorus\ntempo: 60\nC D',
+  'The Song\nStyle: Waltz\nmeter: 3/4\nKey: G\n\nG D\nG D\n',
+  '{title: X}\n{meta: kind waltz}\n{tempo: 60}\n[G]Oh [D]my\n',
+  'X song\ntempo 72, capo 2\nG D\n',
+  'G D\nG C\n',
+  '6/8, key of D\nD A',
+];
+
+describe('the head of a song', () => {
+  it('says its kind: kind or style, and {meta: kind} in ChordPro, in and out', () => {
+    const kinds = SONGS.map(text => read(text).rhythm);
+    expect(kinds).toEqual([undefined, 'Waltz', 'waltz', undefined, undefined, undefined]);
+    expect(readSong(SONGS[1]!).leftOut).toEqual([]);
+    const written = writeChordPro(read(SONGS[1]!));
+    expect(written).toContain('{meta: kind Waltz}');
+    expect(read(written).rhythm).toBe('Waltz');
+  });
+  it.each(SONGS)(
+    'has the tempo and kind of its tune when it is to be corrected, and the tempos of its parts: %j',
+    text => {
+      const tune = read(text);
+      expect(withHead(text, tune)).toBe(text);
+      const now = { ...tune, quartersPerMinute: quartersFromBeats(tune.meter, 54), rhythm: 'slow song' };
+      const again = read(withHead(text, now));
+      expect([again.quartersPerMinute, again.rhythm]).toEqual([now.quartersPerMinute, 'slow song']);
+      expect(again.measures).toEqual(tune.measures);
+      const { rhythm: _none, ...plain } = now;
+      expect(read(withHead(text, plain)).rhythm).toBeUndefined();
+    },
+  );
+  it('a text in which neither can be told stays as it is', () => {
+    const tune = { ...read('G D'), quartersPerMinute: 72 };
+    expect(withHead('Nothing to play here', tune)).toBe('Nothing to play here');
+  });
+});
