@@ -82,6 +82,9 @@ export function readHeadingLine(line: string, heading: Heading): string | false 
     case 'meter': {
       const meter = parseMeter(value);
       if (!meter) return 'a meter is written as 4/4, 3/4, 6/8 …';
+      // A tempo counts beats, also where the meter that tells them stands below it.
+      if (heading.quartersPerMinute !== undefined && !heading.meter)
+        heading.quartersPerMinute = quartersFromBeats(meter, heading.quartersPerMinute);
       heading.meter = meter;
       return undefined;
     }

@@ -10,7 +10,7 @@ const SONGS = [
   '{title: X}\n{meta: kind waltz}\n{tempo: 60}\n[G]Oh [D]my\n',
   'X song\ntempo 72, capo 2\nG D\n',
   'G D\nG C\n',
-  '6/8, key of D\nD A',
+  'meter: 6/8\nkey: D\nD A',
 ];
 
 describe('the head of a song', () => {
@@ -21,6 +21,12 @@ describe('the head of a song', () => {
     const written = writeChordPro(read(SONGS[1]!));
     expect(written).toContain('{meta: kind Waltz}');
     expect(read(written).rhythm).toBe('Waltz');
+  });
+  it('a tempo counts the beats of the meter, whichever of them is said first', () => {
+    const song = (...head: string[]) => read(`${head.join('\n')}\n\nG D`).quartersPerMinute;
+    expect(song('meter: 6/8', 'tempo: 60')).toBe(90);
+    expect(song('tempo: 60', 'meter: 6/8')).toBe(90);
+    expect(song('tempo: 60', 'meter: 3/4')).toBe(60);
   });
   it.each(SONGS)(
     'has the tempo and kind of its tune when it is to be corrected, and the tempos of its parts: %j',

@@ -87,7 +87,7 @@ describe('a song sheet (common practice)', () => {
     expect(parts.map((_part, i) => sung(tune!, i).join('/'))).toEqual(parts);
   });
   it.each([
-    ['Tempo: 92 bpm  Time: 6/8', { quartersPerMinute: 92, meter: { beats: 6, unit: 8 } }, 0],
+    ['Tempo: 92 bpm  Time: 6/8', { quartersPerMinute: 138, meter: { beats: 6, unit: 8 } }, 0],
     ['Tempo: ca. 84', { quartersPerMinute: 84 }, 0],
     ['Tempo: 92-96 beats per minute', { quartersPerMinute: 92 }, 0],
     ['Meter: 3/4 waltz', { meter: { beats: 3, unit: 4 } }, 0],
