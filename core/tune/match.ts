@@ -209,7 +209,8 @@ export function rereadTune(before: Tune, after: Tune): Tune {
     id: before.id,
     measures,
     nextId: ids.nextId,
-    ...(before.feel && { feel: before.feel }),
+    // A song says its feel; ABC has no field for it.
+    ...(before.feel && after.song === undefined && { feel: before.feel }),
     ...(order && { order }),
   };
 }

@@ -3,7 +3,7 @@
 export type Directive =
   | {
       kind: 'head';
-      field: 'title' | 'by' | 'key' | 'meter' | 'tempo' | 'capo' | 'instrument' | 'tuning' | 'kind';
+      field: 'title' | 'by' | 'key' | 'meter' | 'tempo' | 'capo' | 'instrument' | 'tuning' | 'kind' | 'feel';
       value: string;
     }
   | { kind: 'each'; value: string }

@@ -2,6 +2,8 @@
 import { describe, expect, it } from 'vitest';
 import { read } from '../../testing/songs';
 import { quartersFromBeats } from '../../time';
+import { rereadTune } from '../../tune';
+import { readAbc } from '../abc';
 import { readSong, withHead, writeChordPro } from './index';
 
 const SONGS = [
@@ -29,7 +31,7 @@ describe('the head of a song', () => {
     expect(song('tempo: 60', 'meter: 3/4')).toBe(60);
   });
   it.each(SONGS)(
-    'has the tempo and kind of its tune when it is to be corrected, and the tempos of its parts: %j',
+    'has the tempo, kind and feel of its tune when it is to be corrected, and the tempos of its parts: %j',
     text => {
       const tune = read(text);
       expect(withHead(text, tune)).toBe(text);
@@ -41,7 +43,18 @@ describe('the head of a song', () => {
       expect(read(withHead(text, plain)).rhythm).toBeUndefined();
     },
   );
-  it('a text in which neither can be told stays as it is', () => {
+  it('a feel that is corrected there is followed, and one that was set on the screen stays', () => {
+    const swung = read('Lamp\nfeel: swing\n\nG D');
+    const text = withHead(swung.song!, { ...swung, feel: 'lilt' });
+    expect(text).toBe('Lamp\nfeel: lilt\n\nG D');
+    expect(rereadTune(swung, read(text)).feel).toBe('lilt');
+    expect(rereadTune(swung, read('Lamp\n\nG D')).feel).toBeUndefined();
+    expect(read(writeChordPro(swung)).feel).toBe('swing');
+    // ABC does not say it.
+    const { tune } = readAbc('X:1\nT:A\nK:C\nc4|]\n')[0]!;
+    expect(rereadTune({ ...tune, feel: 'swing' }, tune).feel).toBe('swing');
+  });
+  it('a text in which nothing can be told stays as it is', () => {
     const tune = { ...read('G D'), quartersPerMinute: 72 };
     expect(withHead('Nothing to play here', tune)).toBe('Nothing to play here');
   });

@@ -17,6 +17,12 @@ const SAID = [
     directive: 'meta: kind',
     lines: /^\s*(?:(?:kind|style)\s*:|\{\s*meta:?\s+kind\b)/i,
   },
+  {
+    of: ({ feel = 'straight' }: Tune) => feel,
+    name: 'feel',
+    directive: 'meta: feel',
+    lines: /^\s*(?:feel\s*:|\{\s*meta:?\s+feel\b)/i,
+  },
 ] as const;
 
 /** The tempos of parts and measures: a line of the head changes none of them. */
@@ -26,8 +32,8 @@ const ownTempos = ({ measures }: Tune): string => JSON.stringify(measures.map(({
 const HEAD = 12;
 
 /**
- * The text of a song with the tempo and the kind that its tune has now, where it says others: read again they would be lost.
- * The line that says so is changed, else one is put in as near to the top as it is understood; a text in which neither tells stays as it is.
+ * The text of a song with the tempo, kind and feel that its tune has now, where it says others: read again they would be lost.
+ * The line that says so is changed, else one is put in as near to the top as it is understood; a text in which that can't be told stays as it is.
  *
  * @example withHead('Lamp\ntempo: 90\n\nG D', { ...tune, quartersPerMinute: 72 }) // 'Lamp\ntempo: 72\n\nG D'
  */

@@ -69,6 +69,7 @@ export function writeChordPro(tune: Tune, { setup, capo = 0, strum, strums = {} 
     `{time: ${meterName(tune.meter)}}`,
     `{tempo: ${Math.round(beatsPerMinute(tune.meter, tune.quartersPerMinute))}}`,
     ...(tune.rhythm ? [`{meta: kind ${tune.rhythm}}`] : []),
+    ...(tune.feel && tune.feel !== 'straight' ? [`{meta: feel ${tune.feel}}`] : []),
     ...setupLines(setup).map(
       line => `{meta: ${line.replace(/^\w+:/, name => name.slice(0, -1).toLowerCase())}}`,
     ),
