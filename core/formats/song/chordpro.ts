@@ -109,7 +109,7 @@ function readMeta(rest: string): Directive {
   const [, name = '', value = ''] = /^(\w+)\s+(.*)$/.exec(rest) ?? [];
   if (name === 'each') return { kind: 'each', value };
   if (name === 'strum' || name === 'melody') return { kind: name, value };
-  if (name === 'instrument' || name === 'tuning' || name === 'kind')
+  if (name === 'instrument' || name === 'tuning' || name === 'kind' || name === 'feel')
     return { kind: 'head', field: name, value };
   const head = HEADS[name.toLowerCase()];
   return head ? { kind: 'head', field: head, value } : { kind: 'left-out', name: `meta ${name}` };
