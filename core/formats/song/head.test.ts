@@ -1,9 +1,9 @@
 /** The head of a song says what its tune's screen says. */
 import { describe, expect, it } from 'vitest';
 import { read } from '../../testing/songs';
-import { quartersFromBeats } from '../../time';
+import { meterName, quartersFromBeats } from '../../time';
 import { rereadTune } from '../../tune';
-import { readAbc } from '../abc';
+import { readAbc, writeGroups } from '../abc';
 import { readSong, withHead, writeChordPro } from './index';
 
 const SONGS = [
@@ -43,6 +43,14 @@ describe('the head of a song', () => {
       expect(read(withHead(text, plain)).rhythm).toBeUndefined();
     },
   );
+  it.each([
+    ['Lamp\nmeter: 7/8\n\nG D', 'Lamp\nmeter: 7/8 (3+2+2)\n\nG D'],
+    ['{title: Lamp}\n{time: 7/8}\n[G]Oh [D]my', '{title: Lamp}\n{time: 7/8 (3+2+2)}\n[G]Oh [D]my'],
+  ])('how beats go together is said there, too: %j', (text, expected) => {
+    const said = withHead(text, writeGroups(read(text), [3, 2, 2]));
+    expect(said).toBe(expected);
+    expect(meterName(read(said).meter)).toBe('7/8 (3+2+2)');
+  });
   it('a feel that is corrected there is followed, and one that was set on the screen stays', () => {
     const swung = read('Lamp\nfeel: swing\n\nG D');
     const text = withHead(swung.song!, { ...swung, feel: 'lilt' });

@@ -1,10 +1,16 @@
 /** What a tune's screen has changed, written into the head of its song. */
-import { beatsPerMinute } from '../../time';
+import { beatsPerMinute, meterName } from '../../time';
 import type { Tune } from '../../tune';
 import { readSong } from './read';
 
 /** What a line of a head says of a tune, how it is written, and the lines that say it. */
 const SAID = [
+  {
+    of: ({ meter }: Tune) => meterName(meter),
+    name: 'meter',
+    directive: 'time:',
+    lines: /^\s*(?:meter|takt)\s*:|^\s*\{\s*(?:meta:?\s+)?time\b/i,
+  },
   {
     of: ({ meter, quartersPerMinute }: Tune) => `${Math.round(beatsPerMinute(meter, quartersPerMinute))}`,
     name: 'tempo',
@@ -32,7 +38,7 @@ const ownTempos = ({ measures }: Tune): string => JSON.stringify(measures.map(({
 const HEAD = 12;
 
 /**
- * The text of a song with the tempo, kind and feel that its tune has now, where it says others: read again they would be lost.
+ * The text of a song with what its tune's screen says now: how beats go together, tempo, kind and feel, where it says others: read again they would be lost.
  * The line that says so is changed, else one is put in as near to the top as it is understood; a text in which that can't be told stays as it is.
  *
  * @example withHead('Lamp\ntempo: 90\n\nG D', { ...tune, quartersPerMinute: 72 }) // 'Lamp\ntempo: 72\n\nG D'
