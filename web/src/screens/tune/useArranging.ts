@@ -57,8 +57,7 @@ export function useArranging(tune: Tune) {
   const overBass = strings > 4 && (textured || style === 'chord-melody');
   const hand = planned?.hand ?? DEFAULT_HAND;
   const beginner = hand.beginner || level <= BEGINNERS;
-  // The first level has a melody alone.
-  const offering = overBass && level > 1 && !keyTaken && capo === 'auto' && sings;
+  const offering = overBass && !keyTaken && capo === 'auto' && sings;
   const offers = useQuery({
     queryKey: ['offers', objectMark(tune), setup, hand, beginner],
     queryFn: () => arranger().offers(tune, { setup, hand, overBass: true, beginner }),
