@@ -5,7 +5,7 @@ import { basename, extname } from 'node:path';
 import { parseArgs } from 'node:util';
 import { type ArrangeRequest, arrange } from '#core/arrange';
 import { checkArrangement } from '#core/check';
-import { readAbc, writeMidi, writeMusicXml } from '#core/formats';
+import { readAbc, withKindOfTitle, writeMidi, writeMusicXml } from '#core/formats';
 import { emptyBundle, writeBundle } from '#core/formats/bundle';
 import { textOf } from '#core/formats/encoding';
 import { HAND_SIZES } from '#core/hand';
@@ -210,7 +210,7 @@ function run(argv: string[]): string {
     const errors = problems.filter(problem => problem.severity === 'error');
     if (errors.length)
       throw new InputError(errors.map(p => `${file}:${p.line}:${p.column}: ${p.message}`).join('\n'));
-    return tune;
+    return withKindOfTitle(tune);
   };
   if (values.all) {
     const tunes = book.map(sound);

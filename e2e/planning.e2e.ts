@@ -393,6 +393,19 @@ test('the kind of a tune is said on its screen, and stands in its source with th
   await arrangeOpenTune(page);
   await page.getByRole('link', { name: 'Tune', exact: true }).click();
 
+  // By its title a new tune is known for what it is, and can be called otherwise.
+  await addTune(
+    page,
+    'X:1\nT:March of the Ferry\nM:4/4\nL:1/4\nQ:1/4=100\nK:G\n"G"GABc|"D"d2d2|"G"BGAF|"G"G4|]\n',
+    'March of the Ferry',
+  );
+  await expect(kind).toHaveValue('march');
+  await expect(page.getByText('A march: the bass walks.')).toBeVisible();
+  await kind.fill('');
+  await expect(page.getByText('The thumb alternates', { exact: false })).toBeVisible();
+  await page.reload();
+  await expect(kind).toHaveValue('');
+
   // A song: by keyboard, with a kind that is in no list.
   await page.goto('/');
   await page.getByRole('link', { name: 'Add a song' }).press('Enter');

@@ -1,6 +1,6 @@
 /** What a field of the heading says, written into a tune and its text: a file of its own, for it needs no reader of ABC. */
 import { beatsPerMinute, type Meter, parseMeter, pulseTicks, TICKS_PER_WHOLE } from '../../time';
-import type { Tune } from '../../tune';
+import { kindInTitle, type Tune } from '../../tune';
 
 /**
  * Says how the beats of a tune's meter go together, in all its measures of that meter and in the text it was read from.
@@ -73,4 +73,14 @@ export function writeKind(tune: Tune, kind: string): Tune {
   const named = kind.replace(/[%\s]+/g, ' ').trim();
   const { rhythm: _before, ...rest } = tune;
   return changed(named ? { ...rest, rhythm: named } : rest, 'R', () => named);
+}
+
+/**
+ * A tune that is new here, of the kind that its title names where nothing else says one: by its name a reel is a reel.
+ *
+ * @example withKindOfTitle({ ...tune, title: 'The Kesh Jig' }).rhythm // 'jig'
+ */
+export function withKindOfTitle(tune: Tune): Tune {
+  const kind = tune.rhythm === undefined && kindInTitle(tune.title);
+  return kind ? writeKind(tune, kind) : tune;
 }

@@ -20,7 +20,7 @@ import { type Report, type VoiceLine, VoiceReader } from './voice';
 import { lostWords } from './words';
 
 export { type AbcEntry, splitTuneBook } from './book';
-export { writeGroups, writeKind, writeTempo } from './fields';
+export { withKindOfTitle, writeGroups, writeKind, writeTempo } from './fields';
 
 /** Something that is wrong or doubtful in a text, with its place. */
 export interface AbcProblem {

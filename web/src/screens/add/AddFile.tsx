@@ -4,6 +4,7 @@ import clsx from 'clsx';
 import { useCallback, useState } from 'react';
 import { useLocation, useNavigate } from 'react-router';
 import type { MidiGrid, ScoreFileReading } from '#core/formats';
+import { withKindOfTitle } from '#core/formats/fields';
 import { type FileRemark, fileRemarkWords } from '#core/formats/file';
 import { standardSetup } from '#core/instrument';
 import { keyName } from '#core/pitch';
@@ -78,7 +79,7 @@ function FilePage({ score: { name, bytes } }: { score: ScoreFile }) {
   const keep = useStoreChange(async () => {
     if (!read) return;
     const id = newId();
-    await save('tunes', { ...read.tune, id, rights }, undefined);
+    await save('tunes', withKindOfTitle({ ...read.tune, id, rights }), undefined);
     if (read.arrangement && withTab) {
       const own = newId();
       await save('arrangements', { ...read.arrangement, id: own, tuneId: id, rights }, undefined);

@@ -2,6 +2,7 @@ import { Group, Text, Textarea, Title } from '@mantine/core';
 import { useDeferredValue, useMemo, useRef, useState } from 'react';
 import { Link, useLocation, useNavigate } from 'react-router';
 import { takenKey } from '#core/capo';
+import { withKindOfTitle } from '#core/formats/fields';
 import { readSong, type SongReading, setupSaid, withHead } from '#core/formats/song';
 import { standardSetup } from '#core/instrument';
 import { keyName, transposeKey } from '#core/pitch';
@@ -68,7 +69,7 @@ export function AddSong({ existing }: { existing?: Tune }) {
       return;
     }
     const id = newId();
-    const now = { ...tune, id, rights };
+    const now = withKindOfTitle({ ...tune, id, rights });
     await save('tunes', now, undefined);
     await keepPlan(now, tune, rest);
     await forget();

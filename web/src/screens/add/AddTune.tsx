@@ -4,6 +4,7 @@ import { notifications } from '@mantine/notifications';
 import { type DragEvent, useEffect, useRef, useState } from 'react';
 import { Link, useLocation, useNavigate } from 'react-router';
 import type { AbcTune } from '#core/formats';
+import { withKindOfTitle } from '#core/formats/fields';
 import { keyName } from '#core/pitch';
 import { meterName } from '#core/time';
 import {
@@ -116,7 +117,7 @@ export function SourceField({ existing }: { existing?: Tune }) {
     for (const { tune } of selected) {
       const id = newId();
       first ??= id;
-      await save('tunes', { ...tune, id, rights }, undefined);
+      await save('tunes', withKindOfTitle({ ...tune, id, rights }), undefined);
     }
     await forget();
     if (selected.length > 1) notifications.show({ message: `${selected.length} tunes are on the shelf.` });

@@ -5,6 +5,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useLocation, useNavigate } from 'react-router';
 import type { Reading } from '#core/formats';
+import { withKindOfTitle } from '#core/formats/fields';
 import {
   type InstrumentId,
   parseTuning,
@@ -258,7 +259,7 @@ export function NewPiece() {
     const own = text.trim() ? await fromText(player) : await blank();
     if (!own) return;
     for (const { tune, arrangement } of [...(await ofOthers()), own]) {
-      await save('tunes', tune, undefined);
+      await save('tunes', withKindOfTitle(tune), undefined);
       await save('arrangements', arrangement, undefined);
     }
     await forget();
