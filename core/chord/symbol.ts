@@ -151,14 +151,18 @@ function degreesOf(quality: string): ChordDegree[] | undefined {
   return degrees.filter(d => !seen.has(d.semitones) && seen.add(d.semitones));
 }
 
+/** Digits as some print them behind a chord's root. */
+const RAISED = '⁰¹²³⁴⁵⁶⁷⁸⁹';
+
 /**
- * Reads a chord symbol ("Am", "F#m7b5", "D/F#", "Gsus4"). Accidentals may be ASCII or ♯ ♭.
+ * Reads a chord symbol ("Am", "F#m7b5", "D/F#", "Gsus4"). Accidentals may be ASCII or ♯ ♭, digits raised.
  *
  * @returns the chord, or undefined when the text is not a chord symbol (such as "N.C." or a remark)
  * @example parseChord('D/F#')?.bass // 'F#'
  */
 export function parseChord(symbol: string): Chord | undefined {
-  const match = /^([A-G](?:##|#|♯|bb|b|♭)?)(.*)$/u.exec(symbol.trim());
+  const text = symbol.trim().replace(/[⁰¹²³⁴-⁹]/g, raised => `${RAISED.indexOf(raised)}`);
+  const match = /^([A-G](?:##|#|♯|bb|b|♭)?)(.*)$/u.exec(text);
   if (!match) return undefined;
   let quality = match[2]!;
   let bass: string | undefined;
@@ -172,7 +176,7 @@ export function parseChord(symbol: string): Chord | undefined {
   if (!degrees) return undefined;
   const root = noteName(parseNoteName(match[1]!)!);
   const plainBass = bass && noteName(parseNoteName(bass)!);
-  const chord: Chord = { symbol: symbol.trim(), root, quality, degrees };
+  const chord: Chord = { symbol: text, root, quality, degrees };
   return plainBass && pitchClassOf(plainBass) !== pitchClassOf(root) ? { ...chord, bass: plainBass } : chord;
 }
 

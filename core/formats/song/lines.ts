@@ -9,10 +9,11 @@ export type GripNames = (word: string) => { symbol: string; shape: string } | un
 /** What stands in a line of chords, with its column (from 1). */
 export type SongToken = { column: number } & (
   | { kind: 'chord'; symbol: string; early?: boolean; shape?: string }
-  /** What was last held goes on, or nothing is played. */
-  | { kind: 'hold' }
+  /** What was last held goes on; a slash or a dot is a beat where a line has no bars. */
+  | { kind: 'hold'; isBeat?: boolean }
+  /** Nothing is played. */
   | { kind: 'silence' }
-  | { kind: 'bar' }
+  | { kind: 'bar'; repeat?: 'starts' | 'ends' }
   /** The measure before once more. */
   | { kind: 'again' }
   /** What stands in it shares the time of one chord. */
@@ -35,11 +36,14 @@ export interface ChordLine {
   words?: Sung;
   /** How often the line is played. */
   times: number;
+  /** Repeat signs that have their other one elsewhere, by their columns; inside: among its chords. */
+  repeats?: { starts?: number; ends?: number; inside?: number };
 }
 
 const TIMES = /^[(]?(?:[x×](\d{1,2})|(\d{1,2})[x×])[)]?$/i;
-const BARS = /^(\|\||\|:|:\||\|\.|\|)$/;
+const BARS = /^(?:\|{1,2}:|:\|{1,2}|\|\||\|\.|\|)$/;
 const HOLDS = ['.', '-', '/', '–'];
+const BEATS = ['.', '/'];
 /** A chord that comes an eighth before its time. */
 const EARLY = '<';
 
@@ -47,8 +51,11 @@ const NO_GRIPS: GripNames = () => undefined;
 
 /** One word of a chord line; undefined where it is none. */
 function tokenOf(word: string, column: number, grips: GripNames): SongToken | undefined {
-  if (BARS.test(word)) return { kind: 'bar', column };
-  if (HOLDS.includes(word)) return { kind: 'hold', column };
+  if (BARS.test(word)) {
+    const repeat = word.endsWith(':') ? 'starts' : word.startsWith(':') ? 'ends' : undefined;
+    return { kind: 'bar', column, ...(repeat && { repeat }) };
+  }
+  if (HOLDS.includes(word)) return { kind: 'hold', column, ...(BEATS.includes(word) && { isBeat: true }) };
   if (word === '%') return { kind: 'again', column };
   if (word === '(') return { kind: 'open', column };
   if (word === ')') return { kind: 'close', column };
@@ -57,8 +64,9 @@ function tokenOf(word: string, column: number, grips: GripNames): SongToken | un
   // A star sends to a remark that stands elsewhere, and so may "!"; round brackets say that one may leave it out.
   const symbol = (early ? word.slice(1) : word).replace(/[*!]+$/, '').replace(/^\(([^()]+)\)$/, '$1');
   const grip = grips(symbol);
-  if (!grip && !parseChord(symbol)) return undefined;
-  return { kind: 'chord', symbol, column, ...(early && { early }), ...grip };
+  const chord = parseChord(symbol);
+  if (!grip && !chord) return undefined;
+  return { kind: 'chord', symbol: chord?.symbol ?? symbol, column, ...(early && { early }), ...grip };
 }
 
 /** Words of a line with their columns; bars and the brackets of a group stand by themselves, those of a chord stay. */
@@ -67,7 +75,7 @@ function* wordsIn(text: string): Generator<[string, number]> {
   const line = text.replace(/,(?=\s|$)|->|→|(?<=\S)\.{2,}|(?<=[^\s|-])-{2,}|~+(?=\s|$)/g, sign =>
     ' '.repeat(sign.length),
   );
-  for (const match of line.matchAll(/\|[|:.]?|:\||[^\s|]+/g)) {
+  for (const match of line.matchAll(/\|{1,2}:|:\|{1,2}|\|[|.]?|[^\s|]+?(?=:\|)|[^\s|]+/g)) {
     const [word] = match;
     let column = match.index + 1;
     // "(G C)": a bracket that opens here and closes behind a later chord, or the other way round.
@@ -117,7 +125,7 @@ function sayTheirBeats(line: string, grips: GripNames): boolean {
  */
 export function readChordLine(line: string, grips: GripNames = NO_GRIPS): ChordLine | undefined {
   const tokens: SongToken[] = [];
-  let times = 1;
+  let times: number | undefined;
   const counted = sayTheirBeats(line, grips);
   for (const [whole, column] of wordsIn(line)) {
     const [word, beats] = counted ? splitBeats(whole) : [whole];
@@ -133,7 +141,25 @@ export function readChordLine(line: string, grips: GripNames = NO_GRIPS): ChordL
   }
   const said = isParted(line, tokens) ? tokens.filter(({ kind }) => kind !== 'hold') : tokens;
   const plays = tokens.some(({ kind }) => kind === 'chord' || kind === 'again' || kind === 'silence');
-  return plays && times > 0 ? { tokens: said, times } : undefined;
+  const { twice, ...repeats } = repeatsOf(said);
+  const all = times ?? (twice ? 2 : 1);
+  if (!plays || all < 1) return undefined;
+  return { tokens: said, times: all, ...(Object.keys(repeats).length && { repeats }) };
+}
+
+/** What repeat signs say of a line: that all of it is played twice, or something of other lines. */
+function repeatsOf(tokens: readonly SongToken[]): ChordLine['repeats'] & { twice?: boolean } {
+  const signs = tokens.flatMap((token, at) =>
+    token.kind === 'bar' && token.repeat ? [{ ...token, at }] : [],
+  );
+  if (!signs.length) return {};
+  const [first, last] = [tokens.findIndex(takesTime), tokens.findLastIndex(takesTime)];
+  const inside = signs.find(({ at, repeat }) => (repeat === 'starts' ? at > first : at < last));
+  if (inside) return { inside: inside.column };
+  const starts = signs.find(({ repeat }) => repeat === 'starts');
+  const ends = signs.find(({ repeat }) => repeat === 'ends');
+  if (starts && ends) return { twice: true };
+  return { ...(starts && { starts: starts.column }), ...(ends && { ends: ends.column }) };
 }
 
 /** What is said among chords without being one: "(let ring)", and behind them ", last time end on D". */
@@ -265,6 +291,8 @@ const RECALL = /^\(?\s*(?:(?:repeat|again|back to|play|sing)\s+(?:the\s+)?)?(.*?
 /** A remark behind the name of a part: "Bridge (slowly)", in brackets also "[Bridge: slowly]". */
 const REMARK = /\s*\(([^()]*\p{L}{2}[^()]*)\)\s*:?$/u;
 const BESIDE = /(?:\s*:\s*|\s+[-–]\s+)([^:]*\p{L}{2}[^:]*)$/u;
+/** The same without brackets: "Chorus - strummed". */
+const DASH = /\s+[-–]\s+([^:]*\p{L}{2}[^:]*)$/u;
 
 /** A heading: "Verse 2 x3:", "[Chorus]", "Solo: as the chorus". */
 export interface SongHeading {
@@ -326,7 +354,8 @@ export function readHeading(line: string): SongHeading | undefined {
   const known = isPart(whole);
   const recalled = RECALL.exec(text)?.[1] ?? '';
   if (!known && isPart(recalled)) return named(recalled);
-  const [remark, said] = REMARK.exec(whole) ?? (bracket && BESIDE.exec(whole)) ?? [];
+  const beside = (bracket ? BESIDE : DASH).exec(whole);
+  const [remark, said] = REMARK.exec(whole) ?? (beside && !readChordLine(beside[1]!) ? beside : []);
   if (remark !== undefined && isPart(whole.slice(0, -remark.length)))
     return { ...named(whole.slice(0, -remark.length)), remark: said! };
   if (!known && !bracket && !/^[\p{L}][\p{L}\d\s()×-]{0,38}:$/u.test(whole)) return undefined;
@@ -337,10 +366,14 @@ export function readHeading(line: string): SongHeading | undefined {
 /** A part whose name stands before its first line: "Chorus: G  D", "[Chorus] G  D"; what follows keeps its column. */
 const AHEAD = /^(\s*([\p{L}-]+(?:\s*\d{1,2}|\s+[a-z])?)\s*:\s+)(\S.*)$/iu;
 const IN_BRACKETS = /^(\s*\[([^[\]]+)\]:?\s+)([^\s([x×:–-].*)$/u;
+/** "Intro | G | D |", "Intro - G D": with chords alone behind it. */
+const BARRED = /^(\s*([\p{L}-]+(?:\s*\d{1,2}|\s+[a-z])?)\s+(?:[-–]\s+|(?=\|)))(\S.*)$/iu;
 
 /** Reads the name of a part that stands before its first line; undefined where none does. */
 export function readAhead(line: string): { name: string; rest: string } | undefined {
-  const [, before, name, rest] = AHEAD.exec(line) ?? IN_BRACKETS.exec(line) ?? [];
+  const barred = BARRED.exec(line);
+  const [, before, name, rest] =
+    AHEAD.exec(line) ?? IN_BRACKETS.exec(line) ?? (barred && readChordLine(barred[3]!) ? barred : []);
   const heading = name && PARTS.test(inFull(name)) && readHeading(name);
   return heading ? { name: heading.name, rest: ' '.repeat(before!.length) + rest } : undefined;
 }

@@ -19,8 +19,10 @@ import {
   readHeading,
   readInline,
 } from './lines';
+import { unmarked } from './marked';
 import { inLetters } from './numbers';
 import { readOrder, type SongOrder } from './orders';
+import { writtenOut } from './repeats';
 
 /** A line of a part, with its number in the text, and the rows of words that it was broken into. */
 export type Line = { at: number; rows?: number; orders?: SongOrder[] } & (
@@ -108,7 +110,7 @@ export class SongText {
   constructor(text: readonly string[]) {
     for (const [i, row] of text.entries())
       if (row.length > MOST_COLUMNS) this.ask(i + 1, 1, `a line has at most ${MOST_COLUMNS} columns`);
-    const bounded = text.map(row => (row.length > MOST_COLUMNS ? '' : inColumns(row)));
+    const bounded = unmarked(text.map(row => (row.length > MOST_COLUMNS ? '' : inColumns(row))));
     const usual = inUsualNames(bounded);
     this.rows = usual?.rows ?? bounded;
     const line = bounded.findIndex((row, i) => row !== this.rows[i]) + 1;
@@ -128,6 +130,7 @@ export class SongText {
     for (let at = 1; at <= rows.length; at++) at = this.row(at);
     this.nameLetters();
     for (const part of this.parts) {
+      part.lines = writtenOut(part.lines, (at, message, column) => this.leave(at, message, column));
       if (part.name !== UNNAMED) continue;
       const sings = part.lines.some(({ words, chords }) => words !== undefined || chords?.words);
       part.name = sings ? 'Verse' : this.parts.length > 1 ? 'Intro' : 'Song';

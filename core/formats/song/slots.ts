@@ -1,7 +1,14 @@
 /** How long the chords of a song last: its lines as slots, and those laid into measures. */
 import { NO_CHORD } from '../../chord';
 import type { Key } from '../../pitch';
-import { type Meter, measureTicks, pulseTicks, quartersFromBeats, TICKS_PER_WHOLE } from '../../time';
+import {
+  type Meter,
+  measureTicks,
+  pulseCount,
+  pulseTicks,
+  quartersFromBeats,
+  TICKS_PER_WHOLE,
+} from '../../time';
 import type { TuneEvent, UnnamedMeasure } from '../../tune';
 import type { ChordLine, SongToken, Sung } from './lines';
 import type { SongOrder } from './orders';
@@ -51,9 +58,12 @@ export class Timing {
   ) {}
 
   slotsOf({ tokens, words, times }: ChordLine, at: number): Slot[] {
-    const once = tokens.some(token => token.kind === 'bar')
+    const barred = tokens.some(token => token.kind === 'bar');
+    const once = barred
       ? this.measures(tokens, words, at)
-      : this.inTurn(tokens, words, at);
+      : this.isInBeats(tokens)
+        ? tokens.map((token, part) => this.slot(token, pulseTicks(this.meter), words, part))
+        : this.inTurn(tokens, words, at);
     return Array.from({ length: times }, (_, time) => once.map(time ? wordless : slot => slot)).flat();
   }
 
@@ -68,6 +78,19 @@ export class Timing {
     }
     if (token.kind === 'silence') slot.symbol = NO_CHORD;
     return slot;
+  }
+
+  /** "G / / /  C / D /": a slash or a dot is a beat, as a chord is, where they make whole measures (common practice). */
+  private isInBeats(tokens: readonly SongToken[]): boolean {
+    return (
+      tokens[0]!.kind !== 'hold' &&
+      tokens.some(({ kind }) => kind === 'hold') &&
+      tokens.length % pulseCount(this.meter) === 0 &&
+      tokens.every(
+        token =>
+          token.kind === 'chord' || token.kind === 'silence' || (token.kind === 'hold' && token.isBeat),
+      )
+    );
   }
 
   private inTurn(tokens: readonly SongToken[], words: Sung | undefined, at: number): Slot[] {

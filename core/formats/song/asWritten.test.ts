@@ -1,0 +1,133 @@
+/** Song sheets as notes, messages and band books have them: marks, repeat signs, beats by slashes. Common practice, no source. */
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { chordsOf, played, read, sung } from '../../testing/songs';
+import { readSong, writeChordPro } from './index';
+
+const left = (text: string) => readSong(text).leftOut.map(({ line, message }) => `${line}: ${message}`);
+
+describe('marks of plain-text markup', () => {
+  const PLAIN = 'Lamp\n\nVerse 1\nG      D\nOh my lamp is low\n\nChorus\nC  G\nShine on\n';
+  it.each([
+    [
+      'hashes and fences',
+      '# Lamp\n\n## Verse 1\n```\nG      D\nOh my lamp is low\n```\n### Chorus\n```text\nC  G\nShine on\n```\n',
+    ],
+    [
+      'stars around names and chords',
+      '**Lamp**\n\n**Verse 1:**\n**G**      **D**\nOh my      lamp is low\n\n**Chorus**\n**C**  **G**\nShine on\n',
+    ],
+    [
+      'lines drawn between parts',
+      'Lamp\n=====\n\nVerse 1\nG      D\nOh my lamp is low\n---\nChorus\nC  G\nShine on\n***\n',
+    ],
+  ])('%s', (_, text) => {
+    const [plain, marked] = [read(PLAIN), read(text)];
+    expect(marked.title).toBe('Lamp');
+    expect(played(marked)).toEqual(played(plain));
+    expect(chordsOf(marked)).toEqual(chordsOf(plain));
+    expect([sung(marked, 0), sung(marked, 1)]).toEqual([sung(plain, 0), sung(plain, 1)]);
+    expect(left(text)).toEqual([]);
+  });
+  it('bullets before what is said of a song and before its parts', () => {
+    const tune = read('Lamp\n- Capo: 2\n* Key: G\n\n- Verse: G D\n- Chorus: C G x2\n');
+    expect([tune.title, tune.key.tonic]).toEqual(['Lamp', 'A']);
+    expect(played(tune)).toEqual(['Verse', 'Chorus']);
+    expect(chordsOf(tune)).toHaveLength(6);
+  });
+  it('a remark keeps its stars, and in ChordPro a hash begins one', () => {
+    expect(left('Verse\nG D\n**softly now**\n')).toEqual(['3: the remark "**softly now**"']);
+    expect(left('# not a title\n{title: Lamp}\n[G]Oh\n')).toEqual([]);
+    expect(read('# not a title\n{title: Lamp}\n[G]Oh\n').title).toBe('Lamp');
+  });
+});
+
+describe('repeat signs', () => {
+  it('around a line have it played twice, or as often as is said', () => {
+    expect(chordsOf(read('|: G C | D G :|'))).toEqual(['G C@2', 'D G@2', 'G C@2', 'D G@2']);
+    expect(chordsOf(read('||: G | D :||'))).toEqual(['G', 'D', 'G', 'D']);
+    expect(chordsOf(read('|: G | D :| x3'))).toHaveLength(6);
+    expect(chordsOf(read('|:G|D:|'))).toEqual(['G', 'D', 'G', 'D']);
+  });
+  it('around several lines have what stands between them played again, words once', () => {
+    const tune = read('Verse\n|: G | D |\n   Oh  my lamp\n| Em | C :|\n  is   low\n| A | A |\n');
+    expect(chordsOf(tune)).toEqual(['G', 'D', 'Em', 'C', 'G', 'D', 'Em', 'C', 'A', 'A']);
+    expect(sung(tune, 0).slice(0, 2)).toEqual(['[G]Oh [D]my lamp', '[Em]is [C]low']);
+    // Without a beginning it goes back to that of the part.
+    expect(chordsOf(read('Verse\n| G | D |\n| Em | C :|\n'))).toHaveLength(8);
+  });
+  it('that are not followed are told with their place', () => {
+    expect(left('Verse\n|: G | D |\n| Em | C |\n')).toEqual([
+      expect.stringMatching(/^2: the repeat that begins here has no end/),
+    ]);
+    expect(left('Verse\n| G |: D | C :| Em |\n')).toEqual([
+      expect.stringMatching(/^2: a repeat sign among the chords/),
+    ]);
+  });
+});
+
+describe('beats by slashes', () => {
+  it.each([
+    ['G / / /  C / D /', ['G', 'C D@2']],
+    ['G . C .', ['G C@2']],
+    ['G / / / / / / /', ['G', '']],
+    ['N.C. / / / G / / /', ['N.C.', 'G']],
+    // Not whole measures, or no slashes: each is a measure.
+    ['G / D', ['G', '', 'D']],
+    ['G - - - C', ['G', '', '', '', 'C']],
+  ])('%s', (text, chords) => expect(chordsOf(read(`Verse\n${text}\n`))).toEqual(chords));
+  it('in three there are three to a measure, with words over them', () => {
+    const tune = read('meter: 3/4\n\nVerse\nG / /  D / /\nOh my lamp is low\n');
+    expect(chordsOf(tune)).toEqual(['G', 'D']);
+    expect(sung(tune, 0).join(' ')).toContain('[G]Oh');
+    expect(chordsOf(read(writeChordPro(tune)))).toEqual(['G', 'D']);
+  });
+});
+
+describe('names of parts', () => {
+  it('with a remark behind a dash, or chords behind a bar or dash', () => {
+    const text = 'Intro | G D | Em C | x2\n\nCHORUS - strummed\nC  G\nShine on\n\nOutro - G D G\n';
+    const tune = read(text);
+    expect(played(tune).map(name => name.toLowerCase())).toEqual(['intro', 'chorus', 'outro']);
+    expect(chordsOf(tune)).toEqual(['G D@2', 'Em C@2', 'G D@2', 'Em C@2', 'C', 'G', 'G', 'D', 'G']);
+    expect(left(text)).toEqual(['3: the remark "strummed"']);
+  });
+  it('and digits raised behind a root', () => {
+    expect(chordsOf(read('Verse\nF⁷ Am⁷ D⁹\n'))).toEqual(['F7', 'Am7', 'D9']);
+  });
+});
+
+it('marks, signs and slashes anywhere: a tune in order, or a question (property)', () => {
+  const piece = fc.constantFrom(
+    'G',
+    'Am7',
+    '|',
+    '|:',
+    ':|',
+    '||:',
+    '/',
+    '.',
+    '-',
+    '**',
+    '##',
+    '# ',
+    '- ',
+    'Verse',
+    'Chorus:',
+    '\n',
+    '\n\n',
+    '```',
+    '---',
+    'x2',
+    'oh my',
+    '[D]',
+    '%',
+  );
+  fc.assert(
+    fc.property(fc.array(piece, { maxLength: 24 }), pieces => {
+      const { tune } = readSong(pieces.join(' '));
+      if (tune) expect(tune.measures.every(({ ticks }) => ticks > 0)).toBe(true);
+    }),
+    { numRuns: 300 },
+  );
+});
