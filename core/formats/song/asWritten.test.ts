@@ -2,6 +2,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { chordsOf, played, read, sung } from '../../testing/songs';
+import { kindOfText } from '../text';
 import { readSong, writeChordPro } from './index';
 
 const left = (text: string) => readSong(text).leftOut.map(({ line, message }) => `${line}: ${message}`);
@@ -11,7 +12,7 @@ describe('marks of plain-text markup', () => {
   it.each([
     [
       'hashes and fences',
-      '# Lamp\n\n## Verse 1\n```\nG      D\nOh my lamp is low\n```\n### Chorus\n```text\nC  G\nShine on\n```\n',
+      '# **Lamp**\n\n## **Verse 1**\n```\nG      D\nOh my lamp is low\n```\n### Chorus\n```text\nC  G\nShine on\n```\n',
     ],
     [
       'stars around names and chords',
@@ -23,7 +24,7 @@ describe('marks of plain-text markup', () => {
     ],
   ])('%s', (_, text) => {
     const [plain, marked] = [read(PLAIN), read(text)];
-    expect(marked.title).toBe('Lamp');
+    expect([marked.title, kindOfText(text)]).toEqual(['Lamp', 'song']);
     expect(played(marked)).toEqual(played(plain));
     expect(chordsOf(marked)).toEqual(chordsOf(plain));
     expect([sung(marked, 0), sung(marked, 1)]).toEqual([sung(plain, 0), sung(plain, 1)]);

@@ -1,11 +1,10 @@
-/** Rows with the marks of plain-text markup (Markdown), as notes and messages have them. */
+/** Rows of a song sheet with marks of plain-text markup (Markdown). */
 import { readHeadingLine } from '../heading';
+import { isMarkup, unfenced } from '../markup';
 import { readAhead, readChordRow, readHeading } from './lines';
 
 /** A line drawn between parts. */
 const RULE = /^\s*([-=_*~–—])\1{2,}\s*$/;
-const FENCE = /^\s*(?:```|~~~)\w*\s*$/;
-const HASHES = /^\s*(#{1,6})\s+(?=\S)/;
 const STARS = /\*\*(.+?)\*\*/g;
 const BULLET = /^(\s*[-*•+]\s+)(\S.*)$/;
 
@@ -13,24 +12,18 @@ const isOfSong = (row: string): boolean =>
   Boolean(readHeading(row) ?? readAhead(row) ?? readChordRow(row)) || readHeadingLine(row, {}) !== false;
 
 /**
- * Rows without their marks: "## Verse 1", "**G**   **D**", fences around a sheet, bullets before parts, lines drawn between
- * them. What remains stands where its marks began. "#" alone begins a remark, as in ChordPro, unless other marks are there; stars
- * around anything else are a remark, too.
- *
- * A heading "## Verse" is "   Verse" then, and chords "**G**" are "G    ".
+ * Rows without their marks: hashes, stars around names and chords, fences around a sheet, bullets before parts, lines drawn
+ * between them. What remains stands where its marks began: chords "**G**" are "G    ". Stars around anything else are a remark.
  */
 export function unmarked(rows: readonly string[]): readonly string[] {
-  const isMarked = rows.some(row => FENCE.test(row) || /^\s*##/.test(row) || /\*\*.+?\*\*/.test(row));
-  const first = rows.findIndex(row => row.trim());
-  return rows.map((row, i) => {
-    if (RULE.test(row) && !RULE.test(rows[i - 1] ?? '') && !RULE.test(rows[i + 1] ?? '')) return '';
+  const bare = rows.some(row => isMarkup(row) || row.search(STARS) >= 0) ? unfenced(rows) : rows;
+  const first = bare.findIndex(row => row.trim());
+  return bare.map((row, i) => {
+    if (RULE.test(row) && !RULE.test(bare[i - 1] ?? '') && !RULE.test(bare[i + 1] ?? '')) return '';
     const [, bullet, listed] = BULLET.exec(row) ?? [];
     if (bullet && (readAhead(listed!) || readHeadingLine(listed!, {}) !== false))
       return ' '.repeat(bullet.length) + listed;
-    if (!isMarked) return row;
-    if (FENCE.test(row)) return '';
-    const hashed = row.replace(HASHES, marks => ' '.repeat(marks.length));
-    const plain = hashed.replace(STARS, (stars, inside: string) => inside.padEnd(stars.length));
-    return plain === hashed || i === first || isOfSong(plain) ? plain : hashed;
+    const plain = row.replace(STARS, (stars, inside: string) => inside.padEnd(stars.length));
+    return plain !== row && (i === first || isOfSong(plain)) ? plain : row;
   });
 }

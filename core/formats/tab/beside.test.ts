@@ -39,6 +39,13 @@ describe('tabs with what people write beside them', () => {
     });
     expect(heading('Key: C   Capo: none', '0---2---4---2---|').key).toEqual({ tonic: 'C', mode: 'major' });
   });
+  it('fences and hashes of a note or message', () => {
+    const tab = six('0---1---3---1---|');
+    const plain = readTab(`Lantern Lick\n\n[Intro]\n${tab}\n`);
+    const fenced = readTab(`# Lantern Lick\n\n## [Intro]\n\`\`\`tab\n${tab}\n\`\`\`\n`);
+    expect(plain.heading.title).toBe('Lantern Lick');
+    expect({ ...fenced, guesses: [] }).toEqual({ ...plain, guesses: [] });
+  });
   it('sections, endings and how often something is played', () => {
     const { measures } = readTab(
       [

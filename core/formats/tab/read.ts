@@ -16,6 +16,7 @@ import { type Key, keyName, mod12, scaleOf, transposeKey } from '../../pitch';
 import type { Meter } from '../../time';
 import { readHeadingLine } from '../heading';
 import { readLooseHeading, readPreface } from '../looseHeading';
+import { isMarkup, unfenced } from '../markup';
 import { inUsualNames } from '../otherNames';
 import { type Heading, quoted, type Reading, type TextRemark } from '../reading';
 import { type Bar, barsIn } from './bars';
@@ -57,7 +58,8 @@ export function readTab(
     questions.push({ line: 1, column: 1, message: `a text of at most ${MOST_TEXT} characters can be read` });
     return reading;
   }
-  const lines = text.replace(/\t/g, '    ').split(/\r?\n/);
+  const typed = text.replace(/\t/g, '    ').split(/\r?\n/);
+  const lines = typed.some(isMarkup) ? unfenced(typed) : typed;
   const long = lines.findIndex(line => line.length > MOST_COLUMNS);
   if (long >= 0)
     questions.push({ line: long + 1, column: 1, message: `a line has at most ${MOST_COLUMNS} columns` });
