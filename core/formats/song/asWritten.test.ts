@@ -73,8 +73,10 @@ describe('beats by slashes', () => {
     ['G . C .', ['G C@2']],
     ['G / / / / / / /', ['G', '']],
     ['N.C. / / / G / / /', ['N.C.', 'G']],
-    // Not whole measures, or no slashes: each is a measure.
-    ['G / D', ['G', '', 'D']],
+    // One between all of the chords parts them; not whole measures, or no slashes: each is a measure.
+    ['Am / F / C / G', ['Am', 'F', 'C', 'G']],
+    ['G / / D C', ['G', '', '', 'D', 'C']],
+    ['G \\ \\ \\ C \\ \\ \\', ['G', 'C']],
     ['G - - - C', ['G', '', '', '', 'C']],
   ])('%s', (text, chords) => expect(chordsOf(read(`Verse\n${text}\n`))).toEqual(chords));
   it('in three there are three to a measure, with words over them', () => {
@@ -82,6 +84,67 @@ describe('beats by slashes', () => {
     expect(chordsOf(tune)).toEqual(['G', 'D']);
     expect(sung(tune, 0).join(' ')).toContain('[G]Oh');
     expect(chordsOf(read(writeChordPro(tune)))).toEqual(['G', 'D']);
+  });
+});
+
+describe('chords at the ends of rows', () => {
+  it.each([
+    'Verse\nOh my lamp is low   [G D]\nShine on for me     [Em C]\n',
+    'Verse\nOh my lamp is low (G D)\nShine on for me (Em C)\n',
+    'Verse\nOh my lamp is low | G D |\nShine on for me | Em | C\n',
+  ])('begin with the words, and go on at their end: %j', text => {
+    const tune = read(text);
+    expect(chordsOf(tune)).toEqual(['G', 'D', 'Em', 'C']);
+    expect(sung(tune, 0)).toEqual(['[G]Oh my lamp is low [D]', '[Em]Shine on for me [C]']);
+    expect(readSong(text).guesses).toContainEqual(
+      expect.objectContaining({ line: 2, message: expect.stringContaining('at the ends of the rows') }),
+    );
+  });
+  it('a single one stands over the last word', () => {
+    expect(sung(read('Verse\n[G]Oh my lamp is low [D]\n[C]Shine for me [G]\n'), 0)[0]).toBe(
+      '[G]Oh my lamp is low [D]',
+    );
+  });
+});
+
+describe('what players say between the rows', () => {
+  it('a part over the chords of another, several numbers in a name, the road, counts', () => {
+    const text =
+      'Verse 1 & 2:\nG   D\nOh my\n\nChorus\nC  G\nShine\nD.S. al Coda\n\nSolo over the chorus chords\n\nInstrumental: chords of the verse\n\nEnd on G\n1 2 3 4\n';
+    const tune = read(text);
+    expect(played(tune)).toEqual(['Verse 1 & 2', 'Chorus', 'Solo', 'Instrumental']);
+    expect(chordsOf(tune).slice(-4)).toEqual(['C', 'G', 'G', 'D']);
+    expect(left(text)).toEqual([
+      '8: the remark "D.S. al Coda"',
+      '14: the remark "End on G"',
+      '15: the remark "1 2 3 4"',
+    ]);
+  });
+  it('heads with bars between what they say', () => {
+    const reading = readSong('Lamp\nCapo: 2nd fret | Key: G | Tempo: 90bpm | 3/4\n\nVerse\nG D\nOh my\n');
+    expect(reading.questions).toEqual([]);
+    expect(reading.capo).toBe(2);
+    expect(reading.tune).toMatchObject({ meter: { beats: 3, unit: 4 }, quartersPerMinute: 90 });
+  });
+  it('names of chords over their grips', () => {
+    const { tune, choices } = readSong(
+      'G      D      Em\n320003 xx0232 022000\n\nVerse\nG D Em\nOh my lamp\n',
+    );
+    expect(chordsOf(tune!)).toEqual(['G', 'D', 'Em']);
+    expect(Object.values(choices)).toEqual(['320003', 'xx0232', '022000']);
+  });
+});
+
+describe('strums and picks', () => {
+  it.each([
+    ['Strum: ↓ ↓↑ ↑↓↑', '4/4', 'D . D U . U D U'],
+    ['Picking: p i m a m i', '6/8', 'B 3 2 1 2 3'],
+    ['Picking: p(im)a(im)', '4/4', 'B (32) 1 (32)'],
+    ['Fingerpicking pattern: 5 3 2 1 2 3', '6/8', '5 3 2 1 2 3'],
+  ])('%s', (line, meter, pattern) => {
+    const { strum, questions } = readSong(`${line}\nmeter: ${meter}\n\nVerse\nC G\n`);
+    expect(questions).toEqual([]);
+    expect(strum?.pattern).toBe(pattern);
   });
 });
 

@@ -42,8 +42,8 @@ export interface ChordLine {
 
 const TIMES = /^[(]?(?:[x×](\d{1,2})|(\d{1,2})[x×])[)]?$/i;
 const BARS = /^(?:\|{1,2}:|:\|{1,2}|\|\||\|\.|\|)$/;
-const HOLDS = ['.', '-', '/', '–'];
-const BEATS = ['.', '/'];
+const HOLDS = ['.', '-', '/', '\\', '–'];
+const BEATS = ['.', '/', '\\'];
 /** A chord that comes an eighth before its time. */
 const EARLY = '<';
 
@@ -91,14 +91,14 @@ function* wordsIn(text: string): Generator<[string, number]> {
   }
 }
 
-/** "G - Em - C": a dash between all of the chords of a line without bars parts them. */
+/** "G - Em - C": a dash or a slash between all of the chords of a line without bars parts them. */
 function isParted(line: string, tokens: readonly SongToken[]): boolean {
+  const signs = tokens.filter((_, i) => i % 2).map(({ column }) => line[column - 1]!);
   return (
     tokens.length > 2 &&
     tokens.length % 2 === 1 &&
-    tokens.every(({ kind, column }, i) =>
-      i % 2 ? kind === 'hold' && /[-–]/.test(line[column - 1]!) : kind === 'chord',
-    )
+    tokens.every(({ kind }, i) => (i % 2 ? kind === 'hold' : kind === 'chord')) &&
+    [/[-–]/, /\//].some(sign => signs.every(own => sign.test(own)))
   );
 }
 
@@ -284,8 +284,13 @@ export function readInline(
 /** Names that parts of a song have. */
 const PARTS = new RegExp(String.raw`^(?:${PART_NAMES}|end|part [a-z])\b`, 'i');
 
+/** Numbers of parts: "2", "1 & 2". */
+export const NUMBERS = String.raw`\d{1,2}(?:\s*(?:[&+,/–-]|and)\s*\d{1,2})*`;
 /** What may stand behind the name of a part in its heading: a number or letter, how often. */
-const ALONE = /^(\s+(\d{1,2}|[a-z]|[ivx]+))?(\s*[(]?([x×]\s?\d{1,2}|\d{1,2}\s?[x×]|twice)[)]?)?\s*:?$/i;
+const ALONE = new RegExp(
+  String.raw`^(\s+(${NUMBERS}|[a-z]|[ivx]+))?(\s*[(]?([x×]\s?\d{1,2}|\d{1,2}\s?[x×]|twice)[)]?)?\s*:?$`,
+  'i',
+);
 /** "Repeat the chorus twice", "(Chorus)": a part that stands elsewhere. */
 const RECALL = /^\(?\s*(?:(?:repeat|again|back to|play|sing)\s+(?:the\s+)?)?(.*?)\s*\)?$/i;
 /** A remark behind the name of a part: "Bridge (slowly)", in brackets also "[Bridge: slowly]". */
@@ -293,6 +298,10 @@ const REMARK = /\s*\(([^()]*\p{L}{2}[^()]*)\)\s*:?$/u;
 const BESIDE = /(?:\s*:\s*|\s+[-–]\s+)([^:]*\p{L}{2}[^:]*)$/u;
 /** The same without brackets: "Chorus - strummed". */
 const DASH = /\s+[-–]\s+([^:]*\p{L}{2}[^:]*)$/u;
+
+/** A part that is played over the chords of another. */
+const OVER =
+  /^(.+?)\s*(?:[:–-]\s+|\s+over\s+|\s+on\s+)(?:(?:the\s+)?(.+?)(?:['’]s)?\s+chords|(?:the\s+)?chords\s+(?:of|from)\s+(?:the\s+)?(.+?))\s*:?$/i;
 
 /** A heading: "Verse 2 x3:", "[Chorus]", "Solo: as the chorus". */
 export interface SongHeading {
@@ -336,6 +345,10 @@ export function readHeading(line: string): SongHeading | undefined {
     /\s*\((?:the )?(?:(?:same|played|chords|same chords) )?(as|like) ([^()]+)\)\s*:?$/i,
     ' as $2',
   );
+  // "Solo over verse chords", "Instrumental: chords of the verse".
+  const over = OVER.exec(text);
+  if (over && PARTS.test(over[1]!) && PARTS.test(over[2] ?? over[3]!))
+    return { ...named(over[1]!), as: over[2] ?? over[3]! };
   const bracket = /^\[([^\]]+)\]\s*(.*)$/.exec(text);
   // "[Verse 1] G D Em C" begins with its name and is more than that.
   if (bracket && PARTS.test(bracket[1]!) && IN_BRACKETS.test(line) && !/^\d{1,2}\s?[x×]/.test(bracket[2]!))

@@ -13,6 +13,7 @@ import { inColumns } from './columns';
 import {
   type ChordLine,
   type GripNames,
+  NUMBERS,
   overWords,
   readAhead,
   readChordRow,
@@ -54,8 +55,9 @@ export interface Part {
 /** Most times that a line or part can be played. */
 const MOST_TIMES = 32;
 
+const NUMBERED = new RegExp(String.raw`\s+(?:${NUMBERS}|[ivx]+)$`, 'i');
 /** Names of parts without their numbers: "Verse 2" is a verse. */
-export const baseOf = (name: string) => name.replace(/\s+(\d{1,2}|[ivx]+)$/i, '').toLowerCase();
+export const baseOf = (name: string) => name.replace(NUMBERED, '').toLowerCase();
 
 /** Stands for the name of a part that has none, until it is known what it is. */
 const UNNAMED = '';
@@ -76,8 +78,11 @@ const SYLLABLES = /^\s*met(?:er|re)\s*:\s*(?:(?:\d{1,2}\s*[., ]\s*){2,}\d{1,2}\b
 
 /** Columns beyond the words of a row from which on a chord is meant for more of them. */
 const BEYOND = 2;
-/** A key that is said to change among the rows. */
-const KEY_CHANGE = /^\W*(?:key change|change (?:of )?key|modulat\w+|new key)\b/i;
+/** A key that is said to change among the rows, the road, how it ends: nothing that is sung. */
+const SAID_OF_ROAD =
+  /^\W*(?:(?:key change|change (?:of )?key|modulat\w+|new key)\b|(?:d\.? ?[sc]\.?|dal segno|da capo)(?:\s+al\s+\w+)?\W*$|(?:end|finish) (?:on|with) (?:an? )?[A-G]\S*\s*$)/i;
+/** Beats that are counted: "1 2 3 4", "1234 1234", "1 & 2 &". */
+const COUNTS = /^\s*(?=.*\d.*\d)[\d\s|&+]+$/;
 
 /** Reads a text row by row. */
 export class SongText {
@@ -149,6 +154,7 @@ export class SongText {
   /** Whether a row is a part's or has chords, and says nothing of the song as a whole. */
   private isBeginning(row: string, at: number): boolean {
     if (!row.trim() || this.tab.has(at) || GRIPS.test(row) || this.gripsIn(row)) return false;
+    if (this.gripsUnder(at) || this.gripsUnder(at - 1)) return false;
     if (readHeadingLine(row, {}) !== false || BY.test(row)) return false;
     if (/^\s*\[/.test(row) && readLooseHeading(row, {}).length === 0) return false;
     const found = readHeading(row) ?? readAhead(row) ?? readChordRow(row) ?? readInline(row);
@@ -184,6 +190,17 @@ export class SongText {
     return found;
   }
 
+  /** The same where the grips stand in a row under their names. */
+  private gripsUnder(at: number): [name: string, shape: string][] | undefined {
+    const [names, shapes] = [at - 1, at].map(row => this.rows[row]?.trim().split(/\s+/) ?? []) as [
+      string[],
+      string[],
+    ];
+    return names.length === shapes.length
+      ? this.gripsIn(names.map((name, i) => `${name} ${shapes[i]}`).join(' '))
+      : undefined;
+  }
+
   private chordsIn(row: string): ReturnType<typeof readChordRow> {
     return readChordRow(row, this.grips);
   }
@@ -216,10 +233,11 @@ export class SongText {
     const rows = this.tab.get(at);
     if (rows) this.leave(at, 'the rows of strings are not read here: open them as a tab');
     if (rows !== undefined) return at;
-    const grips = this.gripsIn(text);
+    const below = this.gripsUnder(at);
+    const grips = below ?? this.gripsIn(text);
     if (grips) {
       for (const [name, shape] of grips) this.defined.set(name, shape);
-      return at;
+      return below ? at + 1 : at;
     }
     const braces = /^\s*\{(.*)\}\s*$/.exec(text);
     if (braces) {
@@ -287,7 +305,7 @@ export class SongText {
     // What players alone would say is no words: "Capo 2" at the end of a sheet.
     if (/\b(capo|bpm|tuning)\b/i.test(text) && this.isSaid(text)) return at;
     // A row in brackets that stands under no chords is said, not sung.
-    if (/^\s*(\*|\([^()]*\)\s*$)/.test(text) || KEY_CHANGE.test(text)) {
+    if (/^\s*(\*|\([^()]*\)\s*$)/.test(text) || SAID_OF_ROAD.test(text) || COUNTS.test(text)) {
       this.leave(at, `the remark "${text.trim()}"`);
       return at;
     }
@@ -303,6 +321,7 @@ export class SongText {
     return (
       row.trim() !== '' &&
       !/^\s*[{#*]/.test(row) &&
+      !COUNTS.test(row) &&
       !this.chordsIn(row) &&
       !readHeading(row) &&
       !readOrder(row) &&
@@ -415,7 +434,7 @@ export class SongText {
       return true;
     }
     const [, name, value = ''] =
-      /^\s*(by|artist|composer|strum|strumming|strum(?:ming)? pattern|pick|picking|pattern|each chord|each|kind|style)\s*:\s*(.*?)\s*$/i.exec(
+      /^\s*(by|artist|composer|strum|strumming|strum(?:ming)? pattern|(?:finger ?)?pick(?:ing)?(?: pattern)?|pattern|each chord|each|kind|style)\s*:\s*(.*?)\s*$/i.exec(
         text,
       ) ?? [];
     if (SYLLABLES.test(text)) {
@@ -426,7 +445,13 @@ export class SongText {
       const known = this.heading.quartersPerMinute;
       let fault = readHeadingLine(text, this.heading);
       // "Capo: 3rd fret, key: G" says several things, or one in other words.
-      if (fault && !readLooseHeading(text, this.heading).length) fault = undefined;
+      const loose: Heading = {};
+      const rest = fault ? readLooseHeading(text.replaceAll('|', ','), loose) : [];
+      if (fault && (rest.length === 0 || (/\d/.test(text) && !/\d/.test(rest.join())))) {
+        readLooseHeading(text.replaceAll('|', ','), this.heading);
+        for (const own of rest) this.leave(at, `"${own}"`);
+        fault = undefined;
+      }
       // A tempo in words asks for nothing.
       if (fault && !/\d/.test(text)) {
         this.leave(at, `"${text.trim()}"`);

@@ -19,6 +19,7 @@ import { type GripNames, readChordLine } from './lines';
 import { layMelody } from './melody';
 import { baseOf, type Line, type Part, rowsOf, SongText } from './parts';
 import { eachTicks, measuresOf, type Slot, Timing, wordless } from './slots';
+import { AT_END, withTails } from './tails';
 import { sungTo } from './underChords';
 
 /** A song as it was read. */
@@ -91,7 +92,8 @@ const structure = (lines: readonly Slot[][]) =>
  * @example readSong('Verse x2:\nG Em C D').tune.measures.length // 4
  */
 export function readSong(text: string): SongReading {
-  const typed = text.split(/\r?\n/, 5000);
+  const rows = text.split(/\r?\n/, 5000);
+  const typed = withTails(rows);
   const columns = unfolded(typed);
   const reader = new SongText(columns?.lines ?? typed);
   const { heading, questions, guesses, leftOut } = reader;
@@ -103,6 +105,9 @@ export function readSong(text: string): SongReading {
           return { ...remark, line, column: remark.column + before };
         })
       : [...remarks];
+  const atEnds = typed
+    .flatMap((row, i) => (row === rows[i] ? [] : [{ line: i + 1, column: 1, message: AT_END }]))
+    .slice(0, 1);
   const sideBySide = (columns?.at ?? []).map(line => ({ line, column: 1, message: SIDE_BY_SIDE }));
   const capo = heading.capo ?? 0;
   const meter = heading.meter ?? { beats: 4, unit: 4 };
@@ -120,7 +125,7 @@ export function readSong(text: string): SongReading {
     sectionPatterns,
     places,
     questions: inText(questions),
-    guesses: [...inText(guesses), ...sideBySide].sort((a, b) => a.line - b.line),
+    guesses: [...inText(guesses), ...sideBySide, ...atEnds].sort((a, b) => a.line - b.line),
     leftOut: inText(leftOut),
   });
   const each = eachTicks(reader.each, meter);
@@ -260,14 +265,32 @@ function keyBelow(said: Key, capo: number, symbols: readonly string[]): Key | un
   return chordsInKey(symbols, below) > chordsInKey(symbols, said) ? below : undefined;
 }
 
+/** The strings at which the plucking hand's letters are at home (common practice); the thumb is on the bass. */
+const HOME: Readonly<Record<string, string>> = { p: 'B', i: '3', m: '2', a: '1' };
+
+/** Arrows as strokes, and "p i m (ia)" as the strings of those fingers. */
+function inSigns(said: string, strings: number): string {
+  if (strings > 4 && /^(?=.*[ima])[pima()\s.]+$/.test(said))
+    return [...said.replace(/\s+/g, '').matchAll(/\(([pima]+)\)|[pima.]/g)]
+      .map(([sign, group]) =>
+        group ? `(${[...group].map(letter => HOME[letter]).join('')})` : (HOME[sign] ?? sign),
+      )
+      .join(' ');
+  return said
+    .replace(/[↓⬇]\ufe0f?/g, 'D ')
+    .replace(/[↑⬆]\ufe0f?/g, 'U ')
+    .trim();
+}
+
 /** A strum or pick as a pattern: strings by their numbers are taken as they stand, strokes as they are spoken. */
 function strumOf(
-  { said, at }: { said: string; at: number },
+  { said: written, at }: { said: string; at: number },
   heading: Heading,
   meter: Meter,
   questions: TextRemark[],
 ): SongReading['strum'] {
   const strings = standardSetup(heading.instrument ?? 'guitar').tuning.length;
+  const said = inSigns(written, strings);
   const plain = patternFault(said, meter, strings) === undefined;
   if (plain && /\d|\./.test(said)) return { said, pattern: said };
   const spoken = spokenStrum(said, meter, strings);
