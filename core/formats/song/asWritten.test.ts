@@ -36,6 +36,14 @@ describe('marks of plain-text markup', () => {
     expect(played(tune)).toEqual(['Verse', 'Chorus']);
     expect(chordsOf(tune)).toHaveLength(6);
   });
+  it('stars around what is said of a song', () => {
+    const reading = readSong(
+      '# Lamp\n*Style: slow waltz*\n**Capo:** 2 | **Key:** G | **Time:** 3/4\n**Strum:** ↓ ↓↑ ↓↑\n\n## Verse\nG D\n',
+    );
+    expect([reading.questions, reading.leftOut]).toEqual([[], []]);
+    expect(reading.tune).toMatchObject({ title: 'Lamp', rhythm: 'slow waltz', meter: { beats: 3, unit: 4 } });
+    expect([reading.capo, reading.strum?.pattern]).toEqual([2, 'D . D U D U']);
+  });
   it('a remark keeps its stars, and in ChordPro a hash begins one', () => {
     expect(left('Verse\nG D\n**softly now**\n')).toEqual(['3: the remark "**softly now**"']);
     expect(left('# not a title\n{title: Lamp}\n[G]Oh\n')).toEqual([]);

@@ -281,6 +281,10 @@ export function readInline(
   return { line: { tokens, words: cut(words, columns), times: 1 }, unknown };
 }
 
+/** Lines of a head that a song has beside those of any piece. */
+export const FIELD =
+  /^\s*(by|artist|composer|strum|strumming|strum(?:ming)? pattern|(?:finger ?)?pick(?:ing)?(?: pattern)?|pattern|each chord|each|kind|style)\s*:\s*(.*?)\s*$/i;
+
 /** Names that parts of a song have. */
 const PARTS = new RegExp(String.raw`^(?:${PART_NAMES}|end|part [a-z])\b`, 'i');
 

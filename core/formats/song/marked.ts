@@ -1,15 +1,17 @@
 /** Rows of a song sheet with marks of plain-text markup (Markdown). */
 import { readHeadingLine } from '../heading';
 import { isMarkup, unfenced } from '../markup';
-import { readAhead, readChordRow, readHeading } from './lines';
+import { FIELD, readAhead, readChordRow, readHeading } from './lines';
 
 /** A line drawn between parts. */
 const RULE = /^\s*([-=_*~–—])\1{2,}\s*$/;
-const STARS = /\*\*(.+?)\*\*/g;
+const STARS = /\*\*(.+?)\*\*|(?<=^\s*)\*([^*]+)\*(?=\s*$)/g;
 const BULLET = /^(\s*[-*•+]\s+)(\S.*)$/;
 
 const isOfSong = (row: string): boolean =>
-  Boolean(readHeading(row) ?? readAhead(row) ?? readChordRow(row)) || readHeadingLine(row, {}) !== false;
+  FIELD.test(row) ||
+  readHeadingLine(row, {}) !== false ||
+  Boolean(readHeading(row) ?? readAhead(row) ?? readChordRow(row));
 
 /**
  * Rows without their marks: hashes, stars around names and chords, fences around a sheet, bullets before parts, lines drawn
@@ -21,9 +23,9 @@ export function unmarked(rows: readonly string[]): readonly string[] {
   return bare.map((row, i) => {
     if (RULE.test(row) && !RULE.test(bare[i - 1] ?? '') && !RULE.test(bare[i + 1] ?? '')) return '';
     const [, bullet, listed] = BULLET.exec(row) ?? [];
-    if (bullet && (readAhead(listed!) || readHeadingLine(listed!, {}) !== false))
+    if (bullet && (FIELD.test(listed!) || readAhead(listed!) || readHeadingLine(listed!, {}) !== false))
       return ' '.repeat(bullet.length) + listed;
-    const plain = row.replace(STARS, (stars, inside: string) => inside.padEnd(stars.length));
+    const plain = row.replace(STARS, (stars, two?: string, one = '') => (two ?? one).padEnd(stars.length));
     return plain !== row && (i === first || isOfSong(plain)) ? plain : row;
   });
 }

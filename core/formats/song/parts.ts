@@ -12,6 +12,7 @@ import { type Directive, readDefine, readDirective } from './chordpro';
 import { inColumns } from './columns';
 import {
   type ChordLine,
+  FIELD,
   type GripNames,
   NUMBERS,
   overWords,
@@ -433,10 +434,7 @@ export class SongText {
       this.melody(at, melody[2]!, melody[1]!.length + 1);
       return true;
     }
-    const [, name, value = ''] =
-      /^\s*(by|artist|composer|strum|strumming|strum(?:ming)? pattern|(?:finger ?)?pick(?:ing)?(?: pattern)?|pattern|each chord|each|kind|style)\s*:\s*(.*?)\s*$/i.exec(
-        text,
-      ) ?? [];
+    const [, name, value = ''] = FIELD.exec(text) ?? [];
     if (SYLLABLES.test(text)) {
       this.leave(at, `"${text.trim()}", which tells the syllables of its lines`);
       return true;
@@ -446,9 +444,10 @@ export class SongText {
       let fault = readHeadingLine(text, this.heading);
       // "Capo: 3rd fret, key: G" says several things, or one in other words.
       const loose: Heading = {};
-      const rest = fault ? readLooseHeading(text.replaceAll('|', ','), loose) : [];
+      const plain = text.replace(/[\s|]*\|[\s|]*/g, ', ').replace(/\s+/g, ' ');
+      const rest = fault ? readLooseHeading(plain, loose) : [];
       if (fault && (rest.length === 0 || (/\d/.test(text) && !/\d/.test(rest.join())))) {
-        readLooseHeading(text.replaceAll('|', ','), this.heading);
+        readLooseHeading(plain, this.heading);
         for (const own of rest) this.leave(at, `"${own}"`);
         fault = undefined;
       }
