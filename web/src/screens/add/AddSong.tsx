@@ -184,6 +184,7 @@ function Understood({ reading, onGoTo }: { reading: SongReading; onGoTo: (line: 
           <Text size="sm">
             <strong>{tune.title}</strong>
             {tune.composer && `, ${tune.composer}`} · {[...unusualSetup(setup), ''].join(' · ')}
+            {tune.rhythm && `${tune.rhythm} · `}
             {keyName(transposeKey(tune.key, -capo))} shapes,{' '}
             {capo ? `capo ${capo}, sounds ${keyName(tune.key)}` : 'no capo'} · {meterName(tune.meter)},{' '}
             {Math.round(beatsPerMinute(tune.meter, tune.quartersPerMinute))} beats a minute

@@ -58,7 +58,7 @@ export function TuneFacts({
   const [typed, setTyped] = useState(rhythm);
   return (
     <Group align="end" mb="md" gap="lg">
-      <div>
+      <div style={{ width: '100%' }}>
         <Title order={2} size="h4" mb={4}>
           Form
         </Title>
@@ -73,7 +73,6 @@ export function TuneFacts({
           )}
         </ul>
       </div>
-      <div style={{ flex: 1 }} />
       <Autocomplete
         label="Kind"
         w={140}
