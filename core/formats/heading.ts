@@ -1,13 +1,19 @@
 /** The lines at the head of a text: "capo: 2". */
 import { INSTRUMENTS, type InstrumentId, parseTuning } from '../instrument';
 import { germanKey, type Key, MODES, parseNoteName } from '../pitch';
-import { FEELS, parseMeter, quartersFromBeats } from '../time';
+import { FEELS, type Feel, parseMeter, quartersFromBeats } from '../time';
 import type { Heading } from './reading';
 
 /** What a heading line can name. */
 const FIELDS = ['title', 'instrument', 'tuning', 'capo', 'meter', 'key', 'tempo', 'feel'] as const;
 /** Behind a title: "(trad.)". */
 export const TRADITIONAL = /[\s([,–-]\s*((?:trad|anon)(?:itional|ymous)?\.?)[)\]]?\s*$/i;
+/** How feels are called. */
+const FEEL_WORDS: Readonly<Record<Feel, RegExp>> = {
+  straight: /^(straight|even)\b/i,
+  swing: /^(swing|swung|shuffle)/i,
+  lilt: /^(lilt|jig)/i,
+};
 /** What they are called in other languages. */
 const OTHERWISE: Readonly<Record<string, (typeof FIELDS)[number]>> = {
   titel: 'title',
@@ -102,7 +108,7 @@ export function readHeadingLine(line: string, heading: Heading): string | false 
       return undefined;
     }
     case 'feel': {
-      const feel = FEELS.find(f => f === value.toLowerCase());
+      const feel = FEELS.find(f => FEEL_WORDS[f].test(value));
       if (!feel) return `a feel is one of ${FEELS.join(', ')}`;
       heading.feel = feel;
       return undefined;

@@ -143,6 +143,28 @@ describe('what players say between the rows', () => {
   });
 });
 
+describe('verses one below the other under each line of chords', () => {
+  const text =
+    'Lamp\n\nVerse\nG        D\n1. Oh my lamp is low\n2. And my heart is slow\nC        G\n1. Shine for me a while\n2. Shine a thousand mile\n\nChorus\nC G\nShine\n';
+  it('are read one behind the other, with the chords of the first', () => {
+    const tune = read(text);
+    expect(sung(tune, 0)).toEqual(['[G]Oh my [D]lamp is low', '[C]Shine [G]for me a while']);
+    expect(sung(tune, 1)).toEqual(['[G]And my [D]heart is slow', '[C]Shine [G]a thousand mile']);
+    expect(readSong(text).guesses).toContainEqual(
+      expect.objectContaining({ line: 4, message: expect.stringContaining('one behind the other') }),
+    );
+    // What is kept reads the same.
+    expect(sung(read(tune.song!), 1)).toEqual(sung(tune, 1));
+  });
+  it('a single line of chords over numbered verses is as it was', () => {
+    expect(
+      readSong('G        D\n1. Oh my lamp is low\n2. And my heart is slow\n')
+        .guesses.map(g => g.message)
+        .join(),
+    ).not.toContain('one behind the other');
+  });
+});
+
 describe('strums and picks', () => {
   it.each([
     ['Strum: ↓ ↓↑ ↑↓↑', '4/4', 'D . D U . U D U'],
@@ -163,6 +185,30 @@ describe('names of parts', () => {
     expect(played(tune).map(name => name.toLowerCase())).toEqual(['intro', 'chorus', 'outro']);
     expect(chordsOf(tune)).toEqual(['G D@2', 'Em C@2', 'G D@2', 'Em C@2', 'C', 'G', 'G', 'D', 'G']);
     expect(left(text)).toEqual(['3: the remark "strummed"']);
+  });
+  it('with words for numbers, which of them it is, chords in brackets behind them, or rows of strings alone', () => {
+    const words = 'VERSE ONE\nG D\nOh my\n\nVERSE TWO\nOh you\n\nChorus\nC G\nShine\n\nFinal Chorus\n';
+    expect(played(read(words)).map(name => name.toLowerCase())).toEqual([
+      'verse one',
+      'verse one',
+      'chorus x2',
+    ]);
+    expect(chordsOf(read('Verse (G - D - Em)\n'))).toEqual(['G', 'D', 'Em']);
+    const strings = 'Intro\ne|--0-|\nB|-1--|\nG|0---|\nD|----|\nA|3---|\nE|----|\n\nVerse\nC G\nOh my\n';
+    expect(played(read(strings))).toEqual(['Verse']);
+    expect(left(strings)).toEqual([expect.stringMatching(/^2: the rows of strings are not read here/)]);
+  });
+  it('slashes for bars, and chords in brackets alone over words', () => {
+    expect(chordsOf(read('Verse\n/ G / D / C D / G /\n'))).toEqual(['G', 'D', 'C D@2', 'G']);
+    expect(chordsOf(read('Verse\n/G /D /C D /G\nOh my lamp is low\n'))).toEqual(['G', 'D', 'C D@2', 'G']);
+    expect(sung(read('Verse\n[G]    [D]   [Em]\nOh my  lamp  low\n'), 0)).toEqual([
+      '[G]Oh my [D]lamp [Em]low',
+    ]);
+  });
+  it('small pictures and quotes around them, and feels as players call them', () => {
+    expect(read('🎸 “Lamp”\n\n🎵 Verse 1\nG D\nOh my\n').title).toBe('Lamp');
+    expect(played(read('🎸 Lamp\n\n🎵 Verse 1\nG D\nOh my\n'))).toEqual(['Verse 1']);
+    expect(read('Lamp\nFeel: swung 8ths\n\nG D\n').feel).toBe('swing');
   });
   it('and digits raised behind a root', () => {
     expect(chordsOf(read('Verse\nF⁷ Am⁷ D⁹\n'))).toEqual(['F7', 'Am7', 'D9']);

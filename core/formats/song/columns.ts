@@ -2,6 +2,7 @@
 import { MOST_COLUMNS } from '../tab/lines';
 import { readChordRow } from './lines';
 
+const SIDE_BY_SIDE = 'two columns stand side by side: they are read, and kept, one below the other';
 /** Blanks between two columns at least. */
 const GUTTER = 3;
 /** Rows of words that must stand in both columns at least, and words that these have in each, as a mean. Judgement. */
@@ -12,8 +13,9 @@ export interface Unfolded {
   lines: string[];
   /** The line of the text as it was (from 1) that a line comes from, and the columns before it. */
   sources: { line: number; before: number }[];
-  /** Lines of the text at which columns begin. */
+  /** Lines of the text at which that begins, and what is told of them. */
   at: number[];
+  said: string;
 }
 
 /** A row with blanks for its tabs, which lead to every eighth column. */
@@ -102,5 +104,5 @@ export function unfolded(text: readonly string[]): Unfolded | undefined {
   }
   if (!at.length) return undefined;
   keep(rows.length);
-  return { lines, sources, at };
+  return { lines, sources, at, said: SIDE_BY_SIDE };
 }

@@ -126,8 +126,10 @@ function sayTheirBeats(line: string, grips: GripNames): boolean {
 export function readChordLine(line: string, grips: GripNames = NO_GRIPS): ChordLine | undefined {
   const tokens: SongToken[] = [];
   let times: number | undefined;
-  const counted = sayTheirBeats(line, grips);
-  for (const [whole, column] of wordsIn(line)) {
+  // "/ G / D /": a line that begins with a slash has slashes for bars.
+  const barred = /^\s*\/\s*[A-G]/.test(line) ? line.replace(/(?<=^|\s)\/(?=\s|$|[A-G])/g, '|') : line;
+  const counted = sayTheirBeats(barred, grips);
+  for (const [whole, column] of wordsIn(barred)) {
     const [word, beats] = counted ? splitBeats(whole) : [whole];
     const again = TIMES.exec(word);
     if (again) {
@@ -139,7 +141,7 @@ export function readChordLine(line: string, grips: GripNames = NO_GRIPS): ChordL
     tokens.push(token);
     if (beats) tokens.push({ kind: 'length', beats, column });
   }
-  const said = isParted(line, tokens) ? tokens.filter(({ kind }) => kind !== 'hold') : tokens;
+  const said = isParted(barred, tokens) ? tokens.filter(({ kind }) => kind !== 'hold') : tokens;
   const plays = tokens.some(({ kind }) => kind === 'chord' || kind === 'again' || kind === 'silence');
   const { twice, ...repeats } = repeatsOf(said);
   const all = times ?? (twice ? 2 : 1);
@@ -289,7 +291,7 @@ export const FIELD =
 const PARTS = new RegExp(String.raw`^(?:${PART_NAMES}|end|part [a-z])\b`, 'i');
 
 /** Numbers of parts: "2", "1 & 2". */
-export const NUMBERS = String.raw`\d{1,2}(?:\s*(?:[&+,/–-]|and)\s*\d{1,2})*`;
+export const NUMBERS = String.raw`(?:\d{1,2}(?:\s*(?:[&+,/–-]|and)\s*\d{1,2})*|one|two|three|four|five|six)`;
 /** What may stand behind the name of a part in its heading: a number or letter, how often. */
 const ALONE = new RegExp(
   String.raw`^(\s+(${NUMBERS}|[a-z]|[ivx]+))?(\s*[(]?([x×]\s?\d{1,2}|\d{1,2}\s?[x×]|twice)[)]?)?\s*:?$`,
@@ -319,6 +321,12 @@ export interface SongHeading {
   remark?: string;
 }
 
+/** Which of them it is, said before the name: "Final Chorus" is the chorus. */
+const WHICH = new RegExp(
+  String.raw`^(?:first|second|third|fourth|last|final|double) (?=(?:${PART_NAMES})\b)`,
+  'i',
+);
+
 /** How names of parts are cut short, before a number, a colon or nothing. */
 const SHORT: Record<string, string> = {
   ch: 'Chorus',
@@ -345,7 +353,7 @@ const inFull = (text: string): string =>
 export function readHeading(line: string): SongHeading | undefined {
   const [, numbered] = /^\s*\d{1,2}[.)]\s*(\[(?:[^\]]+)\].*)$/.exec(line) ?? [];
   // "1. [Verse]"; "Break (same as intro)" is "Break as intro".
-  const text = inFull((numbered ?? line).trim()).replace(
+  const text = inFull((numbered ?? line).trim().replace(WHICH, '')).replace(
     /\s*\((?:the )?(?:(?:same|played|chords|same chords) )?(as|like) ([^()]+)\)\s*:?$/i,
     ' as $2',
   );
@@ -372,7 +380,7 @@ export function readHeading(line: string): SongHeading | undefined {
   const recalled = RECALL.exec(text)?.[1] ?? '';
   if (!known && isPart(recalled)) return named(recalled);
   const beside = (bracket ? BESIDE : DASH).exec(whole);
-  const [remark, said] = REMARK.exec(whole) ?? (beside && !readChordLine(beside[1]!) ? beside : []);
+  const [remark, said] = [REMARK.exec(whole), beside].find(found => found && !readChordLine(found[1]!)) ?? [];
   if (remark !== undefined && isPart(whole.slice(0, -remark.length)))
     return { ...named(whole.slice(0, -remark.length)), remark: said! };
   if (!known && !bracket && !/^[\p{L}][\p{L}\d\s()×-]{0,38}:$/u.test(whole)) return undefined;
@@ -385,12 +393,16 @@ const AHEAD = /^(\s*([\p{L}-]+(?:\s*\d{1,2}|\s+[a-z])?)\s*:\s+)(\S.*)$/iu;
 const IN_BRACKETS = /^(\s*\[([^[\]]+)\]:?\s+)([^\s([x×:–-].*)$/u;
 /** "Intro | G | D |", "Intro - G D": with chords alone behind it. */
 const BARRED = /^(\s*([\p{L}-]+(?:\s*\d{1,2}|\s+[a-z])?)\s+(?:[-–]\s+|(?=\|)))(\S.*)$/iu;
+/** "Verse (G - D - Em)". */
+const ROUND = /^(\s*([\p{L}-]+(?:\s*\d{1,2})?)\s*\()([^()]+)\)\s*:?\s*$/iu;
 
 /** Reads the name of a part that stands before its first line; undefined where none does. */
 export function readAhead(line: string): { name: string; rest: string } | undefined {
-  const barred = BARRED.exec(line);
   const [, before, name, rest] =
-    AHEAD.exec(line) ?? IN_BRACKETS.exec(line) ?? (barred && readChordLine(barred[3]!) ? barred : []);
+    AHEAD.exec(line) ??
+    IN_BRACKETS.exec(line) ??
+    [BARRED.exec(line), ROUND.exec(line)].find(found => found && readChordLine(found[3]!)) ??
+    [];
   const heading = name && PARTS.test(inFull(name)) && readHeading(name);
   return heading ? { name: heading.name, rest: ' '.repeat(before!.length) + rest } : undefined;
 }

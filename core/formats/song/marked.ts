@@ -6,6 +6,8 @@ import { FIELD, readAhead, readChordRow, readHeading } from './lines';
 /** A line drawn between parts. */
 const RULE = /^\s*([-=_*~–—])\1{2,}\s*$/;
 const STARS = /\*\*(.+?)\*\*|(?<=^\s*)\*([^*]+)\*(?=\s*$)/g;
+/** Small pictures before a title or a part. */
+const SYMBOLS = /^\s*(?:\p{Extended_Pictographic}\ufe0f?\s*)+/u;
 const BULLET = /^(\s*[-*•+]\s+)(\S.*)$/;
 
 const isOfSong = (row: string): boolean =>
@@ -25,7 +27,9 @@ export function unmarked(rows: readonly string[]): readonly string[] {
     const [, bullet, listed] = BULLET.exec(row) ?? [];
     if (bullet && (FIELD.test(listed!) || readAhead(listed!) || readHeadingLine(listed!, {}) !== false))
       return ' '.repeat(bullet.length) + listed;
-    const plain = row.replace(STARS, (stars, two?: string, one = '') => (two ?? one).padEnd(stars.length));
+    const plain = row
+      .replace(SYMBOLS, signs => ' '.repeat(signs.length))
+      .replace(STARS, (stars, two?: string, one = '') => (two ?? one).padEnd(stars.length));
     return plain !== row && (i === first || isOfSong(plain)) ? plain : row;
   });
 }

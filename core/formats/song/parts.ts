@@ -44,6 +44,8 @@ export interface Part {
   as?: string;
   but?: string;
   strum?: { said: string; at: number };
+  /** Rows of strings stand in it, which are not read here. */
+  inStrings?: boolean;
   lines: Line[];
   /** What is said behind a part that is played again. */
   orders?: SongOrder[];
@@ -233,6 +235,7 @@ export class SongText {
     if (!text.trim() || /^\s*#/.test(text) || GRIPS.test(text)) return at;
     const rows = this.tab.get(at);
     if (rows) this.leave(at, 'the rows of strings are not read here: open them as a tab');
+    if (rows && this.open) this.open.inStrings = true;
     if (rows !== undefined) return at;
     const below = this.gripsUnder(at);
     const grips = below ?? this.gripsIn(text);
@@ -271,7 +274,7 @@ export class SongText {
       this.begin(at, ahead.name);
       return this.row(at, ahead.rest, true);
     }
-    const chords = this.chordsIn(text);
+    const chords = this.chordsIn(this.isOver(at, text) ? text.replace(/[[\]]/g, ' ') : text);
     if (chords) {
       for (const { said, column } of chords.remarks ?? []) this.leave(at, `the remark "${said}"`, column);
       if (chords.times > MOST_TIMES) this.ask(at, 1, `a line is played at most ${MOST_TIMES} times`);
@@ -315,6 +318,16 @@ export class SongText {
     this.stanza(at);
     this.add({ at, words });
     return at;
+  }
+
+  /** Whether a row holds nothing but chords, each in brackets, over a row of words. */
+  private isOver(at: number, text: string): boolean {
+    const under = this.rows[at];
+    return (
+      /^\s*(?:\[[^\s[\]]+\]\s+){1,}\[[^\s[\]]+\]\s*$/.test(text) &&
+      under !== undefined &&
+      this.mayBeSung(under)
+    );
   }
 
   /** Whether a row can be words under chords. */
@@ -384,7 +397,10 @@ export class SongText {
     if (before === undefined) return text;
     const last = this.parts.findLast(({ name }) => /^verse \d+$/i.test(name))?.name.replace(/\D/g, '');
     if (Number(number) !== Number(last ?? 0) + 1) return text;
-    this.begin(at, `Verse ${number}`);
+    // A heading "Verse" over verses with numbers is theirs.
+    if (this.open && !this.open.lines.length && baseOf(this.open.name) === 'verse')
+      this.open.name = `Verse ${number}`;
+    else this.begin(at, `Verse ${number}`);
     return ' '.repeat(before.length) + text.slice(before.length);
   }
 
@@ -402,7 +418,7 @@ export class SongText {
   private preface(at: number, text: string): void {
     for (const part of readPreface(text, this.heading)) {
       if (this.heading.title === undefined) {
-        this.heading.title = part;
+        this.heading.title = part.replace(/^["“”„'‘«](.+)["“”'’»]$/, '$1');
         this.guesses.push({ line: at, column: 1, message: `"${part}" is taken for the title` });
       } else this.leave(at, `"${part}"`, Math.max(0, text.indexOf(part)) + 1);
     }

@@ -19,6 +19,7 @@ import { type GripNames, readChordLine } from './lines';
 import { layMelody } from './melody';
 import { baseOf, type Line, type Part, rowsOf, SongText } from './parts';
 import { eachTicks, measuresOf, type Slot, Timing, wordless } from './slots';
+import { stacked } from './stacked';
 import { AT_END, withTails } from './tails';
 import { sungTo } from './underChords';
 
@@ -47,8 +48,6 @@ export interface SongReading {
 
 const BY_SYLLABLES =
   'no chords stand over these words: they have those of the part before, as far into a line by syllables';
-
-const SIDE_BY_SIDE = 'two columns stand side by side: they are read, and kept, one below the other';
 
 /** Where a part stands: its last row of chords or words, and those of its melody. */
 interface PartPlace {
@@ -94,7 +93,7 @@ const structure = (lines: readonly Slot[][]) =>
 export function readSong(text: string): SongReading {
   const rows = text.split(/\r?\n/, 5000);
   const typed = withTails(rows);
-  const columns = unfolded(typed);
+  const columns = unfolded(typed) ?? stacked(typed);
   const reader = new SongText(columns?.lines ?? typed);
   const { heading, questions, guesses, leftOut } = reader;
   /** Remarks at their place in the text as it was typed. */
@@ -108,7 +107,7 @@ export function readSong(text: string): SongReading {
   const atEnds = typed
     .flatMap((row, i) => (row === rows[i] ? [] : [{ line: i + 1, column: 1, message: AT_END }]))
     .slice(0, 1);
-  const sideBySide = (columns?.at ?? []).map(line => ({ line, column: 1, message: SIDE_BY_SIDE }));
+  const laid = columns?.at.map(line => ({ line, column: 1, message: columns.said })) ?? [];
   const capo = heading.capo ?? 0;
   const meter = heading.meter ?? { beats: 4, unit: 4 };
   const strum = reader.strum && strumOf(reader.strum, heading, meter, questions);
@@ -125,7 +124,7 @@ export function readSong(text: string): SongReading {
     sectionPatterns,
     places,
     questions: inText(questions),
-    guesses: [...inText(guesses), ...sideBySide, ...atEnds].sort((a, b) => a.line - b.line),
+    guesses: [...inText(guesses), ...laid, ...atEnds].sort((a, b) => a.line - b.line),
     leftOut: inText(leftOut),
   });
   const each = eachTicks(reader.each, meter);
@@ -144,7 +143,8 @@ export function readSong(text: string): SongReading {
   for (const part of reader.parts) {
     const made = sectionOf(part, sections, timing, reader.grips, ask, guesses);
     if (!made) {
-      if (!questions.some(({ line }) => line >= part.at)) ask(part.at, 1, `"${part.name}" has no chords yet`);
+      if (!part.inStrings && !questions.some(({ line }) => line >= part.at))
+        ask(part.at, 1, `"${part.name}" has no chords yet`);
       continue;
     }
     for (let time = 0; time < part.times; time++) plays.push(made);
@@ -341,7 +341,8 @@ function sectionOf(
     }
     if (last && part.orders) last.orders = [...(last.orders ?? []), ...part.orders];
     if (known) return known;
-    ask(part.at, 1, `"${part.name}" has no chords yet`);
+    // What is played of it is told where its rows of strings stand.
+    if (!part.inStrings) ask(part.at, 1, `"${part.name}" has no chords yet`);
     return undefined;
   }
   const lines: Slot[][] = [];
