@@ -193,6 +193,11 @@ describe('names of parts', () => {
       'verse one',
       'chorus x2',
     ]);
+    expect(played(read('Chorus\nC G\nShine\n\nVerse\nG\nOh\n\nDouble Chorus:\n'))).toEqual([
+      'Chorus',
+      'Verse',
+      'Chorus x2 again',
+    ]);
     expect(chordsOf(read('Verse (G - D - Em)\n'))).toEqual(['G', 'D', 'Em']);
     const strings = 'Intro\ne|--0-|\nB|-1--|\nG|0---|\nD|----|\nA|3---|\nE|----|\n\nVerse\nC G\nOh my\n';
     expect(played(read(strings))).toEqual(['Verse']);

@@ -321,11 +321,15 @@ export interface SongHeading {
   remark?: string;
 }
 
-/** Which of them it is, said before the name: "Final Chorus" is the chorus. */
+/** Which of them it is, said before the name: "Final Chorus" is the chorus, "Double Chorus" twice. */
 const WHICH = new RegExp(
-  String.raw`^(?:first|second|third|fourth|last|final|double) (?=(?:${PART_NAMES})\b)`,
+  String.raw`^(?:first|second|third|fourth|last|final|(double)) ((?:${PART_NAMES})\b.*?)(:?)$`,
   'i',
 );
+const unqualified = (line: string): string =>
+  line.replace(WHICH, (_, double: string | undefined, name: string, colon: string) =>
+    double ? `${name} x2${colon}` : name + colon,
+  );
 
 /** How names of parts are cut short, before a number, a colon or nothing. */
 const SHORT: Record<string, string> = {
@@ -353,7 +357,7 @@ const inFull = (text: string): string =>
 export function readHeading(line: string): SongHeading | undefined {
   const [, numbered] = /^\s*\d{1,2}[.)]\s*(\[(?:[^\]]+)\].*)$/.exec(line) ?? [];
   // "1. [Verse]"; "Break (same as intro)" is "Break as intro".
-  const text = inFull((numbered ?? line).trim().replace(WHICH, '')).replace(
+  const text = inFull(unqualified((numbered ?? line).trim())).replace(
     /\s*\((?:the )?(?:(?:same|played|chords|same chords) )?(as|like) ([^()]+)\)\s*:?$/i,
     ' as $2',
   );
