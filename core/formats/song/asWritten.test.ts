@@ -143,6 +143,29 @@ describe('what players say between the rows', () => {
   });
 });
 
+describe('chords first, and words behind them', () => {
+  it('each line of words is sung to a line of the chords, in turn, and that is told', () => {
+    const text = 'G C G D\n\nOh my lamp is low and dim\nBurn for me to-night again\n';
+    const tune = read(text);
+    expect(chordsOf(tune)).toEqual(['G', 'C', 'G', 'D', 'G', 'C', 'G', 'D']);
+    expect(sung(tune, 0)).toEqual([
+      '[G]Oh my [C]lamp is [G]low [D]and dim',
+      '[G]Burn for [C]me [G]to-night [D]again',
+    ]);
+    expect(readSong(text).guesses).toContainEqual(
+      expect.objectContaining({ line: 3, message: expect.stringContaining('shared out evenly') }),
+    );
+    expect(
+      sung(read('Verse\nG C\nD G\n\nOh my lamp\nBurn for me\nOh my light\n'), 0).map(line =>
+        line.slice(0, 3),
+      ),
+    ).toEqual(['[G]', '[D]', '[G]']);
+  });
+  it('of an intro nobody sings, and words with chords over them are no part of it', () => {
+    expect(sung(read('Intro\nG C\n\nVerse\nG     D\nOh my lamp\nlow\n'), 1)[0]).toContain('[G]Oh');
+  });
+});
+
 describe('verses one below the other under each line of chords', () => {
   const text =
     'Lamp\n\nVerse\nG        D\n1. Oh my lamp is low\n2. And my heart is slow\nC        G\n1. Shine for me a while\n2. Shine a thousand mile\n\nChorus\nC G\nShine\n';
@@ -188,11 +211,7 @@ describe('names of parts', () => {
   });
   it('with words for numbers, which of them it is, chords in brackets behind them, or rows of strings alone', () => {
     const words = 'VERSE ONE\nG D\nOh my\n\nVERSE TWO\nOh you\n\nChorus\nC G\nShine\n\nFinal Chorus\n';
-    expect(played(read(words)).map(name => name.toLowerCase())).toEqual([
-      'verse one',
-      'verse one',
-      'chorus x2',
-    ]);
+    expect(played(read(words)).map(name => name.toLowerCase())).toEqual(['verse', 'verse', 'chorus x2']);
     expect(played(read('Chorus\nC G\nShine\n\nVerse\nG\nOh\n\nDouble Chorus:\n'))).toEqual([
       'Chorus',
       'Verse',

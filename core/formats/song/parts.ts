@@ -58,7 +58,8 @@ export interface Part {
 /** Most times that a line or part can be played. */
 const MOST_TIMES = 32;
 
-const NUMBERED = new RegExp(String.raw`\s+(?:${NUMBERS}|[ivx]+)$`, 'i');
+/** The numbers behind the name of a part. */
+export const NUMBERED = new RegExp(String.raw`\s+(?:${NUMBERS}|[ivx]+)$`, 'i');
 /** Names of parts without their numbers: "Verse 2" is a verse. */
 export const baseOf = (name: string) => name.replace(NUMBERED, '').toLowerCase();
 

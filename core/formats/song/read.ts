@@ -17,7 +17,7 @@ import type { Heading, TextRemark } from '../reading';
 import { unfolded } from './columns';
 import { type GripNames, readChordLine } from './lines';
 import { layMelody } from './melody';
-import { baseOf, type Line, type Part, rowsOf, SongText } from './parts';
+import { baseOf, type Line, NUMBERED, type Part, rowsOf, SongText } from './parts';
 import { eachTicks, measuresOf, type Slot, Timing, wordless } from './slots';
 import { stacked } from './stacked';
 import { AT_END, withTails } from './tails';
@@ -46,6 +46,8 @@ export interface SongReading {
   leftOut: TextRemark[];
 }
 
+const BY_TIME =
+  'the chords stand before these words: each line of words is sung to a line of them, shared out evenly';
 const BY_SYLLABLES =
   'no chords stand over these words: they have those of the part before, as far into a line by syllables';
 
@@ -361,7 +363,13 @@ function sectionOf(
   // A part in words alone goes on with the first line where the one before has fewer.
   const models = (like ?? known)?.lines;
   const own = asBroken(part.lines, (like ?? known)?.from.lines);
-  for (const [i, line] of own.entries()) {
+  const sung = models ? undefined : wordsBehind(part.name, own);
+  if (sung) {
+    const played = own.flatMap(({ chords, at }) => (chords ? [timing.slotsOf(chords, at)] : []));
+    lines.push(...sung.map(({ words }, i) => sungTo(words, played[i % played.length]!)));
+    guesses.push({ line: sung[0]!.at, column: 1, message: BY_TIME });
+  }
+  for (const [i, line] of sung ? [] : own.entries()) {
     if (line.chords) {
       lines.push(timing.slotsOf(line.chords, line.at));
       continue;
@@ -413,6 +421,23 @@ function sectionOf(
   return section;
 }
 
+/** Parts that nobody sings. */
+const PLAYED = /^(intro|outro|instrumental|interlude|solo|riff|break|tag|turnaround|ending|coda)/i;
+
+/**
+ * The lines of words of a part in which lines of chords alone come first and lines of words alone follow: each is sung to one of
+ * those, in turn. Undefined for any other part.
+ */
+function wordsBehind(name: string, lines: readonly Line[]): { words: string; at: number }[] | undefined {
+  const first = lines.findIndex(({ words }) => words !== undefined);
+  const words = lines.flatMap(line => (line.words === undefined ? [] : [line]));
+  const isSo =
+    first > 0 &&
+    first + words.length === lines.length &&
+    lines.slice(0, first).every(({ chords }) => chords && !chords.words);
+  return isSo && !PLAYED.test(name) ? words : undefined;
+}
+
 /** What a part has for itself, beside the section that it is like. */
 const ownOf = (part: Part, like: Section | undefined) => ({
   quartersPerMinute: part.quartersPerMinute ?? like?.quartersPerMinute,
@@ -452,7 +477,7 @@ function addVerse(section: Section, lines: readonly (readonly Slot[])[]): void {
       if (lead) slot.lead = lead;
     }
   section.verses += 1;
-  section.name = section.name.replace(/\s+(\d{1,2}|[ivx]+)$/i, '');
+  section.name = section.name.replace(NUMBERED, '');
 }
 
 /** Puts an end in the place of what ends lines and lasts as long. */
