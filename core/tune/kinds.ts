@@ -12,10 +12,7 @@ const KIND =
   '(?:(?:slow|slip|double|single|jazz|set) )?(?:waltz|walzer|valse|vals|reel|jig|hornpipe|polka|mazurka|strathspey|barndance|schottis(?:che)?|march|marsch|quickstep|air|lament|lullaby|cradle song|wiegenlied|berceuse|ballad|carol|noël|hymn|choral(?:e)?|psalm|blues|rag|tango|milonga|habanera|bossa nova|barcarolle|sarabande|pavane|elegy|romance|minuet|menuett?|gavotte|breakdown)';
 /** At the end, as in The Kesh Jig, but not in Winds of March; at the beginning, as in March of the Lamps. */
 const AT_END = new RegExp(`(?<!\\b(?:of|in|on|the|by))(?:^|[\\s_-])(${KIND})$`, 'i');
-const AT_BEGINNING = new RegExp(
-  `^(?:the )?(${KIND}(?= (?:of|for|to|in|at|from|no|nr|number)\\b)|planxty(?= \\S))`,
-  'i',
-);
+const AT_BEGINNING = new RegExp(`^(?:the )?(${KIND}) (?:of|for|to|in|at|from|no|nr|number)\\b`, 'i');
 
 /**
  * The kind of tune that a title names (common practice): "The Kesh Jig", "March of the Lamps", "Wiegenlied (trad.)".
