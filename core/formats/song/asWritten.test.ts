@@ -47,6 +47,7 @@ describe('marks of plain-text markup', () => {
   it('a remark keeps its stars, and in ChordPro a hash begins one', () => {
     expect(left('Verse\nG D\n**softly now**\n')).toEqual(['3: the remark "**softly now**"']);
     expect(left('# not a title\n{title: Lamp}\n[G]Oh\n')).toEqual([]);
+    expect(read('# not a title\n{title: Lamp}\n**Verse**\n[G]Oh\n').title).toBe('Lamp');
     expect(read('# not a title\n{title: Lamp}\n[G]Oh\n').title).toBe('Lamp');
   });
 });

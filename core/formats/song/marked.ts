@@ -20,7 +20,10 @@ const isOfSong = (row: string): boolean =>
  * between them. What remains stands where its marks began: chords "**G**" are "G    ". Stars around anything else are a remark.
  */
 export function unmarked(rows: readonly string[]): readonly string[] {
-  const bare = rows.some(row => isMarkup(row) || row.search(STARS) >= 0) ? unfenced(rows) : rows;
+  // In ChordPro a hash begins a remark.
+  const isPlain = !rows.some(row => /^\s*\{\w/.test(row));
+  const isMarked = isPlain && rows.some(row => isMarkup(row) || /\*\*.+?\*\*/.test(row));
+  const bare = isMarked ? unfenced(rows) : rows;
   const first = bare.findIndex(row => row.trim());
   return bare.map((row, i) => {
     if (RULE.test(row) && !RULE.test(bare[i - 1] ?? '') && !RULE.test(bare[i + 1] ?? '')) return '';
