@@ -1,7 +1,7 @@
 /** Kinds of tunes by their titles: common practice, no source; the titles are traditional ones or made up. */
 import { describe, expect, it } from 'vitest';
 import { committeeTunes } from '../testing/committee';
-import { kindInTitle } from './index';
+import { KINDS, kindInTitle } from './index';
 
 describe('the kind that a title names', () => {
   it.each([
@@ -30,6 +30,10 @@ describe('the kind that a title names', () => {
     'The Blues Brother',
     '',
   ])('none in %j', title => expect(kindInTitle(title)).toBeUndefined());
+  it('is each of those that are offered, but a song', () => {
+    for (const kind of KINDS)
+      expect(kindInTitle(`The Lamplighter’s ${kind}`)).toBe(kind === 'song' ? undefined : kind);
+  });
   it('is none other than the one that a source says', () => {
     const named = committeeTunes().filter(({ title }) => kindInTitle(title));
     expect(named.length).toBeGreaterThan(4);

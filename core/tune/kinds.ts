@@ -7,9 +7,38 @@ import type { Tune } from './model';
  */
 export const isBlues = ({ rhythm = '' }: Pick<Tune, 'rhythm'>): boolean => /\bblues/i.test(rhythm);
 
-/** Kinds of tunes as they stand in titles, in the languages whose names the arranger knows. */
-const KIND =
-  '(?:(?:slow|slip|double|single|jazz|set) )?(?:waltz|walzer|valse|vals|reel|jig|hornpipe|polka|mazurka|strathspey|barndance|schottis(?:che)?|march|marsch|quickstep|air|lament|lullaby|cradle song|wiegenlied|berceuse|ballad|carol|noël|hymn|choral(?:e)?|psalm|blues|rag|tango|milonga|habanera|bossa nova|barcarolle|sarabande|pavane|elegy|romance|minuet|menuett?|gavotte|breakdown)';
+/** Kinds to choose from: those that the arranger goes by, and others that players ask for. Any other may be named. */
+export const KINDS = [
+  'air',
+  'ballad',
+  'blues',
+  'bossa nova',
+  'carol',
+  'habanera',
+  'hornpipe',
+  'hymn',
+  'jig',
+  'lullaby',
+  'march',
+  'mazurka',
+  'polka',
+  'rag',
+  'reel',
+  'slow air',
+  'song',
+  'strathspey',
+  'tango',
+  'waltz',
+];
+
+/** Further ones that stand in titles, in the languages whose names the arranger knows. */
+const FURTHER = [
+  'walzer|valse|vals|barndance|schottis(?:che)?|marsch|quickstep|lament|cradle song|wiegenlied|berceuse|noël|choral(?:e)?|psalm',
+  'milonga|barcarolle|sarabande|pavane|elegy|romance|minuet|menuett?|gavotte|breakdown',
+];
+/** A song is so in too many titles. */
+const NAMED = KINDS.filter(kind => kind !== 'song');
+const KIND = `(?:(?:slow|slip|double|single|jazz|set) )?(?:${[...NAMED, ...FURTHER].join('|')})`;
 /** At the end, as in The Kesh Jig, but not in Winds of March; at the beginning, as in March of the Lamps. */
 const AT_END = new RegExp(`(?<!\\b(?:of|in|on|the|by))(?:^|[\\s_-])(${KIND})$`, 'i');
 const AT_BEGINNING = new RegExp(`^(?:the )?(${KIND}) (?:of|for|to|in|at|from|no|nr|number)\\b`, 'i');

@@ -130,7 +130,9 @@ describe('what players say between the rows', () => {
     ]);
   });
   it('heads with bars between what they say', () => {
-    const reading = readSong('Lamp\nCapo: 2nd fret | Key: G (sounds A) | Tempo: 90bpm | 3/4\n\nVerse\nG D\nOh my\n');
+    const reading = readSong(
+      'Lamp\nCapo: 2nd fret | Key: G (sounds A) | Tempo: 90bpm | 3/4\n\nVerse\nG D\nOh my\n',
+    );
     expect(reading.questions).toEqual([]);
     expect(reading.capo).toBe(2);
     expect(reading.tune).toMatchObject({ meter: { beats: 3, unit: 4 }, quartersPerMinute: 90 });

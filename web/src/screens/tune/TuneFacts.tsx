@@ -5,6 +5,7 @@ import { beatsPerMinute, quartersFromBeats } from '#core/time';
 import {
   formOf,
   groupingsOf,
+  KINDS,
   measureNumbers,
   measureSpan,
   type Rights,
@@ -15,30 +16,6 @@ import { Choice } from '../../parts/Choice';
 import { FEEL_CHOICES } from '../../parts/playing/feelWords';
 import { RIGHTS_CHOICES } from '../../parts/rights';
 import styles from './TuneScreen.module.css';
-
-/** Kinds that the arranger goes by, and some that players ask for; any other can be typed. */
-const KINDS = [
-  'air',
-  'ballad',
-  'blues',
-  'bossa nova',
-  'carol',
-  'habanera',
-  'hornpipe',
-  'hymn',
-  'jig',
-  'lullaby',
-  'march',
-  'mazurka',
-  'polka',
-  'rag',
-  'reel',
-  'slow air',
-  'song',
-  'strathspey',
-  'tango',
-  'waltz',
-];
 
 /** What holds for the whole tune: its form, kind, tempo, how its beats go together, feel and rights; beside it what can be done. */
 export function TuneFacts({
