@@ -22,6 +22,19 @@ describe('picking patterns', () => {
     expect(plays('D.XU')).toEqual([['D'], [], ['X'], ['U']]);
     expect(plays('.c.C')).toEqual([[], ['C'], [], ['C']]);
   });
+  it('may be written in arrows, or in the fingers that pluck (common practice: a on string 1, m 2, i 3)', () => {
+    const text = (written: string, strings = 6) => {
+      const strokes = parsePattern(written, strings);
+      return 'error' in strokes ? strokes.error : patternText(strokes);
+    };
+    expect(text('p i m a m i')).toBe('B 3 2 1 2 3');
+    expect(text('p(im).a')).toBe('B (32) . 1');
+    expect(text('↓ ↓↑ ↑↓↑')).toBe('D D U U D U');
+    // By itself "a" is the thumb's other string; four strings have other homes.
+    expect(text('b a 3 a')).toBe('B A 3 A');
+    expect(text('p i m a', 4)).toMatch(/"p" is no string/);
+    expect(text('p (im')).toMatch(/the bracket is not closed/);
+  });
   it('accents what follows ">", and damps with X', () => {
     expect(parsePattern('>D x >(B1)', 6)).toEqual([
       { play: ['D'], accent: true },

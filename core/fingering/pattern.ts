@@ -38,6 +38,28 @@ export function isStrum(stroke: PatternStroke): boolean {
 const NOTHING =
   'B for the bass string, A for the thumb’s other string; D, U, T, X and C are strums, a dot a rest, > accents what follows';
 
+/** The strings at which the plucking hand's letters are at home (common practice); the thumb is on the bass. */
+const HOME: Readonly<Record<string, string>> = { p: 'B', i: '3', m: '2', a: '1' };
+
+/**
+ * A pattern with arrows as strokes, and with the strings of the fingers that it may be written in, on more than four strings.
+ *
+ * @example patternSigns('p i (ma)', 6) // 'B 3 (21)'
+ */
+export function patternSigns(text: string, strings: number): string {
+  // "a" without another finger is the thumb's other string.
+  if (strings > 4 && /^(?=.*[pim])[pima()|\s.]+$/.test(text))
+    return [...text.replace(/\s+/g, '').matchAll(/\(([pima]+)\)|./g)]
+      .map(([sign, group]) =>
+        group ? `(${[...group].map(letter => HOME[letter]).join('')})` : (HOME[sign] ?? sign),
+      )
+      .join(' ');
+  return text
+    .replace(/[↓⬇]\ufe0f?/g, 'D ')
+    .replace(/[↑⬆]\ufe0f?/g, 'U ')
+    .trim();
+}
+
 /**
  * Reads a pattern; an error says which part is wrong.
  *
@@ -45,7 +67,7 @@ const NOTHING =
  */
 export function parsePattern(text: string, strings: number): PatternStroke[] | { error: string } {
   const strokes: PatternStroke[] = [];
-  const parts = text.match(/\([^)]*\)?|[^\s,()|]+/g) ?? [];
+  const parts = patternSigns(text, strings).match(/\([^)]*\)?|[^\s,()|]+/g) ?? [];
   if (!parts.length) return { error: 'write the strings in order, such as B 3 2 1' };
   let accent = false;
   const add = (play: PatternToken[]) => {

@@ -57,7 +57,7 @@ const HYMN = /\b(hymn|himno|choral|koral|kirchenlied|psalm|psaume|salmo)/i;
 /** Some carols are hymns, others songs to dance to: how they go tells which. */
 const CAROL = /\b(carol|no[eë]l|villancico|weihnacht)/i;
 const SLOW_KINDS =
-  /\b(airs?\b|carol|no[eë]l|villancico|weihnacht|ballad|lament|complainte|lullab|cradle|berceuse|wiegenlied|vaggvisa|ninna|canción de cuna|elegy|romance|sarabande|pavane|slow|aisling|planxty)/i;
+  /\b(airs?\b|ballad|lament|complainte|lullab|cradle|berceuse|wiegenlied|vaggvisa|ninna|canción de cuna|elegy|romance|sarabande|pavane|slow|aisling|planxty)/i;
 const DANCE = /\b(reel|jig|hornpipe|polka|slide|barndance|schottis|fling|strathspey|breakdown|rag)/i;
 
 /** What tells whether a tune is a hymn: the name of its kind, or where that leaves it open how it goes. */
@@ -195,7 +195,8 @@ export function isSlow({
 }: Pick<Tune, 'rhythm' | 'meter' | 'quartersPerMinute'>): boolean {
   return (
     !DANCE.test(rhythm) &&
-    beatsPerSecond(meter, quartersPerMinute) < (SLOW_KINDS.test(rhythm) ? SLOW : VERY_SLOW)
+    beatsPerSecond(meter, quartersPerMinute) <
+      (SLOW_KINDS.test(rhythm) || CAROL.test(rhythm) ? SLOW : VERY_SLOW)
   );
 }
 

@@ -1,6 +1,6 @@
 /** Songs in writing that asks for no notation: chord lines, chords over words, ChordPro; all of them mixed. */
 import { patternFault } from '../../arrange';
-import { spokenStrum } from '../../fingering';
+import { patternSigns, spokenStrum } from '../../fingering';
 import { type InstrumentId, type Setup, standardSetup, withCapo } from '../../instrument';
 import { type Key, keyName, keyShort, transposeKey } from '../../pitch';
 import { isCompound, type Meter } from '../../time';
@@ -267,23 +267,6 @@ function keyBelow(said: Key, capo: number, symbols: readonly string[]): Key | un
   return chordsInKey(symbols, below) > chordsInKey(symbols, said) ? below : undefined;
 }
 
-/** The strings at which the plucking hand's letters are at home (common practice); the thumb is on the bass. */
-const HOME: Readonly<Record<string, string>> = { p: 'B', i: '3', m: '2', a: '1' };
-
-/** Arrows as strokes, and "p i m (ia)" as the strings of those fingers. */
-function inSigns(said: string, strings: number): string {
-  if (strings > 4 && /^(?=.*[ima])[pima()\s.]+$/.test(said))
-    return [...said.replace(/\s+/g, '').matchAll(/\(([pima]+)\)|[pima.]/g)]
-      .map(([sign, group]) =>
-        group ? `(${[...group].map(letter => HOME[letter]).join('')})` : (HOME[sign] ?? sign),
-      )
-      .join(' ');
-  return said
-    .replace(/[↓⬇]\ufe0f?/g, 'D ')
-    .replace(/[↑⬆]\ufe0f?/g, 'U ')
-    .trim();
-}
-
 /** A strum or pick as a pattern: strings by their numbers are taken as they stand, strokes as they are spoken. */
 function strumOf(
   { said: written, at }: { said: string; at: number },
@@ -292,7 +275,7 @@ function strumOf(
   questions: TextRemark[],
 ): SongReading['strum'] {
   const strings = standardSetup(heading.instrument ?? 'guitar').tuning.length;
-  const said = inSigns(written, strings);
+  const said = patternSigns(written, strings);
   const plain = patternFault(said, meter, strings) === undefined;
   if (plain && /\d|\./.test(said)) return { said, pattern: said };
   const spoken = spokenStrum(said, meter, strings);
